@@ -1,0 +1,28 @@
+import type { Figure } from "./figure.ts";
+import type { Piece } from "./render.ts";
+
+/** A part as it is sculpted: pieces hung on a posed figure. */
+export interface Sculpted {
+  readonly kind: "sculpted";
+  readonly id: string;
+  readonly pieces: (figure: Figure) => readonly Piece[];
+  /**
+   * What splits it into the half before and the half behind: the bare body, or the body with arms as thick as sleeves, so that
+   * a waistcoat never covers the edge of the shirt's arm in front of it.
+   */
+  readonly against: "bare" | "sleeved";
+  /** The height above the ground from which its pixels go into a picture of their own, which a hat can hide. */
+  readonly topFrom?: (figure: Figure) => number;
+}
+
+/** A part drawn pixel by pixel on the head, for each facing: digits are tones, `.` is nothing. */
+export interface Stamped {
+  readonly kind: "stamped";
+  readonly id: string;
+  readonly channel?: string;
+  readonly tones: readonly number[];
+  /** The rows of the stamp, and where its upper left corner lies from the middle of the head, in pixels. */
+  readonly stamps: Readonly<Record<string, { readonly rows: readonly string[]; readonly x: number; readonly y: number }>>;
+}
+
+export type Art = Sculpted | Stamped;

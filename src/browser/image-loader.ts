@@ -1,0 +1,52 @@
+import type { Look } from "../core/look/look.ts";
+import { MantleError } from "../core/problem.ts";
+import type { Image, Images } from "../core/raster/image.ts";
+import { decodePng } from "../core/raster/png.ts";
+
+/** Fetches pictures as looks need them, each once. */
+export interface ImageLoader {
+  /** Every picture fetched so far; grows as looks are loaded. */
+  readonly images: Images;
+  /**
+   * Resolves when every picture of the looks is there.
+   *
+   * @throws MantleError `missing-picture` when one cannot be fetched, `bad-picture` when it is not a PNG.
+   */
+  load(...looks: readonly Look[]): Promise<void>;
+}
+
+/**
+ * Makes a loader for the pictures of a catalog.
+ *
+ * Pixels are decoded here, not by the canvas, which would round translucent ones.
+ *
+ * @param urlOf - where a picture of the catalog folder is served; `undefined` when it is not.
+ * @example
+ * const loader = imageLoader((path) => `/saltmarsh/${path}`)
+ * await loader.load(look)
+ */
+export function imageLoader(urlOf: (path: string) => string | undefined): ImageLoader {
+  const images = new Map<string, Image>();
+  const fetching = new Map<string, Promise<void>>();
+  const fetchOnce = (path: string): Promise<void> => {
+    const under = fetching.get(path);
+    if (under !== undefined) return under;
+    const started = fetchPicture(path, urlOf(path)).then((image) => void images.set(path, image));
+    fetching.set(path, started);
+    // A failed fetch may be tried again.
+    started.catch(() => fetching.delete(path));
+    return started;
+  };
+  return {
+    images,
+    load: async (...looks) => {
+      await Promise.all(looks.flatMap(({ layers }) => layers.map(({ image }) => fetchOnce(image))));
+    },
+  };
+}
+
+async function fetchPicture(path: string, url: string | undefined): Promise<Image> {
+  const response = url === undefined ? undefined : await fetch(url);
+  if (response?.ok) return decodePng(new Uint8Array(await response.arrayBuffer()));
+  throw new MantleError("missing-picture", `The picture "${path}" could not be fetched${response === undefined ? "" : `: the server answered ${response.status}`}.`);
+}

@@ -1,0 +1,41 @@
+import type { Command } from "commander";
+import pc from "picocolors";
+import { textIn } from "../core/catalog/text.ts";
+import { inspectCatalog } from "../node/load-catalog.ts";
+import { type Answer, counted, printAnswer, problemLines } from "./output.ts";
+
+/** `mantle check`: everything that is wrong with a catalog. */
+export function addCheck(program: Command): void {
+  program
+    .command("check")
+    .description("Find everything that is wrong with a catalog: its files, its references and its art.")
+    .argument("<catalog>", "folder with catalog.json")
+    .option("--json", "print data for programs")
+    .addHelpText("after", "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 2 bodies, 18 slots, 43 parts, 4 outfits, 4 rules. Nothing is wrong.")
+    .action(async (folder: string, options: { json?: boolean }) => printAnswer(await check(folder), options));
+}
+
+async function check(folder: string): Promise<Answer> {
+  const { catalog, problems } = await inspectCatalog(folder);
+  const errors = problems.filter(({ severity }) => severity === "error").length;
+  const warnings = problems.length - errors;
+  const holds =
+    catalog === undefined
+      ? `The catalog in ${folder}`
+      : `${textIn(catalog.title)} ${catalog.version}: ${[
+          counted(catalog.bodies.size, "body", "bodies"),
+          counted(catalog.slots.size, "slot"),
+          counted(catalog.parts.size, "part"),
+          counted(catalog.outfits.size, "outfit"),
+          counted(catalog.rules.length, "rule"),
+        ].join(", ")}.`;
+  const verdict =
+    problems.length === 0
+      ? pc.green("Nothing is wrong.")
+      : `${[errors > 0 ? counted(errors, "error") : "", warnings > 0 ? counted(warnings, "warning") : ""].filter(Boolean).join(" and ")} found.`;
+  return {
+    text: [...problemLines(problems), catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`].join("\n"),
+    data: { catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version }, problems },
+    exitCode: errors > 0 ? 1 : 0,
+  };
+}

@@ -1,0 +1,9 @@
+import type { Command } from "commander";
+import { addBake } from "./bake.ts";
+import { addCheck } from "./check.ts";
+import { addDraw } from "./draw.ts";
+import { addRoll } from "./roll.ts";
+import { addSaves } from "./saves.ts";
+
+/** Every command, in the order people work. */
+export const commands: readonly ((program: Command) => void)[] = [addCheck, addRoll, addDraw, addBake, addSaves];

@@ -1,0 +1,22 @@
+import { InvalidArgumentError } from "commander";
+
+/** Reads a whole number from the command line. */
+export function wholeNumber(text: string): number {
+  const number = Number(text);
+  if (!Number.isSafeInteger(number)) throw new InvalidArgumentError("Give a whole number.");
+  return number;
+}
+
+/** Reads a whole number of at least 1 from the command line. */
+export function positiveNumber(text: string): number {
+  const number = wholeNumber(text);
+  if (number < 1) throw new InvalidArgumentError("Give a whole number of at least 1.");
+  return number;
+}
+
+/** Reads a time in seconds from the command line. */
+export function seconds(text: string): number {
+  const number = Number(text);
+  if (text.trim() === "" || !Number.isFinite(number) || number < 0) throw new InvalidArgumentError("Give a time in seconds, like 0.3.");
+  return number;
+}

@@ -1,0 +1,200 @@
+import { type Problem, pointerTo } from "../problem.ts";
+import type { Pattern } from "./catalog.ts";
+import { extendsItself, inherited, lineage } from "./lineage.ts";
+import { readPattern } from "./pattern.ts";
+import type { LayerSource } from "./schema.ts";
+import type { Entry, Sources } from "./source.ts";
+import { suggest } from "./suggest.ts";
+
+/** The ids that would be right in some place. */
+type Known = Pick<ReadonlySet<string>, "has" | "keys">;
+
+/** Collects problems that belong to one entry. */
+class Findings {
+  readonly problems: Problem[] = [];
+
+  report(entry: Entry<unknown>, keys: readonly (string | number)[], code: string, because: string, say: string): void {
+    this.#add(entry, keys, code, "error", because, [{ say }]);
+  }
+
+  warn(entry: Entry<unknown>, keys: readonly (string | number)[], code: string, because: string, say: string): void {
+    this.#add(entry, keys, code, "warning", because, [{ say }]);
+  }
+
+  /** Reports an id that nothing defines, with the nearest that is defined. */
+  known(entry: Entry<unknown>, keys: readonly (string | number)[], noun: string, id: string, all: Known): boolean {
+    if (all.has(id)) return true;
+    const fixes = suggest(id, [...all.keys()], (meant) => `Write "${meant}" if that is meant.`, `Define ${noun} "${id}", or name one that exists.`);
+    this.#add(entry, keys, `unknown-${noun}`, "error", `There is no ${noun} "${id}".`, fixes);
+    return false;
+  }
+
+  #add(entry: Entry<unknown>, keys: readonly (string | number)[], code: string, severity: "error" | "warning", because: string, fixes: Problem["fixes"]): void {
+    this.problems.push({ code, severity, place: { file: entry.file, pointer: entry.pointer + pointerTo(...keys) }, because, fixes });
+  }
+}
+
+/** Finds ids that name nothing, and defaults, outfits and rules that cannot mean what they say. */
+export function checkReferences(sources: Sources): readonly Problem[] {
+  const findings = new Findings();
+  for (const entry of sources.rigs.values()) checkRig(entry, findings);
+  for (const entry of sources.bodies.values()) checkBody(entry, sources, findings);
+  for (const entry of sources.slots.values()) checkSlot(entry, sources, findings);
+  for (const entry of sources.channels.values()) checkChannel(entry, sources, findings);
+  for (const entry of sources.parts.values()) checkPart(entry, sources, findings);
+  for (const entry of sources.outfits.values()) checkOutfit(entry, sources, findings);
+  const tags = new Set([...sources.parts.values()].flatMap(({ value }) => value.tags ?? []));
+  for (const entry of sources.rules) checkRule(entry, { part: sources.parts, slot: sources.slots, tag: tags }, findings);
+  return findings.problems;
+}
+
+type EntryOf<K extends Exclude<keyof Sources, "rules">> = Sources[K] extends ReadonlyMap<string, infer E> ? E : never;
+
+function checkRig(entry: EntryOf<"rigs">, findings: Findings): void {
+  const { facings, animations, crops = {} } = entry.value;
+  const drawn = new Set(facings.filter((facing) => typeof facing === "string"));
+  const animationIds = new Set(Object.keys(animations));
+  const seen = new Set<string>();
+  for (const [number, facing] of facings.entries()) {
+    const id = typeof facing === "string" ? facing : facing.id;
+    if (seen.has(id)) findings.report(entry, ["facings", number], "duplicate-id", `Facing "${id}" is listed twice.`, "Remove one of the two.");
+    seen.add(id);
+    if (typeof facing !== "string") findings.known(entry, ["facings", number, "mirror"], "facing", facing.mirror, drawn);
+  }
+  for (const [id, animation] of Object.entries(animations)) {
+    if (animation.else !== undefined) findings.known(entry, ["animations", id, "else"], "animation", animation.else, animationIds);
+  }
+  for (const [id, crop] of Object.entries(crops)) {
+    findings.known(entry, ["crops", id, "animation"], "animation", crop.animation, animationIds);
+    findings.known(entry, ["crops", id, "facing"], "facing", crop.facing, seen);
+  }
+}
+
+function checkBody(entry: EntryOf<"bodies">, sources: Sources, findings: Findings): void {
+  const { extends: base, rig, artFrom, growsInto, art = [] } = entry.value;
+  if (base !== undefined && findings.known(entry, ["extends"], "body", base, sources.bodies) && extendsItself(entry.id, sources)) {
+    findings.report(entry, ["extends"], "circular-extends", `Body "${entry.id}" extends itself, by way of "${base}".`, "Let one body of the circle stand on its own.");
+    return;
+  }
+  if (rig !== undefined) findings.known(entry, ["rig"], "rig", rig, sources.rigs);
+  if (inherited(lineage(entry.id, sources), "rig") === undefined) {
+    findings.report(entry, [], "missing-rig", `Body "${entry.id}" has no rig.`, 'Give it a "rig", or let it extend a body that has one.');
+  }
+  if (artFrom !== undefined) findings.known(entry, ["artFrom"], "body", artFrom, sources.bodies);
+  if (growsInto !== undefined) findings.known(entry, ["growsInto"], "body", growsInto, sources.bodies);
+  for (const [number, layer] of art.entries()) checkLayer(entry, ["art", number], layer, [entry.id], sources, findings);
+}
+
+function checkSlot(entry: EntryOf<"slots">, sources: Sources, findings: Findings): void {
+  const { required = false, default: initial, kind } = entry.value;
+  if (initial === undefined) {
+    if (required && kind === "gear") {
+      findings.warn(entry, ["required"], "required-without-default", `Slot "${entry.id}" must never be empty, but nothing fills it by itself.`, 'Give it a "default".');
+    }
+    return;
+  }
+  if (!findings.known(entry, ["default"], "part", initial, sources.parts)) return;
+  const part = sources.parts.get(initial)?.value;
+  if (part === undefined) return;
+  if (!slotsOf(part.slot).includes(entry.id)) {
+    const where = slotsOf(part.slot).map((slot) => `"${slot}"`).join(" or ");
+    findings.report(entry, ["default"], "default-elsewhere", `Slot "${entry.id}" starts with "${initial}", which goes in ${where}.`, `Choose a part of slot "${entry.id}".`);
+  }
+  if (required && part.fits !== undefined) {
+    const left = [...sources.bodies.keys()].filter((body) => !part.fits?.includes(body));
+    if (left.length > 0) {
+      findings.report(entry, ["default"], "default-does-not-fit", `Slot "${entry.id}" must never be empty, but its default "${initial}" does not fit ${left.map((body) => `"${body}"`).join(", ")}.`, "Choose a default that fits every body.");
+    }
+  }
+}
+
+function checkChannel(entry: EntryOf<"channels">, sources: Sources, findings: Findings): void {
+  const { ramps, default: initial, key } = entry.value;
+  for (const [number, id] of ramps.entries()) {
+    if (!findings.known(entry, ["ramps", number], "ramp", id, sources.ramps)) continue;
+    const ramp = sources.ramps.get(id)?.value ?? [];
+    const length = ("colors" in ramp ? ramp.colors : ramp).length;
+    if (length !== key.length) {
+      findings.report(entry, ["ramps", number], "ramp-length", `Ramp "${id}" has ${length} colors, but channel "${entry.id}" has a key of ${key.length}.`, `Give the ramp ${key.length} colors.`);
+    }
+  }
+  if (!ramps.includes(initial)) {
+    findings.report(entry, ["default"], "default-elsewhere", `Channel "${entry.id}" starts with ramp "${initial}", which it does not offer.`, `Choose one of ${ramps.map((ramp) => `"${ramp}"`).join(", ")}.`);
+  }
+}
+
+function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings): void {
+  const { slot, occupies = [], fits, hides = [], layers = [] } = entry.value;
+  const slots = slotsOf(slot);
+  for (const each of slots) findings.known(entry, ["slot"], "slot", each, sources.slots);
+  for (const [number, each] of occupies.entries()) findings.known(entry, ["occupies", number], "slot", each, sources.slots);
+  for (const [number, each] of (fits ?? []).entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
+  for (const [number, each] of hides.entries()) findings.known(entry, ["hides", number], "slot", each.split("/")[0] ?? each, sources.slots);
+  for (const [number, layer] of layers.entries()) {
+    checkLayer(entry, ["layers", number], layer, fits ?? [...sources.bodies.keys()], sources, findings);
+    if (layer.in !== undefined && !slots.includes(layer.in)) {
+      findings.report(entry, ["layers", number, "in"], "layer-elsewhere", `This layer is for slot "${layer.in}", where "${entry.id}" never goes.`, `Name one of ${slots.map((each) => `"${each}"`).join(", ")}.`);
+    }
+  }
+  if (layers.length > 0 && slots.some((each) => sources.slots.get(each)?.value.data)) {
+    findings.warn(entry, ["layers"], "picture-in-data-slot", `"${entry.id}" has pictures, but its slot holds data only.`, 'Remove the layers, or the slot\'s "data".');
+  }
+  if (layers.length === 0 && slots.every((each) => sources.slots.get(each)?.value.data !== true)) {
+    findings.warn(entry, ["layers"], "nothing-to-show", `"${entry.id}" has no layers, so wearing it shows nothing.`, 'Add a layer, or mark the slot with "data": true.');
+  }
+}
+
+function checkLayer(entry: Entry<unknown>, keys: readonly (string | number)[], layer: LayerSource, bodies: readonly string[], sources: Sources, findings: Findings): void {
+  if (layer.channel !== undefined) findings.known(entry, [...keys, "channel"], "channel", layer.channel, sources.channels);
+  const rigs = new Set(bodies.map((body) => inherited(lineage(body, sources), "rig")));
+  const animations = new Set<string>();
+  const facings = new Set<string>();
+  for (const id of rigs) {
+    const rig = id === undefined ? undefined : sources.rigs.get(id)?.value;
+    for (const animation of Object.keys(rig?.animations ?? {})) animations.add(animation);
+    for (const facing of rig?.facings ?? []) facings.add(typeof facing === "string" ? facing : facing.id);
+  }
+  if (animations.size === 0) return;
+  for (const [number, animation] of (layer.animations ?? []).entries()) {
+    findings.known(entry, [...keys, "animations", number], "animation", animation, animations);
+  }
+  for (const [from, to] of Object.entries(layer.else ?? {})) {
+    findings.known(entry, [...keys, "else", from], "animation", from, animations);
+    findings.known(entry, [...keys, "else", from], "animation", to, layer.animations === undefined ? animations : new Set(layer.animations));
+  }
+  if (typeof layer.depth === "number") return;
+  for (const facing of Object.keys(layer.depth)) {
+    if (facing !== "default") findings.known(entry, [...keys, "depth", facing], "facing", facing, facings);
+  }
+}
+
+function checkOutfit(entry: EntryOf<"outfits">, sources: Sources, findings: Findings): void {
+  const taken = new Map<string, string>();
+  for (const [number, id] of entry.value.parts.entries()) {
+    if (!findings.known(entry, ["parts", number], "part", id, sources.parts)) continue;
+    const part = sources.parts.get(id)?.value;
+    if (part === undefined) continue;
+    const free = slotsOf(part.slot).find((slot) => !taken.has(slot));
+    const clash = free === undefined ? slotsOf(part.slot)[0] : (part.occupies ?? []).find((slot) => taken.has(slot));
+    if (clash !== undefined) {
+      findings.report(entry, ["parts", number], "outfit-clash", `"${id}" and "${taken.get(clash)}" both take slot "${clash}".`, "Keep one of the two.");
+      continue;
+    }
+    for (const slot of [free, ...(part.occupies ?? [])]) if (slot !== undefined) taken.set(slot, id);
+  }
+  for (const [channel, ramp] of Object.entries(entry.value.colors ?? {})) {
+    if (!findings.known(entry, ["colors", channel], "channel", channel, sources.channels)) continue;
+    findings.known(entry, ["colors", channel], "ramp", ramp, new Set(sources.channels.get(channel)?.value.ramps));
+  }
+}
+
+function checkRule(entry: Sources["rules"][number], known: Readonly<Record<Pattern["kind"], Known>>, findings: Findings): void {
+  for (const [number, pattern] of entry.value.never.entries()) {
+    const { kind, id } = readPattern(pattern);
+    findings.known(entry, ["never", number], kind, id, known[kind]);
+  }
+}
+
+function slotsOf(slot: string | readonly string[]): readonly string[] {
+  return typeof slot === "string" ? [slot] : slot;
+}

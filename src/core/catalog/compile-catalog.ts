@@ -1,0 +1,180 @@
+import type { Animation, Body, Catalog, Channel, Facing, Gift, Layer, NeverRule, Outfit, Part, Point, Ramp, Rectangle, Rig, Slot } from "./catalog.ts";
+import { inherited, lineage } from "./lineage.ts";
+import { readPattern } from "./pattern.ts";
+import type { CatalogSource, GiftSource, LayerSource, PartSource, RampSource, RigSource, RuleSource } from "./schema.ts";
+import type { Entry, Sources } from "./source.ts";
+import { titleFromId } from "./text.ts";
+
+/** Compiles checked sources: every reference resolved, every default filled in, each part given the rules that name it. */
+export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
+  const rules = sources.rules.map(({ value }, number) => compileRule(value, number));
+  const rulesByTarget = indexRules(rules);
+  const rigs = compileEach(sources.rigs, ({ id, value }) => compileRig(id, value));
+  const parts = compileEach(sources.parts, ({ id, value }) => compilePart(id, value, rulesByTarget));
+  const partsBySlot = new Map<string, Part[]>();
+  for (const part of parts.values()) {
+    for (const slot of part.slots) {
+      const list = partsBySlot.get(slot);
+      if (list === undefined) partsBySlot.set(slot, [part]);
+      else list.push(part);
+    }
+  }
+  return {
+    id: main.id,
+    version: main.version,
+    title: main.title ?? titleFromId(main.id),
+    rigs,
+    bodies: compileEach(sources.bodies, ({ id }) => compileBody(id, sources, rigs)),
+    slots: compileEach(sources.slots, ({ id, value }): Slot => ({
+      id,
+      title: value.title ?? titleFromId(id),
+      kind: value.kind,
+      required: value.required ?? false,
+      default: value.default,
+      data: value.data ?? false,
+      parts: partsBySlot.get(id) ?? [],
+    })),
+    ramps: compileEach(sources.ramps, ({ id, value }) => compileRamp(id, value)),
+    channels: compileEach(sources.channels, ({ id, value }): Channel => ({
+      id,
+      title: value.title ?? titleFromId(id),
+      ramps: value.ramps,
+      default: value.default,
+      key: value.key.map(readColor),
+    })),
+    parts,
+    outfits: compileEach(sources.outfits, ({ id, value }): Outfit => ({
+      id,
+      title: value.title ?? titleFromId(id),
+      parts: value.parts,
+      colors: value.colors ?? {},
+      others: value.others ?? "keep",
+    })),
+    rules,
+  };
+}
+
+function compileEach<S, T>(entries: ReadonlyMap<string, Entry<S>>, compile: (entry: Entry<S>) => T): ReadonlyMap<string, T> {
+  return new Map([...entries].map(([id, entry]) => [id, compile(entry)]));
+}
+
+function compileRule(source: RuleSource, number: number): NeverRule {
+  return { number, patterns: source.never.map(readPattern), then: source.then ?? "refuse", say: source.say };
+}
+
+/** The rules by the patterns they hold, so that a part finds those that name it without reading the others. */
+function indexRules(rules: readonly NeverRule[]): ReadonlyMap<string, readonly NeverRule[]> {
+  const index = new Map<string, NeverRule[]>();
+  for (const rule of rules) {
+    for (const { kind, id } of rule.patterns) {
+      const target = `${kind}:${id}`;
+      const list = index.get(target);
+      if (list === undefined) index.set(target, [rule]);
+      else list.push(rule);
+    }
+  }
+  return index;
+}
+
+function compileRig(id: string, source: RigSource): Rig {
+  const facings = source.facings.map((facing): [string, Facing] =>
+    typeof facing === "string"
+      ? [facing, { id: facing, drawnAs: facing, mirrored: false }]
+      : [facing.id, { id: facing.id, drawnAs: facing.mirror, mirrored: true }],
+  );
+  const animations = Object.entries(source.animations).map(([name, animation]): [string, Animation] => [
+    name,
+    { id: name, frames: animation.frames, fps: animation.fps, otherwise: animation.else },
+  ]);
+  const crops = Object.entries(source.crops ?? {});
+  return {
+    id,
+    title: source.title ?? titleFromId(id),
+    frame: source.frame,
+    origin: readPoint(source.origin),
+    facings: new Map(facings),
+    animations: new Map(animations),
+    crops: new Map(crops.map(([name, { animation, facing, rect }]) => [name, { animation, facing, rectangle: readRectangle(rect) }])),
+  };
+}
+
+function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig>): Body {
+  const line = lineage(id, sources);
+  const rig = rigs.get(inherited(line, "rig") ?? "");
+  if (rig === undefined) throw new TypeError(`Body "${id}" has no rig, which the reference check has let pass`);
+  const own = line[0]?.value;
+  return {
+    id,
+    title: own?.title ?? titleFromId(id),
+    rig,
+    layers: (inherited(line, "art") ?? []).map(compileLayer),
+    artName: own?.artFrom ?? id,
+    collider: inherited(line, "collider"),
+    stats: Object.assign({}, ...line.map(({ value }) => value.stats ?? {}).reverse()),
+    growsInto: own?.growsInto,
+  };
+}
+
+function compilePart(id: string, source: PartSource, rules: ReadonlyMap<string, readonly NeverRule[]>): Part {
+  const slots = typeof source.slot === "string" ? [source.slot] : source.slot;
+  const tags = source.tags ?? [];
+  const targets = [`part:${id}`, ...tags.map((tag) => `tag:${tag}`), ...slots.map((slot) => `slot:${slot}`)];
+  return {
+    id,
+    title: source.title ?? titleFromId(id),
+    slots,
+    occupies: source.occupies ?? [],
+    tags: new Set(tags),
+    layers: (source.layers ?? []).map(compileLayer),
+    fits: source.fits === undefined ? undefined : new Set(source.fits),
+    hides: (source.hides ?? []).map((target) => {
+      const [slot = "", group] = target.split("/");
+      return { slot, group };
+    }),
+    gives: Object.fromEntries(Object.entries(source.gives ?? {}).map(([stat, gift]) => [stat, readGift(gift)])),
+    needs: source.needs ?? {},
+    price: source.price,
+    access: source.access ?? "listed",
+    rarity: source.rarity,
+    stack: source.stack ?? 1,
+    rules: [...new Set(targets.flatMap((target) => rules.get(target) ?? []))],
+  };
+}
+
+function compileLayer(source: LayerSource): Layer {
+  const { depth } = source;
+  const byFacing = typeof depth === "number" ? [] : Object.entries(depth).filter(([facing]) => facing !== "default");
+  return {
+    image: source.image,
+    depth: typeof depth === "number" ? depth : depth.default,
+    depthByFacing: new Map(byFacing),
+    channel: source.channel,
+    group: source.group,
+    in: source.in,
+    opacity: source.opacity ?? 1,
+    animations: source.animations,
+    otherwise: new Map(Object.entries(source.else ?? {})),
+    grid: source.grid === undefined ? undefined : { cell: source.grid.cell, at: readPoint(source.grid.at ?? [0, 0]) },
+  };
+}
+
+function compileRamp(id: string, source: RampSource): Ramp {
+  const { title, colors } = "colors" in source ? source : { title: undefined, colors: source };
+  return { id, title: title ?? titleFromId(id), colors: colors.map(readColor) };
+}
+
+function readGift(source: GiftSource): Gift {
+  return typeof source === "number" ? { add: source, times: 1 } : { add: source.add ?? 0, times: source.times ?? 1 };
+}
+
+function readColor(source: string): number {
+  return Number.parseInt(source.slice(1), 16);
+}
+
+function readPoint([x, y]: readonly [number, number]): Point {
+  return { x, y };
+}
+
+function readRectangle([x, y, width, height]: readonly [number, number, number, number]): Rectangle {
+  return { x, y, width, height };
+}

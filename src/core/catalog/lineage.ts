@@ -1,0 +1,23 @@
+import type { BodySource } from "./schema.ts";
+import type { Entry, Sources } from "./source.ts";
+
+/** The bodies from the one named up to the one that stands on its own, nearest first. A circle is walked once. */
+export function lineage(body: string, sources: Sources): readonly Entry<BodySource>[] {
+  const line: Entry<BodySource>[] = [];
+  for (let entry = sources.bodies.get(body); entry !== undefined && !line.includes(entry); ) {
+    line.push(entry);
+    const base: string | undefined = entry.value.extends;
+    entry = base === undefined ? undefined : sources.bodies.get(base);
+  }
+  return line;
+}
+
+/** Whether following `extends` from a body comes back to that body. */
+export function extendsItself(body: string, sources: Sources): boolean {
+  return lineage(body, sources).some(({ value }) => value.extends === body);
+}
+
+/** The value of a key in the nearest body of a lineage that has it. */
+export function inherited<K extends keyof BodySource>(line: readonly Entry<BodySource>[], key: K): BodySource[K] | undefined {
+  return line.find(({ value }) => value[key] !== undefined)?.value[key];
+}

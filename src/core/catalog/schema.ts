@@ -1,0 +1,141 @@
+import * as z from "zod/mini";
+
+/** Ids are lower-case words with hyphens: `storm-hat`. */
+export const idForm = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
+
+const id = z.string().check(z.regex(idForm));
+const text = z.union([z.string(), z.record(z.string(), z.string())]);
+const color = z.string().check(z.regex(/^#[0-9a-f]{6}$/i));
+const whole = z.int().check(z.minimum(0));
+const positive = z.int().check(z.minimum(1));
+const point = z.tuple([z.int(), z.int()]);
+const rectangle = z.tuple([z.int(), z.int(), positive, positive]);
+const size = z.strictObject({ width: positive, height: positive });
+const idOrIds = z.union([id, z.array(id).check(z.minLength(1))]);
+
+const layer = z.strictObject({
+  image: z.string().check(z.minLength(1)),
+  depth: z.union([z.number(), z.catchall(z.object({ default: z.number() }), z.number())]),
+  channel: z.optional(id),
+  group: z.optional(id),
+  in: z.optional(id),
+  opacity: z.optional(z.number().check(z.minimum(0), z.maximum(1))),
+  animations: z.optional(z.array(id).check(z.minLength(1))),
+  else: z.optional(z.record(id, id)),
+  grid: z.optional(z.strictObject({ cell: size, at: z.optional(point) })),
+});
+
+const rig = z.strictObject({
+  title: z.optional(text),
+  frame: size,
+  origin: point,
+  facings: z.array(z.union([id, z.strictObject({ id, mirror: id })])).check(z.minLength(1)),
+  animations: z.record(
+    id,
+    z.strictObject({ frames: positive, fps: z.number().check(z.positive()), else: z.optional(id) }),
+  ),
+  crops: z.optional(z.record(id, z.strictObject({ animation: id, facing: id, rect: rectangle }))),
+});
+
+const body = z.strictObject({
+  title: z.optional(text),
+  extends: z.optional(id),
+  rig: z.optional(id),
+  art: z.optional(z.array(layer)),
+  artFrom: z.optional(id),
+  collider: z.optional(z.strictObject({ x: z.number(), y: z.number(), width: z.number(), height: z.number() })),
+  stats: z.optional(z.record(id, z.number())),
+  growsInto: z.optional(id),
+});
+
+const slot = z.strictObject({
+  title: z.optional(text),
+  kind: z.enum(["appearance", "gear"]),
+  required: z.optional(z.boolean()),
+  default: z.optional(id),
+  data: z.optional(z.boolean()),
+});
+
+const channel = z.strictObject({
+  title: z.optional(text),
+  ramps: z.array(id).check(z.minLength(1)),
+  default: id,
+  key: z.array(color).check(z.minLength(1), z.maxLength(256)),
+});
+
+const ramp = z.union([
+  z.array(color).check(z.minLength(1), z.maxLength(256)),
+  z.strictObject({ title: text, colors: z.array(color).check(z.minLength(1), z.maxLength(256)) }),
+]);
+
+const gift = z.union([
+  z.number(),
+  z.strictObject({ add: z.optional(z.number()), times: z.optional(z.number().check(z.minimum(0))) }),
+]);
+
+const part = z.strictObject({
+  title: z.optional(text),
+  slot: idOrIds,
+  occupies: z.optional(z.array(id)),
+  tags: z.optional(z.array(id)),
+  layers: z.optional(z.array(layer)),
+  fits: z.optional(z.array(id)),
+  hides: z.optional(z.array(z.string().check(z.regex(/^[a-z0-9-]+(\/[a-z0-9-]+)?$/)))),
+  gives: z.optional(z.record(id, gift)),
+  needs: z.optional(z.record(id, z.number())),
+  price: z.optional(whole),
+  access: z.optional(z.enum(["secret", "listed", "owned"])),
+  rarity: z.optional(id),
+  stack: z.optional(positive),
+});
+
+const outfit = z.strictObject({
+  title: z.optional(text),
+  parts: z.array(id),
+  colors: z.optional(z.record(id, id)),
+  others: z.optional(z.enum(["keep", "clear"])),
+});
+
+const pattern = z.string().check(z.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0-9]+)*$/));
+
+const rule = z.strictObject({
+  never: z.array(pattern).check(z.minLength(2)),
+  then: z.optional(z.enum(["displace", "refuse"])),
+  say: z.optional(text),
+});
+
+/** The sections of a catalog that are maps by id, and that any included file may add to. */
+const sections = {
+  rigs: z.optional(z.record(id, rig)),
+  bodies: z.optional(z.record(id, body)),
+  slots: z.optional(z.record(id, slot)),
+  ramps: z.optional(z.record(id, ramp)),
+  channels: z.optional(z.record(id, channel)),
+  parts: z.optional(z.record(id, part)),
+  outfits: z.optional(z.record(id, outfit)),
+  rules: z.optional(z.array(rule)),
+};
+
+/** The form of `catalog.json`. */
+export const catalogSchema = z.strictObject({
+  $schema: z.optional(z.string()),
+  mantle: z.literal("catalog/1"),
+  id,
+  version: z.string().check(z.minLength(1)),
+  title: z.optional(text),
+  include: z.optional(z.array(z.string())),
+  ...sections,
+});
+
+/** The form of a file that `catalog.json` includes. */
+export const fragmentSchema = z.strictObject({ $schema: z.optional(z.string()), ...sections });
+
+export type CatalogSource = z.infer<typeof catalogSchema>;
+export type FragmentSource = z.infer<typeof fragmentSchema>;
+export type LayerSource = z.infer<typeof layer>;
+export type BodySource = z.infer<typeof body>;
+export type PartSource = z.infer<typeof part>;
+export type RigSource = z.infer<typeof rig>;
+export type RampSource = z.infer<typeof ramp>;
+export type RuleSource = z.infer<typeof rule>;
+export type GiftSource = z.infer<typeof gift>;

@@ -1,0 +1,63 @@
+import { type Problem, pointerTo } from "../problem.ts";
+import type { BodySource, CatalogSource, FragmentSource, PartSource, RampSource, RigSource, RuleSource } from "./schema.ts";
+
+/** An authored entry and where it stands, so that every later finding can point at it. */
+export interface Entry<T> {
+  readonly id: string;
+  readonly value: T;
+  readonly file: string;
+  readonly pointer: string;
+}
+
+type Section<K extends keyof FragmentSource> = NonNullable<FragmentSource[K]>[keyof NonNullable<FragmentSource[K]>];
+
+/** The sections of all files laid together. */
+export interface Sources {
+  readonly rigs: ReadonlyMap<string, Entry<RigSource>>;
+  readonly bodies: ReadonlyMap<string, Entry<BodySource>>;
+  readonly slots: ReadonlyMap<string, Entry<Section<"slots">>>;
+  readonly ramps: ReadonlyMap<string, Entry<RampSource>>;
+  readonly channels: ReadonlyMap<string, Entry<Section<"channels">>>;
+  readonly parts: ReadonlyMap<string, Entry<PartSource>>;
+  readonly outfits: ReadonlyMap<string, Entry<Section<"outfits">>>;
+  readonly rules: readonly Entry<RuleSource>[];
+}
+
+export interface SourceFile {
+  readonly file: string;
+  readonly content: FragmentSource | CatalogSource;
+}
+
+const mapSections = ["rigs", "bodies", "slots", "ramps", "channels", "parts", "outfits"] as const;
+
+/** Lays the sections of several files together; an id that stands in two files is a problem. */
+export function gatherSources(files: readonly SourceFile[]): { sources: Sources; problems: readonly Problem[] } {
+  const problems: Problem[] = [];
+  const gathered = Object.fromEntries(mapSections.map((section) => [section, new Map<string, Entry<unknown>>()]));
+  const rules: Entry<RuleSource>[] = [];
+  for (const { file, content } of files) {
+    for (const section of mapSections) {
+      const entries = gathered[section] as Map<string, Entry<unknown>>;
+      for (const [id, value] of Object.entries(content[section] ?? {})) {
+        const entry = { id, value, file, pointer: pointerTo(section, id) };
+        const first = entries.get(id);
+        if (first === undefined) entries.set(id, entry);
+        else problems.push(duplicateProblem(entry, first));
+      }
+    }
+    for (const [number, value] of (content.rules ?? []).entries()) {
+      rules.push({ id: String(number), value, file, pointer: pointerTo("rules", number) });
+    }
+  }
+  return { sources: { ...(gathered as unknown as Omit<Sources, "rules">), rules }, problems };
+}
+
+function duplicateProblem(entry: Entry<unknown>, first: Entry<unknown>): Problem {
+  return {
+    code: "duplicate-id",
+    severity: "error",
+    place: { file: entry.file, pointer: entry.pointer },
+    because: `"${entry.id}" is already defined in ${first.file} at ${first.pointer}.`,
+    fixes: [{ say: "Rename one of the two, or remove it." }],
+  };
+}

@@ -1,0 +1,29 @@
+import type { Problem } from "../problem.ts";
+import type { Edit } from "./edit.ts";
+
+/**
+ * The player's document: what one player chose, and nothing that can be computed from it.
+ *
+ * A slot that is missing from `loadout` shows its default when it is required; a channel missing from `colors` shows its
+ * default ramp. Ids that today's catalog does not know are kept, so that content which is missing for a while comes back.
+ */
+export interface Character {
+  readonly mantle: "character/1";
+  /** Lower-case letters, digits and hyphens; unique among the characters of a profile. */
+  readonly id: string;
+  readonly name: string;
+  /** The catalog the choices were made from. */
+  readonly catalog: { readonly id: string; readonly version: string };
+  readonly body: string;
+  /** Part ids by slot id. */
+  readonly loadout: Readonly<Record<string, string>>;
+  /** Ramp ids by channel id. */
+  readonly colors: Readonly<Record<string, string>>;
+  /** How many of each carried part, by part id; every count is at least 1. */
+  readonly bag: Readonly<Record<string, number>>;
+  /** The game's own answers, such as a trade or an origin. */
+  readonly facts: Readonly<Record<string, string>>;
+}
+
+/** A finding about a character; its fixes are edits. */
+export type LoadoutProblem = Problem<Edit>;

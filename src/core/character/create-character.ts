@@ -1,0 +1,75 @@
+import type { Catalog } from "../catalog/catalog.ts";
+import { MantleError } from "../problem.ts";
+import { applyEdit } from "./apply-edit.ts";
+import type { Character } from "./character.ts";
+import { unknownId } from "./refuse.ts";
+
+export interface CreateOptions {
+  readonly body: string;
+  /** @defaultValue `""`, a character without a name yet */
+  readonly name?: string;
+  /**
+   * Lower-case letters, digits and hyphens. Where two characters of a profile may bear one name, pass an id of your own,
+   * for example `crypto.randomUUID()`.
+   *
+   * @defaultValue made from the name
+   */
+  readonly id?: string;
+  readonly facts?: Readonly<Record<string, string>>;
+}
+
+/** The form of a character's id. */
+export const characterIdForm = /^[a-z0-9]+(-[a-z0-9]+)*$/;
+
+/**
+ * Makes a new character that wears what the catalog's slots start with.
+ *
+ * Starting parts that do not fit the body, or that a rule keeps off, are left out.
+ *
+ * @throws MantleError `unknown-body`, `bad-id` or a refused name.
+ * @example
+ * const wren = createCharacter(catalog, { body: "reed", name: "Wren" })
+ */
+export function createCharacter(catalog: Catalog, options: CreateOptions): Character {
+  if (!catalog.bodies.has(options.body)) {
+    const problem = unknownId("body", options.body, catalog.bodies, ["body"]);
+    throw new MantleError(problem.code, [problem.because, ...problem.fixes.map(({ say }) => say)].join(" "), [problem]);
+  }
+  const id = options.id ?? idFromName(options.name ?? "");
+  if (!characterIdForm.test(id)) {
+    throw new MantleError("bad-id", `"${id}" cannot be the id of a character. Use lower-case letters, digits and single hyphens.`);
+  }
+  let character: Character = {
+    mantle: "character/1",
+    id,
+    name: "",
+    catalog: { id: catalog.id, version: catalog.version },
+    body: options.body,
+    loadout: {},
+    colors: {},
+    bag: {},
+    facts: options.facts ?? {},
+  };
+  if (options.name !== undefined) {
+    const named = applyEdit(catalog, character, { rename: options.name });
+    if (!named.ok) throw new MantleError("bad-name", named.problems.map(({ because }) => because).join(" "), named.problems);
+    character = named.character;
+  }
+  for (const slot of catalog.slots.values()) {
+    if (slot.default === undefined || slot.required) continue;
+    const started = applyEdit(catalog, character, { wear: slot.default, in: slot.id });
+    if (started.ok && started.displaced.length === 0) character = started.character;
+  }
+  return character;
+}
+
+/** `"Élodie of the Reeds"` → `"elodie-of-the-reeds"`; `"character"` when no letter of it can be kept. */
+function idFromName(name: string): string {
+  const words = name
+    .normalize("NFKD")
+    .toLowerCase()
+    .split(/[^a-z0-9\u0300-\u036f]+/)
+    .map((word) => word.replace(/[\u0300-\u036f]/g, ""))
+    .filter((word) => word !== "");
+  return words.join("-") || "character";
+}

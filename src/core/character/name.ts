@@ -1,0 +1,24 @@
+/** The greatest length of a name, in graphemes: what a reader counts as letters. */
+export const nameLimit = 16;
+
+/**
+ * Brings a typed name into the form it is kept in: normalized (Unicode NFC), trimmed, runs of white space made one space,
+ * control characters removed.
+ *
+ * @example
+ * tidyName("  Wren   of\tthe Reeds ") // → "Wren of the Reeds"
+ */
+export function tidyName(typed: string): string {
+  return typed
+    .normalize("NFC")
+    .replace(/\s+/gu, " ")
+    .replace(/\p{Cc}/gu, "")
+    .trim();
+}
+
+/** How many graphemes a text has (UAX #29), so that a letter with its accents, or an emoji of several parts, counts once. */
+export function countGraphemes(text: string): number {
+  let count = 0;
+  for (const _ of new Intl.Segmenter(undefined, { granularity: "grapheme" }).segment(text)) count += 1;
+  return count;
+}

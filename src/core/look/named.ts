@@ -1,0 +1,14 @@
+import { suggest } from "../catalog/suggest.ts";
+import { MantleError } from "../problem.ts";
+
+/**
+ * What a rig has under an id.
+ *
+ * @throws MantleError `unknown-animation`, `unknown-facing` or `unknown-crop`, with the nearest that is known.
+ */
+export function named<T>(noun: "animation" | "facing" | "crop", id: string, known: ReadonlyMap<string, T>): T {
+  const found = known.get(id);
+  if (found !== undefined) return found;
+  const fix = suggest(id, [...known.keys()], (meant) => `Say "${meant}" if that is meant.`, `Known: ${[...known.keys()].join(", ")}.`);
+  throw new MantleError(`unknown-${noun}`, [`The rig has no ${noun} "${id}".`, ...fix.map(({ say }) => say)].join(" "));
+}

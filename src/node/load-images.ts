@@ -1,0 +1,33 @@
+import { readFile } from "node:fs/promises";
+import { join } from "node:path";
+import type { Look } from "../core/look/look.ts";
+import { MantleError } from "../core/problem.ts";
+import type { Image, Images } from "../core/raster/image.ts";
+import { decodePng } from "../core/raster/png.ts";
+
+/**
+ * Loads the pictures that looks need from a catalog folder, each once.
+ *
+ * @throws MantleError `unreadable-file` or `bad-picture`, naming the file.
+ * @example
+ * const images = await loadImages("demo/saltmarsh", [look])
+ */
+export async function loadImages(folder: string, looks: readonly Look[]): Promise<Images> {
+  const images = new Map<string, Image>();
+  for (const path of new Set(looks.flatMap(({ layers }) => layers.map(({ image }) => image)))) {
+    const bytes = await readFile(join(folder, path)).catch((error: unknown) => {
+      throw new MantleError("unreadable-file", `The picture ${path} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
+    });
+    images.set(path, namedPicture(path, bytes));
+  }
+  return images;
+}
+
+function namedPicture(path: string, bytes: Uint8Array): Image {
+  try {
+    return decodePng(bytes);
+  } catch (error) {
+    if (error instanceof MantleError) throw new MantleError(error.code, `${path}: ${error.message}`);
+    throw error;
+  }
+}
