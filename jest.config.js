@@ -4,7 +4,10 @@ export default {
   testMatch: ["**/*.test.ts"],
   extensionsToTreatAsEsm: [".ts"],
   transform: {
-    "^.+\\.ts$": ["@swc/jest", { jsc: { parser: { syntax: "typescript" }, target: "es2022" }, module: { type: "es6" } }],
+    "^.+\\.ts$": [
+      "@swc/jest",
+      { jsc: { parser: { syntax: "typescript" }, target: "es2022" }, module: { type: "es6" } },
+    ],
   },
   moduleNameMapper: {
     "^zealous-mantle$": "<rootDir>/src/core/index.ts",
@@ -12,5 +15,5 @@ export default {
     "^zealous-mantle/browser$": "<rootDir>/src/browser/index.ts",
   },
   testTimeout: 60_000,
-  reporters: process.env.CI ? ["default", "<rootDir>/scripts/jest-tally.js"] : ["default"],
+  reporters: ["default", "<rootDir>/scripts/jest-tally.js"],
 };

@@ -7,6 +7,14 @@ export const chromiumPath = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
 export async function openBrowser(): Promise<Browser> {
   return chromium.launch({
     executablePath: chromiumPath,
-    args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
   });
 }

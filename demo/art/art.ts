@@ -22,7 +22,9 @@ export interface Stamped {
   readonly channel?: string;
   readonly tones: readonly number[];
   /** The rows of the stamp, and where its upper left corner lies from the middle of the head, in pixels. */
-  readonly stamps: Readonly<Record<string, { readonly rows: readonly string[]; readonly x: number; readonly y: number }>>;
+  readonly stamps: Readonly<
+    Record<string, { readonly rows: readonly string[]; readonly x: number; readonly y: number }>
+  >;
 }
 
 export type Art = Sculpted | Stamped;

@@ -9,7 +9,10 @@ export function bodyPieces(figure: Figure): readonly Piece[] {
   const { head, neck, chest, pelvis } = figure;
   const trunk = torsoShape(figure);
   const cover = both(torsoShape(figure, 0.3), below(chest.y + 3.2), above(pelvis.y - 9));
-  const shorts = both(eachSide((side) => legShape(figure, side, 0.35, 0.5)), above(pelvis.y - 6.5));
+  const shorts = both(
+    eachSide((side) => legShape(figure, side, 0.35, 0.5)),
+    above(pelvis.y - 6.5),
+  );
   return [
     {
       material: skin,

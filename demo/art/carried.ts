@@ -1,11 +1,30 @@
 import type { Sculpted } from "./art.ts";
-import { between, both, box, cut, ellipsoid, type Field, inflate, roundCone, shift, smooth, sphere, union, vector } from "./field.ts";
+import {
+  between,
+  both,
+  box,
+  cut,
+  ellipsoid,
+  type Field,
+  inflate,
+  roundCone,
+  shift,
+  smooth,
+  sphere,
+  union,
+  vector,
+} from "./field.ts";
 import type { Figure, Side } from "./figure.ts";
 import { accent, brass, flame, iron, leather, paper, wood } from "./material.ts";
 import type { Piece } from "./render.ts";
 import { torsoShape } from "./shapes.ts";
 
-const carried = (id: string, pieces: (figure: Figure) => readonly Piece[]): Sculpted => ({ kind: "sculpted", id, against: "sleeved", pieces });
+const carried = (id: string, pieces: (figure: Figure) => readonly Piece[]): Sculpted => ({
+  kind: "sculpted",
+  id,
+  against: "sleeved",
+  pieces,
+});
 
 /** A strap over the right shoulder to the left hip. */
 function strap(figure: Figure, more: number): Field {
@@ -31,11 +50,21 @@ export const backArt: readonly Sculpted[] = [
   carried("mail-pack", (figure) => {
     const { chest, belly, build, sway } = figure;
     const at = vector(0, (chest.y + belly.y) / 2 + 1.5, -build.chest[2] - 4.6 - sway * 0.3);
-    const straps = both(torsoShape(figure, 2.5), (x) => Math.abs(Math.abs(x) - build.shoulderWidth * 0.42) - 1.5, (_x, y) => belly.y - 2 - y);
+    const straps = both(
+      torsoShape(figure, 2.5),
+      (x) => Math.abs(Math.abs(x) - build.shoulderWidth * 0.42) - 1.5,
+      (_x, y) => belly.y - 2 - y,
+    );
     return [
       { material: leather, field: union(box(at, 6, 7.4, 3.6, 1.6), straps) },
       { material: accent, field: box(shift(at, 0, 4.6, -0.4), 6.3, 3.2, 3.9, 1.4) },
-      { material: paper, field: union(roundCone(shift(at, -5, 8.8, 0), shift(at, 5, 8.8, 0), 2, 2), box(shift(at, 2, -3, -3.6), 2.2, 1.6, 0.6, 0.2)) },
+      {
+        material: paper,
+        field: union(
+          roundCone(shift(at, -5, 8.8, 0), shift(at, 5, 8.8, 0), 2, 2),
+          box(shift(at, 2, -3, -3.6), 2.2, 1.6, 0.6, 0.2),
+        ),
+      },
       { material: brass, field: sphere(shift(at, 0, 1.6, -4.2), 1.1) },
     ];
   }),
@@ -48,10 +77,20 @@ function grip({ hand, elbow }: Figure, side: Side) {
 const lantern = (side: Side) =>
   carried(side === 0 ? "lantern-left" : "lantern-right", (figure) => {
     const at = shift(grip(figure, side), 0, -7, 1.2 - figure.sway * (side === 0 ? 0.5 : -0.5));
-    const cage = [-1, 1].flatMap((x) => [-1, 1].map((z) => roundCone(shift(at, x * 2.3, 2.6, z * 2.3), shift(at, x * 2.3, -2.8, z * 2.3), 0.55, 0.55)));
+    const cage = [-1, 1].flatMap((x) =>
+      [-1, 1].map((z) => roundCone(shift(at, x * 2.3, 2.6, z * 2.3), shift(at, x * 2.3, -2.8, z * 2.3), 0.55, 0.55)),
+    );
     const ring = cut(ellipsoid(shift(at, 0, 5, 0), 2, 2.4, 0.9), ellipsoid(shift(at, 0, 5, 0), 1.1, 1.4, 2));
     return [
-      { material: iron, field: union(ellipsoid(shift(at, 0, 3.2, 0), 3.1, 1.4, 3.1), box(shift(at, 0, -3.4, 0), 2.9, 0.9, 2.9, 0.4), ring, ...cage) },
+      {
+        material: iron,
+        field: union(
+          ellipsoid(shift(at, 0, 3.2, 0), 3.1, 1.4, 3.1),
+          box(shift(at, 0, -3.4, 0), 2.9, 0.9, 2.9, 0.4),
+          ring,
+          ...cage,
+        ),
+      },
       { material: flame, field: ellipsoid(at, 2.2, 2.9, 2.2) },
     ];
   });
@@ -63,15 +102,32 @@ const oar = (side: Side) =>
     const bottom = shift(hold, 0, -10.5, 0.4);
     const blade = shift(top, 0, 0, 0);
     return [
-      { material: wood, field: union(roundCone(bottom, top, 1.25, 1.1), smooth(1.5, ellipsoid(shift(blade, 0, 4, 0), 2.9, 7.4, 1.4), roundCone(shift(top, 0, -4, 0), top, 1.1, 1.6))) },
-      { material: accent, field: both(inflate(ellipsoid(shift(blade, 0, 4, 0), 2.9, 7.4, 1.4), 0.15), (_x, y) => Math.abs(y - blade.y - 6.6) - 1.2) },
+      {
+        material: wood,
+        field: union(
+          roundCone(bottom, top, 1.25, 1.1),
+          smooth(1.5, ellipsoid(shift(blade, 0, 4, 0), 2.9, 7.4, 1.4), roundCone(shift(top, 0, -4, 0), top, 1.1, 1.6)),
+        ),
+      },
+      {
+        material: accent,
+        field: both(
+          inflate(ellipsoid(shift(blade, 0, 4, 0), 2.9, 7.4, 1.4), 0.15),
+          (_x, y) => Math.abs(y - blade.y - 6.6) - 1.2,
+        ),
+      },
     ];
   });
 
 const whistle = (side: Side) =>
   carried(side === 0 ? "whistle-left" : "whistle-right", (figure) => {
     const hold = shift(grip(figure, side), 0, 0.4, 2.2);
-    return [{ material: brass, field: smooth(0.6, roundCone(hold, shift(hold, 0, 1, 3.4), 1.4, 1), sphere(shift(hold, 0, -0.4, -0.2), 1.9)) }];
+    return [
+      {
+        material: brass,
+        field: smooth(0.6, roundCone(hold, shift(hold, 0, 1, 3.4), 1.4, 1), sphere(shift(hold, 0, -0.4, -0.2), 1.9)),
+      },
+    ];
   });
 
 export const handArt: readonly Sculpted[] = [lantern(0), lantern(1), oar(0), oar(1), whistle(0), whistle(1)];

@@ -4,8 +4,6 @@ const mirrorless = { north: { rows: [], x: 0, y: 0 } };
 
 /** Eyes: 0 lash, 1 dark iris, 2 iris, 3 white. */
 export const eyeTones = [0x1a1420, 0x3c3c3c, 0x8c8c8c, 0xfaf6ee];
-/** The key of the eyes channel: dark iris and iris. */
-export const eyeKey = [0x3c3c3c, 0x8c8c8c];
 
 const eyes = (id: string, south: readonly string[], west: readonly string[], y = -1): Stamped => ({
   kind: "stamped",
@@ -44,13 +42,21 @@ export const markStamps: readonly Stamped[] = [
     id: "freckles",
     channel: "skin",
     tones: [0x141414, 0x3c3c3c, 0x6e6e6e],
-    stamps: { south: { rows: ["2.2....2.2", ".2......2."], x: -5, y: 3 }, west: { rows: ["2.2", ".2."], x: -6, y: 3 }, ...mirrorless },
+    stamps: {
+      south: { rows: ["2.2....2.2", ".2......2."], x: -5, y: 3 },
+      west: { rows: ["2.2", ".2."], x: -6, y: 3 },
+      ...mirrorless,
+    },
   },
   {
     kind: "stamped",
     id: "tide-marks",
     tones: [0x2f6f8a, 0x58a6b8],
-    stamps: { south: { rows: ["11......11", ".11....11."], x: -5, y: 3 }, west: { rows: ["111", "11."], x: -5, y: 3 }, ...mirrorless },
+    stamps: {
+      south: { rows: ["11......11", ".11....11."], x: -5, y: 3 },
+      west: { rows: ["111", "11."], x: -5, y: 3 },
+      ...mirrorless,
+    },
   },
 ];
 

@@ -14,7 +14,11 @@ export interface Vector {
 
 export const vector = (x: number, y: number, z: number): Vector => ({ x, y, z });
 
-export const shift = (at: Vector, x: number, y: number, z: number): Vector => ({ x: at.x + x, y: at.y + y, z: at.z + z });
+export const shift = (at: Vector, x: number, y: number, z: number): Vector => ({
+  x: at.x + x,
+  y: at.y + y,
+  z: at.z + z,
+});
 
 /** The point part of the way from one to another; 0 is the first, 1 the second. */
 export const between = (a: Vector, b: Vector, part: number): Vector =>
@@ -76,10 +80,16 @@ export function box(at: Vector, hx: number, hy: number, hz: number, round = 0.5)
 }
 
 /** Everything above a height. */
-export const above = (height: number): Field => (_x, y) => height - y;
+export const above =
+  (height: number): Field =>
+  (_x, y) =>
+    height - y;
 
 /** Everything below a height. */
-export const below = (height: number): Field => (_x, y) => y - height;
+export const below =
+  (height: number): Field =>
+  (_x, y) =>
+    y - height;
 
 export function union(...fields: readonly Field[]): Field {
   return (x, y, z) => {

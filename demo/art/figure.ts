@@ -103,7 +103,10 @@ export function poseFigure(build: Build, motion: string, frame: number): Figure 
 
 function stand(build: Build, frame: number): Figure {
   const breath = frame >= 2 ? -1 : 0;
-  const feet: Pair<Vector> = [vector(build.hipWidth + 0.5, ankleHeight, 0), vector(-build.hipWidth - 0.5, ankleHeight, 0)];
+  const feet: Pair<Vector> = [
+    vector(build.hipWidth + 0.5, ankleHeight, 0),
+    vector(-build.hipWidth - 0.5, ankleHeight, 0),
+  ];
   return assemble(build, 0, breath, feet, [-0.04, -0.04], [0.14, 0.14], 0);
 }
 
@@ -118,10 +121,26 @@ function walk(build: Build, phase: number): Figure {
   // Lowest when both feet are on the ground, twice a cycle.
   const bob = [-1, -1, 0, 0, -1, -1, 0, 0][Math.round(phase * 8) % 8] ?? 0;
   const swing = Math.cos(phase * 2 * Math.PI) * 0.5;
-  return assemble(build, bob, bob, [foot(0), foot(1)], [-swing, swing], [0.35 - Math.min(0, swing) * 0.4, 0.35 + Math.max(0, swing) * 0.4], swing * 2);
+  return assemble(
+    build,
+    bob,
+    bob,
+    [foot(0), foot(1)],
+    [-swing, swing],
+    [0.35 - Math.min(0, swing) * 0.4, 0.35 + Math.max(0, swing) * 0.4],
+    swing * 2,
+  );
 }
 
-function assemble(build: Build, hips: number, torso: number, ankle: Pair<Vector>, swing: Pair<number>, bend: Pair<number>, sway: number): Figure {
+function assemble(
+  build: Build,
+  hips: number,
+  torso: number,
+  ankle: Pair<Vector>,
+  swing: Pair<number>,
+  bend: Pair<number>,
+  sway: number,
+): Figure {
   const pelvis = vector(0, build.hipHeight + 1 + hips, 0);
   const belly = vector(0, build.hipHeight + 7 + torso, 0.2);
   const chest = vector(0, build.shoulderHeight - 4.2 + torso, 0);
@@ -132,7 +151,9 @@ function assemble(build: Build, hips: number, torso: number, ankle: Pair<Vector>
   const hip = pair((side) => vector(outward(side) * build.hipWidth, build.hipHeight + hips, 0));
   const shoulder = pair((side) => vector(outward(side) * build.shoulderWidth, build.shoulderHeight + torso - 1.8, 0));
   const elbow = pair((side) => reach(shoulder[side], build.armLength[0], swing[side], build.armSplay * outward(side)));
-  const hand = pair((side) => reach(elbow[side], build.armLength[1], swing[side] + bend[side], build.armSplay * 0.45 * outward(side)));
+  const hand = pair((side) =>
+    reach(elbow[side], build.armLength[1], swing[side] + bend[side], build.armSplay * 0.45 * outward(side)),
+  );
   const knee = pair((side) => bendKnee(hip[side], ankle[side], (build.hipHeight - ankleHeight) / 2 + 0.35));
   return { build, head, neck, chest, belly, pelvis, shoulder, elbow, hand, hip, knee, ankle, sway };
 }

@@ -1,5 +1,19 @@
 import type { Sculpted } from "./art.ts";
-import { above, below, both, cut, ellipsoid, type Field, inflate, roundCone, shift, smooth, sphere, union, vector } from "./field.ts";
+import {
+  above,
+  below,
+  both,
+  cut,
+  ellipsoid,
+  type Field,
+  inflate,
+  roundCone,
+  shift,
+  smooth,
+  sphere,
+  union,
+  vector,
+} from "./field.ts";
 import type { Figure } from "./figure.ts";
 import { brass, hair } from "./material.ts";
 import type { Piece } from "./render.ts";
@@ -18,7 +32,11 @@ function scalp(figure: Figure, more: number, down: number, fringe = 3.2): Field 
   return cut(both(headShape(figure, more), above(head.y - down)), face);
 }
 
-const part = (id: string, shape: (figure: Figure) => Field, extra: (figure: Figure) => readonly Piece[] = () => []): Sculpted => ({
+const part = (
+  id: string,
+  shape: (figure: Figure) => Field,
+  extra: (figure: Figure) => readonly Piece[] = () => [],
+): Sculpted => ({
   kind: "sculpted",
   id,
   against: "bare",
@@ -29,7 +47,12 @@ const part = (id: string, shape: (figure: Figure) => Field, extra: (figure: Figu
 export const hairArt: readonly Sculpted[] = [
   part("crop", (figure) => {
     const { head } = figure;
-    return smooth(1.5, scalp(figure, 1.3, 4), ellipsoid(shift(head, -2.5, 8.2, 4.5), 4.5, 2, 3.2), ellipsoid(shift(head, 3, 8.4, 2), 4, 1.8, 4));
+    return smooth(
+      1.5,
+      scalp(figure, 1.3, 4),
+      ellipsoid(shift(head, -2.5, 8.2, 4.5), 4.5, 2, 3.2),
+      ellipsoid(shift(head, 3, 8.4, 2), 4, 1.8, 4),
+    );
   }),
   part("bob", (figure) => {
     const { head } = figure;
@@ -47,11 +70,22 @@ export const hairArt: readonly Sculpted[] = [
       const knot = shift(head, 3.4, -5.4, -6.2);
       const links = [0, 1, 2, 3, 4].map((link) => {
         const down = link / 4;
-        return sphere(vector(knot.x + 3.4 * Math.sin(down * 2.2), knot.y - 12 * down, knot.z + 1.5 - sway * down * 1.2), 2.6 - link * 0.22);
+        return sphere(
+          vector(knot.x + 3.4 * Math.sin(down * 2.2), knot.y - 12 * down, knot.z + 1.5 - sway * down * 1.2),
+          2.6 - link * 0.22,
+        );
       });
-      return smooth(1, scalp(figure, 1.4, 5.5), ellipsoid(shift(head, -3, 8, 4.4), 4, 1.8, 3), smooth(0.7, ...links), sphere(vector(knot.x, chest.y + 8, knot.z), 0.1));
+      return smooth(
+        1,
+        scalp(figure, 1.4, 5.5),
+        ellipsoid(shift(head, -3, 8, 4.4), 4, 1.8, 3),
+        smooth(0.7, ...links),
+        sphere(vector(knot.x, chest.y + 8, knot.z), 0.1),
+      );
     },
-    ({ head, sway }) => [{ material: brass, field: sphere(vector(head.x + 6.2, head.y - 18.6, head.z - 4.6 - sway * 1.3), 1.7) }],
+    ({ head, sway }) => [
+      { material: brass, field: sphere(vector(head.x + 6.2, head.y - 18.6, head.z - 4.6 - sway * 1.3), 1.7) },
+    ],
   ),
   part("curls", (figure) => {
     const { head } = figure;
@@ -74,7 +108,10 @@ export const hairArt: readonly Sculpted[] = [
     "topknot",
     (figure) => {
       const { head } = figure;
-      return union(scalp(figure, 1.1, 4.5, 3.6), smooth(1, sphere(shift(head, 0, 11.2, -2.4), 3.5), sphere(shift(head, 0, 8.4, -2), 2.4)));
+      return union(
+        scalp(figure, 1.1, 4.5, 3.6),
+        smooth(1, sphere(shift(head, 0, 11.2, -2.4), 3.5), sphere(shift(head, 0, 8.4, -2), 2.4)),
+      );
     },
     ({ head }) => [{ material: brass, field: ellipsoid(shift(head, 0, 9, -2.1), 2.9, 0.9, 2.9) }],
   ),
@@ -104,9 +141,22 @@ const onFace = (id: string, shape: (figure: Figure) => Field): Sculpted => ({
 export const beardArt: readonly Sculpted[] = [
   onFace("beard-full", (figure) => {
     const { head } = figure;
-    const jaw = both(inflate(smooth(3, headShape(figure, 1), ellipsoid(shift(head, 0, -7.4, 3.6), 5, 4.4, 4)), 0.2), below(head.y - 2.8), above(head.y - 13), cut(ellipsoid(shift(head, 0, -6, 3.4), 9, 9, 7), ellipsoid(shift(head, 0, -3.3, 9.5), 4.2, 2.1, 4)));
+    const jaw = both(
+      inflate(smooth(3, headShape(figure, 1), ellipsoid(shift(head, 0, -7.4, 3.6), 5, 4.4, 4)), 0.2),
+      below(head.y - 2.8),
+      above(head.y - 13),
+      cut(ellipsoid(shift(head, 0, -6, 3.4), 9, 9, 7), ellipsoid(shift(head, 0, -3.3, 9.5), 4.2, 2.1, 4)),
+    );
     return cut(jaw, ellipsoid(shift(head, 0, -5.9, 9.5), 1.7, 0.7, 4));
   }),
-  onFace("mustache", ({ head }) => smooth(0.6, roundCone(shift(head, 0.8, -4.3, 7.2), shift(head, 4.6, -5.4, 5.6), 1.3, 0.7), roundCone(shift(head, -0.8, -4.3, 7.2), shift(head, -4.6, -5.4, 5.6), 1.3, 0.7))),
-  onFace("chin-tuft", ({ head }) => smooth(1, sphere(shift(head, 0, -8, 5.6), 2), sphere(shift(head, 0, -10.4, 5.2), 1.4))),
+  onFace("mustache", ({ head }) =>
+    smooth(
+      0.6,
+      roundCone(shift(head, 0.8, -4.3, 7.2), shift(head, 4.6, -5.4, 5.6), 1.3, 0.7),
+      roundCone(shift(head, -0.8, -4.3, 7.2), shift(head, -4.6, -5.4, 5.6), 1.3, 0.7),
+    ),
+  ),
+  onFace("chin-tuft", ({ head }) =>
+    smooth(1, sphere(shift(head, 0, -8, 5.6), 2), sphere(shift(head, 0, -10.4, 5.2), 1.4)),
+  ),
 ];

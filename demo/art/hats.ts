@@ -1,18 +1,39 @@
 import type { Sculpted } from "./art.ts";
-import { above, below, both, cut, droop, ellipsoid, inflate, roundCone, shift, smooth, sphere, union } from "./field.ts";
+import {
+  above,
+  below,
+  both,
+  cut,
+  droop,
+  ellipsoid,
+  inflate,
+  roundCone,
+  shift,
+  smooth,
+  sphere,
+  union,
+} from "./field.ts";
 import type { Figure } from "./figure.ts";
+import { hatLine } from "./hair.ts";
 import { accent, brass, cloth, flame, leather, oilcloth, straw } from "./material.ts";
 import type { Piece } from "./render.ts";
-import { hatLine } from "./hair.ts";
 import { headShape } from "./shapes.ts";
 
-const hat = (id: string, pieces: (figure: Figure) => readonly Piece[]): Sculpted => ({ kind: "sculpted", id, against: "bare", pieces });
+const hat = (id: string, pieces: (figure: Figure) => readonly Piece[]): Sculpted => ({
+  kind: "sculpted",
+  id,
+  against: "bare",
+  pieces,
+});
 
 export const hatArt: readonly Sculpted[] = [
   hat("storm-hat", (figure) => {
     const { head } = figure;
     const line = hatLine(figure);
-    const crown = both(smooth(2, headShape(figure, 2.3), ellipsoid(shift(head, 0, 7, -0.5), 7.6, 5.2, 7.4)), above(line - 0.6));
+    const crown = both(
+      smooth(2, headShape(figure, 2.3), ellipsoid(shift(head, 0, 7, -0.5), 7.6, 5.2, 7.4)),
+      above(line - 0.6),
+    );
     const brim = droop(ellipsoid({ x: 0, y: line - 0.2, z: -1 }, 13, 1.5, 13.4), -2, 3);
     return [
       { material: oilcloth, field: smooth(1.2, crown, brim) },
@@ -23,10 +44,14 @@ export const hatArt: readonly Sculpted[] = [
     const line = hatLine(figure);
     // Rings of woven reed show as steps of the cone.
     const top = line + 8.4;
-    const cone = (x: number, y: number, z: number) => (Math.hypot(x, z + 0.6) - (13.2 * (top - y)) / (top - line + 1.6)) * 0.54 + 0.22 * Math.abs(Math.sin(y * 1.3));
+    const cone = (x: number, y: number, z: number) =>
+      (Math.hypot(x, z + 0.6) - (13.2 * (top - y)) / (top - line + 1.6)) * 0.54 + 0.22 * Math.abs(Math.sin(y * 1.3));
     const peak = sphere({ x: 0, y: top - 0.6, z: -0.6 }, 1.6);
     return [
-      { material: straw, field: cut(smooth(1, both(cone, above(line - 1.6)), peak), both(inflate(cone, -1.2), below(line - 0.4))) },
+      {
+        material: straw,
+        field: cut(smooth(1, both(cone, above(line - 1.6)), peak), both(inflate(cone, -1.2), below(line - 0.4))),
+      },
       { material: accent, field: both(inflate(cone, 0.25), above(line + 2.4), below(line + 4)) },
     ];
   }),
@@ -53,14 +78,17 @@ export const hatArt: readonly Sculpted[] = [
     ];
   }),
   hat("lamp-crown", (figure) => {
-    const { head } = figure;
     const line = hatLine(figure) + 0.6;
     const ring = cut(both(headShape(figure, 2.2), above(line), below(line + 2.2)), headShape(figure, 0.6));
-    const lamps = [-0.9, -0.45, 0, 0.45, 0.9].map((angle) => ({ x: Math.sin(angle * 1.5) * 9, y: line + 4 + Math.cos(angle * 1.6) * 1.6, z: Math.cos(angle * 1.5) * 9 }));
+    const lamps = [-0.9, -0.45, 0, 0.45, 0.9].map((angle) => ({
+      x: Math.sin(angle * 1.5) * 9,
+      y: line + 4 + Math.cos(angle * 1.6) * 1.6,
+      z: Math.cos(angle * 1.5) * 9,
+    }));
     const stems = lamps.map((at) => roundCone({ ...at, y: line + 1 }, { ...at, y: at.y - 1 }, 0.8, 0.8));
     return [
       { material: brass, field: union(ring, ...stems) },
-      { material: flame, field: union(...lamps.map((at) => ellipsoid(shift(at, 0, 0.6, 0), 1.7, 2.2, 1.7))), },
+      { material: flame, field: union(...lamps.map((at) => ellipsoid(shift(at, 0, 0.6, 0), 1.7, 2.2, 1.7))) },
     ];
   }),
 ];
@@ -80,7 +108,11 @@ export const neckArt: readonly Sculpted[] = [
   }),
   hat("scarf", (figure) => {
     const { neck, chest, sway, build } = figure;
-    const wrap = smooth(1.2, ellipsoid(shift(neck, 0, 1.2, 0.4), 6.4, 2.6, 5.6), ellipsoid(shift(neck, 0.6, -0.4, 1.6), 6, 1.9, 5));
+    const wrap = smooth(
+      1.2,
+      ellipsoid(shift(neck, 0, 1.2, 0.4), 6.4, 2.6, 5.6),
+      ellipsoid(shift(neck, 0.6, -0.4, 1.6), 6, 1.9, 5),
+    );
     const front = build.chest[2] + 1.6;
     const tail = roundCone(shift(neck, 3, -1, front - 0.4), shift(chest, 3.8, -6.5, front + 0.4 - sway * 0.8), 2, 2.3);
     return [{ material: accent, field: smooth(1, wrap, tail) }];

@@ -13,8 +13,21 @@ import { hatArt, neckArt } from "./hats.ts";
 import { blankSheet, cellsOf, drawBody, drawSheets } from "./sheets.ts";
 
 const wardrobe: readonly Art[] = [
-  ...hairArt, ...browStamps, ...eyeStamps, ...markStamps, ...beardArt, ...hatArt, ...neckArt, ...shirtArt, ...vestArt,
-  ...coatArt, ...trouserArt, ...bootArt, ...gloveArt, ...backArt, ...handArt,
+  ...hairArt,
+  ...browStamps,
+  ...eyeStamps,
+  ...markStamps,
+  ...beardArt,
+  ...hatArt,
+  ...neckArt,
+  ...shirtArt,
+  ...vestArt,
+  ...coatArt,
+  ...trouserArt,
+  ...bootArt,
+  ...gloveArt,
+  ...backArt,
+  ...handArt,
 ];
 
 const folder = fileURLToPath(new URL("../saltmarsh/art", import.meta.url));

@@ -128,7 +128,10 @@ function settle(
   const brightness = (0.5 + 0.5 * facing) * (0.72 + 0.28 * open);
   const bx = cy * x + sy * z;
   const bz = -sy * x + cy * z;
-  rendering.piece[at] = pieces.reduce((best, { field }, number) => (field(bx, y, bz) < (pieces[best]?.field(bx, y, bz) ?? 0) ? number : best), 0);
+  rendering.piece[at] = pieces.reduce(
+    (best, { field }, number) => (field(bx, y, bz) < (pieces[best]?.field(bx, y, bz) ?? 0) ? number : best),
+    0,
+  );
   rendering.tone[at] = brightness < 0.36 ? 1 : brightness < 0.64 ? 2 : brightness < 0.9 ? 3 : 4;
   rendering.depth[at] = t;
   rendering.level[at] = y;
@@ -146,7 +149,12 @@ function ink({ piece, tone, depth, openness }: Rendering, pieces: readonly Piece
       let outline = false;
       let crease = false;
       let jump = 0;
-      for (const [dx, dy] of [[1, 0], [-1, 0], [0, 1], [0, -1]] as const) {
+      for (const [dx, dy] of [
+        [1, 0],
+        [-1, 0],
+        [0, 1],
+        [0, -1],
+      ] as const) {
         const inside = x + dx >= 0 && x + dx < width && y + dy >= 0 && y + dy < height;
         const other = (y + dy) * width + x + dx;
         if (!inside || piece[other] === -1) {
@@ -156,7 +164,14 @@ function ink({ piece, tone, depth, openness }: Rendering, pieces: readonly Piece
         const rise = (depth[other] ?? far) - (depth[at] ?? far);
         const beyond = pieces[piece[other] ?? -1]?.limb;
         jump = Math.max(jump, rise);
-        if (limb !== undefined && beyond !== undefined && beyond !== limb && rise > 0 && (beyond === "flap" || (openness[at] ?? 1) < 0.8 || rise > 1)) crease = true;
+        if (
+          limb !== undefined &&
+          beyond !== undefined &&
+          beyond !== limb &&
+          rise > 0 &&
+          (beyond === "flap" || (openness[at] ?? 1) < 0.8 || rise > 1)
+        )
+          crease = true;
       }
       if (outline || crease || jump > 3.2) tone[at] = 0;
       else if (jump > 1.7) tone[at] = Math.max(1, (flat[at] ?? 1) - 1);

@@ -1,4 +1,4 @@
-import { above, type Field, between, both, ellipsoid, inflate, roundCone, shift, smooth, union } from "./field.ts";
+import { above, between, both, ellipsoid, type Field, inflate, roundCone, shift, smooth, union } from "./field.ts";
 import type { Figure, Side } from "./figure.ts";
 import type { Material } from "./material.ts";
 import type { Piece } from "./render.ts";
@@ -6,7 +6,10 @@ import type { Piece } from "./render.ts";
 /** The forms of the bare figure that clothes are hung on. `more` makes each that many pixels fatter. */
 
 export function headShape({ head }: Figure, more = 0): Field {
-  return inflate(smooth(3, ellipsoid(shift(head, 0, 0.6, -0.2), 7.9, 7.7, 7.7), ellipsoid(shift(head, 0, -3.4, 1), 6.3, 5, 6)), more);
+  return inflate(
+    smooth(3, ellipsoid(shift(head, 0, 0.6, -0.2), 7.9, 7.7, 7.7), ellipsoid(shift(head, 0, -3.4, 1), 6.3, 5, 6)),
+    more,
+  );
 }
 
 export function torsoShape({ chest, belly, pelvis, neck, shoulder, build }: Figure, more = 0): Field {
@@ -27,9 +30,18 @@ export function torsoShape({ chest, belly, pelvis, neck, shoulder, build }: Figu
 export function armShape({ shoulder, elbow, hand, build }: Figure, side: Side, more = 0, length = 1): Field {
   const [a, b] = build.upperArm;
   const [c, d] = build.foreArm;
-  const upper = roundCone(shoulder[side], between(shoulder[side], elbow[side], Math.min(1, length * 2)), a + more, b + more);
+  const upper = roundCone(
+    shoulder[side],
+    between(shoulder[side], elbow[side], Math.min(1, length * 2)),
+    a + more,
+    b + more,
+  );
   if (length <= 0.5) return upper;
-  return smooth(1, upper, roundCone(elbow[side], between(elbow[side], hand[side], (length - 0.5) * 2), c + more, d + more));
+  return smooth(
+    1,
+    upper,
+    roundCone(elbow[side], between(elbow[side], hand[side], (length - 0.5) * 2), c + more, d + more),
+  );
 }
 
 export function handShape({ hand, elbow, build }: Figure, side: Side, more = 0): Field {
@@ -43,13 +55,26 @@ export function legShape({ hip, knee, ankle, build }: Figure, side: Side, more =
   const [c, d] = build.shin;
   const thigh = roundCone(hip[side], between(hip[side], knee[side], Math.min(1, length * 2)), a + more, b + more);
   if (length <= 0.5) return thigh;
-  return smooth(1, thigh, roundCone(knee[side], between(knee[side], ankle[side], (length - 0.5) * 2), c + more, d + more));
+  return smooth(
+    1,
+    thigh,
+    roundCone(knee[side], between(knee[side], ankle[side], (length - 0.5) * 2), c + more, d + more),
+  );
 }
 
 export function footShape({ ankle, build }: Figure, side: Side, more = 0, toe = 4): Field {
   const wide = build.shin[1];
   const foot = inflate(
-    smooth(1, roundCone(shift(ankle[side], 0, -0.6, -0.6), shift(ankle[side], side === 0 ? 0.5 : -0.5, -0.9, toe), wide * 0.8, wide * 0.72), roundCone(ankle[side], shift(ankle[side], 0, 1.5, 0), wide * 0.9, wide)),
+    smooth(
+      1,
+      roundCone(
+        shift(ankle[side], 0, -0.6, -0.6),
+        shift(ankle[side], side === 0 ? 0.5 : -0.5, -0.9, toe),
+        wide * 0.8,
+        wide * 0.72,
+      ),
+      roundCone(ankle[side], shift(ankle[side], 0, 1.5, 0), wide * 0.9, wide),
+    ),
     more,
   );
   // Soles are flat.
@@ -69,7 +94,8 @@ export const eachSide = (make: (side: Side) => Field): Field => union(make(0), m
 /** A skirt that follows the legs: from the waist down to part of the way to the knee (1) or ankle (2). */
 export function skirtShape(figure: Figure, more: number, length: number, flare: number): Field {
   const { pelvis, belly, hip, knee, ankle, build } = figure;
-  const hem = (side: Side) => (length <= 1 ? between(hip[side], knee[side], length) : between(knee[side], ankle[side], length - 1));
+  const hem = (side: Side) =>
+    length <= 1 ? between(hip[side], knee[side], length) : between(knee[side], ankle[side], length - 1);
   const wide = build.pelvis[0] * 0.72 + more;
   return smooth(
     5,

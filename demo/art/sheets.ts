@@ -25,7 +25,10 @@ export function cellsOf(build: Build): readonly Cell[] {
       Array.from({ length: frames }, (_, frame): Cell => {
         const figure = poseFigure(build, id, frame);
         const yaw = yaws[facing] ?? 0;
-        const depths = { bare: render(bodyPieces(figure), yaw).depth, sleeved: render(sleevedPieces(figure), yaw).depth };
+        const depths = {
+          bare: render(bodyPieces(figure), yaw).depth,
+          sleeved: render(sleevedPieces(figure), yaw).depth,
+        };
         return { figure, facing, yaw, x: frame * width, y: (group * facings.length + within) * height, depths };
       }),
     ),
@@ -69,13 +72,18 @@ function drawSculpted(art: Sculpted, cell: Cell, sheetNamed: (name: string) => I
     const material = pieces[number]?.material;
     const channel = material?.channel ?? main;
     const behind = (rendering.depth[at] ?? 0) < (front[at] ?? 0) - 0.05 || isTucked(rendering, cell, at);
-    const name = [art.id, channel === main ? "" : `-${channel}`, (rendering.level[at] ?? 0) > top ? "-top" : "", behind ? "-back" : ""].join("");
+    const name = [
+      art.id,
+      channel === main ? "" : `-${channel}`,
+      (rendering.level[at] ?? 0) > top ? "-top" : "",
+      behind ? "-back" : "",
+    ].join("");
     setPixel(sheetNamed(name), cell, at % width, Math.floor(at / width), material?.tones[rendering.tone[at] ?? 0] ?? 0);
   }
 }
 
 /** Off the figure, what is farther away than its middle belongs to the half behind. */
-function isTucked(rendering: Rendering, { figure, yaw, depths }: Cell, at: number): boolean {
+function isTucked(rendering: Rendering, { yaw, depths }: Cell, at: number): boolean {
   if ((depths.bare[at] ?? -48) > -48) return false;
   const level = rendering.level[at] ?? 0;
   const middle = project({ x: 0, y: level, z: 0 }, yaw).depth;
@@ -88,7 +96,9 @@ function tidy(rendering: Rendering): Rendering {
   const before = tone.slice();
   for (let at = width; at < width * (height - 1); at += 1) {
     if ((piece[at] ?? -1) < 0 || before[at] === 0) continue;
-    const around = [at - 1, at + 1, at - width, at + width].map((each) => (piece[each] === piece[at] ? before[each] : undefined));
+    const around = [at - 1, at + 1, at - width, at + width].map((each) =>
+      piece[each] === piece[at] ? before[each] : undefined,
+    );
     const [first] = around;
     if (first !== undefined && first !== 0 && around.every((each) => each === first)) tone[at] = first;
   }

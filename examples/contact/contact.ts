@@ -23,7 +23,8 @@ async function drawSheet(body: string): Promise<void> {
       const worn = applyEdit(catalog, bare, { wear: part.id, in: slot.id });
       if (worn.ok) figures.push(await drawPart(textIn(part.title), worn.character));
     }
-    if (figures.length > 0) rows.push(make("h2", { textContent: textIn(slot.title) }), make("div", { className: "parts" }, ...figures));
+    if (figures.length > 0)
+      rows.push(make("h2", { textContent: textIn(slot.title) }), make("div", { className: "parts" }, ...figures));
   }
   byId("sheet", HTMLDivElement).replaceChildren(...rows);
   document.body.dataset.ready = body;

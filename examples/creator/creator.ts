@@ -1,4 +1,12 @@
-import { createCharacter, type Edit, type EditResult, openFitting, openSession, resolveLook, textIn } from "zealous-mantle";
+import {
+  createCharacter,
+  type Edit,
+  type EditResult,
+  openFitting,
+  openSession,
+  resolveLook,
+  textIn,
+} from "zealous-mantle";
 import { canvasPainter } from "zealous-mantle/browser";
 import { byId } from "../shared/dom.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
@@ -81,7 +89,10 @@ byId("sign", HTMLFormElement).onsubmit = async (event) => {
   await session.flush();
   void show();
   message.classList.remove("wrong");
-  message.replaceChildren(`${finished.name} is in the ledger. `, Object.assign(document.createElement("a"), { href: "../harbor/", textContent: "Go to the harbor" }));
+  message.replaceChildren(
+    `${finished.name} is in the ledger. `,
+    Object.assign(document.createElement("a"), { href: "../harbor/", textContent: "Go to the harbor" }),
+  );
 };
 
 name.value = fitting.character.name;

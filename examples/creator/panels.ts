@@ -1,4 +1,14 @@
-import { applyEdit, type Catalog, type Character, type Edit, type Fitting, type Option, resolveLook, textIn, wornParts } from "zealous-mantle";
+import {
+  applyEdit,
+  type Catalog,
+  type Character,
+  type Edit,
+  type Fitting,
+  type Option,
+  resolveLook,
+  textIn,
+  wornParts,
+} from "zealous-mantle";
 import type { CanvasPainter, ImageLoader } from "zealous-mantle/browser";
 import { byId, contextOf, make } from "../shared/dom.ts";
 
@@ -17,7 +27,9 @@ export interface Screen {
 export function drawBodies(screen: Screen): void {
   const { catalog, edit } = screen;
   const current = screen.fitting().character.body;
-  const buttons = [...catalog.bodies.values()].map((body) => pressable(textIn(body.title), body.id === current, `body-${body.id}`, () => edit({ body: body.id })));
+  const buttons = [...catalog.bodies.values()].map((body) =>
+    pressable(textIn(body.title), body.id === current, `body-${body.id}`, () => edit({ body: body.id })),
+  );
   replaceKeepingFocus(byId("bodies", HTMLDivElement), [make("span", { textContent: "Build" }), ...buttons]);
 }
 
@@ -25,7 +37,12 @@ export function drawOutfits(screen: Screen): void {
   const { catalog, edit } = screen;
   const worn = new Set(wornParts(catalog, screen.fitting().character).map(({ part }) => part.id));
   const buttons = [...catalog.outfits.values()].map((outfit) =>
-    pressable(textIn(outfit.title), outfit.parts.every((part) => worn.has(part)), `outfit-${outfit.id}`, () => edit({ dress: outfit.id })),
+    pressable(
+      textIn(outfit.title),
+      outfit.parts.every((part) => worn.has(part)),
+      `outfit-${outfit.id}`,
+      () => edit({ dress: outfit.id }),
+    ),
   );
   replaceKeepingFocus(byId("outfits", HTMLDivElement), [make("span", { textContent: "Outfits" }), ...buttons]);
 }
@@ -52,13 +69,29 @@ export async function drawOptions(screen: Screen): Promise<void> {
   const cards: HTMLButtonElement[] = [];
   if (!slot.required) {
     const bare = applyEdit(catalog, fitting.character, { remove: id });
-    cards.push(await card(screen, "Nothing", shown === undefined ? "worn" : "ready", bare.character, "", "option-nothing", () => edit({ remove: id })));
+    cards.push(
+      await card(screen, "Nothing", shown === undefined ? "worn" : "ready", bare.character, "", "option-nothing", () =>
+        edit({ remove: id }),
+      ),
+    );
   }
   for (const option of fitting.options(id)) {
     const tried = applyEdit(catalog, fitting.character, { wear: option.part.id, in: id });
     // A part that cannot be worn now is shown on its own choice of clothes, faded.
-    const figure = tried.ok ? tried.character : { ...fitting.character, loadout: { ...fitting.character.loadout, [id]: option.part.id } };
-    cards.push(await card(screen, textIn(option.part.title), option.state, figure, noteOn(option), `option-${option.part.id}`, () => edit({ wear: option.part.id, in: id })));
+    const figure = tried.ok
+      ? tried.character
+      : { ...fitting.character, loadout: { ...fitting.character.loadout, [id]: option.part.id } };
+    cards.push(
+      await card(
+        screen,
+        textIn(option.part.title),
+        option.state,
+        figure,
+        noteOn(option),
+        `option-${option.part.id}`,
+        () => edit({ wear: option.part.id, in: id }),
+      ),
+    );
   }
   if (screen.slot !== id || screen.fitting().character !== fitting.character) return;
   byId("slot-title", HTMLHeadingElement).textContent = textIn(slot.title);
@@ -78,12 +111,26 @@ function noteOn(option: Option): string {
   }
 }
 
-async function card(screen: Screen, title: string, state: Option["state"], figure: Character, note: string, id: string, act: () => void): Promise<HTMLButtonElement> {
+async function card(
+  screen: Screen,
+  title: string,
+  state: Option["state"],
+  figure: Character,
+  note: string,
+  id: string,
+  act: () => void,
+): Promise<HTMLButtonElement> {
   const canvas = make("canvas", { width: 44, height: 66 });
   const look = resolveLook(screen.catalog, figure);
   await screen.loader.load(look);
   screen.painter.paint(contextOf(canvas), look, { animation: "idle", facing: "south", time: 0 }, { x: 22, y: 64 });
-  const button = make("button", { id, className: state, onclick: act }, canvas, make("span", { textContent: title }), make("span", { className: "state", textContent: note }));
+  const button = make(
+    "button",
+    { id, className: state, onclick: act },
+    canvas,
+    make("span", { textContent: title }),
+    make("span", { className: "state", textContent: note }),
+  );
   button.setAttribute("aria-pressed", String(state === "worn"));
   return button;
 }
@@ -100,7 +147,15 @@ export function drawColors(screen: Screen): void {
       const swatch = make("i");
       const colors = (ramp?.colors ?? []).map((color) => `#${color.toString(16).padStart(6, "0")}`);
       swatch.style.background = colors.at(Math.floor(colors.length / 2)) ?? "";
-      const button = make("button", { id: `paint-${channel.id}-${id}`, title: textIn(ramp?.title ?? id), onclick: () => edit({ paint: channel.id, ramp: id }) }, swatch);
+      const button = make(
+        "button",
+        {
+          id: `paint-${channel.id}-${id}`,
+          title: textIn(ramp?.title ?? id),
+          onclick: () => edit({ paint: channel.id, ramp: id }),
+        },
+        swatch,
+      );
       button.setAttribute("aria-label", `${textIn(channel.title)}: ${textIn(ramp?.title ?? id)}`);
       button.setAttribute("aria-pressed", String(current.ramp === id));
       return button;

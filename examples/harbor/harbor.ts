@@ -29,7 +29,11 @@ if (player === undefined) {
   byId("who", HTMLHeadingElement).textContent = player.name;
   contextOf(byId("portrait", HTMLCanvasElement)).drawImage(canvasOf(drawCrop(look, loader.images, "portrait")), 0, 0);
   // The address remembers the place, so that a reload comes back to it.
-  let entry: Entry = { place: location.hash.slice(1) in places ? location.hash.slice(1) : "jetty", x: 160, facing: "south" };
+  let entry: Entry = {
+    place: location.hash.slice(1) in places ? location.hash.slice(1) : "jetty",
+    x: 160,
+    facing: "south",
+  };
   for (;;) {
     history.replaceState(null, "", `#${entry.place}`);
     byId("where", HTMLParagraphElement).textContent = places[entry.place]?.title ?? "";

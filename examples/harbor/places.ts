@@ -15,5 +15,11 @@ export interface Place {
 
 export const places: Readonly<Record<string, Place>> = {
   jetty: { title: "The jetty", paint: paintJetty, ground: [150, 173], east: "marsh" },
-  marsh: { title: "The marsh at low water", paint: paintMarsh, paintFront: paintMarshFront, ground: [140, 168], west: "jetty" },
+  marsh: {
+    title: "The marsh at low water",
+    paint: paintMarsh,
+    paintFront: paintMarshFront,
+    ground: [140, 168],
+    west: "jetty",
+  },
 };

@@ -26,7 +26,12 @@ const facings: readonly (readonly [string, string, number, number])[] = [
  * Plays one scene until the figure leaves it, and says where it goes. The scene knows its place, and nothing of the figure: it
  * asks the session who seat 1 is, with the same call as every other scene.
  */
-export async function playScene(canvas: HTMLCanvasElement, painter: CanvasPainter, keys: Keys, entry: Entry): Promise<Entry> {
+export async function playScene(
+  canvas: HTMLCanvasElement,
+  painter: CanvasPainter,
+  keys: Keys,
+  entry: Entry,
+): Promise<Entry> {
   const place = places[entry.place] as Place;
   const session = await openSession({ catalog, store });
   const character = session.seat(1).character;
@@ -36,7 +41,13 @@ export async function playScene(canvas: HTMLCanvasElement, painter: CanvasPainte
 
   const context = contextOf(canvas);
   const still = matchMedia("(prefers-reduced-motion: reduce)");
-  const figure = { x: entry.x, y: (place.ground[0] + place.ground[1]) / 2, facing: entry.facing, animation: "idle", since: performance.now() };
+  const figure = {
+    x: entry.x,
+    y: (place.ground[0] + place.ground[1]) / 2,
+    facing: entry.facing,
+    animation: "idle",
+    since: performance.now(),
+  };
 
   return new Promise((leave) => {
     let before = performance.now();
@@ -49,7 +60,13 @@ export async function playScene(canvas: HTMLCanvasElement, painter: CanvasPainte
       const moment = { animation: figure.animation, facing: figure.facing, time: (now - figure.since) / 1000 };
       painter.paint(context, look, moment, { x: Math.round(figure.x), y: Math.round(figure.y) });
       place.paintFront?.(context, canvas.width, canvas.height, scenery);
-      Object.assign(canvas.dataset, { place: entry.place, x: String(Math.round(figure.x)), y: String(Math.round(figure.y)), facing: figure.facing, animation: figure.animation });
+      Object.assign(canvas.dataset, {
+        place: entry.place,
+        x: String(Math.round(figure.x)),
+        y: String(Math.round(figure.y)),
+        facing: figure.facing,
+        animation: figure.animation,
+      });
       const beyond = figure.x < 0 ? place.west : figure.x > canvas.width ? place.east : undefined;
       if (beyond === undefined) requestAnimationFrame(tick);
       else leave({ place: beyond, x: figure.x < 0 ? canvas.width - 8 : 8, facing: figure.facing });

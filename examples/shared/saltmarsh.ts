@@ -3,7 +3,11 @@ import { imageLoader, indexedStore } from "zealous-mantle/browser";
 
 const root = "../../demo/saltmarsh/";
 const files = import.meta.glob<unknown>("../../demo/saltmarsh/**/*.json", { eager: true, import: "default" });
-const pictures = import.meta.glob<string>("../../demo/saltmarsh/**/*.png", { eager: true, query: "?url", import: "default" });
+const pictures = import.meta.glob<string>("../../demo/saltmarsh/**/*.png", {
+  eager: true,
+  query: "?url",
+  import: "default",
+});
 
 /** The demo catalog, bundled with the page. */
 export const catalog: Catalog = openCatalog();

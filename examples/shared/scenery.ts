@@ -28,7 +28,11 @@ function glints(context: Context, width: number, top: number, bottom: number, ti
 
 function islands(context: Context, width: number, horizon: number): void {
   context.fillStyle = "#8a8f93";
-  for (const [from, to, tall] of [[0.04, 0.26, 5], [0.55, 0.82, 4], [0.86, 1.1, 7]] as const) {
+  for (const [from, to, tall] of [
+    [0.04, 0.26, 5],
+    [0.55, 0.82, 4],
+    [0.86, 1.1, 7],
+  ] as const) {
     for (let x = Math.floor(width * from); x < width * to; x += 1) {
       const part = (x / width - from) / (to - from);
       const height = Math.round(Math.sin(part * Math.PI) * tall + (Math.sin(x * 0.9) > 0.6 ? 1 : 0));
@@ -92,7 +96,8 @@ function hut(context: Context, x: number, ground: number): void {
   context.fillStyle = "#2a1a10";
   for (let row = 0; row < 22; row += 1) context.fillRect(x - 8 + row, ground - 60 - row, 106 - row * 2, 1);
   context.fillStyle = "#8a4a35";
-  for (let row = 1; row < 21; row += 1) if (row % 4 !== 0) context.fillRect(x - 6 + row, ground - 60 - row, 102 - row * 2, 1);
+  for (let row = 1; row < 21; row += 1)
+    if (row % 4 !== 0) context.fillRect(x - 6 + row, ground - 60 - row, 102 - row * 2, 1);
   context.fillStyle = "#22150c";
   context.fillRect(x + 12, ground - 42, 24, 42);
   context.fillStyle = "#9c3b2e";
@@ -181,7 +186,11 @@ export function paintMarsh(context: Context, width: number, height: number, time
     context.fillRect(Math.floor(seed * width), ground - 8 + ((each * 13) % 44), 4 + (each % 5), 1);
   }
   context.fillStyle = "#5f8b93";
-  for (const [x, y, long] of [[40, 8, 54], [210, 22, 70], [130, 30, 30]] as const) {
+  for (const [x, y, long] of [
+    [40, 8, 54],
+    [210, 22, 70],
+    [130, 30, 30],
+  ] as const) {
     context.fillRect(x, ground + y, long, 3);
     context.fillRect(x + 4, ground + y - 1, long - 10, 5);
   }

@@ -52,7 +52,13 @@ export function canvasPainter(images: Images, { frames: limit = 512 }: PainterOp
     paint(context, look, moment, { x, y, scale = 1 }) {
       const { origin, frame } = look.rig;
       context.imageSmoothingEnabled = false;
-      context.drawImage(frameFor(look, moment), x - origin.x * scale, y - origin.y * scale, frame.width * scale, frame.height * scale);
+      context.drawImage(
+        frameFor(look, moment),
+        x - origin.x * scale,
+        y - origin.y * scale,
+        frame.width * scale,
+        frame.height * scale,
+      );
     },
     dispose: () => kept.clear(),
   };

@@ -48,5 +48,8 @@ export function imageLoader(urlOf: (path: string) => string | undefined): ImageL
 async function fetchPicture(path: string, url: string | undefined): Promise<Image> {
   const response = url === undefined ? undefined : await fetch(url);
   if (response?.ok) return decodePng(new Uint8Array(await response.arrayBuffer()));
-  throw new MantleError("missing-picture", `The picture "${path}" could not be fetched${response === undefined ? "" : `: the server answered ${response.status}`}.`);
+  throw new MantleError(
+    "missing-picture",
+    `The picture "${path}" could not be fetched${response === undefined ? "" : `: the server answered ${response.status}`}.`,
+  );
 }

@@ -25,8 +25,13 @@ export function addBake(program: Command): void {
     .option("--animations <ids...>", "which animations; all when left out")
     .option("--facings <ids...>", "which facings; all when left out")
     .option("--json", "print data for programs")
-    .addHelpText("after", "\nExample:\n  $ mantle bake demo/saltmarsh out/rolled/rolled-7.json --animations walk --out out/baked\n  Written: out/baked/rolled-7.png, 512×320 pixels, 32 frames\n  Written: out/baked/rolled-7.frames.json")
-    .action(async (folder: string, file: string, options: Options) => printAnswer(await bake(folder, file, options), options));
+    .addHelpText(
+      "after",
+      "\nExample:\n  $ mantle bake demo/saltmarsh out/rolled/rolled-7.json --animations walk --out out/baked\n  Written: out/baked/rolled-7.png, 512×320 pixels, 32 frames\n  Written: out/baked/rolled-7.frames.json",
+    )
+    .action(async (folder: string, file: string, options: Options) =>
+      printAnswer(await bake(folder, file, options), options),
+    );
 }
 
 async function bake(folder: string, file: string, options: Options): Promise<Answer> {

@@ -11,11 +11,18 @@ import { openSave } from "../core/save/seal.ts";
  */
 export async function readCharacterFile(path: string): Promise<Character> {
   const text = await readFile(path, "utf8").catch((error: unknown) => {
-    throw new MantleError("unreadable-file", `${path} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
+    throw new MantleError(
+      "unreadable-file",
+      `${path} cannot be read: ${error instanceof Error ? error.message : String(error)}`,
+    );
   });
   const reading = readCharacter(contentOf(text, path));
   if (reading.character !== undefined) return reading.character;
-  throw new MantleError("not-a-character", [`${path} is not a character.`, ...reading.problems.map(describeProblem)].join("\n"), reading.problems);
+  throw new MantleError(
+    "not-a-character",
+    [`${path} is not a character.`, ...reading.problems.map(describeProblem)].join("\n"),
+    reading.problems,
+  );
 }
 
 function contentOf(text: string, path: string): unknown {
@@ -23,7 +30,10 @@ function contentOf(text: string, path: string): unknown {
   try {
     value = JSON.parse(text);
   } catch {
-    throw new MantleError("not-a-character", `${path} is not JSON. Write characters with mantle roll --out, or with the library.`);
+    throw new MantleError(
+      "not-a-character",
+      `${path} is not JSON. Write characters with mantle roll --out, or with the library.`,
+    );
   }
   if (typeof value !== "object" || value === null || !("seal" in value)) return value;
   const opened = openSave(text, "character");

@@ -11,7 +11,10 @@ export function addCheck(program: Command): void {
     .description("Find everything that is wrong with a catalog: its files, its references and its art.")
     .argument("<catalog>", "folder with catalog.json")
     .option("--json", "print data for programs")
-    .addHelpText("after", "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 2 bodies, 18 slots, 43 parts, 4 outfits, 4 rules. Nothing is wrong.")
+    .addHelpText(
+      "after",
+      "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 2 bodies, 18 slots, 43 parts, 4 outfits, 4 rules. Nothing is wrong.",
+    )
     .action(async (folder: string, options: { json?: boolean }) => printAnswer(await check(folder), options));
 }
 
@@ -34,7 +37,10 @@ async function check(folder: string): Promise<Answer> {
       ? pc.green("Nothing is wrong.")
       : `${[errors > 0 ? counted(errors, "error") : "", warnings > 0 ? counted(warnings, "warning") : ""].filter(Boolean).join(" and ")} found.`;
   return {
-    text: [...problemLines(problems), catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`].join("\n"),
+    text: [
+      ...problemLines(problems),
+      catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
+    ].join("\n"),
     data: { catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version }, problems },
     exitCode: errors > 0 ? 1 : 0,
   };

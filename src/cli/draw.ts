@@ -34,14 +34,21 @@ export function addDraw(program: Command): void {
     .option("--scale <number>", "pixels of the picture for each drawn pixel, on a side", positiveNumber, 1)
     .option("--portrait", "draw the portrait crop of the rig instead")
     .option("--json", "print data for programs")
-    .addHelpText("after", "\nExample:\n  $ mantle draw demo/saltmarsh out/rolled/rolled-7.json --facing west --animation walk --time 0.3 --scale 4 --out out/walking.png\n  Written: out/walking.png, 256×320 pixels")
-    .action(async (folder: string, file: string, options: Options) => printAnswer(await draw(folder, file, options), options));
+    .addHelpText(
+      "after",
+      "\nExample:\n  $ mantle draw demo/saltmarsh out/rolled/rolled-7.json --facing west --animation walk --time 0.3 --scale 4 --out out/walking.png\n  Written: out/walking.png, 256×320 pixels",
+    )
+    .action(async (folder: string, file: string, options: Options) =>
+      printAnswer(await draw(folder, file, options), options),
+    );
 }
 
 async function draw(folder: string, file: string, options: Options): Promise<Answer> {
   const { look, images } = await loadDrawnCharacter(folder, file);
   const { animation, facing, time } = options;
-  const drawn = options.portrait ? drawCrop(look, images, "portrait") : composeFrame(look, images, { animation, facing, time });
+  const drawn = options.portrait
+    ? drawCrop(look, images, "portrait")
+    : composeFrame(look, images, { animation, facing, time });
   const picture = enlargeImage(drawn, options.scale);
   await mkdir(dirname(options.out), { recursive: true });
   await writeFileAtomic(options.out, Buffer.from(encodePng(picture)));

@@ -17,6 +17,7 @@ export function positiveNumber(text: string): number {
 /** Reads a time in seconds from the command line. */
 export function seconds(text: string): number {
   const number = Number(text);
-  if (text.trim() === "" || !Number.isFinite(number) || number < 0) throw new InvalidArgumentError("Give a time in seconds, like 0.3.");
+  if (text.trim() === "" || !Number.isFinite(number) || number < 0)
+    throw new InvalidArgumentError("Give a time in seconds, like 0.3.");
   return number;
 }

@@ -18,10 +18,12 @@ export function printAnswer(answer: Answer, options: { readonly json?: boolean }
 /** Problems as lines for people: what, where and what to do, errors first. */
 export function problemLines(problems: readonly Problem<unknown>[]): readonly string[] {
   const order = (problem: Problem<unknown>) => (problem.severity === "error" ? 0 : 1);
-  return problems.toSorted((one, other) => order(one) - order(other)).map((problem) => {
-    const mark = problem.severity === "error" ? pc.red("error  ") : pc.yellow("warning");
-    return `${mark}  ${describeProblem(problem)}`;
-  });
+  return problems
+    .toSorted((one, other) => order(one) - order(other))
+    .map((problem) => {
+      const mark = problem.severity === "error" ? pc.red("error  ") : pc.yellow("warning");
+      return `${mark}  ${describeProblem(problem)}`;
+    });
 }
 
 /** `1 part`, `2 parts`. */

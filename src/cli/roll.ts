@@ -30,7 +30,10 @@ export function addRoll(program: Command): void {
     .option("--body <id>", "use this body")
     .option("--out <folder>", "write each character to a file in this folder")
     .option("--json", "print data for programs")
-    .addHelpText("after", "\nExample:\n  $ mantle roll demo/saltmarsh --seed 7 --count 3 --out out/rolled\n  Three files, out/rolled/rolled-7.json to rolled-9.json, ready for mantle draw.")
+    .addHelpText(
+      "after",
+      "\nExample:\n  $ mantle roll demo/saltmarsh --seed 7 --count 3 --out out/rolled\n  Three files, out/rolled/rolled-7.json to rolled-9.json, ready for mantle draw.",
+    )
     .action(async (folder: string, options: Options) => printAnswer(await roll(folder, options), options));
 }
 

@@ -13,13 +13,20 @@ export function addSaves(program: Command): void {
     .description("List the saves in a folder and check that each is whole. Nothing is changed.")
     .argument("<folder>", "folder of a file store")
     .option("--json", "print data for programs")
-    .addHelpText("after", "\nExample:\n  $ mantle saves out/saves\n  character-wren  Wren, reed, 3 worn, 1 carried\n  profile         seat 1: wren\n  2 saves, all whole.")
+    .addHelpText(
+      "after",
+      "\nExample:\n  $ mantle saves out/saves\n  character-wren  Wren, reed, 3 worn, 1 carried\n  profile         seat 1: wren\n  2 saves, all whole.",
+    )
     .action(async (folder: string, options: { json?: boolean }) => printAnswer(await saves(folder), options));
 }
 
 async function saves(folder: string): Promise<Answer> {
   const found = await stat(folder).catch(() => undefined);
-  if (!found?.isDirectory()) throw new MantleError("unreadable-file", `There is no folder ${folder}. Name the folder that a file store writes to.`);
+  if (!found?.isDirectory())
+    throw new MantleError(
+      "unreadable-file",
+      `There is no folder ${folder}. Name the folder that a file store writes to.`,
+    );
   const store = fileStore(folder);
   const keys = await store.list();
   const entries: { key: string; says: string }[] = [];
@@ -33,7 +40,11 @@ async function saves(folder: string): Promise<Answer> {
   const verdict = problems.length === 0 ? "all whole" : `${counted(problems.length, "problem")} found`;
   const lines = entries.map(({ key, says }) => `${key.padEnd(width)}  ${says}`);
   return {
-    text: [...lines, ...problemLines(problems), keys.length === 0 ? "No saves." : `${counted(keys.length, "save")}, ${verdict}.`].join("\n"),
+    text: [
+      ...lines,
+      ...problemLines(problems),
+      keys.length === 0 ? "No saves." : `${counted(keys.length, "save")}, ${verdict}.`,
+    ].join("\n"),
     data: { saves: entries, problems },
     exitCode: problems.length > 0 ? 1 : 0,
   };
@@ -45,7 +56,8 @@ function summarize(key: string, content: unknown): string {
     const carried = Object.values(character.bag).reduce((sum, count) => sum + count, 0);
     return `${character.name || "unnamed"}, ${character.body}, ${Object.keys(character.loadout).length} worn, ${carried} carried`;
   }
-  if (key !== "profile" || typeof content !== "object" || content === null || !("seats" in content)) return "of a form this version does not know";
+  if (key !== "profile" || typeof content !== "object" || content === null || !("seats" in content))
+    return "of a form this version does not know";
   const seats = Object.entries(content.seats as Record<string, string>).map(([number, id]) => `seat ${number}: ${id}`);
   return seats.length === 0 ? "no seats taken" : seats.join(", ");
 }

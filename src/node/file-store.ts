@@ -27,7 +27,11 @@ export function fileStore(folder: string): Store {
     async list() {
       const files = await readdir(folder).catch(noneIfMissing);
       const keys = files.filter((file) => file.endsWith(current) || file.endsWith(previous));
-      return [...new Set(keys.map((file) => keyOf(file.slice(0, file.endsWith(current) ? -current.length : -previous.length))))].sort();
+      return [
+        ...new Set(
+          keys.map((file) => keyOf(file.slice(0, file.endsWith(current) ? -current.length : -previous.length))),
+        ),
+      ].sort();
     },
     async remove(key) {
       await rm(pathOf(key, current), { force: true });

@@ -1,5 +1,5 @@
 /** Zealous Mantle on Node: catalogs in folders, pictures in files, saves on disk. */
 
+export { fileStore } from "./file-store.ts";
 export { inspectCatalog, loadCatalog } from "./load-catalog.ts";
 export { loadImages } from "./load-images.ts";
-export { fileStore } from "./file-store.ts";

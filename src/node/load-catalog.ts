@@ -43,9 +43,11 @@ export async function inspectCatalog(folder: string): Promise<Reading> {
       if (value !== undefined) included[file] = value;
     }
   }
-  const reading: Reading = main.value === undefined ? { catalog: undefined, problems: [] } : readCatalog(main.value, included);
+  const reading: Reading =
+    main.value === undefined ? { catalog: undefined, problems: [] } : readCatalog(main.value, included);
   problems.push(...reading.problems);
-  if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error")) return { catalog: undefined, problems };
+  if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
+    return { catalog: undefined, problems };
   problems.push(...checkArt(reading.catalog, await pictureSizes(folder)));
   return { catalog: reading.catalog, problems };
 }

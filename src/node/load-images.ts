@@ -16,7 +16,10 @@ export async function loadImages(folder: string, looks: readonly Look[]): Promis
   const images = new Map<string, Image>();
   for (const path of new Set(looks.flatMap(({ layers }) => layers.map(({ image }) => image)))) {
     const bytes = await readFile(join(folder, path)).catch((error: unknown) => {
-      throw new MantleError("unreadable-file", `The picture ${path} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
+      throw new MantleError(
+        "unreadable-file",
+        `The picture ${path} cannot be read: ${error instanceof Error ? error.message : String(error)}`,
+      );
     });
     images.set(path, namedPicture(path, bytes));
   }

@@ -3,9 +3,15 @@ import { type DocumentNode, parse, type ValueNode } from "@humanwhocodes/momoa";
 import { MantleError, type Problem, pointerTo } from "../core/problem.ts";
 
 /** Reads a JSON file; keys that stand twice in one object are problems, since the first of the two would be lost. */
-export async function readJsonFile(path: string, name: string): Promise<{ readonly value: unknown; readonly problems: readonly Problem[] }> {
+export async function readJsonFile(
+  path: string,
+  name: string,
+): Promise<{ readonly value: unknown; readonly problems: readonly Problem[] }> {
   const text = await readFile(path, "utf8").catch((error: unknown) => {
-    throw new MantleError("unreadable-file", `${name} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
+    throw new MantleError(
+      "unreadable-file",
+      `${name} cannot be read: ${error instanceof Error ? error.message : String(error)}`,
+    );
   });
   let document: DocumentNode;
   let value: unknown;
@@ -30,7 +36,8 @@ function badJson(file: string, error: unknown): Problem {
 
 function* repeatedKeys(node: ValueNode, pointer: string, file: string): Iterable<Problem> {
   if (node.type === "Array") {
-    for (const [number, element] of node.elements.entries()) yield* repeatedKeys(element.value, pointer + pointerTo(number), file);
+    for (const [number, element] of node.elements.entries())
+      yield* repeatedKeys(element.value, pointer + pointerTo(number), file);
   }
   if (node.type !== "Object") return;
   const seen = new Set<string>();

@@ -24,13 +24,31 @@ class Findings {
   /** Reports an id that nothing defines, with the nearest that is defined. */
   known(entry: Entry<unknown>, keys: readonly (string | number)[], noun: string, id: string, all: Known): boolean {
     if (all.has(id)) return true;
-    const fixes = suggest(id, [...all.keys()], (meant) => `Write "${meant}" if that is meant.`, `Define ${noun} "${id}", or name one that exists.`);
+    const fixes = suggest(
+      id,
+      [...all.keys()],
+      (meant) => `Write "${meant}" if that is meant.`,
+      `Define ${noun} "${id}", or name one that exists.`,
+    );
     this.#add(entry, keys, `unknown-${noun}`, "error", `There is no ${noun} "${id}".`, fixes);
     return false;
   }
 
-  #add(entry: Entry<unknown>, keys: readonly (string | number)[], code: string, severity: "error" | "warning", because: string, fixes: Problem["fixes"]): void {
-    this.problems.push({ code, severity, place: { file: entry.file, pointer: entry.pointer + pointerTo(...keys) }, because, fixes });
+  #add(
+    entry: Entry<unknown>,
+    keys: readonly (string | number)[],
+    code: string,
+    severity: "error" | "warning",
+    because: string,
+    fixes: Problem["fixes"],
+  ): void {
+    this.problems.push({
+      code,
+      severity,
+      place: { file: entry.file, pointer: entry.pointer + pointerTo(...keys) },
+      because,
+      fixes,
+    });
   }
 }
 
@@ -44,7 +62,8 @@ export function checkReferences(sources: Sources): readonly Problem[] {
   for (const entry of sources.parts.values()) checkPart(entry, sources, findings);
   for (const entry of sources.outfits.values()) checkOutfit(entry, sources, findings);
   const tags = new Set([...sources.parts.values()].flatMap(({ value }) => value.tags ?? []));
-  for (const entry of sources.rules) checkRule(entry, { part: sources.parts, slot: sources.slots, tag: tags }, findings);
+  for (const entry of sources.rules)
+    checkRule(entry, { part: sources.parts, slot: sources.slots, tag: tags }, findings);
   return findings.problems;
 }
 
@@ -57,12 +76,21 @@ function checkRig(entry: EntryOf<"rigs">, findings: Findings): void {
   const seen = new Set<string>();
   for (const [number, facing] of facings.entries()) {
     const id = typeof facing === "string" ? facing : facing.id;
-    if (seen.has(id)) findings.report(entry, ["facings", number], "duplicate-id", `Facing "${id}" is listed twice.`, "Remove one of the two.");
+    if (seen.has(id))
+      findings.report(
+        entry,
+        ["facings", number],
+        "duplicate-id",
+        `Facing "${id}" is listed twice.`,
+        "Remove one of the two.",
+      );
     seen.add(id);
-    if (typeof facing !== "string") findings.known(entry, ["facings", number, "mirror"], "facing", facing.mirror, drawn);
+    if (typeof facing !== "string")
+      findings.known(entry, ["facings", number, "mirror"], "facing", facing.mirror, drawn);
   }
   for (const [id, animation] of Object.entries(animations)) {
-    if (animation.else !== undefined) findings.known(entry, ["animations", id, "else"], "animation", animation.else, animationIds);
+    if (animation.else !== undefined)
+      findings.known(entry, ["animations", id, "else"], "animation", animation.else, animationIds);
   }
   for (const [id, crop] of Object.entries(crops)) {
     findings.known(entry, ["crops", id, "animation"], "animation", crop.animation, animationIds);
@@ -72,13 +100,29 @@ function checkRig(entry: EntryOf<"rigs">, findings: Findings): void {
 
 function checkBody(entry: EntryOf<"bodies">, sources: Sources, findings: Findings): void {
   const { extends: base, rig, artFrom, growsInto, art = [] } = entry.value;
-  if (base !== undefined && findings.known(entry, ["extends"], "body", base, sources.bodies) && extendsItself(entry.id, sources)) {
-    findings.report(entry, ["extends"], "circular-extends", `Body "${entry.id}" extends itself, by way of "${base}".`, "Let one body of the circle stand on its own.");
+  if (
+    base !== undefined &&
+    findings.known(entry, ["extends"], "body", base, sources.bodies) &&
+    extendsItself(entry.id, sources)
+  ) {
+    findings.report(
+      entry,
+      ["extends"],
+      "circular-extends",
+      `Body "${entry.id}" extends itself, by way of "${base}".`,
+      "Let one body of the circle stand on its own.",
+    );
     return;
   }
   if (rig !== undefined) findings.known(entry, ["rig"], "rig", rig, sources.rigs);
   if (inherited(lineage(entry.id, sources), "rig") === undefined) {
-    findings.report(entry, [], "missing-rig", `Body "${entry.id}" has no rig.`, 'Give it a "rig", or let it extend a body that has one.');
+    findings.report(
+      entry,
+      [],
+      "missing-rig",
+      `Body "${entry.id}" has no rig.`,
+      'Give it a "rig", or let it extend a body that has one.',
+    );
   }
   if (artFrom !== undefined) findings.known(entry, ["artFrom"], "body", artFrom, sources.bodies);
   if (growsInto !== undefined) findings.known(entry, ["growsInto"], "body", growsInto, sources.bodies);
@@ -89,7 +133,13 @@ function checkSlot(entry: EntryOf<"slots">, sources: Sources, findings: Findings
   const { required = false, default: initial, kind } = entry.value;
   if (initial === undefined) {
     if (required && kind === "gear") {
-      findings.warn(entry, ["required"], "required-without-default", `Slot "${entry.id}" must never be empty, but nothing fills it by itself.`, 'Give it a "default".');
+      findings.warn(
+        entry,
+        ["required"],
+        "required-without-default",
+        `Slot "${entry.id}" must never be empty, but nothing fills it by itself.`,
+        'Give it a "default".',
+      );
     }
     return;
   }
@@ -97,13 +147,27 @@ function checkSlot(entry: EntryOf<"slots">, sources: Sources, findings: Findings
   const part = sources.parts.get(initial)?.value;
   if (part === undefined) return;
   if (!slotsOf(part.slot).includes(entry.id)) {
-    const where = slotsOf(part.slot).map((slot) => `"${slot}"`).join(" or ");
-    findings.report(entry, ["default"], "default-elsewhere", `Slot "${entry.id}" starts with "${initial}", which goes in ${where}.`, `Choose a part of slot "${entry.id}".`);
+    const where = slotsOf(part.slot)
+      .map((slot) => `"${slot}"`)
+      .join(" or ");
+    findings.report(
+      entry,
+      ["default"],
+      "default-elsewhere",
+      `Slot "${entry.id}" starts with "${initial}", which goes in ${where}.`,
+      `Choose a part of slot "${entry.id}".`,
+    );
   }
   if (required && part.fits !== undefined) {
     const left = [...sources.bodies.keys()].filter((body) => !part.fits?.includes(body));
     if (left.length > 0) {
-      findings.report(entry, ["default"], "default-does-not-fit", `Slot "${entry.id}" must never be empty, but its default "${initial}" does not fit ${left.map((body) => `"${body}"`).join(", ")}.`, "Choose a default that fits every body.");
+      findings.report(
+        entry,
+        ["default"],
+        "default-does-not-fit",
+        `Slot "${entry.id}" must never be empty, but its default "${initial}" does not fit ${left.map((body) => `"${body}"`).join(", ")}.`,
+        "Choose a default that fits every body.",
+      );
     }
   }
 }
@@ -115,11 +179,23 @@ function checkChannel(entry: EntryOf<"channels">, sources: Sources, findings: Fi
     const ramp = sources.ramps.get(id)?.value ?? [];
     const length = ("colors" in ramp ? ramp.colors : ramp).length;
     if (length !== key.length) {
-      findings.report(entry, ["ramps", number], "ramp-length", `Ramp "${id}" has ${length} colors, but channel "${entry.id}" has a key of ${key.length}.`, `Give the ramp ${key.length} colors.`);
+      findings.report(
+        entry,
+        ["ramps", number],
+        "ramp-length",
+        `Ramp "${id}" has ${length} colors, but channel "${entry.id}" has a key of ${key.length}.`,
+        `Give the ramp ${key.length} colors.`,
+      );
     }
   }
   if (!ramps.includes(initial)) {
-    findings.report(entry, ["default"], "default-elsewhere", `Channel "${entry.id}" starts with ramp "${initial}", which it does not offer.`, `Choose one of ${ramps.map((ramp) => `"${ramp}"`).join(", ")}.`);
+    findings.report(
+      entry,
+      ["default"],
+      "default-elsewhere",
+      `Channel "${entry.id}" starts with ramp "${initial}", which it does not offer.`,
+      `Choose one of ${ramps.map((ramp) => `"${ramp}"`).join(", ")}.`,
+    );
   }
 }
 
@@ -127,25 +203,54 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
   const { slot, occupies = [], fits, hides = [], layers = [] } = entry.value;
   const slots = slotsOf(slot);
   for (const each of slots) findings.known(entry, ["slot"], "slot", each, sources.slots);
-  for (const [number, each] of occupies.entries()) findings.known(entry, ["occupies", number], "slot", each, sources.slots);
-  for (const [number, each] of (fits ?? []).entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
-  for (const [number, each] of hides.entries()) findings.known(entry, ["hides", number], "slot", each.split("/")[0] ?? each, sources.slots);
+  for (const [number, each] of occupies.entries())
+    findings.known(entry, ["occupies", number], "slot", each, sources.slots);
+  for (const [number, each] of (fits ?? []).entries())
+    findings.known(entry, ["fits", number], "body", each, sources.bodies);
+  for (const [number, each] of hides.entries())
+    findings.known(entry, ["hides", number], "slot", each.split("/")[0] ?? each, sources.slots);
   for (const [number, layer] of layers.entries()) {
     checkLayer(entry, ["layers", number], layer, fits ?? [...sources.bodies.keys()], sources, findings);
     if (layer.in !== undefined && !slots.includes(layer.in)) {
-      findings.report(entry, ["layers", number, "in"], "layer-elsewhere", `This layer is for slot "${layer.in}", where "${entry.id}" never goes.`, `Name one of ${slots.map((each) => `"${each}"`).join(", ")}.`);
+      findings.report(
+        entry,
+        ["layers", number, "in"],
+        "layer-elsewhere",
+        `This layer is for slot "${layer.in}", where "${entry.id}" never goes.`,
+        `Name one of ${slots.map((each) => `"${each}"`).join(", ")}.`,
+      );
     }
   }
   if (layers.length > 0 && slots.some((each) => sources.slots.get(each)?.value.data)) {
-    findings.warn(entry, ["layers"], "picture-in-data-slot", `"${entry.id}" has pictures, but its slot holds data only.`, 'Remove the layers, or the slot\'s "data".');
+    findings.warn(
+      entry,
+      ["layers"],
+      "picture-in-data-slot",
+      `"${entry.id}" has pictures, but its slot holds data only.`,
+      'Remove the layers, or the slot\'s "data".',
+    );
   }
   if (layers.length === 0 && slots.every((each) => sources.slots.get(each)?.value.data !== true)) {
-    findings.warn(entry, ["layers"], "nothing-to-show", `"${entry.id}" has no layers, so wearing it shows nothing.`, 'Add a layer, or mark the slot with "data": true.');
+    findings.warn(
+      entry,
+      ["layers"],
+      "nothing-to-show",
+      `"${entry.id}" has no layers, so wearing it shows nothing.`,
+      'Add a layer, or mark the slot with "data": true.',
+    );
   }
 }
 
-function checkLayer(entry: Entry<unknown>, keys: readonly (string | number)[], layer: LayerSource, bodies: readonly string[], sources: Sources, findings: Findings): void {
-  if (layer.channel !== undefined) findings.known(entry, [...keys, "channel"], "channel", layer.channel, sources.channels);
+function checkLayer(
+  entry: Entry<unknown>,
+  keys: readonly (string | number)[],
+  layer: LayerSource,
+  bodies: readonly string[],
+  sources: Sources,
+  findings: Findings,
+): void {
+  if (layer.channel !== undefined)
+    findings.known(entry, [...keys, "channel"], "channel", layer.channel, sources.channels);
   const rigs = new Set(bodies.map((body) => inherited(lineage(body, sources), "rig")));
   const animations = new Set<string>();
   const facings = new Set<string>();
@@ -160,7 +265,13 @@ function checkLayer(entry: Entry<unknown>, keys: readonly (string | number)[], l
   }
   for (const [from, to] of Object.entries(layer.else ?? {})) {
     findings.known(entry, [...keys, "else", from], "animation", from, animations);
-    findings.known(entry, [...keys, "else", from], "animation", to, layer.animations === undefined ? animations : new Set(layer.animations));
+    findings.known(
+      entry,
+      [...keys, "else", from],
+      "animation",
+      to,
+      layer.animations === undefined ? animations : new Set(layer.animations),
+    );
   }
   if (typeof layer.depth === "number") return;
   for (const facing of Object.keys(layer.depth)) {
@@ -177,7 +288,13 @@ function checkOutfit(entry: EntryOf<"outfits">, sources: Sources, findings: Find
     const free = slotsOf(part.slot).find((slot) => !taken.has(slot));
     const clash = free === undefined ? slotsOf(part.slot)[0] : (part.occupies ?? []).find((slot) => taken.has(slot));
     if (clash !== undefined) {
-      findings.report(entry, ["parts", number], "outfit-clash", `"${id}" and "${taken.get(clash)}" both take slot "${clash}".`, "Keep one of the two.");
+      findings.report(
+        entry,
+        ["parts", number],
+        "outfit-clash",
+        `"${id}" and "${taken.get(clash)}" both take slot "${clash}".`,
+        "Keep one of the two.",
+      );
       continue;
     }
     for (const slot of [free, ...(part.occupies ?? [])]) if (slot !== undefined) taken.set(slot, id);
@@ -188,7 +305,11 @@ function checkOutfit(entry: EntryOf<"outfits">, sources: Sources, findings: Find
   }
 }
 
-function checkRule(entry: Sources["rules"][number], known: Readonly<Record<Pattern["kind"], Known>>, findings: Findings): void {
+function checkRule(
+  entry: Sources["rules"][number],
+  known: Readonly<Record<Pattern["kind"], Known>>,
+  findings: Findings,
+): void {
   for (const [number, pattern] of entry.value.never.entries()) {
     const { kind, id } = readPattern(pattern);
     findings.known(entry, ["never", number], kind, id, known[kind]);

@@ -1,7 +1,31 @@
-import type { Animation, Body, Catalog, Channel, Facing, Gift, Layer, NeverRule, Outfit, Part, Point, Ramp, Rectangle, Rig, Slot } from "./catalog.ts";
+import type {
+  Animation,
+  Body,
+  Catalog,
+  Channel,
+  Facing,
+  Gift,
+  Layer,
+  NeverRule,
+  Outfit,
+  Part,
+  Point,
+  Ramp,
+  Rectangle,
+  Rig,
+  Slot,
+} from "./catalog.ts";
 import { inherited, lineage } from "./lineage.ts";
 import { readPattern } from "./pattern.ts";
-import type { CatalogSource, GiftSource, LayerSource, PartSource, RampSource, RigSource, RuleSource } from "./schema.ts";
+import type {
+  CatalogSource,
+  GiftSource,
+  LayerSource,
+  PartSource,
+  RampSource,
+  RigSource,
+  RuleSource,
+} from "./schema.ts";
 import type { Entry, Sources } from "./source.ts";
 import { titleFromId } from "./text.ts";
 
@@ -25,36 +49,48 @@ export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
     title: main.title ?? titleFromId(main.id),
     rigs,
     bodies: compileEach(sources.bodies, ({ id }) => compileBody(id, sources, rigs)),
-    slots: compileEach(sources.slots, ({ id, value }): Slot => ({
-      id,
-      title: value.title ?? titleFromId(id),
-      kind: value.kind,
-      required: value.required ?? false,
-      default: value.default,
-      data: value.data ?? false,
-      parts: partsBySlot.get(id) ?? [],
-    })),
+    slots: compileEach(
+      sources.slots,
+      ({ id, value }): Slot => ({
+        id,
+        title: value.title ?? titleFromId(id),
+        kind: value.kind,
+        required: value.required ?? false,
+        default: value.default,
+        data: value.data ?? false,
+        parts: partsBySlot.get(id) ?? [],
+      }),
+    ),
     ramps: compileEach(sources.ramps, ({ id, value }) => compileRamp(id, value)),
-    channels: compileEach(sources.channels, ({ id, value }): Channel => ({
-      id,
-      title: value.title ?? titleFromId(id),
-      ramps: value.ramps,
-      default: value.default,
-      key: value.key.map(readColor),
-    })),
+    channels: compileEach(
+      sources.channels,
+      ({ id, value }): Channel => ({
+        id,
+        title: value.title ?? titleFromId(id),
+        ramps: value.ramps,
+        default: value.default,
+        key: value.key.map(readColor),
+      }),
+    ),
     parts,
-    outfits: compileEach(sources.outfits, ({ id, value }): Outfit => ({
-      id,
-      title: value.title ?? titleFromId(id),
-      parts: value.parts,
-      colors: value.colors ?? {},
-      others: value.others ?? "keep",
-    })),
+    outfits: compileEach(
+      sources.outfits,
+      ({ id, value }): Outfit => ({
+        id,
+        title: value.title ?? titleFromId(id),
+        parts: value.parts,
+        colors: value.colors ?? {},
+        others: value.others ?? "keep",
+      }),
+    ),
     rules,
   };
 }
 
-function compileEach<S, T>(entries: ReadonlyMap<string, Entry<S>>, compile: (entry: Entry<S>) => T): ReadonlyMap<string, T> {
+function compileEach<S, T>(
+  entries: ReadonlyMap<string, Entry<S>>,
+  compile: (entry: Entry<S>) => T,
+): ReadonlyMap<string, T> {
   return new Map([...entries].map(([id, entry]) => [id, compile(entry)]));
 }
 
@@ -94,7 +130,9 @@ function compileRig(id: string, source: RigSource): Rig {
     origin: readPoint(source.origin),
     facings: new Map(facings),
     animations: new Map(animations),
-    crops: new Map(crops.map(([name, { animation, facing, rect }]) => [name, { animation, facing, rectangle: readRectangle(rect) }])),
+    crops: new Map(
+      crops.map(([name, { animation, facing, rect }]) => [name, { animation, facing, rectangle: readRectangle(rect) }]),
+    ),
   };
 }
 

@@ -6,7 +6,11 @@ type Issue = z.core.$ZodIssue;
 
 const forms: readonly (readonly [RegExp, string, string])[] = [
   [/#\[0-9a-f\]\{6\}/, "is not a color", "Write a color as # and six hexadecimal digits, like #4a5bb5."],
-  [/part\|tag\|slot/, "is not a pattern", 'Write a pattern as "part:", "tag:" or "slot:" and an id, like "tag:brimmed".'],
+  [
+    /part\|tag\|slot/,
+    "is not a pattern",
+    'Write a pattern as "part:", "tag:" or "slot:" and an id, like "tag:brimmed".',
+  ],
   [/\^\[a-z\]/, "is not an id", 'Write an id in lower-case words joined by hyphens, like "storm-hat".'],
 ];
 
@@ -34,23 +38,50 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
     case "invalid_value":
       return {
         because: `${show(found)} is not one of the values allowed here.`,
-        fixes: suggest(String(found), issue.values.map(String), (value) => `Write "${value}".`, `Write one of ${issue.values.map(quote).join(", ")}.`),
+        fixes: suggest(
+          String(found),
+          issue.values.map(String),
+          (value) => `Write "${value}".`,
+          `Write one of ${issue.values.map(quote).join(", ")}.`,
+        ),
       };
     case "invalid_type":
       return found === undefined
-        ? { because: `"${String(issue.path.at(-1) ?? "document")}" is missing.`, fixes: [{ say: `Add it: ${article(issue.expected)}.` }] }
-        : { because: `${show(found)} stands where ${article(issue.expected)} belongs.`, fixes: [{ say: `Write ${article(issue.expected)}.` }] };
+        ? {
+            because: `"${String(issue.path.at(-1) ?? "document")}" is missing.`,
+            fixes: [{ say: `Add it: ${article(issue.expected)}.` }],
+          }
+        : {
+            because: `${show(found)} stands where ${article(issue.expected)} belongs.`,
+            fixes: [{ say: `Write ${article(issue.expected)}.` }],
+          };
     case "too_small":
-      return { because: `${show(found)} is too small or too short.`, fixes: [{ say: `Give at least ${issue.minimum}${issue.inclusive === false ? " and a little more" : ""}.` }] };
+      return {
+        because: `${show(found)} is too small or too short.`,
+        fixes: [{ say: `Give at least ${issue.minimum}${issue.inclusive === false ? " and a little more" : ""}.` }],
+      };
     case "too_big":
-      return { because: `${show(found)} is too large or too long.`, fixes: [{ say: `Give at most ${issue.maximum}.` }] };
+      return {
+        because: `${show(found)} is too large or too long.`,
+        fixes: [{ say: `Give at most ${issue.maximum}.` }],
+      };
     case "invalid_union": {
       const nearest = issue.errors.find((branch) => branch.some((each) => each.path.length > 0))?.[0] ?? formOf(issue);
-      if (nearest === undefined) return { because: `${show(found)} has a form that is not known here.`, fixes: [{ say: "See the catalog schema for the forms allowed." }] };
-      return explain({ ...nearest, path: [...issue.path, ...nearest.path] } as Issue, lookUp(found, nearest.path as (string | number)[]));
+      if (nearest === undefined)
+        return {
+          because: `${show(found)} has a form that is not known here.`,
+          fixes: [{ say: "See the catalog schema for the forms allowed." }],
+        };
+      return explain(
+        { ...nearest, path: [...issue.path, ...nearest.path] } as Issue,
+        lookUp(found, nearest.path as (string | number)[]),
+      );
     }
     default:
-      return { because: `${show(found)} has a form that is not known here.`, fixes: [{ say: "See the catalog schema for the forms allowed." }] };
+      return {
+        because: `${show(found)} has a form that is not known here.`,
+        fixes: [{ say: "See the catalog schema for the forms allowed." }],
+      };
   }
 }
 
@@ -60,12 +91,22 @@ function formOf(issue: Extract<Issue, { code: "invalid_union" }>): Issue | undef
 
 function formProblem(found: unknown, issue: Issue | undefined): { because: string; fixes: readonly Fix[] } {
   const pattern = issue?.code === "invalid_format" ? (issue.pattern ?? "") : "";
-  const [, what, hint] = forms.find(([source]) => source.test(pattern)) ?? ["", "has a form that is not known here", "See the catalog schema for the forms allowed."];
+  const [, what, hint] = forms.find(([source]) => source.test(pattern)) ?? [
+    "",
+    "has a form that is not known here",
+    "See the catalog schema for the forms allowed.",
+  ];
   return { because: `${show(found)} ${what}.`, fixes: [{ say: hint }] };
 }
 
 function article(expected: string): string {
-  const names: Record<string, string> = { int: "a whole number", record: "an object", tuple: "a list", array: "a list", object: "an object" };
+  const names: Record<string, string> = {
+    int: "a whole number",
+    record: "an object",
+    tuple: "a list",
+    array: "a list",
+    object: "an object",
+  };
   return names[expected] ?? `a ${expected}`;
 }
 

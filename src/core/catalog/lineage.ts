@@ -18,6 +18,9 @@ export function extendsItself(body: string, sources: Sources): boolean {
 }
 
 /** The value of a key in the nearest body of a lineage that has it. */
-export function inherited<K extends keyof BodySource>(line: readonly Entry<BodySource>[], key: K): BodySource[K] | undefined {
+export function inherited<K extends keyof BodySource>(
+  line: readonly Entry<BodySource>[],
+  key: K,
+): BodySource[K] | undefined {
   return line.find(({ value }) => value[key] !== undefined)?.value[key];
 }

@@ -39,7 +39,12 @@ export function readCatalog(source: unknown, included: Readonly<Record<string, u
   return { catalog: compileCatalog(main as CatalogSource, gathered.sources), problems };
 }
 
-function readForm<S extends z.ZodMiniType>(schema: S, content: unknown, file: string, problems: Problem[]): z.infer<S> | undefined {
+function readForm<S extends z.ZodMiniType>(
+  schema: S,
+  content: unknown,
+  file: string,
+  problems: Problem[],
+): z.infer<S> | undefined {
   const unusable = prototypeKeys(content, file);
   problems.push(...unusable);
   const result = schema.safeParse(content);

@@ -1,5 +1,13 @@
 import { type Problem, pointerTo } from "../problem.ts";
-import type { BodySource, CatalogSource, FragmentSource, PartSource, RampSource, RigSource, RuleSource } from "./schema.ts";
+import type {
+  BodySource,
+  CatalogSource,
+  FragmentSource,
+  PartSource,
+  RampSource,
+  RigSource,
+  RuleSource,
+} from "./schema.ts";
 
 /** An authored entry and where it stands, so that every later finding can point at it. */
 export interface Entry<T> {

@@ -8,7 +8,12 @@ import type { Fix } from "../problem.ts";
  * @param sayMeant - the advice when one of them is near.
  * @param sayElse - the advice when none is.
  */
-export function suggest(wrong: string, known: readonly string[], sayMeant: (id: string) => string, sayElse: string): readonly Fix[] {
+export function suggest(
+  wrong: string,
+  known: readonly string[],
+  sayMeant: (id: string) => string,
+  sayElse: string,
+): readonly Fix[] {
   if (known.length > 0) {
     const meant = closest(wrong, known);
     if (distance(wrong, meant) <= Math.max(1, Math.floor(wrong.length / 3))) return [{ say: sayMeant(meant) }];

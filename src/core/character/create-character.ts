@@ -37,7 +37,10 @@ export function createCharacter(catalog: Catalog, options: CreateOptions): Chara
   }
   const id = options.id ?? idFromName(options.name ?? "");
   if (!characterIdForm.test(id)) {
-    throw new MantleError("bad-id", `"${id}" cannot be the id of a character. Use lower-case letters, digits and single hyphens.`);
+    throw new MantleError(
+      "bad-id",
+      `"${id}" cannot be the id of a character. Use lower-case letters, digits and single hyphens.`,
+    );
   }
   let character: Character = {
     mantle: "character/1",
@@ -52,7 +55,8 @@ export function createCharacter(catalog: Catalog, options: CreateOptions): Chara
   };
   if (options.name !== undefined) {
     const named = applyEdit(catalog, character, { rename: options.name });
-    if (!named.ok) throw new MantleError("bad-name", named.problems.map(({ because }) => because).join(" "), named.problems);
+    if (!named.ok)
+      throw new MantleError("bad-name", named.problems.map(({ because }) => because).join(" "), named.problems);
     character = named.character;
   }
   for (const slot of catalog.slots.values()) {
@@ -67,9 +71,9 @@ export function createCharacter(catalog: Catalog, options: CreateOptions): Chara
 function idFromName(name: string): string {
   const words = name
     .normalize("NFKD")
+    .replace(/\p{M}/gu, "")
     .toLowerCase()
-    .split(/[^a-z0-9\u0300-\u036f]+/)
-    .map((word) => word.replace(/[\u0300-\u036f]/g, ""))
+    .split(/[^a-z0-9]+/)
     .filter((word) => word !== "");
   return words.join("-") || "character";
 }

@@ -10,7 +10,14 @@ export function paint(catalog: Catalog, character: Character, edit: Extract<Edit
   if (!channel.ramps.includes(edit.ramp)) {
     const offered = channel.ramps.map((ramp) => `"${ramp}"`).join(", ");
     const because = `Channel "${channel.id}" does not offer ramp "${edit.ramp}".`;
-    return refuse(character, characterProblem("ramp-not-offered", ["colors", channel.id], because, { say: `It offers ${offered}.` }));
+    return refuse(
+      character,
+      characterProblem("ramp-not-offered", ["colors", channel.id], because, { say: `It offers ${offered}.` }),
+    );
   }
-  return { ok: true, character: { ...character, colors: { ...character.colors, [channel.id]: edit.ramp } }, displaced: [] };
+  return {
+    ok: true,
+    character: { ...character, colors: { ...character.colors, [channel.id]: edit.ramp } },
+    displaced: [],
+  };
 }

@@ -35,7 +35,10 @@ export function readCharacter(source: unknown): CharacterReading {
 
 function formProblem(issue: z.core.$ZodIssue): LoadoutProblem {
   const path = issue.path as readonly (string | number)[];
-  const what = issue.code === "unrecognized_keys" ? `The keys ${issue.keys.map((key) => `"${key}"`).join(", ")} are not known here.` : `${path.length === 0 ? "The document" : `"${path.join(".")}"`} does not have the form of a character.`;
+  const what =
+    issue.code === "unrecognized_keys"
+      ? `The keys ${issue.keys.map((key) => `"${key}"`).join(", ")} are not known here.`
+      : `${path.length === 0 ? "The document" : `"${path.join(".")}"`} does not have the form of a character.`;
   return {
     code: "not-a-character",
     severity: "error",

@@ -13,11 +13,18 @@ export function remove(catalog: Catalog, character: Character, edit: Extract<Edi
   if (worn === undefined) return { ok: true, character, displaced: [] };
   if (worn.issued) {
     const because = `"${worn.part.id}" is what slot "${slot.id}" shows when nothing else is worn there, so it cannot be taken off.`;
-    return refuse(character, characterProblem("required-slot", ["loadout", slot.id], because, { say: "Put something else on in its place." }));
+    return refuse(
+      character,
+      characterProblem("required-slot", ["loadout", slot.id], because, { say: "Put something else on in its place." }),
+    );
   }
   const leaving = [{ worn, because: "It was taken off." }];
   const { character: after, displaced } = takeOff(catalog, character, leaving);
   const reasons = reasonsToStay(catalog, after, leaving);
-  if (reasons.length > 0) return refuse(character, ...reasons.map((because) => characterProblem("required-slot", ["loadout", slot.id], because)));
+  if (reasons.length > 0)
+    return refuse(
+      character,
+      ...reasons.map((because) => characterProblem("required-slot", ["loadout", slot.id], because)),
+    );
   return { ok: true, character: after, displaced };
 }

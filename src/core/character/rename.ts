@@ -9,7 +9,10 @@ export function rename(character: Character, edit: Extract<Edit, { rename: strin
   const length = countGraphemes(name);
   if (length > nameLimit) {
     const because = `The name "${name}" has ${length} letters; ${nameLimit} is the most.`;
-    return refuse(character, characterProblem("name-too-long", ["name"], because, { say: `Leave out ${length - nameLimit}.` }));
+    return refuse(
+      character,
+      characterProblem("name-too-long", ["name"], because, { say: `Leave out ${length - nameLimit}.` }),
+    );
   }
   return { ok: true, character: { ...character, name }, displaced: [] };
 }

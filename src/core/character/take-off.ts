@@ -14,7 +14,11 @@ export interface Leaving {
 }
 
 /** Takes parts off; gear goes to the bag. */
-export function takeOff(catalog: Catalog, character: Character, leaving: readonly Leaving[]): { character: Character; displaced: readonly Displaced[] } {
+export function takeOff(
+  catalog: Catalog,
+  character: Character,
+  leaving: readonly Leaving[],
+): { character: Character; displaced: readonly Displaced[] } {
   let { loadout, bag } = character;
   const displaced: Displaced[] = [];
   for (const { worn, because } of leaving) {
@@ -35,8 +39,13 @@ export function reasonsToStay(catalog: Catalog, after: Character, leaving: reado
   const filled = new Set(worn.flatMap(({ slot, part }) => [slot, ...part.occupies]));
   const empty = leaving
     .filter(({ worn: { slot } }) => catalog.slots.get(slot)?.required && !filled.has(slot))
-    .map(({ worn: { slot, part } }) => `Slot "${slot}" must not be empty, and nothing would take the place of "${part.id}".`);
+    .map(
+      ({ worn: { slot, part } }) =>
+        `Slot "${slot}" must not be empty, and nothing would take the place of "${part.id}".`,
+    );
   const returned = worn.filter(({ issued }) => issued);
-  const clashes = returned.flatMap((back) => worn.filter((other) => other !== back).flatMap((other) => conflictsBetween(back, other)));
+  const clashes = returned.flatMap((back) =>
+    worn.filter((other) => other !== back).flatMap((other) => conflictsBetween(back, other)),
+  );
   return [...empty, ...clashes.map(sayConflict)];
 }

@@ -9,7 +9,12 @@ import { type Leaving, reasonsToStay, takeOff } from "./take-off.ts";
 import { fitsBody, type Worn, wornParts } from "./worn.ts";
 
 /** Puts a part on. What is in its place, and what a displacing rule keeps it from, is taken off; gear goes to the bag. */
-export function wear(catalog: Catalog, character: Character, edit: Extract<Edit, { wear: string }>, context: EditContext): EditResult {
+export function wear(
+  catalog: Catalog,
+  character: Character,
+  edit: Extract<Edit, { wear: string }>,
+  context: EditContext,
+): EditResult {
   const part = catalog.parts.get(edit.wear);
   if (part === undefined) return refuse(character, unknownId("part", edit.wear, catalog.parts, ["loadout"]));
   const slot = edit.in ?? firstFreeSlot(part, character);
@@ -21,10 +26,15 @@ export function wear(catalog: Catalog, character: Character, edit: Extract<Edit,
   const { leaving, conflicts } = makeRoom(wornParts(catalog, character), coming);
   if (conflicts.length > 0) return refuse(character, ...conflicts.map((conflict) => conflictProblem(conflict, slot)));
 
-  const cleared = takeOff(catalog, character, leaving.filter(({ worn }) => !worn.issued));
+  const cleared = takeOff(
+    catalog,
+    character,
+    leaving.filter(({ worn }) => !worn.issued),
+  );
   const dressed = putOn(catalog, cleared.character, part, slot);
   const reasons = reasonsToStay(catalog, dressed, leaving);
-  if (reasons.length > 0) return refuse(character, ...reasons.map((because) => characterProblem("must-stay", ["loadout", slot], because)));
+  if (reasons.length > 0)
+    return refuse(character, ...reasons.map((because) => characterProblem("must-stay", ["loadout", slot], because)));
   return { ok: true, character: dressed, displaced: cleared.displaced };
 }
 
@@ -34,7 +44,13 @@ function firstFreeSlot(part: Part, character: Character): string {
   return worn ?? free ?? part.slots[0] ?? "";
 }
 
-function reasonsAgainst(catalog: Catalog, character: Character, part: Part, slot: string, context: EditContext): readonly LoadoutProblem[] {
+function reasonsAgainst(
+  catalog: Catalog,
+  character: Character,
+  part: Part,
+  slot: string,
+  context: EditContext,
+): readonly LoadoutProblem[] {
   const place = ["loadout", slot];
   const problems: LoadoutProblem[] = [];
   if (!part.slots.includes(slot)) {
@@ -42,25 +58,42 @@ function reasonsAgainst(catalog: Catalog, character: Character, part: Part, slot
     const where = part.slots.map((each) => `"${each}"`).join(" or ");
     problems.push(
       known
-        ? characterProblem("wrong-slot", place, `"${part.id}" does not go in slot "${slot}".`, { say: `It goes in ${where}.`, edits: [{ wear: part.id }] })
+        ? characterProblem("wrong-slot", place, `"${part.id}" does not go in slot "${slot}".`, {
+            say: `It goes in ${where}.`,
+            edits: [{ wear: part.id }],
+          })
         : unknownId("slot", slot, catalog.slots, place),
     );
     return problems;
   }
   if (!fitsBody(part, character.body)) {
     const bodies = [...(part.fits ?? [])].map((body) => `"${body}"`).join(", ");
-    problems.push(characterProblem("does-not-fit", place, `"${part.id}" was not made for body "${character.body}".`, { say: `It fits ${bodies}.` }));
+    problems.push(
+      characterProblem("does-not-fit", place, `"${part.id}" was not made for body "${character.body}".`, {
+        say: `It fits ${bodies}.`,
+      }),
+    );
   }
   const bound = context.wardrobe === "bag" && catalog.slots.get(slot)?.kind === "gear";
-  const atHand = valueAt(character.loadout, slot) === part.id || isIssued(catalog, part, slot) || countInBag(character.bag, part.id) > 0;
+  const atHand =
+    valueAt(character.loadout, slot) === part.id ||
+    isIssued(catalog, part, slot) ||
+    countInBag(character.bag, part.id) > 0;
   if (bound && !atHand) {
-    problems.push(characterProblem("not-carried", ["bag", part.id], `There is no "${part.id}" in the bag.`, { say: "Put one in the bag first." }));
+    problems.push(
+      characterProblem("not-carried", ["bag", part.id], `There is no "${part.id}" in the bag.`, {
+        say: "Put one in the bag first.",
+      }),
+    );
   }
   return problems;
 }
 
 /** What has to go for a part to come, and the conflicts that displacing cannot settle. */
-function makeRoom(worn: readonly Worn[], coming: Worn): { leaving: readonly Leaving[]; conflicts: readonly Conflict[] } {
+function makeRoom(
+  worn: readonly Worn[],
+  coming: Worn,
+): { leaving: readonly Leaving[]; conflicts: readonly Conflict[] } {
   const taken = new Set([coming.slot, ...coming.part.occupies]);
   const leaving: Leaving[] = [];
   const conflicts: Conflict[] = [];
@@ -73,7 +106,8 @@ function makeRoom(worn: readonly Worn[], coming: Worn): { leaving: readonly Leav
     const between = conflictsBetween(coming, each);
     const first = between[0];
     if (first === undefined) continue;
-    if (between.every(({ rule }) => rule.then === "displace") && !each.issued) leaving.push({ worn: each, because: sayConflict(first) });
+    if (between.every(({ rule }) => rule.then === "displace") && !each.issued)
+      leaving.push({ worn: each, because: sayConflict(first) });
     else conflicts.push(...between);
   }
   return { leaving, conflicts };
@@ -97,6 +131,13 @@ function isIssued(catalog: Catalog, part: Part, slot: string): boolean {
 
 function conflictProblem(conflict: Conflict, slot: string): LoadoutProblem {
   const other = conflict.other;
-  const fixes = other.issued ? [] : [{ say: `Take "${other.part.id}" off first.`, edits: [{ remove: other.slot }, { wear: conflict.one.part.id, in: slot }] }];
+  const fixes = other.issued
+    ? []
+    : [
+        {
+          say: `Take "${other.part.id}" off first.`,
+          edits: [{ remove: other.slot }, { wear: conflict.one.part.id, in: slot }],
+        },
+      ];
   return characterProblem("never-together", ["loadout", slot], sayConflict(conflict), ...fixes);
 }

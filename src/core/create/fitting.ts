@@ -104,7 +104,11 @@ export function openFitting(catalog: Catalog, original: Character, context: Edit
     finish() {
       const problems = checkLoadout(catalog, current).filter(({ severity }) => severity === "error");
       if (problems.length === 0) return current;
-      throw new MantleError("unfinished", `The character cannot be finished. ${problems.map(({ because }) => because).join(" ")}`, problems);
+      throw new MantleError(
+        "unfinished",
+        `The character cannot be finished. ${problems.map(({ because }) => because).join(" ")}`,
+        problems,
+      );
     },
     subscribe(listener) {
       listeners.add(listener);

@@ -18,7 +18,10 @@ export function returnUnowned(catalog: Catalog, draft: Character, original: Char
 }
 
 /** How many of each part a character has, in the bag and worn as gear. */
-export function countGear(catalog: Catalog, character: Pick<Character, "bag" | "loadout">): ReadonlyMap<string, number> {
+export function countGear(
+  catalog: Catalog,
+  character: Pick<Character, "bag" | "loadout">,
+): ReadonlyMap<string, number> {
   const counts = new Map(Object.entries(character.bag));
   for (const [slot, part] of Object.entries(character.loadout)) {
     if (catalog.slots.get(slot)?.kind === "gear") counts.set(part, (counts.get(part) ?? 0) + 1);

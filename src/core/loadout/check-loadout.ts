@@ -51,7 +51,9 @@ function misplaced(character: Character, { slot, part }: Worn): readonly Loadout
     problems.push(characterProblem("wrong-slot", place, `"${part.id}" does not go in slot "${slot}".`, takeOff));
   }
   if (!fitsBody(part, character.body)) {
-    problems.push(characterProblem("does-not-fit", place, `"${part.id}" was not made for body "${character.body}".`, takeOff));
+    problems.push(
+      characterProblem("does-not-fit", place, `"${part.id}" was not made for body "${character.body}".`, takeOff),
+    );
   }
   return problems;
 }
@@ -65,7 +67,9 @@ function overlaps(worn: readonly Worn[]): readonly LoadoutProblem[] {
       if (first === undefined) takenBy.set(slot, each);
       else {
         const because = `"${first.part.id}" and "${each.part.id}" both take slot "${slot}".`;
-        problems.push(characterProblem("slot-taken-twice", ["loadout", each.slot], because, ...takeEitherOff(first, each)));
+        problems.push(
+          characterProblem("slot-taken-twice", ["loadout", each.slot], because, ...takeEitherOff(first, each)),
+        );
       }
     }
   }
@@ -78,7 +82,14 @@ function conflicts(worn: readonly Worn[]): readonly LoadoutProblem[] {
     if (one.part.rules.length === 0) continue;
     for (const other of worn.slice(number + 1)) {
       for (const conflict of conflictsBetween(one, other)) {
-        problems.push(characterProblem("never-together", ["loadout", other.slot], sayConflict(conflict), ...takeEitherOff(one, other)));
+        problems.push(
+          characterProblem(
+            "never-together",
+            ["loadout", other.slot],
+            sayConflict(conflict),
+            ...takeEitherOff(one, other),
+          ),
+        );
       }
     }
   }
@@ -86,14 +97,20 @@ function conflicts(worn: readonly Worn[]): readonly LoadoutProblem[] {
 }
 
 function takeEitherOff(...worn: readonly Worn[]) {
-  return worn.filter(({ issued }) => !issued).map(({ slot, part }) => ({ say: `Take "${part.id}" off.`, edits: [{ remove: slot }] }));
+  return worn
+    .filter(({ issued }) => !issued)
+    .map(({ slot, part }) => ({ say: `Take "${part.id}" off.`, edits: [{ remove: slot }] }));
 }
 
 function emptySlots(catalog: Catalog, worn: readonly Worn[]): readonly LoadoutProblem[] {
   const filled = new Set(worn.flatMap(({ slot, part }) => [slot, ...part.occupies]));
   return [...catalog.slots.values()]
     .filter(({ id, required }) => required && !filled.has(id))
-    .map(({ id }) => characterProblem("required-slot", ["loadout", id], `Slot "${id}" must not be empty.`, { say: "Put something on there." }));
+    .map(({ id }) =>
+      characterProblem("required-slot", ["loadout", id], `Slot "${id}" must not be empty.`, {
+        say: "Put something on there.",
+      }),
+    );
 }
 
 function wrongColors(catalog: Catalog, character: Character): readonly LoadoutProblem[] {

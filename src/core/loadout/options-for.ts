@@ -18,7 +18,12 @@ export type Option =
  *
  * @returns one option for each part of the slot, in the order of the catalog; empty for a slot the catalog does not have.
  */
-export function optionsFor(catalog: Catalog, character: Character, slot: string, context: EditContext = {}): readonly Option[] {
+export function optionsFor(
+  catalog: Catalog,
+  character: Character,
+  slot: string,
+  context: EditContext = {},
+): readonly Option[] {
   const parts = catalog.slots.get(slot)?.parts ?? [];
   const current = wornParts(catalog, character).find((worn) => worn.slot === slot)?.part;
   return parts.map((part): Option => {

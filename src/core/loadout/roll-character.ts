@@ -52,7 +52,13 @@ export function rollCharacter(catalog: Catalog, options: RollOptions): Character
   return { ...character, bag: {} };
 }
 
-function fillSlot(catalog: Catalog, character: Character, slot: Slot, pick: <T>(items: readonly T[]) => T | undefined, bare: boolean): Character {
+function fillSlot(
+  catalog: Catalog,
+  character: Character,
+  slot: Slot,
+  pick: <T>(items: readonly T[]) => T | undefined,
+  bare: boolean,
+): Character {
   if (bare && !slot.required) {
     const emptied = applyEdit(catalog, character, { remove: slot.id });
     return emptied.ok ? emptied.character : character;

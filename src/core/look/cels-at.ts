@@ -1,4 +1,5 @@
 import type { Animation, Facing, Rig } from "../catalog/catalog.ts";
+import { recall } from "../recall.ts";
 import type { Cel, Look, LookLayer, Moment } from "./look.ts";
 import { named } from "./named.ts";
 import { rowOf } from "./sheet-layout.ts";
@@ -35,15 +36,12 @@ const orders = new WeakMap<Look, Map<string, readonly LookLayer[]>>();
 
 /** The layers back to front in a facing; layers of equal depth keep the order of the look. */
 function orderByDepth(look: Look, facing: Facing): readonly LookLayer[] {
-  let byFacing = orders.get(look);
-  if (byFacing === undefined) orders.set(look, (byFacing = new Map()));
-  let order = byFacing.get(facing.id);
-  if (order === undefined) {
-    const depth = (layer: LookLayer) => layer.depthByFacing.get(facing.id) ?? layer.depthByFacing.get(facing.drawnAs) ?? layer.depth;
-    order = look.layers.toSorted((one, other) => depth(one) - depth(other));
-    byFacing.set(facing.id, order);
-  }
-  return order;
+  const byFacing = recall(orders, look, () => new Map<string, readonly LookLayer[]>());
+  return recall(byFacing, facing.id, () => {
+    const depth = (layer: LookLayer) =>
+      layer.depthByFacing.get(facing.id) ?? layer.depthByFacing.get(facing.drawnAs) ?? layer.depth;
+    return look.layers.toSorted((one, other) => depth(one) - depth(other));
+  });
 }
 
 function shownAnimation(rig: Rig, layer: LookLayer, wanted: Animation): Animation | undefined {

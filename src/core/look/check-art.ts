@@ -34,12 +34,23 @@ export function* layersOnBodies(catalog: Catalog): Iterable<{ owner: string; lay
   }
 }
 
-function checkPicture(path: string, owner: string, layout: SheetLayout, sizes: ReadonlyMap<string, Size | undefined>): Problem | undefined {
+function checkPicture(
+  path: string,
+  owner: string,
+  layout: SheetLayout,
+  sizes: ReadonlyMap<string, Size | undefined>,
+): Problem | undefined {
   if (!sizes.has(path)) {
-    return artProblem("missing-picture", path, `"${owner}" needs this picture, and it is not there.`, "Draw it, or correct the path in its layer.");
+    return artProblem(
+      "missing-picture",
+      path,
+      `"${owner}" needs this picture, and it is not there.`,
+      "Draw it, or correct the path in its layer.",
+    );
   }
   const size = sizes.get(path);
-  if (size === undefined) return artProblem("bad-picture", path, "This is not a PNG that can be read.", "Save it again as a PNG.");
+  if (size === undefined)
+    return artProblem("bad-picture", path, "This is not a PNG that can be read.", "Save it again as a PNG.");
   const { columns, rows, cell } = layout;
   if (size.width === columns * cell.width && size.height === rows * cell.height) return undefined;
   const expected = `${columns} columns by ${rows} rows of ${cell.width}×${cell.height} pixels, ${columns * cell.width}×${rows * cell.height} in all`;
@@ -48,21 +59,29 @@ function checkPicture(path: string, owner: string, layout: SheetLayout, sizes: R
 }
 
 function gridAdvice({ width, height }: Size, { columns, rows, cell }: SheetLayout): readonly string[] {
-  if (width === rows * cell.width && height === columns * cell.height) return ["Rows and columns are swapped: lay frames out in columns, and animations and facings in rows."];
+  if (width === rows * cell.width && height === columns * cell.height)
+    return ["Rows and columns are swapped: lay frames out in columns, and animations and facings in rows."];
   if (width % columns === 0 && height % rows === 0) {
     const found = `{ "width": ${width / columns}, "height": ${height / rows} }`;
-    return [`If its cells are ${width / columns}×${height / rows} pixels, say so in the layer: "grid": { "cell": ${found} }.`];
+    return [
+      `If its cells are ${width / columns}×${height / rows} pixels, say so in the layer: "grid": { "cell": ${found} }.`,
+    ];
   }
   if (width % cell.width === 0 && height % cell.height === 0) {
     const foundRows = height / cell.height;
-    return [`It holds ${width / cell.width} columns by ${foundRows} rows; if some animations are not drawn, list those that are in "animations".`];
+    return [
+      `It holds ${width / cell.width} columns by ${foundRows} rows; if some animations are not drawn, list those that are in "animations".`,
+    ];
   }
   return ["Make the picture the size its layer says; a row or a column is cut short."];
 }
 
 function unusedPicture(path: string): Problem {
   const because = "No layer uses this picture.";
-  return { ...artProblem("unused-picture", path, because, "Name it in a layer, or remove the file."), severity: "warning" };
+  return {
+    ...artProblem("unused-picture", path, because, "Name it in a layer, or remove the file."),
+    severity: "warning",
+  };
 }
 
 function artProblem(code: string, file: string, because: string, ...advice: readonly string[]): Problem {

@@ -9,6 +9,11 @@ import { MantleError } from "../problem.ts";
 export function named<T>(noun: "animation" | "facing" | "crop", id: string, known: ReadonlyMap<string, T>): T {
   const found = known.get(id);
   if (found !== undefined) return found;
-  const fix = suggest(id, [...known.keys()], (meant) => `Say "${meant}" if that is meant.`, `Known: ${[...known.keys()].join(", ")}.`);
+  const fix = suggest(
+    id,
+    [...known.keys()],
+    (meant) => `Say "${meant}" if that is meant.`,
+    `Known: ${[...known.keys()].join(", ")}.`,
+  );
   throw new MantleError(`unknown-${noun}`, [`The rig has no ${noun} "${id}".`, ...fix.map(({ say }) => say)].join(" "));
 }

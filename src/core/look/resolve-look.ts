@@ -42,11 +42,18 @@ function isShown(layer: Layer, { slot, part }: Worn, worn: readonly Worn[]): boo
   if (layer.in !== undefined && layer.in !== slot) return false;
   return !worn.some(
     (other) =>
-      other.part !== part && other.part.hides.some((hidden) => hidden.slot === slot && (hidden.group ?? layer.group) === layer.group),
+      other.part !== part &&
+      other.part.hides.some((hidden) => hidden.slot === slot && (hidden.group ?? layer.group) === layer.group),
   );
 }
 
-function lookLayer(catalog: Catalog, character: Character, body: Body, part: string | undefined, layer: Layer): LookLayer {
+function lookLayer(
+  catalog: Catalog,
+  character: Character,
+  body: Body,
+  part: string | undefined,
+  layer: Layer,
+): LookLayer {
   return {
     part,
     image: pictureOf(layer, body),

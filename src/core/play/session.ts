@@ -74,7 +74,8 @@ export async function openSession({ catalog, store }: SessionOptions): Promise<S
       return roster.get(seats.get(number) ?? "");
     },
     take(id) {
-      if (!roster.has(id)) throw new MantleError("unknown-character", `There is no character "${id}" in the roster. Keep it first.`);
+      if (!roster.has(id))
+        throw new MantleError("unknown-character", `There is no character "${id}" in the roster. Keep it first.`);
       seats.set(number, id);
       changed(profileKey, "profile", () => ({ seats: Object.fromEntries(seats) }));
     },
@@ -96,7 +97,8 @@ export async function openSession({ catalog, store }: SessionOptions): Promise<S
       return [...roster.values()].sort((one, other) => (one.id < other.id ? -1 : 1));
     },
     seat(number) {
-      if (!Number.isInteger(number) || number < 1) throw new MantleError("bad-seat", `${number} is not a seat. Seats are numbered from 1.`);
+      if (!Number.isInteger(number) || number < 1)
+        throw new MantleError("bad-seat", `${number} is not a seat. Seats are numbered from 1.`);
       return seat(number);
     },
     keep(character) {

@@ -44,7 +44,9 @@ export interface BakedFrame {
  */
 export function bakeSheet(look: Look, images: Images, options: BakeOptions = {}): BakedSheet {
   const { rig } = look;
-  const animations = (options.animations ?? [...rig.animations.keys()]).map((id) => named("animation", id, rig.animations));
+  const animations = (options.animations ?? [...rig.animations.keys()]).map((id) =>
+    named("animation", id, rig.animations),
+  );
   const facings = (options.facings ?? [...rig.facings.keys()]).map((id) => named("facing", id, rig.facings));
   const { width, height } = rig.frame;
   const columns = Math.max(0, ...animations.map(({ frames }) => frames));
@@ -54,7 +56,14 @@ export function bakeSheet(look: Look, images: Images, options: BakeOptions = {})
     for (const [within, facing] of facings.entries()) {
       const y = (group * facings.length + within) * height;
       for (let frame = 0; frame < animation.frames; frame += 1) {
-        composeInto(image, look, images, { animation: animation.id, facing: facing.id, time: frame / animation.fps }, frame * width, y);
+        composeInto(
+          image,
+          look,
+          images,
+          { animation: animation.id, facing: facing.id, time: frame / animation.fps },
+          frame * width,
+          y,
+        );
         frames.push({
           animation: animation.id,
           facing: facing.id,

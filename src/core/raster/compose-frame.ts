@@ -25,7 +25,12 @@ export function composeFrame(look: Look, images: Images, moment: Moment): Image 
 /** Draws a look at a moment into a frame-sized place of a larger picture. */
 export function composeInto(target: Image, look: Look, images: Images, moment: Moment, x: number, y: number): void {
   const { origin, frame } = look.rig;
-  const clip = { left: x, top: y, right: Math.min(target.width, x + frame.width), bottom: Math.min(target.height, y + frame.height) };
+  const clip = {
+    left: x,
+    top: y,
+    right: Math.min(target.width, x + frame.width),
+    bottom: Math.min(target.height, y + frame.height),
+  };
   const pixels = new Uint32Array(target.data.buffer, target.data.byteOffset, target.width * target.height);
   for (const cel of celsAt(look, moment)) {
     const sheet = sheetOf(pictureIn(images, cel.layer), cel.layer.layout);
@@ -42,7 +47,15 @@ interface Clip {
   readonly bottom: number;
 }
 
-function drawCel(pixels: Uint32Array, stride: number, clip: Clip, sheet: Sheet, cel: Cel, left: number, top: number): void {
+function drawCel(
+  pixels: Uint32Array,
+  stride: number,
+  clip: Clip,
+  sheet: Sheet,
+  cel: Cel,
+  left: number,
+  top: number,
+): void {
   const { source, flip, layer } = cel;
   const trim = sheet.trims[(source.y / source.height) * sheet.columns + source.x / source.width];
   if (trim === undefined) return;
@@ -71,12 +84,16 @@ export function blendOver(over: number, under: number): number {
   const rest = alphaUnder * (255 - alphaOver);
   const whole = alphaOver * 255 + rest;
   if (whole === 0) return 0;
-  const mix = (shift: number) => Math.round((((over >>> shift) & 255) * alphaOver * 255 + ((under >>> shift) & 255) * rest) / whole);
+  const mix = (shift: number) =>
+    Math.round((((over >>> shift) & 255) * alphaOver * 255 + ((under >>> shift) & 255) * rest) / whole);
   return ((Math.round(whole / 255) << 24) | (mix(16) << 16) | (mix(8) << 8) | mix(0)) >>> 0;
 }
 
 function pictureIn(images: Images, layer: LookLayer): Image {
   const image = images.get(layer.image);
   if (image !== undefined) return image;
-  throw new MantleError("missing-picture", `There is no picture "${layer.image}", which ${layer.part === undefined ? "the body" : `"${layer.part}"`} needs. Load the pictures of the look first.`);
+  throw new MantleError(
+    "missing-picture",
+    `There is no picture "${layer.image}", which ${layer.part === undefined ? "the body" : `"${layer.part}"`} needs. Load the pictures of the look first.`,
+  );
 }

@@ -12,7 +12,10 @@ export function decodePng(bytes: Uint8Array): Image {
   try {
     png = decode(bytes);
   } catch (error) {
-    throw new MantleError("bad-picture", `This is not a PNG that can be read: ${error instanceof Error ? error.message : String(error)}`);
+    throw new MantleError(
+      "bad-picture",
+      `This is not a PNG that can be read: ${error instanceof Error ? error.message : String(error)}`,
+    );
   }
   const { width, height, channels, depth, data, palette, transparency } = png;
   const image = createImage(width, height);
@@ -35,7 +38,10 @@ export function decodePng(bytes: Uint8Array): Image {
     const red = sample(0);
     const green = gray ? red : sample(1);
     const blue = gray ? red : sample(2);
-    const clear = transparency !== undefined && red === transparency[0] && (gray || (green === transparency[1] && blue === transparency[2]));
+    const clear =
+      transparency !== undefined &&
+      red === transparency[0] &&
+      (gray || (green === transparency[1] && blue === transparency[2]));
     const alpha = channels === 2 ? scale(sample(1)) : channels === 4 ? scale(sample(3)) : clear ? 0 : 255;
     image.data.set([scale(red), scale(green), scale(blue), alpha], at);
   }

@@ -1,5 +1,6 @@
 import type { Rectangle } from "../catalog/catalog.ts";
 import type { SheetLayout } from "../look/sheet-layout.ts";
+import { recall } from "../recall.ts";
 import type { Image } from "./image.ts";
 
 /**
@@ -25,12 +26,9 @@ const prepared = new WeakMap<Image, Map<string, Sheet>>();
 
 /** The prepared form of a picture under a layout, made on first use and kept as long as the picture. */
 export function sheetOf(image: Image, layout: SheetLayout): Sheet {
-  let sheets = prepared.get(image);
-  if (sheets === undefined) prepared.set(image, (sheets = new Map()));
+  const sheets = recall(prepared, image, () => new Map<string, Sheet>());
   const key = `${layout.columns}x${layout.rows}@${layout.cell.width}x${layout.cell.height}`;
-  let sheet = sheets.get(key);
-  if (sheet === undefined) sheets.set(key, (sheet = prepareSheet(image, layout)));
-  return sheet;
+  return recall(sheets, key, () => prepareSheet(image, layout));
 }
 
 function prepareSheet(image: Image, layout: SheetLayout): Sheet {
@@ -38,7 +36,12 @@ function prepareSheet(image: Image, layout: SheetLayout): Sheet {
   const wide = new Uint32Array(pixels.length);
   const colors: number[] = [0];
   const indexOf = new Map<number, number>();
-  const bounds = Array.from({ length: layout.columns * layout.rows }, () => ({ left: Infinity, top: Infinity, right: -1, bottom: -1 }));
+  const bounds = Array.from({ length: layout.columns * layout.rows }, () => ({
+    left: Infinity,
+    top: Infinity,
+    right: -1,
+    bottom: -1,
+  }));
   for (let y = 0; y < image.height; y += 1) {
     const row = Math.floor(y / layout.cell.height);
     for (let x = 0; x < image.width; x += 1) {
@@ -59,7 +62,9 @@ function prepareSheet(image: Image, layout: SheetLayout): Sheet {
       bound.bottom = Math.max(bound.bottom, y - row * layout.cell.height);
     }
   }
-  const opaque = [...indexOf].filter(([rgba]) => rgba >>> 24 === 255).map(([rgba, index]) => [swapRedAndBlue(rgba), index] as const);
+  const opaque = [...indexOf]
+    .filter(([rgba]) => rgba >>> 24 === 255)
+    .map(([rgba, index]) => [swapRedAndBlue(rgba), index] as const);
   return {
     width: image.width,
     plane: colors.length <= 256 ? Uint8Array.from(wide) : wide,

@@ -26,7 +26,13 @@ export async function readSave(store: Store, key: string, kind: string): Promise
       severity: last ? "error" : "warning",
       place: { file: key, pointer: "" },
       because: `The ${age === 0 ? "save" : "save before it"} "${key}" cannot be used. ${opened.because}`,
-      fixes: [{ say: last ? "Restore it from a backup, or remove it." : "The save before it is used instead; saving again mends this." }],
+      fixes: [
+        {
+          say: last
+            ? "Restore it from a backup, or remove it."
+            : "The save before it is used instead; saving again mends this.",
+        },
+      ],
     });
   }
   return { content: undefined, problems };

@@ -25,7 +25,9 @@ export function sealSave(kind: string, content: Json): string {
 }
 
 /** What opening a save gives: its content, or one sentence that says why it cannot be used. */
-export type Opened = { readonly ok: true; readonly kind: string; readonly content: Json } | { readonly ok: false; readonly because: string };
+export type Opened =
+  | { readonly ok: true; readonly kind: string; readonly content: Json }
+  | { readonly ok: false; readonly because: string };
 
 /** Opens the text of a save, and refuses one that is cut short, changed or of another kind. Never throws. */
 export function openSave(text: string, kind?: string): Opened {
@@ -37,8 +39,10 @@ export function openSave(text: string, kind?: string): Opened {
   }
   if (!isSaveDocument(document)) return { ok: false, because: "It is not a save of this format." };
   const { seal, ...sealed } = document;
-  if (seal !== sealOf(sealed)) return { ok: false, because: "Its seal does not match its content, so something in it has changed." };
-  if (kind !== undefined && document.kind !== kind) return { ok: false, because: `It holds a ${document.kind}, not a ${kind}.` };
+  if (seal !== sealOf(sealed))
+    return { ok: false, because: "Its seal does not match its content, so something in it has changed." };
+  if (kind !== undefined && document.kind !== kind)
+    return { ok: false, because: `It holds a ${document.kind}, not a ${kind}.` };
   return { ok: true, kind: document.kind, content: document.content };
 }
 

@@ -1,0 +1,64 @@
+/**
+ * The floors of the house, from the ground up. A room may import from its own floor's folder and from lower floors, never up.
+ */
+const floors = [
+  ["core/problem", "core/record", "core/recall"],
+  ["core/catalog"],
+  ["core/character"],
+  ["core/loadout", "core/save"],
+  ["core/look", "core/create"],
+  ["core/raster", "core/play", "model"],
+  ["node", "browser"],
+  ["elements", "cli"],
+];
+
+const pathOf = (room) => `^src/${room}(/|\\.ts$)`;
+
+const upward = floors.flatMap((rooms, floor) =>
+  rooms.map((room) => {
+    const higher = floors.slice(floor + 1).flat();
+    const beside = floor === 0 ? [] : rooms.filter((other) => other !== room);
+    return {
+      name: `${room} imports only from below`,
+      severity: "error",
+      from: { path: pathOf(room) },
+      to: { path: [...higher, ...beside].map(pathOf) },
+    };
+  }),
+);
+
+export default {
+  forbidden: [
+    ...upward,
+    {
+      name: "no circles",
+      severity: "error",
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+    },
+    {
+      name: "core needs neither Node nor a browser",
+      severity: "error",
+      from: { path: "^src/core" },
+      to: { dependencyTypes: ["core"] },
+    },
+    {
+      name: "the library does not know its demo",
+      severity: "error",
+      from: { path: "^src" },
+      to: { path: "^(demo|examples|tests|bench|scripts)" },
+    },
+    {
+      name: "the table of contents is for outsiders",
+      severity: "error",
+      from: { path: "^src" },
+      to: { path: "^src/(core|node|browser)/index\\.ts$" },
+    },
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: "tsconfig.json" },
+    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "types", "default"] },
+  },
+};

@@ -1,0 +1,123 @@
+/** The whole job in the terminal, on the demo catalog: `npm run demo`. */
+import { spawnSync } from "node:child_process";
+import { mkdir, rm, writeFile } from "node:fs/promises";
+import { join, relative } from "node:path";
+import { fileURLToPath } from "node:url";
+import { isDeepStrictEqual } from "node:util";
+import pc from "picocolors";
+import {
+  bakeSheet,
+  type Character,
+  checkLoadout,
+  composeFrame,
+  createCharacter,
+  describeProblem,
+  drawCrop,
+  type EditResult,
+  encodePng,
+  enlargeImage,
+  type Image,
+  openFitting,
+  openSession,
+  resolveLook,
+  rollCharacter,
+  textIn,
+  wornParts,
+} from "zealous-mantle";
+import { fileStore, inspectCatalog, loadImages } from "zealous-mantle/node";
+import { pictureSum } from "./picture-sum.ts";
+
+const folder = fileURLToPath(new URL("./saltmarsh", import.meta.url));
+const out = fileURLToPath(new URL("../out", import.meta.url));
+const saves = join(out, "saves");
+const say = (text: string) => console.log(text);
+const heading = (text: string) => say(`\n${pc.bold(text)}`);
+
+heading("1  The catalog");
+const { catalog, problems } = await inspectCatalog(folder);
+for (const problem of problems) say(`   ${describeProblem(problem)}`);
+if (catalog === undefined) throw new Error("The demo catalog cannot be used");
+say(
+  `   ${textIn(catalog.title)}: ${catalog.bodies.size} bodies, ${catalog.slots.size} slots, ${catalog.parts.size} parts. ${problems.length} problems.`,
+);
+
+heading("2  Three couriers, rolled from seeds 7, 8 and 9");
+for (const seed of [7, 8, 9]) {
+  const rolled = rollCharacter(catalog, { seed });
+  say(`   ${rolled.id}: ${worn(rolled)}`);
+  await picture(`${rolled.id}.png`, enlargeImage(await standing(rolled), 4));
+}
+
+heading("3  Wren is dressed");
+const fitting = openFitting(catalog, createCharacter(catalog, { body: "reed", name: "Wren" }));
+told("wear braid", fitting.wear("braid"));
+told("paint hair silver", fitting.paint("hair", "silver"));
+told("wear storm-hat", fitting.wear("storm-hat"));
+told("dress storm-watch", fitting.dress("storm-watch"));
+told("wear hood-up", fitting.wear("hood-up"));
+told("wear lamp-crown", fitting.wear("lamp-crown"));
+told("remove boots", fitting.remove("boots"));
+told("remove boots", fitting.remove("boots"));
+told("wear strom-hat", fitting.wear("strom-hat"));
+fitting.undo();
+say(`   undo               ${pc.green("done   ")}  the boots are back on`);
+const wren = fitting.finish();
+say(`   Wren wears ${worn(wren)}.`);
+say(`   ${checkLoadout(catalog, wren).length} problems stand in the loadout.`);
+
+heading("4  Pictures, all from the same layers");
+const look = resolveLook(catalog, wren);
+const images = await loadImages(folder, [look]);
+await picture("wren-portrait.png", enlargeImage(drawCrop(look, images, "portrait"), 6));
+const baked = bakeSheet(look, images, { animations: ["walk"] });
+await picture("wren-walk.png", enlargeImage(baked.image, 2));
+await writeFile(join(out, "wren-walk.frames.json"), `${JSON.stringify(baked.table, null, 2)}\n`);
+
+heading("5  Saved, and met again in another scene");
+await rm(saves, { recursive: true, force: true });
+const session = await openSession({ catalog, store: fileStore(saves) });
+session.keep(wren);
+session.seat(1).take(wren.id);
+await session.flush();
+const mine = pictureSum(composeFrame(look, images, { animation: "walk", facing: "west", time: 0.35 }));
+say(`   This process saved ${wren.name} and drew picture ${mine}.`);
+const script = fileURLToPath(new URL("./second-scene.ts", import.meta.url));
+const scene = spawnSync(process.execPath, [...process.execArgv, script, folder, saves], { encoding: "utf8" });
+if (scene.status !== 0) throw new Error(`The second scene failed: ${scene.stderr}`);
+const theirs: { character: Character; picture: string } = JSON.parse(scene.stdout);
+say(
+  `   A new process opened the session, found ${theirs.character.name} in seat 1 and drew picture ${theirs.picture}.`,
+);
+const same = isDeepStrictEqual(theirs.character, wren) && theirs.picture === mine;
+say(same ? `   ${pc.green("The same")}: every choice and every pixel.` : `   ${pc.red("Not the same.")}`);
+if (!same) process.exitCode = 1;
+
+say(`\nThe pictures are in ${relative(process.cwd(), out) || "."}/. To dress a courier yourself: npm start`);
+
+function told(edit: string, result: EditResult): void {
+  const verdict = result.ok ? pc.green("done   ") : pc.red("refused");
+  const words = result.ok
+    ? result.displaced.map(({ part, to, because }) => `${part} goes ${to === "bag" ? "back" : "away"}: ${because}`)
+    : result.problems.map((problem) => [problem.because, ...problem.fixes.map(({ say: advice }) => advice)].join(" "));
+  say(`   ${edit.padEnd(18)} ${verdict}  ${words.join(" ")}`.trimEnd());
+}
+
+function worn(character: Character): string {
+  return catalog === undefined
+    ? ""
+    : wornParts(catalog, character)
+        .map(({ part }) => part.id)
+        .join(", ");
+}
+
+async function standing(character: Character): Promise<Image> {
+  if (catalog === undefined) throw new Error("The demo catalog cannot be used");
+  const itsLook = resolveLook(catalog, character);
+  return composeFrame(itsLook, await loadImages(folder, [itsLook]), { animation: "idle", facing: "south", time: 0 });
+}
+
+async function picture(name: string, image: Image): Promise<void> {
+  await mkdir(out, { recursive: true });
+  await writeFile(join(out, name), encodePng(image));
+  say(`   ${join("out", name)}  ${image.width}×${image.height}`);
+}

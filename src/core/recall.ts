@@ -1,0 +1,12 @@
+/** What a map keeps under a key, made on first use. */
+export function recall<K, V>(
+  kept: { get(key: K): V | undefined; set(key: K, value: V): unknown },
+  key: K,
+  make: () => V,
+): V {
+  const known = kept.get(key);
+  if (known !== undefined) return known;
+  const made = make();
+  kept.set(key, made);
+  return made;
+}
