@@ -37,7 +37,7 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
       return formProblem(found, issue);
     case "invalid_value":
       return {
-        because: `${show(found)} is not one of the values allowed here.`,
+        because: found === undefined ? missing(issue) : `${show(found)} is not one of the values allowed here.`,
         fixes: suggest(
           String(found),
           issue.values.map(String),
@@ -46,15 +46,11 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
         ),
       };
     case "invalid_type":
-      return found === undefined
-        ? {
-            because: `"${String(issue.path.at(-1) ?? "document")}" is missing.`,
-            fixes: [{ say: `Add it: ${article(issue.expected)}.` }],
-          }
-        : {
-            because: `${show(found)} stands where ${article(issue.expected)} belongs.`,
-            fixes: [{ say: `Write ${article(issue.expected)}.` }],
-          };
+      return {
+        because:
+          found === undefined ? missing(issue) : `${show(found)} stands where ${article(issue.expected)} belongs.`,
+        fixes: [{ say: `Write ${article(issue.expected)}.` }],
+      };
     case "too_small":
       return {
         because: `${show(found)} is too small or too short.`,
@@ -66,6 +62,8 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
         fixes: [{ say: `Give at most ${issue.maximum}.` }],
       };
     case "invalid_union": {
+      if (found === undefined)
+        return { because: missing(issue), fixes: [{ say: "See the catalog schema for the forms allowed." }] };
       const nearest = issue.errors.find((branch) => branch.some((each) => each.path.length > 0))?.[0] ?? formOf(issue);
       if (nearest === undefined)
         return {
@@ -83,6 +81,10 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
         fixes: [{ say: "See the catalog schema for the forms allowed." }],
       };
   }
+}
+
+function missing(issue: Issue): string {
+  return `"${String(issue.path.at(-1) ?? "document")}" is missing.`;
 }
 
 function formOf(issue: Extract<Issue, { code: "invalid_union" }>): Issue | undefined {

@@ -16,7 +16,8 @@ export function suggest(
 ): readonly Fix[] {
   if (known.length > 0) {
     const meant = closest(wrong, known);
-    if (distance(wrong, meant) <= Math.max(1, Math.floor(wrong.length / 3))) return [{ say: sayMeant(meant) }];
+    if (distance(wrong, meant) <= Math.min(3, Math.max(1, Math.floor(wrong.length / 2))))
+      return [{ say: sayMeant(meant) }];
   }
   return [{ say: sayElse }];
 }

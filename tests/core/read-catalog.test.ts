@@ -1,0 +1,364 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { describeProblem, readCatalog, textIn } from "zealous-mantle";
+import { demo } from "../demo-catalog.ts";
+import { appearance, gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
+
+/** What reading a catalog says about each flaw: code, pointer, and words that must be in the message. */
+const flaws: readonly (readonly [string, Record<string, unknown>, string, string, RegExp])[] = [
+  ["an unknown key", { colour: 1 }, "unknown-key", "", /"colour" is not a key/],
+  ["a wrong version of the format", { mantle: "catalog/2" }, "wrong-form", "/mantle", /Write "catalog\/1"/],
+  ["an id that is no id", { slots: { Hat: gear } }, "wrong-form", "/slots/Hat", /lower-case words/],
+  ["a value of the wrong type", { version: 1 }, "wrong-form", "/version", /Write a string/],
+  [
+    "a key that is missing",
+    { slots: { hat: {} } },
+    "wrong-form",
+    "/slots/hat/kind",
+    /"kind" is missing\. Write one of "appearance", "gear"/,
+  ],
+  ["a color that is no color", { ramps: { red: ["#12"] } }, "wrong-form", "/ramps/red/0", /six hexadecimal digits/],
+  [
+    "a pattern that is no pattern",
+    { rules: [{ never: ["hat", "tag:x"] }] },
+    "wrong-form",
+    "/rules/0/never/0",
+    /"part:"/,
+  ],
+  [
+    "a frame of no width",
+    { rigs: { rig: { frame: { width: 0, height: 4 } } } },
+    "wrong-form",
+    "/rigs/rig/frame/width",
+    /at least 1/,
+  ],
+  [
+    "a slot that does not exist",
+    { slots: { hat: gear }, parts: { cap: part("hats") } },
+    "unknown-slot",
+    "/parts/cap/slot",
+    /Write "hat" if that is meant/,
+  ],
+  [
+    "a default that belongs to another slot",
+    { slots: { badge: { ...gear, default: "boots" }, feet: gear }, parts: { boots: part("feet") } },
+    "default-elsewhere",
+    "/slots/badge/default",
+    /Slot "badge" starts with "boots", which goes in "feet"/,
+  ],
+  [
+    "a default that does not exist",
+    { slots: { hat: { ...gear, default: "cap" } } },
+    "unknown-part",
+    "/slots/hat/default",
+    /no part "cap"/,
+  ],
+  [
+    "a required default that does not fit every body",
+    {
+      bodies: { plain: { rig: "rig" }, tall: { extends: "plain" } },
+      slots: { hat: { ...gear, required: true, default: "cap" } },
+      parts: { cap: part("hat", { fits: ["plain"] }) },
+    },
+    "default-does-not-fit",
+    "/slots/hat/default",
+    /does not fit "tall"/,
+  ],
+  [
+    "a body that extends itself",
+    { bodies: { a: { extends: "b" }, b: { extends: "a" } } },
+    "circular-extends",
+    "/bodies/a/extends",
+    /by way of "b"/,
+  ],
+  ["a body without a rig", { bodies: { a: {} } }, "missing-rig", "/bodies/a", /has no rig/],
+  ["a body on a rig that does not exist", { bodies: { a: { rig: "rigg" } } }, "unknown-rig", "/bodies/a/rig", /"rig"/],
+  [
+    "a channel whose ramp has another length",
+    { ramps: { red: ["#ff0000"] }, channels: { dye: { ramps: ["red"], default: "red", key: ["#000000", "#111111"] } } },
+    "ramp-length",
+    "/channels/dye/ramps/0",
+    /1 colors, but channel "dye" has a key of 2/,
+  ],
+  [
+    "a channel that starts with a ramp it does not offer",
+    {
+      ramps: { red: ["#ff0000"], blue: ["#0000ff"] },
+      channels: { dye: { ramps: ["red"], default: "blue", key: ["#000000"] } },
+    },
+    "default-elsewhere",
+    "/channels/dye/default",
+    /Choose one of "red"/,
+  ],
+  [
+    "a layer with a channel that does not exist",
+    { slots: { hat: gear }, parts: { cap: { slot: "hat", layers: [{ image: "a.png", depth: 1, channel: "dye" }] } } },
+    "unknown-channel",
+    "/parts/cap/layers/0/channel",
+    /no channel "dye"/,
+  ],
+  [
+    "a layer for an animation the rig does not have",
+    {
+      slots: { hat: gear },
+      parts: { cap: { slot: "hat", layers: [{ image: "a.png", depth: 1, animations: ["wlak"] }] } },
+    },
+    "unknown-animation",
+    "/parts/cap/layers/0/animations/0",
+    /Write "walk" if that is meant/,
+  ],
+  [
+    "a layer with a depth for a facing the rig does not have",
+    {
+      slots: { hat: gear },
+      parts: { cap: { slot: "hat", layers: [{ image: "a.png", depth: { default: 1, nroth: 2 } }] } },
+    },
+    "unknown-facing",
+    "/parts/cap/layers/0/depth/nroth",
+    /no facing "nroth"/,
+  ],
+  [
+    "a layer for a slot the part never goes in",
+    {
+      slots: { hat: gear, feet: gear },
+      parts: { cap: { slot: "hat", layers: [{ image: "a.png", depth: 1, in: "feet" }] } },
+    },
+    "layer-elsewhere",
+    "/parts/cap/layers/0/in",
+    /where "cap" never goes/,
+  ],
+  [
+    "a part that hides a slot that does not exist",
+    { slots: { hat: gear }, parts: { cap: part("hat", { hides: ["hair/top"] }) } },
+    "unknown-slot",
+    "/parts/cap/hides/0",
+    /no slot "hair"/,
+  ],
+  [
+    "an outfit whose parts take one slot twice",
+    {
+      slots: { hat: gear },
+      parts: { cap: part("hat"), hood: part("hat") },
+      outfits: { both: { parts: ["cap", "hood"] } },
+    },
+    "outfit-clash",
+    "/outfits/both/parts/1",
+    /"hood" and "cap" both take slot "hat"/,
+  ],
+  [
+    "a rule that names no part",
+    { rules: [{ never: ["part:cap", "part:hat"] }] },
+    "unknown-part",
+    "/rules/0/never/0",
+    /no part "cap"/,
+  ],
+  [
+    "a rule about a tag nothing bears",
+    { rules: [{ never: ["tag:wet", "tag:dry"] }] },
+    "unknown-tag",
+    "/rules/0/never/0",
+    /no tag "wet"/,
+  ],
+  [
+    "a facing that mirrors a mirrored one",
+    mirrorOfMirror(),
+    "unknown-facing",
+    "/rigs/rig/facings/2/mirror",
+    /no facing "b"/,
+  ],
+  [
+    "an animation that falls back to nothing",
+    fallback("wlk"),
+    "unknown-animation",
+    "/rigs/rig/animations/idle/else",
+    /no animation "wlk"/,
+  ],
+];
+
+function mirrorOfMirror() {
+  const facings = ["a", { id: "b", mirror: "a" }, { id: "c", mirror: "b" }];
+  return {
+    rigs: {
+      rig: { frame: { width: 1, height: 1 }, origin: [0, 0], facings, animations: { idle: { frames: 1, fps: 1 } } },
+    },
+  };
+}
+
+function fallback(to: string) {
+  const rig = {
+    frame: { width: 1, height: 1 },
+    origin: [0, 0],
+    facings: ["a"],
+    animations: { idle: { frames: 1, fps: 1, else: to } },
+  };
+  return { rigs: { rig } };
+}
+
+describe("a flaw in a catalog is a problem with its place and its mend", () => {
+  test.each(flaws)("%s", (_name, sections, code, pointer, words) => {
+    const { catalog, problems } = readCatalog(smallSource(sections));
+    expect(catalog).toBeUndefined();
+    const found = problems.find((problem) => problem.code === code && problem.place.pointer === pointer);
+    expect(found).toBeDefined();
+    expect(found?.place.file).toBe("catalog.json");
+    expect(found?.fixes.length).toBeGreaterThan(0);
+    expect(found && describeProblem(found)).toMatch(words);
+  });
+});
+
+describe("reading a catalog", () => {
+  test("every problem is returned, not just the first", () => {
+    const { problems } = readCatalog(
+      smallSource({ slots: { hat: { ...gear, default: "cap" }, Coat: gear }, version: 2 }),
+    );
+    expect(problems.map(({ code }) => code)).toEqual(["wrong-form", "wrong-form"]);
+    const later = readCatalog(
+      smallSource({ slots: { hat: { ...gear, default: "cap" } }, parts: { boot: part("feet") } }),
+    );
+    expect(later.problems.map(({ code }) => code).sort()).toEqual(["unknown-part", "unknown-slot"]);
+  });
+
+  test("an included file adds to the sections, and its problems name it", () => {
+    const source = smallSource({ slots: { hat: gear } });
+    const read = readCatalog(source, { "parts/hats.json": { parts: { cap: part("hat") } } });
+    expect(read.catalog?.parts.get("cap")?.slots).toEqual(["hat"]);
+    const wrong = readCatalog(source, { "parts/hats.json": { parts: { cap: part("hut") } } });
+    expect(wrong.problems[0]?.place).toEqual({ file: "parts/hats.json", pointer: "/parts/cap/slot" });
+  });
+
+  test("an id that stands in two files is a problem in the second", () => {
+    const source = smallSource({ slots: { hat: gear }, parts: { cap: part("hat") } });
+    const { problems } = readCatalog(source, { "more.json": { parts: { cap: part("hat") } } });
+    expect(problems.map(({ code, place }) => [code, place.file])).toEqual([["duplicate-id", "more.json"]]);
+    expect(problems[0]?.because).toContain("catalog.json at /parts/cap");
+  });
+
+  test("ids that every object inherits are ordinary ids", () => {
+    const catalog = smallCatalog({
+      slots: { constructor: gear, "to-string": gear },
+      parts: { "value-of": part("constructor") },
+    });
+    expect(catalog.slots.get("constructor")?.parts.map(({ id }) => id)).toEqual(["value-of"]);
+  });
+
+  test("__proto__ is refused as an id, and nothing is passed over in silence", () => {
+    const source = JSON.parse(
+      '{"mantle":"catalog/1","id":"small","version":"1","slots":{"__proto__":{"kind":"gear"}}}',
+    );
+    const { catalog, problems } = readCatalog(source);
+    expect(catalog).toBeUndefined();
+    expect(problems.map(({ place }) => place.pointer)).toEqual(["/slots/__proto__"]);
+  });
+
+  test("a slot without pictures is an ordinary slot, and a part without pictures elsewhere a warning", () => {
+    const slots = { badge: { ...gear, data: true }, hat: gear };
+    const { problems } = readCatalog(
+      smallSource({ slots, parts: { star: { slot: "badge" }, ghost: { slot: "hat" }, disc: part("badge") } }),
+    );
+    expect(problems.map(({ code, severity }) => [code, severity])).toEqual([
+      ["nothing-to-show", "warning"],
+      ["picture-in-data-slot", "warning"],
+    ]);
+  });
+
+  test("a body extends another: what it does not say comes from the base, stats one by one", () => {
+    const bodies = {
+      base: {
+        rig: "rig",
+        art: [{ image: "{body}.png", depth: 0 }],
+        stats: { strength: 4, carry: 8 },
+        growsInto: "tall",
+      },
+      tall: { extends: "base", stats: { strength: 6 } },
+      taller: { extends: "tall", artFrom: "tall", stats: { reach: 1 } },
+    };
+    const { bodies: read } = smallCatalog({ bodies });
+    expect(read.get("tall")).toMatchObject({ artName: "tall", stats: { strength: 6, carry: 8 }, growsInto: undefined });
+    expect(read.get("taller")).toMatchObject({ artName: "tall", stats: { strength: 6, carry: 8, reach: 1 } });
+    expect(read.get("taller")?.layers).toEqual(read.get("base")?.layers);
+    expect(read.get("taller")?.rig).toBe(read.get("base")?.rig);
+  });
+
+  test("parts know the rules that can concern them, and no others", () => {
+    const catalog = smallCatalog({
+      slots: { hat: gear, coat: gear },
+      parts: { cap: part("hat", { tags: ["wool"] }), coat: part("coat"), hood: part("hat") },
+      rules: [{ never: ["tag:wool", "part:coat"] }, { never: ["slot:hat", "slot:coat"], then: "displace" }],
+    });
+    const numbers = (id: string) => catalog.parts.get(id)?.rules.map(({ number }) => number);
+    expect([numbers("cap"), numbers("coat"), numbers("hood")]).toEqual([[0, 1], [0, 1], [1]]);
+  });
+
+  test("arbitrary JSON gives problems or a catalog, and never throws", () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(fc.jsonValue(), nearlyCatalogs()),
+        fc.dictionary(fc.string(), fc.jsonValue(), { maxKeys: 2 }),
+        (source, included) => {
+          const { catalog, problems } = readCatalog(source, included);
+          expect(catalog === undefined ? problems.length : 1).toBeGreaterThan(0);
+          for (const problem of problems) expect(describeProblem(problem)).not.toMatch(/undefined|\[object/);
+        },
+      ),
+      { numRuns: 400 },
+    );
+  });
+
+  test("the demo catalog has what its world promises", () => {
+    expect(demo.bodies.size).toBe(2);
+    expect([...demo.slots.values()].filter(({ data }) => data).length).toBeGreaterThan(0);
+    expect(demo.slots.size).toBeGreaterThanOrEqual(9);
+    expect(demo.parts.size).toBeGreaterThanOrEqual(30);
+    for (const { ramps } of demo.channels.values()) expect(ramps.length).toBeGreaterThanOrEqual(4);
+  });
+});
+
+describe("texts", () => {
+  test("a text is picked by the lookup of BCP 47", () => {
+    const text = { en: "hat", de: "Hut", "pt-BR": "chapéu" };
+    expect(["de-AT", "pt-br", "pt", "fr", "en-GB"].map((tag) => textIn(text, tag))).toEqual([
+      "Hut",
+      "chapéu",
+      "hat",
+      "hat",
+      "hat",
+    ]);
+    expect(textIn({ sv: "hatt" }, "fr")).toBe("hatt");
+    expect(textIn("plain", "fr")).toBe("plain");
+  });
+
+  test("what has no title is called by its id, in words", () => {
+    expect(smallCatalog({ slots: { "hand-left": appearance } }).slots.get("hand-left")?.title).toBe("Hand left");
+  });
+});
+
+/** A small catalog with one value somewhere in it exchanged for another. */
+function nearlyCatalogs() {
+  const source = smallSource({
+    slots: { hat: { ...gear, required: true, default: "cap" }, coat: gear },
+    ramps: { red: ["#ff0000"] },
+    channels: { dye: { ramps: ["red"], default: "red", key: ["#000000"] } },
+    parts: { cap: part("hat", { tags: ["wool"], occupies: ["coat"], gives: { warmth: 1 } }) },
+    outfits: { best: { parts: ["cap"], colors: { dye: "red" } } },
+    rules: [{ never: ["tag:wool", "slot:coat"] }],
+  });
+  const paths = [...pathsIn(source, [])];
+  return fc
+    .tuple(
+      fc.constantFrom(...paths),
+      fc.oneof(fc.jsonValue({ maxDepth: 1 }), fc.constantFrom("cap", "hat", "constructor", -1, 1e9)),
+    )
+    .map(([path, value]) => {
+      const copy = structuredClone(source);
+      let inner: Record<string, unknown> = copy;
+      for (const key of path.slice(0, -1)) inner = inner[key] as Record<string, unknown>;
+      inner[path.at(-1) ?? ""] = value;
+      return copy;
+    });
+}
+
+function* pathsIn(value: unknown, path: readonly string[]): Iterable<readonly string[]> {
+  if (path.length > 0) yield path;
+  if (typeof value !== "object" || value === null) return;
+  for (const [key, inner] of Object.entries(value)) yield* pathsIn(inner, [...path, key]);
+}
