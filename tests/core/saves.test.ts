@@ -1,0 +1,250 @@
+import { mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import {
+  type Character,
+  createCharacter,
+  type Json,
+  memoryStore,
+  openSave,
+  openSession,
+  readCharacter,
+  readSave,
+  rollCharacter,
+  type Store,
+  sealSave,
+  writeSave,
+} from "zealous-mantle";
+import { fileStore } from "zealous-mantle/node";
+import { demo } from "../demo-catalog.ts";
+
+let folder = "";
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), "mantle-saves-"));
+});
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+const heron = createCharacter(demo, { body: "oak", name: "Heron" });
+
+describe("a sealed save", () => {
+  test("opens as what was sealed, whatever it was", () => {
+    fc.assert(
+      fc.property(fc.jsonValue(), fc.string(), (value, kind) => {
+        // JSON knows no negative zero.
+        const content = JSON.parse(JSON.stringify(value)) as Json;
+        fc.pre(isWellFormed(JSON.stringify([content, kind])));
+        expect(openSave(sealSave(kind, content))).toEqual({ ok: true, kind, content });
+      }),
+    );
+  });
+
+  test("is the same text for the same content, whatever the order of its keys", () => {
+    expect(sealSave("x", { b: 1, a: [2, { d: 3, c: 4 }] })).toBe(sealSave("x", { a: [2, { c: 4, d: 3 }], b: 1 }));
+  });
+
+  test("does not open when any letter of it is changed or cut off", () => {
+    const text = sealSave("character", { ...wren });
+    fc.assert(
+      fc.property(fc.nat(text.length - 1), fc.string({ minLength: 0, maxLength: 2 }), (at, other) => {
+        const changed = text.slice(0, at) + other + text.slice(at + 1);
+        fc.pre(changed !== text && !sameJson(changed, text));
+        expect(openSave(changed).ok).toBe(false);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test.each([
+    ["{", /cut short, or it is not JSON/],
+    ["null", /not a save of this format/],
+    ['{"mantle":"save/2","kind":"x","content":1,"seal":"s"}', /not a save of this format/],
+    [sealSave("profile", {}), /holds a profile, not a character/],
+  ])("%s says why it does not open", (text, words) => {
+    expect(openSave(text, "character")).toMatchObject({ ok: false, because: expect.stringMatching(words) });
+  });
+});
+
+describe("a character's document", () => {
+  test("is read back from its save exactly", () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const character = rollCharacter(demo, { seed, name: "Élodie 潮" });
+        const opened = openSave(sealSave("character", { ...character }));
+        expect(opened.ok && readCharacter(opened.content)).toEqual({ character, problems: [] });
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test("of another form is refused with every reason, and nothing is thrown", () => {
+    const flawed = { ...wren, bag: { oar: 0 }, body: 3, wings: 2 };
+    expect(readCharacter(flawed).problems.map(({ place }) => place.pointer).sort()).toEqual(["", "/bag/oar", "/body"]);
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => {
+        const { character, problems } = readCharacter(value);
+        expect(character === undefined).toBe(problems.length > 0);
+      }),
+    );
+  });
+});
+
+const stores: readonly (readonly [string, () => Store])[] = [
+  ["memory", memoryStore],
+  ["file", () => fileStore(join(folder, `store-${Math.random()}`))],
+];
+
+describe.each(stores)("the %s store", (_name, open) => {
+  test("keeps the newest generation and the one before", async () => {
+    const store = open();
+    for (const content of [1, 2, 3]) await writeSave(store, "wren", "number", content);
+    expect((await store.read("wren")).map((text) => openSave(text))).toMatchObject([{ content: 3 }, { content: 2 }]);
+    expect(await readSave(store, "wren", "number")).toEqual({ content: 3, problems: [] });
+  });
+
+  test("lists its keys, whatever letters they have, and forgets removed ones", async () => {
+    const store = open();
+    const keys = ["../up", "a b", "Wren", "wren", "潮", "con."];
+    for (const key of keys) await store.write(key, [key]);
+    expect(await store.list()).toEqual([...keys].sort());
+    for (const key of keys) expect(await store.read(key)).toEqual([key]);
+    await store.remove("wren");
+    expect(await store.list()).not.toContain("wren");
+    expect(await store.read("wren")).toEqual([]);
+  });
+
+  test("a damaged save is reported, and the one before it is used", async () => {
+    const store = open();
+    await writeSave(store, "wren", "number", 1);
+    await writeSave(store, "wren", "number", 2);
+    const [newest = "", before = ""] = await store.read("wren");
+    await store.write("wren", [newest.replace('"content":2', '"content":9'), before]);
+    const found = await readSave(store, "wren", "number");
+    expect(found.content).toBe(1);
+    expect(found.problems).toMatchObject([{ code: "damaged-save", severity: "warning", fixes: [{ say: expect.stringContaining("The save before it is used") }] }]);
+  });
+
+  test("a damaged save never takes the place of the whole one before it", async () => {
+    const store = open();
+    await writeSave(store, "wren", "number", 1);
+    await writeSave(store, "wren", "number", 2);
+    const [, before = ""] = await store.read("wren");
+    await store.write("wren", ["{ damaged", before]);
+    await writeSave(store, "wren", "number", 3);
+    expect((await store.read("wren")).map((text) => openSave(text))).toMatchObject([{ content: 3 }, { content: 1 }]);
+  });
+
+  test("when no generation is whole, that is an error and nothing is made up", async () => {
+    const store = open();
+    await store.write("wren", ["{", "null"]);
+    const found = await readSave(store, "wren", "number");
+    expect(found.content).toBeUndefined();
+    expect(found.problems.map(({ severity }) => severity)).toEqual(["warning", "error"]);
+  });
+});
+
+describe("a session", () => {
+  test("gives every scene the same character, without the scene naming it", async () => {
+    const store = memoryStore();
+    const first = await openSession({ catalog: demo, store });
+    expect([first.characters, first.seat(1).character, first.problems]).toEqual([[], undefined, []]);
+    first.keep(wren);
+    first.keep(heron);
+    first.seat(1).take("wren");
+    first.seat(2).take("heron");
+    await first.flush();
+
+    const second = await openSession({ catalog: demo, store });
+    expect(second.characters).toEqual([heron, wren]);
+    expect([second.seat(1).character, second.seat(2).character, second.seat(3).character]).toEqual([wren, heron, undefined]);
+  });
+
+  test("survives a restart in a folder", async () => {
+    const place = join(folder, "restart");
+    const session = await openSession({ catalog: demo, store: fileStore(place) });
+    session.keep(wren);
+    session.seat(1).take("wren");
+    await session.flush();
+    session.keep({ ...wren, name: "Wren the Second" });
+    await session.flush();
+    expect((await readdir(place)).sort()).toEqual(["character-wren.previous.json", "character-wren.save.json", "profile.save.json"]);
+
+    const current = join(place, "character-wren.save.json");
+    await writeFile(current, (await readFile(current, "utf8")).slice(0, 100));
+    const again = await openSession({ catalog: demo, store: fileStore(place) });
+    expect(again.seat(1).character).toEqual(wren);
+    expect(again.problems).toMatchObject([{ code: "damaged-save", place: { file: "character-wren" } }]);
+  });
+
+  test("keeping a character again changes it in every seat, and is told", async () => {
+    const session = await openSession({ catalog: demo, store: memoryStore() });
+    const heard: (string | undefined)[] = [];
+    const stop = session.on("change", () => heard.push(session.seat(1).character?.name));
+    session.keep(wren);
+    session.seat(1).take("wren");
+    session.keep({ ...wren, name: "Kite" });
+    stop();
+    session.keep(wren);
+    expect(heard).toEqual([undefined, "Wren", "Kite"]);
+  });
+
+  test("what could not be stored is said, and tried again at the next flush", async () => {
+    const kept = memoryStore();
+    let full = true;
+    const store: Store = {
+      ...kept,
+      write: async (key, generations) => {
+        if (full) throw new Error("The disk is full");
+        await kept.write(key, generations);
+      },
+    };
+    const session = await openSession({ catalog: demo, store });
+    session.keep(wren);
+    session.seat(1).take("wren");
+    await expect(session.flush()).rejects.toThrow("The disk is full");
+    full = false;
+    await session.flush();
+    expect((await openSession({ catalog: demo, store })).seat(1).character).toEqual(wren);
+  });
+
+  test("content of another form in a whole save is reported, and the others are there", async () => {
+    const store = memoryStore();
+    await writeSave(store, "character-odd", "character", { wings: 2 });
+    await writeSave(store, "character-wren", "character", { ...wren });
+    await writeSave(store, "profile", "profile", { seats: { "1": "odd", "2": "wren", "3": 7 } });
+    const session = await openSession({ catalog: demo, store });
+    expect(session.characters).toEqual([wren]);
+    expect([session.seat(1).character, session.seat(2).character]).toEqual([undefined, wren]);
+    expect(session.problems.length).toBeGreaterThan(0);
+    for (const { code, place } of session.problems) expect([code, place.file]).toEqual(["not-a-character", "character-odd"]);
+  });
+
+  test("content of a missing pack is kept in the save, and comes back", async () => {
+    const store = memoryStore();
+    const odd: Character = { ...wren, loadout: { hat: "moon-hat" }, bag: { "moon-boots": 2 } };
+    const session = await openSession({ catalog: demo, store });
+    session.keep(odd);
+    await session.flush();
+    expect((await openSession({ catalog: demo, store })).characters).toEqual([odd]);
+  });
+
+  test("seats are numbered from 1, and only characters of the roster are seated", async () => {
+    const session = await openSession({ catalog: demo, store: memoryStore() });
+    expect(() => session.seat(0)).toThrow(expect.objectContaining({ code: "bad-seat" }));
+    expect(() => session.seat(1).take("wren")).toThrow(expect.objectContaining({ code: "unknown-character" }));
+  });
+});
+
+function isWellFormed(text: string): boolean {
+  return !/\\ud[89a-f][0-9a-f]{2}/i.test(text) && !/[\ud800-\udfff]/u.test(text);
+}
+
+function sameJson(one: string, other: string): boolean {
+  try {
+    return JSON.stringify(JSON.parse(one)) === JSON.stringify(JSON.parse(other));
+  } catch {
+    return false;
+  }
+}
