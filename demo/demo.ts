@@ -44,7 +44,8 @@ say(
 heading("2  Three couriers, rolled from seeds 7, 8 and 9");
 for (const seed of [7, 8, 9]) {
   const rolled = rollCharacter(catalog, { seed });
-  say(`   ${rolled.id}: ${worn(rolled)}`);
+  say(`   ${rolled.id}`);
+  say(wrapped(worn(rolled), 6));
   await picture(`${rolled.id}.png`, enlargeImage(await standing(rolled), 4));
 }
 
@@ -60,9 +61,9 @@ told("remove boots", fitting.remove("boots"));
 told("remove boots", fitting.remove("boots"));
 told("wear strom-hat", fitting.wear("strom-hat"));
 fitting.undo();
-say(`   undo               ${pc.green("done   ")}  the boots are back on`);
+say(`   undo               ${pc.green("done")}  the boots are back on`);
 const wren = fitting.finish();
-say(`   Wren wears ${worn(wren)}.`);
+say(wrapped(`Wren wears ${worn(wren)}.`, 3));
 say(`   ${checkLoadout(catalog, wren).length} problems stand in the loadout.`);
 
 heading("4  Pictures, all from the same layers");
@@ -95,11 +96,23 @@ if (!same) process.exitCode = 1;
 say(`\nThe pictures are in ${relative(process.cwd(), out) || "."}/. To dress a courier yourself: npm start`);
 
 function told(edit: string, result: EditResult): void {
-  const verdict = result.ok ? pc.green("done   ") : pc.red("refused");
-  const words = result.ok
+  const verdict = result.ok ? pc.green("done") : pc.red("refused");
+  say(`   ${edit.padEnd(18)} ${verdict}`);
+  const reasons = result.ok
     ? result.displaced.map(({ part, to, because }) => `${part} goes ${to === "bag" ? "back" : "away"}: ${because}`)
     : result.problems.map((problem) => [problem.because, ...problem.fixes.map(({ say: advice }) => advice)].join(" "));
-  say(`   ${edit.padEnd(18)} ${verdict}  ${words.join(" ")}`.trimEnd());
+  for (const reason of reasons) say(wrapped(reason, 22));
+}
+
+/** A text in lines of at most 100 letters, each moved in. */
+function wrapped(text: string, indent: number): string {
+  const lines = [""];
+  for (const word of text.split(" ")) {
+    const line = lines.at(-1) ?? "";
+    if (line.length + word.length > 100 - indent) lines.push(word);
+    else lines[lines.length - 1] = line === "" ? word : `${line} ${word}`;
+  }
+  return lines.map((line) => " ".repeat(indent) + line).join("\n");
 }
 
 function worn(character: Character): string {

@@ -1,6 +1,8 @@
 /** Redraws `docs/screenshots` from the demo data: `npm run shots`. */
-import { mkdir } from "node:fs/promises";
+import { spawnSync } from "node:child_process";
+import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
+import { createImage, decodePng, encodePng, type Image } from "zealous-mantle";
 import { openBrowser } from "./browser.ts";
 import { serveExamples } from "./serve-examples.ts";
 
@@ -44,3 +46,24 @@ await page.keyboard.up("ArrowRight");
 
 await browser.close();
 await site.close();
+
+// The terminal: the demo in a real terminal window, and one picture it drew.
+run("bash", ["scripts/terminal-shot.sh", `${folder}demo.png`, "npm run --silent demo"]);
+const sheet = decodePng(await readFile(fileURLToPath(new URL("../out/wren-walk.png", import.meta.url))));
+await writeFile(`${folder}walk-sheet.png`, encodePng(onPaper(sheet)));
+
+/** The picture on the paper of the pages, so that it can be seen on any ground. */
+function onPaper({ width, height, data }: Image): Image {
+  const paper = createImage(width, height);
+  for (let at = 0; at < data.length; at += 4) {
+    const share = (data[at + 3] ?? 0) / 255;
+    const mix = (byte: number, under: number) => Math.round((data[at + byte] ?? 0) * share + under * (1 - share));
+    paper.data.set([mix(0, 0xf4), mix(1, 0xec), mix(2, 0xdc), 255], at);
+  }
+  return paper;
+}
+
+function run(command: string, args: readonly string[]): void {
+  const { status } = spawnSync(command, args, { stdio: "inherit" });
+  if (status !== 0) throw new Error(`${command} ${args.join(" ")} failed`);
+}

@@ -6,5 +6,7 @@ export function expectSamePicture(found: Image, expected: Image): void {
   expect([found.width, found.height]).toEqual([expected.width, expected.height]);
   const byte = found.data.findIndex((value, at) => value !== expected.data[at]);
   const pixel = Math.floor(byte / 4);
-  expect(byte < 0 ? "the same" : `another at ${pixel % found.width}, ${Math.floor(pixel / found.width)}`).toBe("the same");
+  expect(byte < 0 ? "the same" : `another at ${pixel % found.width}, ${Math.floor(pixel / found.width)}`).toBe(
+    "the same",
+  );
 }

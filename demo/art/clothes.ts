@@ -44,8 +44,8 @@ const flap = (shell: Field, from: number, to: number): Field =>
 const cuffs = (figure: Figure, more: number): Field =>
   eachSide((side) =>
     roundCone(
-      between(figure.elbow[side], figure.hand[side], 0.74),
-      between(figure.elbow[side], figure.hand[side], 0.84),
+      between(figure.elbow[side], figure.hand[side], 0.6),
+      between(figure.elbow[side], figure.hand[side], 0.7),
       figure.build.foreArm[1] + more,
       figure.build.foreArm[1] + more,
     ),
@@ -150,7 +150,7 @@ export const coatArt: readonly Sculpted[] = [
     return [
       { material: oilcloth, limb: "trunk", field: smooth(0.8, shell, collar) },
       { material: oilcloth, limb: "flap", field: flap(shell, -12, -0.6) },
-      ...sleeves(oilcloth, figure, 1.7, 0.9),
+      ...sleeves(oilcloth, figure, 1.7, 0.8),
       { material: brass, field: clasps },
       { material: leather, field: cuffs(figure, 1.9) },
     ];

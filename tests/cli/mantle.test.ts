@@ -2,7 +2,18 @@ import { cp, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import { applyEdit, composeFrame, createCharacter, createImage, decodePng, drawCrop, encodePng, enlargeImage, openSession, rollCharacter } from "zealous-mantle";
+import {
+  applyEdit,
+  composeFrame,
+  createCharacter,
+  createImage,
+  decodePng,
+  drawCrop,
+  encodePng,
+  enlargeImage,
+  openSession,
+  rollCharacter,
+} from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
 import { demo, demoFolder, dressed } from "../demo-catalog.ts";
 import { mantle } from "../run-mantle.ts";
@@ -16,12 +27,15 @@ beforeAll(async () => {
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
 describe("every command", () => {
-  test.each(["check", "roll", "draw", "bake", "saves"])("%s shows one worked example, and what --json does", (command) => {
-    const { status, stdout } = mantle(command, "--help");
-    expect(status).toBe(0);
-    expect(stdout).toContain("--json");
-    expect(stdout.match(/\$ mantle /g)).toHaveLength(1);
-  });
+  test.each(["check", "roll", "draw", "bake", "saves"])(
+    "%s shows one worked example, and what --json does",
+    (command) => {
+      const { status, stdout } = mantle(command, "--help");
+      expect(status).toBe(0);
+      expect(stdout).toContain("--json");
+      expect(stdout.match(/\$ mantle /g)).toHaveLength(1);
+    },
+  );
 
   test.each([
     [[], "Usage: mantle"],
@@ -45,21 +59,30 @@ describe("every command", () => {
 describe("mantle check", () => {
   test("finds nothing wrong with the demo", () => {
     const { status, stdout } = mantle("check", demoFolder);
-    expect([status, stdout]).toEqual([0, expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 2 bodies, 18 slots, 51 parts, .* Nothing is wrong\.\n$/)]);
-    expect(JSON.parse(mantle("check", demoFolder, "--json").stdout)).toEqual({ catalog: { id: "saltmarsh", version: "1.0.0" }, problems: [] });
+    expect([status, stdout]).toEqual([
+      0,
+      expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 2 bodies, 18 slots, 51 parts, .* Nothing is wrong\.\n$/),
+    ]);
+    expect(JSON.parse(mantle("check", demoFolder, "--json").stdout)).toEqual({
+      catalog: { id: "saltmarsh", version: "1.0.0" },
+      problems: [],
+    });
   });
 
   test("names file, place, reason and mend of everything that is wrong, and exits with 1", async () => {
     const copy = inFolder("broken");
     await cp(demoFolder, copy, { recursive: true });
-    const edit = async (file: string, from: string, to: string) => writeFile(join(copy, file), (await readFile(join(copy, file), "utf8")).replace(from, to));
+    const edit = async (file: string, from: string, to: string) =>
+      writeFile(join(copy, file), (await readFile(join(copy, file), "utf8")).replace(from, to));
 
     await rm(join(copy, "art/oak/scarf.png"));
     await writeFile(join(copy, "art/oak/oar.png"), encodePng(createImage(3, 3)));
     await writeFile(join(copy, "art/reed/braid.png"), encodePng(createImage(510, 480)));
     const art = mantle("check", copy);
     expect(art.status).toBe(1);
-    expect(art.stdout).toContain('error    art/oak/scarf.png: "scarf" needs this picture, and it is not there. Draw it');
+    expect(art.stdout).toContain(
+      'error    art/oak/scarf.png: "scarf" needs this picture, and it is not there. Draw it',
+    );
     expect(art.stdout).toMatch(/art\/reed\/braid\.png: .*510×480 pixels; its layer says 8 columns by 6 rows of 64×80/);
     expect(art.stdout).toContain("warning  art/oak/oar.png: No layer uses this picture.");
     expect(art.stdout).toContain("2 errors and 1 warning found.");
@@ -68,7 +91,10 @@ describe("mantle check", () => {
     await edit("parts/carried.json", '"whistle": {', '"satchel": {');
     const { status, stdout } = mantle("check", copy, "--json");
     expect(status).toBe(1);
-    const problems = JSON.parse(stdout).problems.map(({ code, place }: { code: string; place: object }) => ({ code, place }));
+    const problems = JSON.parse(stdout).problems.map(({ code, place }: { code: string; place: object }) => ({
+      code,
+      place,
+    }));
     expect(problems).toEqual([
       { code: "duplicate-id", place: { file: "parts/carried.json", pointer: "/parts/satchel" } },
       { code: "default-elsewhere", place: { file: "catalog.json", pointer: "/slots/badge/default" } },
@@ -80,7 +106,9 @@ describe("mantle check", () => {
     expect(outside).toContain('No file matches "bits/*.json".');
 
     await writeFile(join(copy, "catalog.json"), '{ "mantle": ');
-    expect(mantle("check", copy).stdout).toMatch(/catalog\.json: This is not JSON: .*\(1:1[0-9]\)|catalog\.json: This is not JSON/);
+    expect(mantle("check", copy).stdout).toMatch(
+      /catalog\.json: This is not JSON: .*\(1:1[0-9]\)|catalog\.json: This is not JSON/,
+    );
   });
 
   test("other commands refuse a broken catalog, and say the first few reasons", async () => {
@@ -101,13 +129,32 @@ describe("mantle roll, draw and bake", () => {
 
   test("rolled characters are those of the library, the same for the same seed", async () => {
     expect(JSON.parse(await readFile(rolled(), "utf8"))).toEqual(rollCharacter(demo, { seed: 7 }));
-    const { characters } = JSON.parse(mantle("roll", demoFolder, "--seed", "7", "--count", "2", "--body", "oak", "--json").stdout);
-    expect(characters).toEqual([rollCharacter(demo, { seed: 7, body: "oak" }), rollCharacter(demo, { seed: 8, body: "oak" })]);
+    const { characters } = JSON.parse(
+      mantle("roll", demoFolder, "--seed", "7", "--count", "2", "--body", "oak", "--json").stdout,
+    );
+    expect(characters).toEqual([
+      rollCharacter(demo, { seed: 7, body: "oak" }),
+      rollCharacter(demo, { seed: 8, body: "oak" }),
+    ]);
   });
 
   test("a drawing is the composed frame, enlarged", async () => {
     const out = inFolder("new", "folder", "walk.png");
-    const { status, stdout } = mantle("draw", demoFolder, rolled(), "--animation", "walk", "--facing", "east", "--time", "0.35", "--scale", "3", "--out", out);
+    const { status, stdout } = mantle(
+      "draw",
+      demoFolder,
+      rolled(),
+      "--animation",
+      "walk",
+      "--facing",
+      "east",
+      "--time",
+      "0.35",
+      "--scale",
+      "3",
+      "--out",
+      out,
+    );
     expect([status, stdout]).toEqual([0, `Written: ${out}, 192×240 pixels\n`]);
     const { look, images } = await dressed(rollCharacter(demo, { seed: 7 }));
     const frame = composeFrame(look, images, { animation: "walk", facing: "east", time: 0.35 });
@@ -116,20 +163,31 @@ describe("mantle roll, draw and bake", () => {
 
   test("a portrait is the rig's crop", async () => {
     const out = inFolder("portrait.png");
-    expect(JSON.parse(mantle("draw", demoFolder, rolled(), "--portrait", "--out", out, "--json").stdout)).toEqual({ file: out, width: 32, height: 36 });
+    expect(JSON.parse(mantle("draw", demoFolder, rolled(), "--portrait", "--out", out, "--json").stdout)).toEqual({
+      file: out,
+      width: 32,
+      height: 36,
+    });
     const { look, images } = await dressed(rollCharacter(demo, { seed: 7 }));
     expectSamePicture(decodePng(await readFile(out)), drawCrop(look, images, "portrait"));
   });
 
   test("a baked sheet comes with its table, and the same call writes the same bytes", async () => {
-    const bake = (to: string) => mantle("bake", demoFolder, rolled(), "--animations", "walk", "--facings", "south", "east", "--out", inFolder(to));
+    const bake = (to: string) =>
+      mantle("bake", demoFolder, rolled(), "--animations", "walk", "--facings", "south", "east", "--out", inFolder(to));
     expect(bake("one").stdout).toContain("512×160 pixels, 16 frames");
     bake("two");
     for (const file of ["rolled-7.png", "rolled-7.frames.json"]) {
       expect((await readFile(inFolder("one", file))).equals(await readFile(inFolder("two", file)))).toBe(true);
     }
     const { frames } = JSON.parse(await readFile(inFolder("one", "rolled-7.frames.json"), "utf8"));
-    expect(frames.at(-1)).toEqual({ animation: "walk", facing: "east", frame: 7, rect: [448, 80, 64, 80], duration: 0.1 });
+    expect(frames.at(-1)).toEqual({
+      animation: "walk",
+      facing: "east",
+      frame: 7,
+      rect: [448, 80, 64, 80],
+      duration: 0.1,
+    });
   });
 
   test.each([
@@ -143,7 +201,9 @@ describe("mantle roll, draw and bake", () => {
   test("a file that is no character is refused, with the reason", async () => {
     const odd = inFolder("odd.json");
     await writeFile(odd, '{ "name": "Wren" }');
-    expect(mantle("draw", demoFolder, odd, "--out", inFolder("never.png")).stderr).toMatch(/odd\.json is not a character\.\n.*"body"/s);
+    expect(mantle("draw", demoFolder, odd, "--out", inFolder("never.png")).stderr).toMatch(
+      /odd\.json is not a character\.\n.*"body"/s,
+    );
     await writeFile(odd, "Wren");
     expect(mantle("bake", demoFolder, odd, "--out", folder).stderr).toContain("is not JSON");
   });
@@ -152,7 +212,9 @@ describe("mantle roll, draw and bake", () => {
 describe("mantle saves", () => {
   test("lists what a folder holds, draws from a save, and finds a damaged one", async () => {
     const place = inFolder("saves");
-    const wren = applyEdit(demo, createCharacter(demo, { body: "reed", name: "Wren" }), { wear: "storm-hat" }).character;
+    const wren = applyEdit(demo, createCharacter(demo, { body: "reed", name: "Wren" }), {
+      wear: "storm-hat",
+    }).character;
     const session = await openSession({ catalog: demo, store: fileStore(place) });
     session.keep(wren);
     session.seat(1).take("wren");
@@ -165,7 +227,9 @@ describe("mantle saves", () => {
     const save = join(place, "character-wren.save.json");
     expect(mantle("draw", demoFolder, save, "--out", inFolder("saved.png")).status).toBe(0);
     await writeFile(save, (await readFile(save, "utf8")).replace("Wren", "Wrex"));
-    expect(mantle("draw", demoFolder, save, "--out", inFolder("saved.png")).stderr).toContain("Its seal does not match");
+    expect(mantle("draw", demoFolder, save, "--out", inFolder("saved.png")).stderr).toContain(
+      "Its seal does not match",
+    );
     const damaged = mantle("saves", place);
     expect(damaged.status).toBe(1);
     expect(damaged.stdout).toContain("character-wren  cannot be used");

@@ -1,6 +1,14 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { type Character, countGear, createCharacter, type Edit, type Fitting, MantleError, openFitting } from "zealous-mantle";
+import {
+  type Character,
+  countGear,
+  createCharacter,
+  type Edit,
+  type Fitting,
+  MantleError,
+  openFitting,
+} from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { appearance, part, smallCatalog } from "../small-catalog.ts";
 
@@ -14,7 +22,12 @@ describe("a fitting", () => {
     fitting.paint("oilcloth", "indigo");
     fitting.changeBody("oak");
     fitting.rename("Heron");
-    expect(fitting.finish()).toMatchObject({ name: "Heron", body: "oak", loadout: { hat: "storm-hat" }, colors: { oilcloth: "indigo" } });
+    expect(fitting.finish()).toMatchObject({
+      name: "Heron",
+      body: "oak",
+      loadout: { hat: "storm-hat" },
+      colors: { oilcloth: "indigo" },
+    });
     expect(wren).toMatchObject({ name: "Wren", body: "reed", loadout: {}, colors: {} });
   });
 
@@ -65,7 +78,10 @@ describe("a fitting", () => {
   });
 
   test("it cannot be finished while errors stand in the way, and says which", () => {
-    const catalog = smallCatalog({ slots: { eyes: { ...appearance, required: true } }, parts: { round: part("eyes") } });
+    const catalog = smallCatalog({
+      slots: { eyes: { ...appearance, required: true } },
+      parts: { round: part("eyes") },
+    });
     const fitting = openFitting(catalog, createCharacter(catalog, { body: "plain" }));
     expect(fitting.problems.map(({ code }) => code)).toEqual(["required-slot"]);
     expect(fitting.finish).toThrow(MantleError);
@@ -94,7 +110,8 @@ describe("any walk through a fitting", () => {
     ),
     { maxLength: 25 },
   );
-  const take = (fitting: Fitting, step: Edit | "undo" | "redo") => (typeof step === "string" ? fitting[step]() : fitting.apply(step));
+  const take = (fitting: Fitting, step: Edit | "undo" | "redo") =>
+    typeof step === "string" ? fitting[step]() : fitting.apply(step);
 
   test("never loses gear the player owned, and never leaves any in the bag that was not", () => {
     fc.assert(
@@ -104,7 +121,8 @@ describe("any walk through a fitting", () => {
         const owned = countGear(demo, owner);
         const now = countGear(demo, fitting.character);
         for (const [id, count] of owned) expect(now.get(id) ?? 0).toBeGreaterThanOrEqual(count);
-        for (const [id, count] of Object.entries(fitting.character.bag)) expect(owned.get(id) ?? 0).toBeGreaterThanOrEqual(count);
+        for (const [id, count] of Object.entries(fitting.character.bag))
+          expect(owned.get(id) ?? 0).toBeGreaterThanOrEqual(count);
       }),
     );
   });

@@ -1,5 +1,15 @@
 import { describe, expect, test } from "@jest/globals";
-import { applyEdit, celsAt, type Character, checkArt, createCharacter, frameAt, MantleError, resolveLook, type Size } from "zealous-mantle";
+import {
+  applyEdit,
+  type Character,
+  celsAt,
+  checkArt,
+  createCharacter,
+  frameAt,
+  MantleError,
+  resolveLook,
+  type Size,
+} from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";
 
@@ -30,7 +40,8 @@ const layered = smallCatalog({
   },
 });
 const plain = createCharacter(layered, { body: "plain" });
-const wearing = (...parts: readonly string[]): Character => parts.reduce((character, wear) => applyEdit(layered, character, { wear }).character, plain);
+const wearing = (...parts: readonly string[]): Character =>
+  parts.reduce((character, wear) => applyEdit(layered, character, { wear }).character, plain);
 const imagesAt = (character: Character, animation: string, facing: string, time = 0) =>
   celsAt(resolveLook(layered, character), { animation, facing, time }).map(({ layer }) => layer.image);
 
@@ -43,7 +54,12 @@ describe("a look", () => {
   });
 
   test("leaves out what another part hides: a group, or a whole slot", () => {
-    expect(imagesAt(wearing("braid", "cap"), "idle", "south")).toEqual(["braid-back.png", "plain.png", "braid.png", "plain/cap.png"]);
+    expect(imagesAt(wearing("braid", "cap"), "idle", "south")).toEqual([
+      "braid-back.png",
+      "plain.png",
+      "braid.png",
+      "plain/cap.png",
+    ]);
     expect(imagesAt(wearing("braid", "helm"), "idle", "south")).toEqual(["plain.png", "part.png"]);
   });
 
@@ -54,7 +70,8 @@ describe("a look", () => {
   });
 
   test("colors follow the character, and the default when nothing is painted or offered", () => {
-    const rampOf = (character: Character) => resolveLook(layered, character).layers.find(({ part: id }) => id === "cap")?.recolor?.ramp;
+    const rampOf = (character: Character) =>
+      resolveLook(layered, character).layers.find(({ part: id }) => id === "cap")?.recolor?.ramp;
     const capped = wearing("cap");
     expect(rampOf(capped)).toBe("red");
     expect(rampOf(applyEdit(layered, capped, { paint: "dye", ramp: "blue" }).character)).toBe("blue");
@@ -69,7 +86,9 @@ describe("a look", () => {
   });
 
   test("a body the catalog does not have is a broken call", () => {
-    expect(() => resolveLook(layered, { ...plain, body: "plan" })).toThrow(expect.objectContaining({ code: "unknown-body" }));
+    expect(() => resolveLook(layered, { ...plain, body: "plan" })).toThrow(
+      expect.objectContaining({ code: "unknown-body" }),
+    );
   });
 });
 
@@ -81,7 +100,14 @@ describe("a moment", () => {
 
   test("a mirrored facing uses the drawn one, turned around the origin", () => {
     const catalog = smallCatalog({
-      rigs: { rig: { frame: { width: 10, height: 4 }, origin: [3, 4], facings: ["west", { id: "east", mirror: "west" }], animations: { idle: { frames: 1, fps: 1 } } } },
+      rigs: {
+        rig: {
+          frame: { width: 10, height: 4 },
+          origin: [3, 4],
+          facings: ["west", { id: "east", mirror: "west" }],
+          animations: { idle: { frames: 1, fps: 1 } },
+        },
+      },
     });
     const look = resolveLook(catalog, createCharacter(catalog, { body: "plain" }));
     const at = (facing: string) => celsAt(look, { animation: "idle", facing, time: 0 })[0];
@@ -111,7 +137,11 @@ describe("a moment", () => {
   });
 
   test("animations that fall back in a circle show nothing, and come to an end", () => {
-    const animations = { idle: { frames: 1, fps: 1 }, row: { frames: 1, fps: 1, else: "wade" }, wade: { frames: 1, fps: 1, else: "row" } };
+    const animations = {
+      idle: { frames: 1, fps: 1 },
+      row: { frames: 1, fps: 1, else: "wade" },
+      wade: { frames: 1, fps: 1, else: "row" },
+    };
     const catalog = smallCatalog({
       rigs: { rig: { frame: { width: 1, height: 1 }, origin: [0, 0], facings: ["south"], animations } },
       bodies: { plain: { rig: "rig", art: [{ image: "idle.png", depth: 0, animations: ["idle"] }] } },
@@ -133,7 +163,8 @@ describe("a moment", () => {
 
 describe("judging art", () => {
   const whole = { width: 16, height: 16 };
-  const sizes = (body: Size | undefined, more: Readonly<Record<string, Size>> = {}) => new Map<string, Size | undefined>([["plain.png", body], ...Object.entries(more)]);
+  const sizes = (body: Size | undefined, more: Readonly<Record<string, Size>> = {}) =>
+    new Map<string, Size | undefined>([["plain.png", body], ...Object.entries(more)]);
   const catalog = smallCatalog();
 
   test("a picture that divides into its cells is fine", () => {
@@ -144,7 +175,12 @@ describe("judging art", () => {
     ["missing", new Map(), "missing-picture", /Draw it/],
     ["not a PNG", sizes(undefined), "bad-picture", /Save it again/],
     ["cut short", sizes({ width: 16, height: 15 }), "grid-mismatch", /cut short/],
-    ["of other cells", sizes({ width: 32, height: 32 }), "grid-mismatch", /"grid": \{ "cell": \{ "width": 8, "height": 8 \} \}/],
+    [
+      "of other cells",
+      sizes({ width: 32, height: 32 }),
+      "grid-mismatch",
+      /"grid": \{ "cell": \{ "width": 8, "height": 8 \} \}/,
+    ],
     ["short of an animation", sizes({ width: 16, height: 8 }), "grid-mismatch", /"width": 4, "height": 2|animations/],
     ["used by no layer", sizes(whole, { "old.png": whole }), "unused-picture", /remove the file/],
   ])("a picture that is %s is a problem with its mend", (_name, found, code, words) => {
@@ -154,7 +190,14 @@ describe("judging art", () => {
   });
 
   test("a sheet with rows and columns swapped is told so", () => {
-    const rigs = { rig: { frame: { width: 4, height: 4 }, origin: [2, 4], facings: ["south"], animations: { idle: { frames: 3, fps: 2 } } } };
+    const rigs = {
+      rig: {
+        frame: { width: 4, height: 4 },
+        origin: [2, 4],
+        facings: ["south"],
+        animations: { idle: { frames: 3, fps: 2 } },
+      },
+    };
     const [problem] = checkArt(smallCatalog({ rigs }), sizes({ width: 4, height: 12 }));
     expect(problem?.fixes[0]?.say).toMatch(/Rows and columns are swapped/);
   });
@@ -162,6 +205,7 @@ describe("judging art", () => {
   test("every picture of the demo is asked for on every body", () => {
     const problems = checkArt(demo, new Map());
     expect(problems.every(({ code }) => code === "missing-picture")).toBe(true);
-    for (const body of demo.bodies.keys()) expect(problems.some(({ place }) => place.file === `art/${body}/storm-hat.png`)).toBe(true);
+    for (const body of demo.bodies.keys())
+      expect(problems.some(({ place }) => place.file === `art/${body}/storm-hat.png`)).toBe(true);
   });
 });

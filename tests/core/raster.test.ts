@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
-import { encode } from "fast-png";
 import fc from "fast-check";
+import { encode } from "fast-png";
 import {
   applyEdit,
   bakeSheet,
@@ -83,7 +83,8 @@ const looks: fc.Arbitrary<Drawn> = fc
     const images = new Map(
       layers.map(({ cell, seed }, number): [string, Image] => {
         const image = createImage(cell.width * 3, cell.height * 4);
-        for (let pixel = 0; pixel < image.width * image.height; pixel += 1) image.data.set(seed[(pixel * 7) % seed.length] ?? [], pixel * 4);
+        for (let pixel = 0; pixel < image.width * image.height; pixel += 1)
+          image.data.set(seed[(pixel * 7) % seed.length] ?? [], pixel * 4);
         return [`${number}.png`, image];
       }),
     );
@@ -108,7 +109,8 @@ describe("composing a frame", () => {
 
   test("agrees with the slow reference on the demo, in every facing", async () => {
     let character = createCharacter(demo, { body: "oak" });
-    for (const edit of [{ dress: "storm-watch" }, { wear: "braid" }, { paint: "hair", ramp: "silver" }]) character = applyEdit(demo, character, edit).character;
+    for (const edit of [{ dress: "storm-watch" }, { wear: "braid" }, { paint: "hair", ramp: "silver" }])
+      character = applyEdit(demo, character, edit).character;
     const { look, images } = await dressed(character);
     for (const facing of look.rig.facings.keys()) {
       const moment = { animation: "walk", facing, time: 0.35 };
@@ -137,7 +139,14 @@ describe("composing a frame", () => {
 
   test("a picture of more than 256 colors is drawn as it is", () => {
     const catalog = smallCatalog({
-      rigs: { rig: { frame: { width: 40, height: 20 }, origin: [0, 0], facings: ["south"], animations: { idle: { frames: 1, fps: 1 } } } },
+      rigs: {
+        rig: {
+          frame: { width: 40, height: 20 },
+          origin: [0, 0],
+          facings: ["south"],
+          animations: { idle: { frames: 1, fps: 1 } },
+        },
+      },
     });
     const image = createImage(40, 20);
     for (let pixel = 0; pixel < 800; pixel += 1) image.data.set([pixel % 256, pixel >> 2, 7, 255], pixel * 4);
@@ -150,7 +159,14 @@ describe("composing a frame", () => {
 describe("recoloring", () => {
   test("only opaque pixels of a key color take the color of the ramp", () => {
     const catalog = smallCatalog({
-      rigs: { rig: { frame: { width: 4, height: 1 }, origin: [0, 0], facings: ["south"], animations: { idle: { frames: 1, fps: 1 } } } },
+      rigs: {
+        rig: {
+          frame: { width: 4, height: 1 },
+          origin: [0, 0],
+          facings: ["south"],
+          animations: { idle: { frames: 1, fps: 1 } },
+        },
+      },
       ramps: { red: ["#aa1122"] },
       channels: { dye: { ramps: ["red"], default: "red", key: ["#808080"] } },
       slots: { hair: appearance },
@@ -159,8 +175,15 @@ describe("recoloring", () => {
     const braid = createImage(4, 1);
     braid.data.set([128, 128, 128, 255, 128, 128, 129, 255, 128, 128, 128, 100, 0, 0, 0, 0]);
     const character = applyEdit(catalog, createCharacter(catalog, { body: "plain" }), { wear: "braid" }).character;
-    const images = new Map([["braid.png", braid], ["plain.png", createImage(4, 1)]]);
-    const frame = composeFrame(resolveLook(catalog, character), images, { animation: "idle", facing: "south", time: 0 });
+    const images = new Map([
+      ["braid.png", braid],
+      ["plain.png", createImage(4, 1)],
+    ]);
+    const frame = composeFrame(resolveLook(catalog, character), images, {
+      animation: "idle",
+      facing: "south",
+      time: 0,
+    });
     expect([...frame.data]).toEqual([0xaa, 0x11, 0x22, 255, 128, 128, 129, 255, 128, 128, 128, 100, 0, 0, 0, 0]);
   });
 });
@@ -200,7 +223,8 @@ describe("baking and cropping", () => {
     expect([...cropped.data]).toEqual([0, 0, 0, 0, 9, 8, 7, 255, 0, 0, 0, 0]);
     const large = enlargeImage(cropped, 2);
     expect([large.width, large.height]).toEqual([6, 2]);
-    for (let y = 0; y < 2; y += 1) for (let x = 0; x < 6; x += 1) expect(pixelOf(large, x, y)).toEqual(pixelOf(cropped, x >> 1, 0));
+    for (let y = 0; y < 2; y += 1)
+      for (let x = 0; x < 6; x += 1) expect(pixelOf(large, x, y)).toEqual(pixelOf(cropped, x >> 1, 0));
   });
 });
 
@@ -217,15 +241,23 @@ describe("PNG", () => {
 
   test("gray, palette, 16-bit and packed pictures become RGBA", () => {
     const read = (png: Parameters<typeof encode>[0]) => [...decodePng(encode(png)).data];
-    expect(read({ width: 2, height: 1, channels: 1, depth: 8, data: Uint8Array.of(0, 200) })).toEqual([0, 0, 0, 255, 200, 200, 200, 255]);
-    expect(read({ width: 1, height: 1, channels: 2, depth: 8, data: Uint8Array.of(50, 128) })).toEqual([50, 50, 50, 128]);
+    expect(read({ width: 2, height: 1, channels: 1, depth: 8, data: Uint8Array.of(0, 200) })).toEqual([
+      0, 0, 0, 255, 200, 200, 200, 255,
+    ]);
+    expect(read({ width: 1, height: 1, channels: 2, depth: 8, data: Uint8Array.of(50, 128) })).toEqual([
+      50, 50, 50, 128,
+    ]);
     expect(read({ width: 1, height: 1, channels: 3, depth: 8, data: Uint8Array.of(1, 2, 3) })).toEqual([1, 2, 3, 255]);
-    expect(read({ width: 1, height: 1, channels: 4, depth: 16, data: Uint16Array.of(65535, 0, 32768, 65535) })).toEqual([255, 0, 128, 255]);
+    expect(read({ width: 1, height: 1, channels: 4, depth: 16, data: Uint16Array.of(65535, 0, 32768, 65535) })).toEqual(
+      [255, 0, 128, 255],
+    );
   });
 
   test("bytes that are not a PNG are unreadable input", () => {
     expect(() => decodePng(Uint8Array.of(1, 2, 3))).toThrow(MantleError);
-    expect(() => decodePng(encodePng(createImage(8, 8)).subarray(0, 40))).toThrow(expect.objectContaining({ code: "bad-picture" }));
+    expect(() => decodePng(encodePng(createImage(8, 8)).subarray(0, 40))).toThrow(
+      expect.objectContaining({ code: "bad-picture" }),
+    );
   });
 });
 

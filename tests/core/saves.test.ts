@@ -81,7 +81,11 @@ describe("a character's document", () => {
 
   test("of another form is refused with every reason, and nothing is thrown", () => {
     const flawed = { ...wren, bag: { oar: 0 }, body: 3, wings: 2 };
-    expect(readCharacter(flawed).problems.map(({ place }) => place.pointer).sort()).toEqual(["", "/bag/oar", "/body"]);
+    expect(
+      readCharacter(flawed)
+        .problems.map(({ place }) => place.pointer)
+        .sort(),
+    ).toEqual(["", "/bag/oar", "/body"]);
     fc.assert(
       fc.property(fc.jsonValue(), (value) => {
         const { character, problems } = readCharacter(value);
@@ -123,7 +127,13 @@ describe.each(stores)("the %s store", (_name, open) => {
     await store.write("wren", [newest.replace('"content":2', '"content":9'), before]);
     const found = await readSave(store, "wren", "number");
     expect(found.content).toBe(1);
-    expect(found.problems).toMatchObject([{ code: "damaged-save", severity: "warning", fixes: [{ say: expect.stringContaining("The save before it is used") }] }]);
+    expect(found.problems).toMatchObject([
+      {
+        code: "damaged-save",
+        severity: "warning",
+        fixes: [{ say: expect.stringContaining("The save before it is used") }],
+      },
+    ]);
   });
 
   test("a damaged save never takes the place of the whole one before it", async () => {
@@ -158,7 +168,11 @@ describe("a session", () => {
 
     const second = await openSession({ catalog: demo, store });
     expect(second.characters).toEqual([heron, wren]);
-    expect([second.seat(1).character, second.seat(2).character, second.seat(3).character]).toEqual([wren, heron, undefined]);
+    expect([second.seat(1).character, second.seat(2).character, second.seat(3).character]).toEqual([
+      wren,
+      heron,
+      undefined,
+    ]);
   });
 
   test("survives a restart in a folder", async () => {
@@ -169,7 +183,11 @@ describe("a session", () => {
     await session.flush();
     session.keep({ ...wren, name: "Wren the Second" });
     await session.flush();
-    expect((await readdir(place)).sort()).toEqual(["character-wren.previous.json", "character-wren.save.json", "profile.save.json"]);
+    expect((await readdir(place)).sort()).toEqual([
+      "character-wren.previous.json",
+      "character-wren.save.json",
+      "profile.save.json",
+    ]);
 
     const current = join(place, "character-wren.save.json");
     await writeFile(current, (await readFile(current, "utf8")).slice(0, 100));
@@ -218,7 +236,8 @@ describe("a session", () => {
     expect(session.characters).toEqual([wren]);
     expect([session.seat(1).character, session.seat(2).character]).toEqual([undefined, wren]);
     expect(session.problems.length).toBeGreaterThan(0);
-    for (const { code, place } of session.problems) expect([code, place.file]).toEqual(["not-a-character", "character-odd"]);
+    for (const { code, place } of session.problems)
+      expect([code, place.file]).toEqual(["not-a-character", "character-odd"]);
   });
 
   test("content of a missing pack is kept in the save, and comes back", async () => {

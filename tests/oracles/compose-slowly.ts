@@ -9,14 +9,18 @@ export function composeSlowly(look: Look, images: Images, moment: Moment): Image
   const data = new Uint8ClampedArray(frame.width * frame.height * 4);
   const facing = look.rig.facings.get(moment.facing);
   if (facing === undefined) throw new Error("no such facing");
-  const depthOf = (layer: Look["layers"][number]) => layer.depthByFacing.get(facing.id) ?? layer.depthByFacing.get(facing.drawnAs) ?? layer.depth;
-  const order = look.layers.map((layer, number) => ({ layer, number })).sort((a, b) => depthOf(a.layer) - depthOf(b.layer) || a.number - b.number);
+  const depthOf = (layer: Look["layers"][number]) =>
+    layer.depthByFacing.get(facing.id) ?? layer.depthByFacing.get(facing.drawnAs) ?? layer.depth;
+  const order = look.layers
+    .map((layer, number) => ({ layer, number }))
+    .sort((a, b) => depthOf(a.layer) - depthOf(b.layer) || a.number - b.number);
   for (let y = 0; y < frame.height; y += 1) {
     for (let x = 0; x < frame.width; x += 1) {
       // Undo the mirror: where on the drawn frame is this pixel?
       const drawnX = facing.mirrored ? 2 * origin.x - 1 - x : x;
       let under = [0, 0, 0, 0];
-      for (const { layer } of order) under = over(colorOf(layer, images, moment, look, facing.drawnAs, drawnX, y), under);
+      for (const { layer } of order)
+        under = over(colorOf(layer, images, moment, look, facing.drawnAs, drawnX, y), under);
       data.set(under, (y * frame.width + x) * 4);
     }
   }
@@ -25,7 +29,15 @@ export function composeSlowly(look: Look, images: Images, moment: Moment): Image
 
 type Color = number[];
 
-function colorOf(layer: Look["layers"][number], images: Images, moment: Moment, look: Look, facing: string, x: number, y: number): Color {
+function colorOf(
+  layer: Look["layers"][number],
+  images: Images,
+  moment: Moment,
+  look: Look,
+  facing: string,
+  x: number,
+  y: number,
+): Color {
   const { layout, recolor } = layer;
   const image = images.get(layer.image);
   const animation = look.rig.animations.get(moment.animation);
