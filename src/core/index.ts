@@ -11,9 +11,9 @@ export { type Reading, readCatalog } from "./catalog/read-catalog.ts";
 export { type Text, textIn } from "./catalog/text.ts";
 export { applyEdit } from "./character/apply-edit.ts";
 // Character
-export type { Character, LoadoutProblem } from "./character/character.ts";
+export type { Character } from "./character/character.ts";
 export { type CreateOptions, createCharacter } from "./character/create-character.ts";
-export type { Displaced, Edit, EditContext, EditResult } from "./character/edit.ts";
+export type { Displaced, Edit, EditContext, EditResult, LoadoutProblem } from "./character/edit.ts";
 export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
 export { type Worn, wornParts } from "./character/worn.ts";

@@ -1,6 +1,3 @@
-import type { Problem } from "../problem.ts";
-import type { Edit } from "./edit.ts";
-
 /**
  * The player's document: what one player chose, and nothing that can be computed from it.
  *
@@ -24,6 +21,3 @@ export interface Character {
   /** The game's own answers, such as a trade or an origin. */
   readonly facts: Readonly<Record<string, string>>;
 }
-
-/** A finding about a character; its fixes are edits. */
-export type LoadoutProblem = Problem<Edit>;

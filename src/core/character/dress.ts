@@ -1,6 +1,6 @@
 import type { Catalog } from "../catalog/catalog.ts";
-import type { Character, LoadoutProblem } from "./character.ts";
-import type { Displaced, Edit, EditContext, EditResult } from "./edit.ts";
+import type { Character } from "./character.ts";
+import type { Displaced, Edit, EditContext, EditResult, LoadoutProblem } from "./edit.ts";
 import { paint } from "./paint.ts";
 import { characterProblem, refuse, unknownId } from "./refuse.ts";
 import { takeOff } from "./take-off.ts";

@@ -1,4 +1,5 @@
-import type { Character, LoadoutProblem } from "./character.ts";
+import type { Problem } from "../problem.ts";
+import type { Character } from "./character.ts";
 
 /** One change to a character, as data. */
 export type Edit =
@@ -15,6 +16,9 @@ export type Edit =
   /** Changes the body; whatever does not fit the new one is taken off. */
   | { readonly body: string }
   | { readonly rename: string };
+
+/** A finding about a character; its fixes are edits. */
+export type LoadoutProblem = Problem<Edit>;
 
 /** A part that an edit took off, and where it went. */
 export interface Displaced {

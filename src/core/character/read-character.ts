@@ -1,7 +1,8 @@
 import * as z from "zod/mini";
 import { pointerTo } from "../problem.ts";
-import type { Character, LoadoutProblem } from "./character.ts";
+import type { Character } from "./character.ts";
 import { characterIdForm } from "./create-character.ts";
+import type { LoadoutProblem } from "./edit.ts";
 
 const ids = z.record(z.string(), z.string());
 

@@ -1,7 +1,7 @@
 import { suggest } from "../catalog/suggest.ts";
 import { type Fix, pointerTo } from "../problem.ts";
-import type { Character, LoadoutProblem } from "./character.ts";
-import type { Edit, EditResult } from "./edit.ts";
+import type { Character } from "./character.ts";
+import type { Edit, EditResult, LoadoutProblem } from "./edit.ts";
 
 /** The result of an edit that cannot be done. */
 export function refuse(character: Character, ...problems: readonly LoadoutProblem[]): EditResult {

@@ -1,9 +1,9 @@
 import type { Catalog, Part } from "../catalog/catalog.ts";
 import { valueAt } from "../record.ts";
 import { countInBag, takeFromBag } from "./bag.ts";
-import type { Character, LoadoutProblem } from "./character.ts";
+import type { Character } from "./character.ts";
 import { type Conflict, conflictsBetween, sayConflict } from "./conflict.ts";
-import type { Edit, EditContext, EditResult } from "./edit.ts";
+import type { Edit, EditContext, EditResult, LoadoutProblem } from "./edit.ts";
 import { characterProblem, refuse, unknownId } from "./refuse.ts";
 import { type Leaving, reasonsToStay, takeOff } from "./take-off.ts";
 import { fitsBody, type Worn, wornParts } from "./worn.ts";

@@ -1,7 +1,7 @@
 import type { Catalog } from "../catalog/catalog.ts";
 import { applyEdit } from "../character/apply-edit.ts";
-import type { Character, LoadoutProblem } from "../character/character.ts";
-import type { Edit, EditContext, EditResult } from "../character/edit.ts";
+import type { Character } from "../character/character.ts";
+import type { Edit, EditContext, EditResult, LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import { type Option, optionsFor } from "../loadout/options-for.ts";
 import { MantleError } from "../problem.ts";

@@ -1,6 +1,7 @@
 import type { Catalog } from "../catalog/catalog.ts";
-import type { Character, LoadoutProblem } from "../character/character.ts";
+import type { Character } from "../character/character.ts";
 import { conflictsBetween, sayConflict } from "../character/conflict.ts";
+import type { LoadoutProblem } from "../character/edit.ts";
 import { characterProblem, unknownId } from "../character/refuse.ts";
 import { fitsBody, type Worn, wornParts } from "../character/worn.ts";
 

@@ -1,7 +1,7 @@
 import type { Catalog, Part } from "../catalog/catalog.ts";
 import { applyEdit } from "../character/apply-edit.ts";
-import type { Character, LoadoutProblem } from "../character/character.ts";
-import type { Displaced, EditContext } from "../character/edit.ts";
+import type { Character } from "../character/character.ts";
+import type { Displaced, EditContext, LoadoutProblem } from "../character/edit.ts";
 import { wornParts } from "../character/worn.ts";
 
 /** What would happen if a part were put on now. */
