@@ -28,3 +28,8 @@ export interface Stamped {
 }
 
 export type Art = Sculpted | Stamped;
+
+/** A sculpted part; split against the bare body unless it says otherwise. */
+export function sculpted(id: string, pieces: Sculpted["pieces"], against: Sculpted["against"] = "bare"): Sculpted {
+  return { kind: "sculpted", id, against, pieces };
+}

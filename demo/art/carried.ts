@@ -1,4 +1,4 @@
-import type { Sculpted } from "./art.ts";
+import { type Sculpted, sculpted } from "./art.ts";
 import {
   between,
   both,
@@ -16,15 +16,9 @@ import {
 } from "./field.ts";
 import type { Figure, Side } from "./figure.ts";
 import { accent, brass, flame, iron, leather, paper, wood } from "./material.ts";
-import type { Piece } from "./render.ts";
 import { torsoShape } from "./shapes.ts";
 
-const carried = (id: string, pieces: (figure: Figure) => readonly Piece[]): Sculpted => ({
-  kind: "sculpted",
-  id,
-  against: "sleeved",
-  pieces,
-});
+const carried = (id: string, pieces: Sculpted["pieces"]): Sculpted => sculpted(id, pieces, "sleeved");
 
 /** A strap over the right shoulder to the left hip. */
 function strap(figure: Figure, more: number): Field {

@@ -1,4 +1,4 @@
-import type { Sculpted } from "./art.ts";
+import { type Sculpted, sculpted } from "./art.ts";
 import {
   above,
   below,
@@ -20,12 +20,8 @@ import { accent, brass, cloth, iron, leather, linen, type Material, oilcloth, ta
 import type { Piece } from "./render.ts";
 import { armShape, eachSide, footShape, handShape, legShape, limbs, skirtShape, torsoShape } from "./shapes.ts";
 
-const worn = (id: string, against: "bare" | "sleeved", pieces: (figure: Figure) => readonly Piece[]): Sculpted => ({
-  kind: "sculpted",
-  id,
-  against,
-  pieces,
-});
+const worn = (id: string, against: Sculpted["against"], pieces: Sculpted["pieces"]): Sculpted =>
+  sculpted(id, pieces, against);
 
 /** The opening for neck and throat. */
 const throat = ({ neck }: Figure): Field => ellipsoid(shift(neck, 0, 1.6, 2.2), 3.4, 3.4, 4);

@@ -1,4 +1,4 @@
-import type { Sculpted } from "./art.ts";
+import { type Sculpted, sculpted } from "./art.ts";
 import {
   above,
   below,
@@ -37,11 +37,8 @@ const part = (
   shape: (figure: Figure) => Field,
   extra: (figure: Figure) => readonly Piece[] = () => [],
 ): Sculpted => ({
-  kind: "sculpted",
-  id,
-  against: "bare",
+  ...sculpted(id, (figure) => [{ material: hair, field: shape(figure) }, ...extra(figure)]),
   topFrom: hatLine,
-  pieces: (figure) => [{ material: hair, field: shape(figure) }, ...extra(figure)],
 });
 
 export const hairArt: readonly Sculpted[] = [
@@ -131,12 +128,8 @@ export const hairArt: readonly Sculpted[] = [
   }),
 ];
 
-const onFace = (id: string, shape: (figure: Figure) => Field): Sculpted => ({
-  kind: "sculpted",
-  id,
-  against: "bare",
-  pieces: (figure) => [{ material: hair, field: shape(figure) }],
-});
+const onFace = (id: string, shape: (figure: Figure) => Field): Sculpted =>
+  sculpted(id, (figure) => [{ material: hair, field: shape(figure) }]);
 
 export const beardArt: readonly Sculpted[] = [
   onFace("beard-full", (figure) => {

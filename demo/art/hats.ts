@@ -1,4 +1,4 @@
-import type { Sculpted } from "./art.ts";
+import { type Sculpted, sculpted } from "./art.ts";
 import {
   above,
   below,
@@ -13,21 +13,12 @@ import {
   sphere,
   union,
 } from "./field.ts";
-import type { Figure } from "./figure.ts";
 import { hatLine } from "./hair.ts";
 import { accent, brass, cloth, flame, leather, oilcloth, straw } from "./material.ts";
-import type { Piece } from "./render.ts";
 import { headShape } from "./shapes.ts";
 
-const hat = (id: string, pieces: (figure: Figure) => readonly Piece[]): Sculpted => ({
-  kind: "sculpted",
-  id,
-  against: "bare",
-  pieces,
-});
-
 export const hatArt: readonly Sculpted[] = [
-  hat("storm-hat", (figure) => {
+  sculpted("storm-hat", (figure) => {
     const { head } = figure;
     const line = hatLine(figure);
     const crown = both(
@@ -40,7 +31,7 @@ export const hatArt: readonly Sculpted[] = [
       { material: leather, field: both(inflate(crown, 0.35), above(line + 0.9), below(line + 2.7)) },
     ];
   }),
-  hat("reed-cap", (figure) => {
+  sculpted("reed-cap", (figure) => {
     const line = hatLine(figure);
     // Rings of woven reed show as steps of the cone.
     const top = line + 8.4;
@@ -55,7 +46,7 @@ export const hatArt: readonly Sculpted[] = [
       { material: accent, field: both(inflate(cone, 0.25), above(line + 2.4), below(line + 4)) },
     ];
   }),
-  hat("wool-cap", (figure) => {
+  sculpted("wool-cap", (figure) => {
     const { head } = figure;
     const line = hatLine(figure);
     const dome = both(smooth(2, headShape(figure, 2), ellipsoid(shift(head, 0, 7.4, -1), 7, 4.8, 7.2)), above(line));
@@ -65,7 +56,7 @@ export const hatArt: readonly Sculpted[] = [
       { material: accent, field: union(cuff, sphere(shift(head, 0, 12.8, -1), 2.5)) },
     ];
   }),
-  hat("pilot-cap", (figure) => {
+  sculpted("pilot-cap", (figure) => {
     const { head } = figure;
     const line = hatLine(figure);
     const band = both(headShape(figure, 1.9), above(line - 0.8), below(line + 3));
@@ -77,7 +68,7 @@ export const hatArt: readonly Sculpted[] = [
       { material: brass, field: sphere({ x: 0, y: line + 1.8, z: 10 }, 1.7) },
     ];
   }),
-  hat("lamp-crown", (figure) => {
+  sculpted("lamp-crown", (figure) => {
     const line = hatLine(figure) + 0.6;
     const ring = cut(both(headShape(figure, 2.2), above(line), below(line + 2.2)), headShape(figure, 0.6));
     const lamps = [-0.9, -0.45, 0, 0.45, 0.9].map((angle) => ({
@@ -94,7 +85,7 @@ export const hatArt: readonly Sculpted[] = [
 ];
 
 export const neckArt: readonly Sculpted[] = [
-  hat("hood-up", (figure) => {
+  sculpted("hood-up", (figure) => {
     const { head, chest, shoulder } = figure;
     const face = ellipsoid(shift(head, 0, -1.6, 9.5), 6.4, 7.6, 8.5);
     const cowl = smooth(2.5, headShape(figure, 2.9), ellipsoid(shift(head, 0, 5, -5.5), 5.4, 5.4, 5));
@@ -106,7 +97,7 @@ export const neckArt: readonly Sculpted[] = [
     );
     return [{ material: oilcloth, field: cut(smooth(2, cowl, both(cape, above(chest.y - 1.4))), face) }];
   }),
-  hat("scarf", (figure) => {
+  sculpted("scarf", (figure) => {
     const { neck, chest, sway, build } = figure;
     const wrap = smooth(
       1.2,

@@ -37,6 +37,11 @@ describe("every command", () => {
     },
   );
 
+  test("the example in the help of check is what the call prints", () => {
+    const [, call = "", printed = ""] = /\$ mantle (.+)\n\s+(.+)/.exec(mantle("check", "--help").stdout) ?? [];
+    expect(mantle(...call.split(" ")).stdout.trim()).toBe(printed);
+  });
+
   test.each([
     [[], "Usage: mantle"],
     [["chekc"], "unknown command 'chekc'"],
