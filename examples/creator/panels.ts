@@ -6,6 +6,7 @@ import {
   type Fitting,
   type Option,
   resolveLook,
+  type StatChange,
   textIn,
   wornParts,
 } from "zealous-mantle";
@@ -87,7 +88,7 @@ export async function drawOptions(screen: Screen): Promise<void> {
         textIn(option.part.title),
         option.state,
         figure,
-        noteOn(option),
+        noteOn(catalog, option),
         `option-${option.part.id}`,
         () => edit({ wear: option.part.id, in: id }),
       ),
@@ -98,17 +99,23 @@ export async function drawOptions(screen: Screen): Promise<void> {
   replaceKeepingFocus(byId("options", HTMLDivElement), cards);
 }
 
-function noteOn(option: Option): string {
+function noteOn(catalog: Catalog, option: Option): string {
   switch (option.state) {
     case "displaces":
-      return `takes off ${option.displaced.map(({ part }) => part).join(", ")}`;
+      return `takes off ${option.displaced.map(({ part }) => textIn(catalog.parts.get(part)?.title ?? part).toLowerCase()).join(", ")}`;
     case "blocked":
       return "not now";
     case "worn":
       return "worn";
     case "ready":
-      return "";
+      return option.stats.map((change) => sayChange(catalog, change)).join(", ");
   }
+}
+
+/** `+2 warmth`, `−1 carrying`. */
+function sayChange(catalog: Catalog, { stat, before, after }: StatChange): string {
+  const title = textIn(catalog.stats.get(stat)?.title ?? stat).toLowerCase();
+  return `${after > before ? "+" : "−"}${Math.abs(after - before)}\u00a0${title}`;
 }
 
 async function card(

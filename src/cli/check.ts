@@ -13,7 +13,7 @@ export function addCheck(program: Command): void {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 2 bodies, 18 slots, 51 parts, 4 outfits, 4 rules. Nothing is wrong.",
+      "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 2 bodies, 18 slots, 52 parts, 4 outfits, 4 rules. Nothing is wrong.",
     )
     .action(async (folder: string, options: { json?: boolean }) => printAnswer(await check(folder), options));
 }

@@ -16,13 +16,14 @@ export { type CreateOptions, createCharacter } from "./character/create-characte
 export type { Displaced, Edit, EditContext, EditResult, LoadoutProblem } from "./character/edit.ts";
 export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
+export { type Stats, statsOf } from "./character/stats.ts";
 export { type Worn, wornParts } from "./character/worn.ts";
 // Creation
 export { type Fitting, openFitting } from "./create/fitting.ts";
 export { countGear } from "./create/return-unowned.ts";
 // Loadout
 export { checkLoadout } from "./loadout/check-loadout.ts";
-export { type Option, optionsFor } from "./loadout/options-for.ts";
+export { type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
 export { type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
 export { celsAt, frameAt } from "./look/cels-at.ts";
 export { checkArt } from "./look/check-art.ts";

@@ -10,6 +10,7 @@ export interface Catalog {
   readonly version: string;
   readonly title: Text;
   readonly rigs: ReadonlyMap<string, Rig>;
+  readonly stats: ReadonlyMap<string, Stat>;
   readonly bodies: ReadonlyMap<string, Body>;
   readonly slots: ReadonlyMap<string, Slot>;
   readonly ramps: ReadonlyMap<string, Ramp>;
@@ -33,6 +34,14 @@ export interface Point {
 
 /** A rectangle in pixels; x and y are its upper left corner. */
 export interface Rectangle extends Point, Size {}
+
+/** A number that parts change: what it is called, and the bounds it is kept in. */
+export interface Stat {
+  readonly id: string;
+  readonly title: Text;
+  readonly least: number;
+  readonly most: number;
+}
 
 /** What parts share in order to fit together. */
 export interface Rig {

@@ -13,6 +13,7 @@ export function checkReferences(sources: Sources): readonly Problem[] {
   for (const entry of sources.bodies.values()) checkBody(entry, sources, findings);
   for (const entry of sources.slots.values()) checkSlot(entry, sources, findings);
   for (const entry of sources.channels.values()) checkChannel(entry, sources, findings);
+  for (const entry of sources.stats.values()) checkStat(entry, findings);
   for (const entry of sources.parts.values()) checkPart(entry, sources, findings);
   for (const entry of sources.outfits.values()) checkOutfit(entry, sources, findings);
   const tags = new Set([...sources.parts.values()].flatMap(({ value }) => value.tags ?? []));
@@ -151,6 +152,13 @@ function checkChannel(entry: EntryOf<"channels">, sources: Sources, findings: Fi
       `Choose one of ${ramps.map((ramp) => `"${ramp}"`).join(", ")}.`,
     );
   }
+}
+
+function checkStat(entry: EntryOf<"stats">, findings: Findings): void {
+  const { least, most } = entry.value;
+  if (least === undefined || most === undefined || least <= most) return;
+  const because = `Stat "${entry.id}" is to be at least ${least} and at most ${most}, which nothing is.`;
+  findings.report(entry, ["least"], "empty-bounds", because, "Exchange the two, or correct one.");
 }
 
 function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings): void {

@@ -14,6 +14,7 @@ import type {
   Rectangle,
   Rig,
   Slot,
+  Stat,
 } from "./catalog.ts";
 import { inherited, lineage } from "./lineage.ts";
 import { readPattern } from "./pattern.ts";
@@ -70,6 +71,15 @@ export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
         ramps: value.ramps,
         default: value.default,
         key: value.key.map(readColor),
+      }),
+    ),
+    stats: compileEach(
+      sources.stats,
+      ({ id, value }): Stat => ({
+        id,
+        title: value.title ?? titleFromId(id),
+        least: value.least ?? Number.NEGATIVE_INFINITY,
+        most: value.most ?? Number.POSITIVE_INFINITY,
       }),
     ),
     parts,

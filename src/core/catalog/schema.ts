@@ -89,6 +89,12 @@ const part = z.strictObject({
   stack: z.optional(positive),
 });
 
+const stat = z.strictObject({
+  title: z.optional(text),
+  least: z.optional(z.number()),
+  most: z.optional(z.number()),
+});
+
 const outfit = z.strictObject({
   title: z.optional(text),
   parts: z.array(id),
@@ -111,6 +117,7 @@ const sections = {
   slots: z.optional(z.record(id, slot)),
   ramps: z.optional(z.record(id, ramp)),
   channels: z.optional(z.record(id, channel)),
+  stats: z.optional(z.record(id, stat)),
   parts: z.optional(z.record(id, part)),
   outfits: z.optional(z.record(id, outfit)),
   rules: z.optional(z.array(rule)),

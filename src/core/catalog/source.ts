@@ -26,6 +26,7 @@ export interface Sources {
   readonly slots: ReadonlyMap<string, Entry<Section<"slots">>>;
   readonly ramps: ReadonlyMap<string, Entry<RampSource>>;
   readonly channels: ReadonlyMap<string, Entry<Section<"channels">>>;
+  readonly stats: ReadonlyMap<string, Entry<Section<"stats">>>;
   readonly parts: ReadonlyMap<string, Entry<PartSource>>;
   readonly outfits: ReadonlyMap<string, Entry<Section<"outfits">>>;
   readonly rules: readonly Entry<RuleSource>[];
@@ -36,7 +37,7 @@ export interface SourceFile {
   readonly content: FragmentSource | CatalogSource;
 }
 
-const mapSections = ["rigs", "bodies", "slots", "ramps", "channels", "parts", "outfits"] as const;
+const mapSections = ["rigs", "bodies", "slots", "ramps", "channels", "stats", "parts", "outfits"] as const;
 
 /** Lays the sections of several files together; an id that stands in two files is a problem. */
 export function gatherSources(files: readonly SourceFile[]): { sources: Sources; problems: readonly Problem[] } {

@@ -2,7 +2,7 @@ import type { Catalog } from "../catalog/catalog.ts";
 import type { Character } from "./character.ts";
 import type { Edit, EditResult } from "./edit.ts";
 import { characterProblem, refuse, unknownId } from "./refuse.ts";
-import { reasonsToStay, takeOff } from "./take-off.ts";
+import { reasonsAgainstChange, takeOff } from "./take-off.ts";
 import { wornParts } from "./worn.ts";
 
 /** Empties a slot; a required one shows its default again. */
@@ -20,7 +20,7 @@ export function remove(catalog: Catalog, character: Character, edit: Extract<Edi
   }
   const leaving = [{ worn, because: "It was taken off." }];
   const { character: after, displaced } = takeOff(catalog, character, leaving);
-  const reasons = reasonsToStay(catalog, after, leaving);
+  const reasons = reasonsAgainstChange(catalog, character, after, leaving);
   if (reasons.length > 0)
     return refuse(
       character,

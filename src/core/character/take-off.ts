@@ -4,6 +4,7 @@ import { addToBag } from "./bag.ts";
 import type { Character } from "./character.ts";
 import { conflictsBetween, sayConflict } from "./conflict.ts";
 import type { Displaced } from "./edit.ts";
+import { sayUnmetNeed, unmetNeeds } from "./stats.ts";
 import type { Worn } from "./worn.ts";
 import { wornParts } from "./worn.ts";
 
@@ -31,10 +32,15 @@ export function takeOff(
 }
 
 /**
- * What keeps a character from losing the parts that are leaving: a required slot nothing would fill, or a default that comes
- * back and may not be worn with the rest. Sentences; none when nothing does.
+ * What keeps a character from becoming what an edit would make of it: a required slot nothing would fill, a default that comes
+ * back and may not be worn with the rest, or a need of a part that would no longer be met. Sentences; none when nothing does.
  */
-export function reasonsToStay(catalog: Catalog, after: Character, leaving: readonly Leaving[]): readonly string[] {
+export function reasonsAgainstChange(
+  catalog: Catalog,
+  before: Character,
+  after: Character,
+  leaving: readonly Leaving[],
+): readonly string[] {
   const worn = wornParts(catalog, after);
   const filled = new Set(worn.flatMap(({ slot, part }) => [slot, ...part.occupies]));
   const empty = leaving
@@ -47,5 +53,9 @@ export function reasonsToStay(catalog: Catalog, after: Character, leaving: reado
   const clashes = returned.flatMap((back) =>
     worn.filter((other) => other !== back).flatMap((other) => conflictsBetween(back, other)),
   );
-  return [...empty, ...clashes.map(sayConflict)];
+  const unmetBefore = new Set(unmetNeeds(catalog, before).map(sayUnmetNeed));
+  const unmet = unmetNeeds(catalog, after)
+    .map(sayUnmetNeed)
+    .filter((reason) => !unmetBefore.has(reason));
+  return [...empty, ...clashes.map(sayConflict), ...unmet];
 }

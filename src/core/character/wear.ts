@@ -5,7 +5,7 @@ import type { Character } from "./character.ts";
 import { type Conflict, conflictsBetween, sayConflict } from "./conflict.ts";
 import type { Edit, EditContext, EditResult, LoadoutProblem } from "./edit.ts";
 import { characterProblem, refuse, unknownId } from "./refuse.ts";
-import { type Leaving, reasonsToStay, takeOff } from "./take-off.ts";
+import { type Leaving, reasonsAgainstChange, takeOff } from "./take-off.ts";
 import { fitsBody, type Worn, wornParts } from "./worn.ts";
 
 /** Puts a part on. What is in its place, and what a displacing rule keeps it from, is taken off; gear goes to the bag. */
@@ -32,9 +32,9 @@ export function wear(
     leaving.filter(({ worn }) => !worn.issued),
   );
   const dressed = putOn(catalog, cleared.character, part, slot);
-  const reasons = reasonsToStay(catalog, dressed, leaving);
+  const reasons = reasonsAgainstChange(catalog, character, dressed, leaving);
   if (reasons.length > 0)
-    return refuse(character, ...reasons.map((because) => characterProblem("must-stay", ["loadout", slot], because)));
+    return refuse(character, ...reasons.map((because) => characterProblem("would-break", ["loadout", slot], because)));
   return { ok: true, character: dressed, displaced: cleared.displaced };
 }
 

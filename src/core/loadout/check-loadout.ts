@@ -3,12 +3,13 @@ import type { Character } from "../character/character.ts";
 import { conflictsBetween, sayConflict } from "../character/conflict.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { characterProblem, unknownId } from "../character/refuse.ts";
+import { sayUnmetNeed, unmetNeeds } from "../character/stats.ts";
 import { fitsBody, type Worn, wornParts } from "../character/worn.ts";
 
 /**
  * Finds everything that is wrong with a character's loadout, all at once, each finding with edits that mend it.
  *
- * The same code judges in the game and on a server that trusts no client. Stats, ownership and totals are not looked at.
+ * The same code judges in the game and on a server that trusts no client. Ownership and totals are not looked at.
  *
  * @returns errors first found first; empty when the loadout is valid. Content the catalog does not know is a warning: it is
  * kept in the character and ignored.
@@ -23,6 +24,7 @@ export function checkLoadout(catalog: Catalog, character: Character): readonly L
     ...worn.filter(({ issued }) => !issued).flatMap((each) => misplaced(character, each)),
     ...overlaps(worn),
     ...conflicts(worn),
+    ...needs(catalog, character),
     ...emptySlots(catalog, worn),
     ...wrongColors(catalog, character),
   ];
@@ -95,6 +97,12 @@ function conflicts(worn: readonly Worn[]): readonly LoadoutProblem[] {
     }
   }
   return problems;
+}
+
+function needs(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
+  return unmetNeeds(catalog, character).map((unmet) =>
+    characterProblem("need-unmet", ["loadout", unmet.worn.slot], sayUnmetNeed(unmet), ...takeEitherOff(unmet.worn)),
+  );
 }
 
 function takeEitherOff(...worn: readonly Worn[]) {

@@ -1,0 +1,135 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import {
+  applyEdit,
+  type Character,
+  checkLoadout,
+  createCharacter,
+  optionsFor,
+  readCatalog,
+  statsOf,
+} from "zealous-mantle";
+import { demo } from "../demo-catalog.ts";
+import { gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
+
+const slots = { hat: gear, coat: gear, belt: gear, charm: gear };
+const bodies = {
+  plain: { rig: "rig", stats: { strength: 4, warmth: 1 } },
+  frail: { extends: "plain", stats: { strength: 0 } },
+};
+const catalog = smallCatalog({
+  slots,
+  bodies,
+  stats: { warmth: { least: 0, most: 10 }, speed: { least: 1 } },
+  parts: {
+    cap: part("hat", { gives: { warmth: 2 } }),
+    furs: part("coat", { gives: { warmth: { add: 3, times: 2 }, speed: { add: -4 } }, needs: { strength: 4 } }),
+    brace: part("belt", { gives: { strength: 3 } }),
+    anchor: part("charm", { gives: { strength: 9, weight: 5 }, needs: { strength: 5 } }),
+  },
+});
+const plain = createCharacter(catalog, { body: "plain" });
+const wearing = (character: Character, ...parts: readonly string[]): Character =>
+  parts.reduce((before, wear) => {
+    const result = applyEdit(catalog, before, { wear });
+    if (!result.ok) throw new Error(result.problems[0]?.because);
+    return result.character;
+  }, character);
+
+describe("stats", () => {
+  test("are the body's and the parts', sums first, then products, then bounds", () => {
+    expect(statsOf(catalog, plain)).toEqual({ strength: 4, warmth: 1 });
+    expect(statsOf(catalog, wearing(plain, "cap"))).toEqual({ strength: 4, warmth: 3 });
+    // (1 + 3) × 2 = 8 warmth; −4 speed is kept at its least, 1.
+    expect(statsOf(catalog, wearing(plain, "furs"))).toEqual({ strength: 4, warmth: 8, speed: 1 });
+    // (1 + 2 + 3) × 2 = 12, kept at its most, 10.
+    expect(statsOf(catalog, wearing(plain, "cap", "furs")).warmth).toBe(10);
+  });
+
+  test("do not depend on the order in which parts were put on", () => {
+    fc.assert(
+      fc.property(fc.shuffledSubarray(["cap", "furs", "brace"]), (order) => {
+        expect(statsOf(catalog, wearing(plain, ...order))).toEqual(
+          statsOf(catalog, wearing(plain, ...order.toSorted())),
+        );
+      }),
+    );
+  });
+
+  test("of a body the catalog does not have are none", () => {
+    expect(statsOf(catalog, { ...plain, body: "elm" })).toEqual({});
+  });
+
+  test("with bounds that leave nothing are a problem", () => {
+    const { problems } = readCatalog(smallSource({ stats: { warmth: { least: 3, most: 2 } } }));
+    expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([["empty-bounds", "/stats/warmth/least"]]);
+  });
+});
+
+describe("needs", () => {
+  test("a part never helps to meet its own need", () => {
+    const refused = applyEdit(catalog, plain, { wear: "anchor" });
+    expect(refused).toMatchObject({
+      ok: false,
+      character: plain,
+      problems: [{ because: '"anchor" needs 5 strength, and there is 4 without it.' }],
+    });
+    expect(checkLoadout(catalog, wearing(plain, "brace", "anchor"))).toEqual([]);
+  });
+
+  test("what meets another's need cannot be taken off before it", () => {
+    const braced = wearing(plain, "brace", "anchor");
+    const result = applyEdit(catalog, braced, { remove: "belt" });
+    expect(result).toMatchObject({
+      ok: false,
+      character: braced,
+      problems: [{ because: expect.stringContaining('"anchor" needs 5 strength') }],
+    });
+    const lighter = applyEdit(catalog, braced, { remove: "charm" }).character;
+    expect(applyEdit(catalog, lighter, { remove: "belt" }).ok).toBe(true);
+  });
+
+  test("a need that was unmet before does not stand in the way of other edits", () => {
+    const broken = { ...plain, loadout: { charm: "anchor" } };
+    expect(applyEdit(catalog, broken, { wear: "cap" }).ok).toBe(true);
+    const [problem] = checkLoadout(catalog, broken);
+    expect(problem).toMatchObject({
+      code: "need-unmet",
+      place: { pointer: "/loadout/charm" },
+      fixes: [{ edits: [{ remove: "charm" }] }],
+    });
+  });
+
+  test("a weaker body takes off what it cannot bear, one after another, and the bag has it", () => {
+    const result = applyEdit(catalog, wearing(plain, "cap", "furs", "brace", "anchor"), { body: "frail" });
+    expect(result).toMatchObject({
+      ok: true,
+      character: { body: "frail", loadout: { hat: "cap", belt: "brace" }, bag: { anchor: 1, furs: 1 } },
+    });
+    expect(checkLoadout(catalog, result.character)).toEqual([]);
+  });
+
+  test("options say each stat before and after, and why a part is blocked", () => {
+    const [furs] = optionsFor(catalog, wearing(plain, "cap"), "coat");
+    expect(furs).toMatchObject({
+      state: "ready",
+      stats: [
+        { stat: "warmth", before: 3, after: 10 },
+        { stat: "speed", before: 0, after: 1 },
+      ],
+    });
+    expect(optionsFor(catalog, plain, "charm")).toMatchObject([
+      { state: "blocked", problems: [{ code: "would-break" }] },
+    ]);
+  });
+
+  test("in the demo, mittens give a reed the grip for a pocket anchor", () => {
+    const wren = createCharacter(demo, { body: "reed" });
+    expect(applyEdit(demo, wren, { wear: "anchor-charm" }).ok).toBe(false);
+    const gloved = applyEdit(demo, wren, { wear: "mittens" }).character;
+    expect(statsOf(demo, applyEdit(demo, gloved, { wear: "anchor-charm" }).character)).toMatchObject({
+      strength: 5,
+      luck: 3,
+    });
+  });
+});
