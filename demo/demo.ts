@@ -30,6 +30,7 @@ import { pictureSum } from "./picture-sum.ts";
 const folder = fileURLToPath(new URL("./saltmarsh", import.meta.url));
 const out = fileURLToPath(new URL("../out", import.meta.url));
 const saves = join(out, "saves");
+const lineLength = Math.min(140, process.stdout.columns ?? 100) - 2;
 const say = (text: string) => console.log(text);
 const heading = (text: string) => say(`\n${pc.bold(text)}`);
 
@@ -57,6 +58,10 @@ told("wear storm-hat", fitting.wear("storm-hat"));
 told("dress storm-watch", fitting.dress("storm-watch"));
 told("wear hood-up", fitting.wear("hood-up"));
 told("wear lamp-crown", fitting.wear("lamp-crown"));
+told("wear watch-chain", fitting.wear("watch-chain"));
+told("wear waistcoat", fitting.wear("waistcoat"));
+told("wear watch-chain", fitting.wear("watch-chain"));
+told("remove vest", fitting.remove("vest"));
 told("remove boots", fitting.remove("boots"));
 told("remove boots", fitting.remove("boots"));
 told("wear strom-hat", fitting.wear("strom-hat"));
@@ -104,12 +109,12 @@ function told(edit: string, result: EditResult): void {
   for (const reason of reasons) say(wrapped(reason, 22));
 }
 
-/** A text in lines of at most 100 letters, each moved in. */
+/** A text in lines that fit the terminal, each moved in. */
 function wrapped(text: string, indent: number): string {
   const lines = [""];
   for (const word of text.split(" ")) {
     const line = lines.at(-1) ?? "";
-    if (line.length + word.length > 100 - indent) lines.push(word);
+    if (line.length + word.length > lineLength - indent) lines.push(word);
     else lines[lines.length - 1] = line === "" ? word : `${line} ${word}`;
   }
   return lines.map((line) => " ".repeat(indent) + line).join("\n");

@@ -126,6 +126,20 @@ export const vestArt: readonly Sculpted[] = [
   }),
 ];
 
+export const chainArt: readonly Sculpted[] = [
+  worn("watch-chain", "sleeved", (figure) => {
+    const { belly, build } = figure;
+    const front = Math.max(build.chest[2], build.belly[2]) + 2;
+    const links = Array.from({ length: 7 }, (_, link) => {
+      const along = link / 6;
+      const x = along * build.belly[0] * 0.8;
+      const sag = 4 * along * (1 - along) * 3;
+      return sphere({ x, y: belly.y + 1.6 - sag, z: front - x * x * 0.06 }, 0.85);
+    });
+    return [{ material: brass, field: union(...links) }];
+  }),
+];
+
 export const coatArt: readonly Sculpted[] = [
   worn("oilskin", "bare", (figure) => {
     const { pelvis, chest, neck } = figure;

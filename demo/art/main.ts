@@ -5,7 +5,7 @@ import { fileURLToPath } from "node:url";
 import { encodePng, type Image } from "zealous-mantle";
 import type { Art } from "./art.ts";
 import { backArt, handArt } from "./carried.ts";
-import { bootArt, coatArt, gloveArt, shirtArt, trouserArt, vestArt } from "./clothes.ts";
+import { bootArt, chainArt, coatArt, gloveArt, shirtArt, trouserArt, vestArt } from "./clothes.ts";
 import { browStamps, eyeStamps, markStamps, mouth } from "./faces.ts";
 import { builds } from "./figure.ts";
 import { beardArt, hairArt } from "./hair.ts";
@@ -22,6 +22,7 @@ const wardrobe: readonly Art[] = [
   ...neckArt,
   ...shirtArt,
   ...vestArt,
+  ...chainArt,
   ...coatArt,
   ...trouserArt,
   ...bootArt,

@@ -1,21 +1,28 @@
 import type { Command } from "commander";
 import pc from "picocolors";
 import { textIn } from "../core/catalog/text.ts";
-import { inspectCatalog } from "../node/load-catalog.ts";
+import { checkLoadout } from "../core/loadout/check-loadout.ts";
+import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
+import { readCharacterFile } from "./character-file.ts";
 import { type Answer, counted, printAnswer, problemLines } from "./output.ts";
 
-/** `mantle check`: everything that is wrong with a catalog. */
+/** `mantle check`: everything that is wrong with a catalog, or with a character under it. */
 export function addCheck(program: Command): void {
   program
     .command("check")
-    .description("Find everything that is wrong with a catalog: its files, its references and its art.")
+    .description(
+      "Find everything that is wrong with a catalog (its files, its references, its art), or with a character's loadout.",
+    )
     .argument("<catalog>", "folder with catalog.json")
+    .argument("[character]", "file of a character, or of its save, to judge under the catalog")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 2 bodies, 18 slots, 52 parts, 4 outfits, 4 rules. Nothing is wrong.",
+      "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 2 bodies, 19 slots, 53 parts, 4 outfits, 7 rules. Nothing is wrong.",
     )
-    .action(async (folder: string, options: { json?: boolean }) => printAnswer(await check(folder), options));
+    .action(async (folder: string, character: string | undefined, options: { json?: boolean }) =>
+      printAnswer(character === undefined ? await check(folder) : await checkCharacter(folder, character), options),
+    );
 }
 
 async function check(folder: string): Promise<Answer> {
@@ -42,6 +49,20 @@ async function check(folder: string): Promise<Answer> {
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
     ].join("\n"),
     data: { catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version }, problems },
+    exitCode: errors > 0 ? 1 : 0,
+  };
+}
+
+async function checkCharacter(folder: string, file: string): Promise<Answer> {
+  const catalog = await loadCatalog(folder);
+  const character = await readCharacterFile(file);
+  const problems = checkLoadout(catalog, character);
+  const errors = problems.filter(({ severity }) => severity === "error").length;
+  const verdict =
+    problems.length === 0 ? pc.green("Nothing is wrong.") : `${counted(problems.length, "problem")} found.`;
+  return {
+    text: [...problemLines(problems), `${character.name || character.id}: ${verdict}`].join("\n"),
+    data: { character: character.id, problems },
     exitCode: errors > 0 ? 1 : 0,
   };
 }

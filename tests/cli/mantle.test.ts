@@ -66,7 +66,7 @@ describe("mantle check", () => {
     const { status, stdout } = mantle("check", demoFolder);
     expect([status, stdout]).toEqual([
       0,
-      expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 2 bodies, 18 slots, 52 parts, .* Nothing is wrong\.\n$/),
+      expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 2 bodies, 19 slots, 53 parts, .* Nothing is wrong\.\n$/),
     ]);
     expect(JSON.parse(mantle("check", demoFolder, "--json").stdout)).toEqual({
       catalog: { id: "saltmarsh", version: "1.0.0" },
@@ -211,6 +211,23 @@ describe("mantle roll, draw and bake", () => {
     );
     await writeFile(odd, "Wren");
     expect(mantle("bake", demoFolder, odd, "--out", folder).stderr).toContain("is not JSON");
+  });
+});
+
+describe("mantle check of a character", () => {
+  test("finds nothing wrong with a rolled one, and everything wrong with another, with the mend", async () => {
+    const file = inFolder("judged.json");
+    const good = rollCharacter(demo, { seed: 3, name: "Kite" });
+    await writeFile(file, JSON.stringify(good));
+    expect(mantle("check", demoFolder, file)).toMatchObject({ status: 0, stdout: "Kite: Nothing is wrong.\n" });
+    await writeFile(file, JSON.stringify({ ...good, loadout: { chain: "watch-chain", coat: "lantern" } }));
+    const { status, stdout } = mantle("check", demoFolder, file);
+    expect(status).toBe(1);
+    expect(stdout).toContain('error    /loadout/coat: "lantern" does not go in slot "coat". Take it off.');
+    expect(stdout).toContain('With "watch-chain" there must be "waistcoat".');
+    expect(stdout).toContain("Kite: 2 problems found.");
+    const { problems } = JSON.parse(mantle("check", demoFolder, file, "--json").stdout);
+    expect(problems.map(({ code }: { code: string }) => code)).toEqual(["wrong-slot", "needs-missing"]);
   });
 });
 

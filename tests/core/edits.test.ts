@@ -15,18 +15,10 @@ import {
   wornParts,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { edited } from "../edited.ts";
 import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren" });
-
-/** The character after edits that must all succeed. */
-function edited(catalog: Catalog, character: Character, ...edits: readonly Edit[]): Character {
-  return edits.reduce<Character>((before, edit) => {
-    const result = applyEdit(catalog, before, edit);
-    if (!result.ok) throw new Error(result.problems.map(({ because }) => because).join(" "));
-    return result.character;
-  }, character);
-}
 
 function refused(catalog: Catalog, character: Character, edit: Edit, context?: EditContext) {
   const result = applyEdit(catalog, character, edit, context);

@@ -17,7 +17,7 @@ export interface Catalog {
   readonly channels: ReadonlyMap<string, Channel>;
   readonly parts: ReadonlyMap<string, Part>;
   readonly outfits: ReadonlyMap<string, Outfit>;
-  readonly rules: readonly NeverRule[];
+  readonly rules: readonly Rule[];
 }
 
 /** Width and height in pixels. */
@@ -208,8 +208,52 @@ export interface Pattern {
   readonly id: string;
 }
 
+/** Something that holds of a character or not. */
+export type Condition =
+  | Pattern
+  /** `outfit` holds while the outfit is worn whole. */
+  | { readonly kind: "body" | "outfit"; readonly id: string }
+  | { readonly kind: "fact"; readonly id: string; readonly value: string }
+  | { readonly kind: "any" | "all"; readonly of: readonly Condition[] }
+  | { readonly kind: "not"; readonly of: Condition };
+
+export type Rule = NeverRule | NeedsRule | TotalRule | CountRule;
+
+/** Where one condition holds, another must. */
+export interface NeedsRule {
+  readonly kind: "needs";
+  readonly number: number;
+  readonly when: Condition;
+  readonly needs: Condition;
+  readonly say: Text | undefined;
+}
+
+/** A number, or the value of another stat. */
+export type Bound = number | { readonly stat: string };
+
+/** A stat of everything worn keeps within bounds. */
+export interface TotalRule {
+  readonly kind: "total";
+  readonly number: number;
+  readonly stat: string;
+  readonly atLeast: Bound | undefined;
+  readonly atMost: Bound | undefined;
+  readonly say: Text | undefined;
+}
+
+/** The number of worn parts of a pattern keeps within bounds. */
+export interface CountRule {
+  readonly kind: "count";
+  readonly number: number;
+  readonly of: Pattern;
+  readonly atLeast: number | undefined;
+  readonly atMost: number | undefined;
+  readonly say: Text | undefined;
+}
+
 /** No two different parts may match two different patterns. */
 export interface NeverRule {
+  readonly kind: "never";
   readonly number: number;
   readonly patterns: readonly Pattern[];
   /** What putting on one of them does to the other. */

@@ -1,8 +1,7 @@
 import type { Problem } from "../problem.ts";
-import type { Pattern } from "./catalog.ts";
-import { Findings, type Known } from "./findings.ts";
+import { checkRule, idsForRules } from "./check-rule.ts";
+import { Findings } from "./findings.ts";
 import { extendsItself, inherited, lineage } from "./lineage.ts";
-import { readPattern } from "./pattern.ts";
 import type { LayerSource } from "./schema.ts";
 import type { Entry, Sources } from "./source.ts";
 
@@ -16,9 +15,8 @@ export function checkReferences(sources: Sources): readonly Problem[] {
   for (const entry of sources.stats.values()) checkStat(entry, findings);
   for (const entry of sources.parts.values()) checkPart(entry, sources, findings);
   for (const entry of sources.outfits.values()) checkOutfit(entry, sources, findings);
-  const tags = new Set([...sources.parts.values()].flatMap(({ value }) => value.tags ?? []));
-  for (const entry of sources.rules)
-    checkRule(entry, { part: sources.parts, slot: sources.slots, tag: tags }, findings);
+  const known = idsForRules(sources);
+  for (const entry of sources.rules) checkRule(entry, known, findings);
   return findings.problems;
 }
 
@@ -264,17 +262,6 @@ function checkOutfit(entry: EntryOf<"outfits">, sources: Sources, findings: Find
   for (const [channel, ramp] of Object.entries(entry.value.colors ?? {})) {
     if (!findings.known(entry, ["colors", channel], "channel", channel, sources.channels)) continue;
     findings.known(entry, ["colors", channel], "ramp", ramp, new Set(sources.channels.get(channel)?.value.ramps));
-  }
-}
-
-function checkRule(
-  entry: Sources["rules"][number],
-  known: Readonly<Record<Pattern["kind"], Known>>,
-  findings: Findings,
-): void {
-  for (const [number, pattern] of entry.value.never.entries()) {
-    const { kind, id } = readPattern(pattern);
-    findings.known(entry, ["never", number], kind, id, known[kind]);
   }
 }
 

@@ -1,6 +1,7 @@
 import type {
   Animation,
   Body,
+  Bound,
   Catalog,
   Channel,
   Facing,
@@ -13,11 +14,12 @@ import type {
   Ramp,
   Rectangle,
   Rig,
+  Rule,
   Slot,
   Stat,
 } from "./catalog.ts";
 import { inherited, lineage } from "./lineage.ts";
-import { readPattern } from "./pattern.ts";
+import { readCondition, readPattern } from "./pattern.ts";
 import type {
   CatalogSource,
   GiftSource,
@@ -33,7 +35,7 @@ import { titleFromId } from "./text.ts";
 /** Compiles checked sources: every reference resolved, every default filled in, each part given the rules that name it. */
 export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
   const rules = sources.rules.map(({ value }, number) => compileRule(value, number));
-  const rulesByTarget = indexRules(rules);
+  const rulesByTarget = indexRules(rules.filter((rule) => rule.kind === "never"));
   const rigs = compileEach(sources.rigs, ({ id, value }) => compileRig(id, value));
   const parts = compileEach(sources.parts, ({ id, value }) => compilePart(id, value, rulesByTarget));
   const partsBySlot = new Map<string, Part[]>();
@@ -104,8 +106,31 @@ function compileEach<S, T>(
   return new Map([...entries].map(([id, entry]) => [id, compile(entry)]));
 }
 
-function compileRule(source: RuleSource, number: number): NeverRule {
-  return { number, patterns: source.never.map(readPattern), then: source.then ?? "refuse", say: source.say };
+function compileRule(source: RuleSource, number: number): Rule {
+  const { say, atLeast, atMost } = source;
+  if (source.never !== undefined) {
+    return { kind: "never", number, patterns: source.never.map(readPattern), then: source.then ?? "refuse", say };
+  }
+  if (source.if !== undefined && source.needs !== undefined) {
+    return { kind: "needs", number, when: readCondition(source.if), needs: readCondition(source.needs), say };
+  }
+  if (source.total !== undefined) return { kind: "total", number, stat: source.total, atLeast, atMost, say };
+  if (source.count !== undefined) {
+    return {
+      kind: "count",
+      number,
+      of: readPattern(source.count),
+      atLeast: plain(atLeast),
+      atMost: plain(atMost),
+      say,
+    };
+  }
+  throw new TypeError(`Rule ${number} is of no known kind, which the reference check has let pass`);
+}
+
+/** A bound that is a number; the reference check lets no other pass here. */
+function plain(bound: Bound | undefined): number | undefined {
+  return typeof bound === "number" ? bound : undefined;
 }
 
 /** The rules by the patterns they hold, so that a part finds those that name it without reading the others. */

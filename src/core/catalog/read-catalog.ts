@@ -45,6 +45,10 @@ function readForm<S extends z.ZodMiniType>(
   file: string,
   problems: Problem[],
 ): z.infer<S> | undefined {
+  if (isDeeperThan(content, depthLimit)) {
+    problems.push(tooDeep(file));
+    return undefined;
+  }
   const unusable = prototypeKeys(content, file);
   problems.push(...unusable);
   const result = schema.safeParse(content);
@@ -65,4 +69,27 @@ function prototypeKeys(content: unknown, file: string): readonly Problem[] {
       because: '"__proto__" is not an id.',
       fixes: [{ say: 'Write an id in lower-case words joined by hyphens, like "storm-hat".' }],
     }));
+}
+
+/** No catalog needs more levels than this; what does would exhaust the stack of whoever walks it. */
+const depthLimit = 64;
+
+function isDeeperThan(content: unknown, limit: number): boolean {
+  let level = [content];
+  for (let depth = 0; level.length > 0; depth += 1) {
+    if (depth > limit) return true;
+    level = level.flatMap((value) => (typeof value === "object" && value !== null ? Object.values(value) : []));
+  }
+  return false;
+}
+
+function tooDeep(file: string): Problem {
+  const because = `Something in this file is nested more than ${depthLimit} levels deep.`;
+  return {
+    code: "too-deep",
+    severity: "error",
+    place: { file, pointer: "" },
+    because,
+    fixes: [{ say: "Write its conditions flatter." }],
+  };
 }

@@ -104,9 +104,38 @@ const outfit = z.strictObject({
 
 const pattern = z.string().check(z.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0-9]+)*$/));
 
+const conditionPattern = z
+  .string()
+  .check(z.regex(/^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+)$/));
+
+/** A condition as it is written. */
+export type ConditionSource =
+  | string
+  | { any: ConditionSource[] }
+  | { all: ConditionSource[] }
+  | { not: ConditionSource };
+
+const condition: z.ZodMiniType<ConditionSource> = z.lazy(() =>
+  z.union([
+    conditionPattern,
+    z.strictObject({ any: z.array(condition).check(z.minLength(1)) }),
+    z.strictObject({ all: z.array(condition).check(z.minLength(1)) }),
+    z.strictObject({ not: condition }),
+  ]),
+);
+
+const bound = z.union([z.number(), z.strictObject({ stat: id })]);
+
+/** One form for every kind of rule; which keys go together is checked after, where it can be said in a sentence. */
 const rule = z.strictObject({
-  never: z.array(pattern).check(z.minLength(2)),
+  never: z.optional(z.array(pattern).check(z.minLength(2))),
   then: z.optional(z.enum(["displace", "refuse"])),
+  if: z.optional(condition),
+  needs: z.optional(condition),
+  total: z.optional(id),
+  count: z.optional(pattern),
+  atLeast: z.optional(bound),
+  atMost: z.optional(bound),
   say: z.optional(text),
 });
 

@@ -3,8 +3,9 @@ import type { Character } from "./character.ts";
 import type { Edit, EditResult } from "./edit.ts";
 import { refuse, unknownId } from "./refuse.ts";
 import { sayUnmetNeed, unmetNeeds } from "./stats.ts";
-import { takeOff } from "./take-off.ts";
+import { type Leaving, takeOff } from "./take-off.ts";
 import { fitsBody, wornParts } from "./worn.ts";
+import { newlyBroken } from "./would-break.ts";
 
 /**
  * Changes the body. Every choice that fits the new body stays; what was not made for it, or needs more than it has, is taken
@@ -18,12 +19,21 @@ export function changeBody(catalog: Catalog, character: Character, edit: Extract
   const stripped = takeOff(catalog, { ...character, body: body.id }, leaving);
   let current = stripped.character;
   const displaced = [...stripped.displaced];
-  // Taking one part off may leave another's need unmet, so we look again until all are met; every turn takes one off.
+  // Taking one part off may break something else, so we look again until all holds; every turn takes one part off.
   for (;;) {
-    const unmet = unmetNeeds(catalog, current).find(({ worn }) => !worn.issued);
-    if (unmet === undefined) return { ok: true, character: current, displaced };
-    const lighter = takeOff(catalog, current, [{ worn: unmet.worn, because: sayUnmetNeed(unmet) }]);
+    const next = mustGo(catalog, character, current);
+    if (next === undefined) return { ok: true, character: current, displaced };
+    const lighter = takeOff(catalog, current, [next]);
     current = lighter.character;
     displaced.push(...lighter.displaced);
   }
+}
+
+/** A worn part whose need the new body does not meet, or without which a rule that held before would hold again. */
+function mustGo(catalog: Catalog, before: Character, now: Character): Leaving | undefined {
+  const unmet = unmetNeeds(catalog, now).find(({ worn }) => !worn.issued);
+  if (unmet !== undefined) return { worn: unmet.worn, because: sayUnmetNeed(unmet) };
+  const broken = newlyBroken(catalog, before, now).find(({ culprits }) => culprits.length > 0);
+  const worn = broken?.culprits.at(-1);
+  return broken === undefined || worn === undefined ? undefined : { worn, because: broken.because };
 }

@@ -1,5 +1,6 @@
-import type { NeverRule, Pattern } from "../catalog/catalog.ts";
+import type { NeverRule } from "../catalog/catalog.ts";
 import { textIn } from "../catalog/text.ts";
+import { matches } from "./condition.ts";
 import type { Worn } from "./worn.ts";
 
 /** Two worn parts that a rule keeps apart. */
@@ -26,15 +27,4 @@ function keepsApart(rule: NeverRule, one: Worn, other: Worn): boolean {
     (pattern, number) =>
       matches(pattern, one) && rule.patterns.some((another, at) => at !== number && matches(another, other)),
   );
-}
-
-function matches(pattern: Pattern, worn: Worn): boolean {
-  switch (pattern.kind) {
-    case "part":
-      return worn.part.id === pattern.id;
-    case "tag":
-      return worn.part.tags.has(pattern.id);
-    case "slot":
-      return worn.slot === pattern.id;
-  }
 }

@@ -1,4 +1,4 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import type { Catalog, Outfit } from "../catalog/catalog.ts";
 import type { Character } from "./character.ts";
 import type { Displaced, Edit, EditContext, EditResult, LoadoutProblem } from "./edit.ts";
 import { paint } from "./paint.ts";
@@ -6,6 +6,7 @@ import { characterProblem, refuse, unknownId } from "./refuse.ts";
 import { takeOff } from "./take-off.ts";
 import { wear } from "./wear.ts";
 import { wornParts } from "./worn.ts";
+import { wouldBreak } from "./would-break.ts";
 
 /** Puts a whole outfit on. Either all of it is put on, or the edit is refused and nothing changes. */
 export function dress(
@@ -28,34 +29,48 @@ export function dress(
   );
   let current = cleared.character;
   const displaced: Displaced[] = [...cleared.displaced];
-  const problems: LoadoutProblem[] = [];
-  const steps = [
-    ...outfit.parts.map((part) => (before: Character) => wear(catalog, before, { wear: part }, context)),
-    ...Object.entries(outfit.colors).map(
-      ([channel, ramp]) =>
-        (before: Character) =>
-          paint(catalog, before, { paint: channel, ramp }),
-    ),
+  let problems: readonly LoadoutProblem[] = [];
+  let pending: readonly Edit[] = [
+    ...outfit.parts.map((part) => ({ wear: part })),
+    ...Object.entries(outfit.colors).map(([channel, ramp]) => ({ paint: channel, ramp })),
   ];
-  for (const step of steps) {
-    const result = step(current);
-    if (!result.ok) {
-      problems.push(...result.problems);
-      continue;
+  // A part may need another that comes later in the list, so what is refused is tried again until nothing more goes on.
+  for (let before = pending.length + 1; pending.length < before; ) {
+    before = pending.length;
+    const refused: Edit[] = [];
+    problems = [];
+    for (const each of pending) {
+      const result =
+        "paint" in each
+          ? paint(catalog, current, each)
+          : "wear" in each
+            ? wear(catalog, current, each, context)
+            : undefined;
+      if (result?.ok) {
+        current = result.character;
+        displaced.push(...result.displaced);
+      } else {
+        refused.push(each);
+        problems = [...problems, ...(result?.problems ?? [])];
+      }
     }
-    current = result.character;
-    displaced.push(...result.displaced);
+    pending = refused;
   }
-  for (const part of outfit.parts) {
-    if (problems.length > 0 || wornParts(catalog, current).some((worn) => worn.part.id === part)) continue;
-    problems.push(
+  const unworn = problems.length > 0 ? problems : notWorn(catalog, outfit, current);
+  const broken = unworn.length > 0 ? unworn : wouldBreak(catalog, character, current, [], edit);
+  if (broken.length > 0) return refuse(character, ...broken);
+  return { ok: true, character: current, displaced };
+}
+
+function notWorn(catalog: Catalog, outfit: Outfit, character: Character): readonly LoadoutProblem[] {
+  const worn = new Set(wornParts(catalog, character).map(({ part }) => part.id));
+  return outfit.parts
+    .filter((part) => !worn.has(part))
+    .map((part) =>
       characterProblem(
         "outfit-clash",
         ["loadout"],
-        `Outfit "${outfit.id}" cannot be worn whole: its own parts displace "${part}".`,
+        `Outfit "${outfit.id}" cannot be worn whole: "${part}" finds no place beside the rest.`,
       ),
     );
-  }
-  if (problems.length > 0) return refuse(character, ...problems);
-  return { ok: true, character: current, displaced };
 }

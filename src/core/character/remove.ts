@@ -2,8 +2,9 @@ import type { Catalog } from "../catalog/catalog.ts";
 import type { Character } from "./character.ts";
 import type { Edit, EditResult } from "./edit.ts";
 import { characterProblem, refuse, unknownId } from "./refuse.ts";
-import { reasonsAgainstChange, takeOff } from "./take-off.ts";
+import { takeOff } from "./take-off.ts";
 import { wornParts } from "./worn.ts";
+import { wouldBreak } from "./would-break.ts";
 
 /** Empties a slot; a required one shows its default again. */
 export function remove(catalog: Catalog, character: Character, edit: Extract<Edit, { remove: string }>): EditResult {
@@ -20,11 +21,7 @@ export function remove(catalog: Catalog, character: Character, edit: Extract<Edi
   }
   const leaving = [{ worn, because: "It was taken off." }];
   const { character: after, displaced } = takeOff(catalog, character, leaving);
-  const reasons = reasonsAgainstChange(catalog, character, after, leaving);
-  if (reasons.length > 0)
-    return refuse(
-      character,
-      ...reasons.map((because) => characterProblem("required-slot", ["loadout", slot.id], because)),
-    );
+  const breaks = wouldBreak(catalog, character, after, leaving, edit, slot.id);
+  if (breaks.length > 0) return refuse(character, ...breaks);
   return { ok: true, character: after, displaced };
 }

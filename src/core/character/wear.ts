@@ -5,8 +5,9 @@ import type { Character } from "./character.ts";
 import { type Conflict, conflictsBetween, sayConflict } from "./conflict.ts";
 import type { Edit, EditContext, EditResult, LoadoutProblem } from "./edit.ts";
 import { characterProblem, refuse, unknownId } from "./refuse.ts";
-import { type Leaving, reasonsAgainstChange, takeOff } from "./take-off.ts";
+import { type Leaving, takeOff } from "./take-off.ts";
 import { fitsBody, type Worn, wornParts } from "./worn.ts";
+import { wouldBreak } from "./would-break.ts";
 
 /** Puts a part on. What is in its place, and what a displacing rule keeps it from, is taken off; gear goes to the bag. */
 export function wear(
@@ -32,9 +33,8 @@ export function wear(
     leaving.filter(({ worn }) => !worn.issued),
   );
   const dressed = putOn(catalog, cleared.character, part, slot);
-  const reasons = reasonsAgainstChange(catalog, character, dressed, leaving);
-  if (reasons.length > 0)
-    return refuse(character, ...reasons.map((because) => characterProblem("would-break", ["loadout", slot], because)));
+  const breaks = wouldBreak(catalog, character, dressed, leaving, { wear: part.id, in: slot }, slot);
+  if (breaks.length > 0) return refuse(character, ...breaks);
   return { ok: true, character: dressed, displaced: cleared.displaced };
 }
 

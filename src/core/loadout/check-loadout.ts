@@ -1,5 +1,7 @@
 import type { Catalog } from "../catalog/catalog.ts";
+import { brokenRules } from "../character/broken-rules.ts";
 import type { Character } from "../character/character.ts";
+import { dressedAs } from "../character/condition.ts";
 import { conflictsBetween, sayConflict } from "../character/conflict.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { characterProblem, unknownId } from "../character/refuse.ts";
@@ -9,7 +11,7 @@ import { fitsBody, type Worn, wornParts } from "../character/worn.ts";
 /**
  * Finds everything that is wrong with a character's loadout, all at once, each finding with edits that mend it.
  *
- * The same code judges in the game and on a server that trusts no client. Ownership and totals are not looked at.
+ * The same code judges in the game and on a server that trusts no client. Ownership is not looked at.
  *
  * @returns errors first found first; empty when the loadout is valid. Content the catalog does not know is a warning: it is
  * kept in the character and ignored.
@@ -25,6 +27,7 @@ export function checkLoadout(catalog: Catalog, character: Character): readonly L
     ...overlaps(worn),
     ...conflicts(worn),
     ...needs(catalog, character),
+    ...rules(catalog, character),
     ...emptySlots(catalog, worn),
     ...wrongColors(catalog, character),
   ];
@@ -102,6 +105,18 @@ function conflicts(worn: readonly Worn[]): readonly LoadoutProblem[] {
 function needs(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
   return unmetNeeds(catalog, character).map((unmet) =>
     characterProblem("need-unmet", ["loadout", unmet.worn.slot], sayUnmetNeed(unmet), ...takeEitherOff(unmet.worn)),
+  );
+}
+
+function rules(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
+  return brokenRules(dressedAs(catalog, character)).map(({ code, because, advice, culprits }) =>
+    characterProblem(
+      code,
+      ["loadout"],
+      because,
+      ...takeEitherOff(...culprits),
+      ...(advice === undefined ? [] : [{ say: advice }]),
+    ),
   );
 }
 

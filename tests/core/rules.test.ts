@@ -1,0 +1,280 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { applyEdit, type Character, checkLoadout, createCharacter, describeProblem, readCatalog } from "zealous-mantle";
+import { demo } from "../demo-catalog.ts";
+import { edited } from "../edited.ts";
+import { brokenSlowly, type RuleSource } from "../oracles/judge-slowly.ts";
+import { gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
+
+const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+
+describe("a part that needs another", () => {
+  test("is refused while the other is missing, in words a player would understand", () => {
+    const result = applyEdit(demo, wren, { wear: "watch-chain" });
+    expect(result).toMatchObject({ ok: false, character: wren });
+    expect(result.ok ? "" : result.problems.map(describeProblem)[0]).toBe(
+      '/loadout/chain: With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air. See to it that there is "waistcoat".',
+    );
+  });
+
+  test("keeps the other on, and the fix does what was wanted", () => {
+    const chained = edited(demo, wren, { wear: "waistcoat" }, { wear: "watch-chain" });
+    for (const edit of [{ remove: "vest" }, { wear: "cork-vest", in: "vest" }] as const) {
+      const result = applyEdit(demo, chained, edit);
+      const [fix] = result.ok ? [] : (result.problems[0]?.fixes ?? []);
+      expect(fix).toMatchObject({ say: 'Take "watch-chain" off first.', edits: [{ remove: "chain" }, edit] });
+      expect(checkLoadout(demo, edited(demo, chained, ...(fix?.edits ?? [])))).toEqual([]);
+    }
+  });
+
+  test("is named when a loadout breaks it, with edits that mend it", () => {
+    const broken: Character = { ...wren, loadout: { chain: "watch-chain" } };
+    const [problem] = checkLoadout(demo, broken);
+    expect(problem).toMatchObject({
+      code: "needs-missing",
+      fixes: [{ edits: [{ remove: "chain" }] }, { say: expect.stringContaining('"waistcoat"') }],
+    });
+    expect(checkLoadout(demo, edited(demo, broken, ...(problem?.fixes[0]?.edits ?? [])))).toEqual([]);
+  });
+});
+
+describe("counts and totals", () => {
+  test("a third flame is one too many", () => {
+    const bright = edited(demo, wren, { wear: "lantern" }, { wear: "lantern", in: "hand-left" });
+    const result = applyEdit(demo, bright, { wear: "lamp-crown" });
+    expect(result).toMatchObject({
+      ok: false,
+      problems: [
+        { because: '3 of something "lamp" are worn, and 2 is the most. The post office allows a courier two flames.' },
+      ],
+    });
+  });
+
+  test("a total is held against another stat, and a weaker body lets things go", () => {
+    const catalog = smallCatalog({
+      bodies: { strong: { rig: "rig", stats: { carry: 9 } }, weak: { extends: "strong", stats: { carry: 4 } } },
+      slots: { hat: gear, coat: gear, belt: gear },
+      parts: {
+        cap: part("hat", { gives: { weight: 3 } }),
+        coat: part("coat", { gives: { weight: 5 } }),
+        purse: part("belt", { gives: { weight: 2 } }),
+      },
+      rules: [{ total: "weight", atMost: { stat: "carry" } }],
+    });
+    const strong = edited(catalog, createCharacter(catalog, { body: "strong" }), { wear: "cap" }, { wear: "coat" });
+    expect(applyEdit(catalog, strong, { wear: "purse" })).toMatchObject({
+      ok: false,
+      problems: [{ because: "The weight of everything worn is 10, and 9 is the most." }],
+    });
+    const weak = applyEdit(catalog, strong, { body: "weak" });
+    expect(weak).toMatchObject({ ok: true, character: { loadout: { hat: "cap" }, bag: { coat: 1 } } });
+    expect(checkLoadout(catalog, weak.character)).toEqual([]);
+  });
+
+  test("what is missing is said, and other edits go on", () => {
+    const catalog = smallCatalog({
+      slots: { hat: gear, coat: gear },
+      parts: { cap: part("hat", { tags: ["warm"] }), coat: part("coat") },
+      rules: [{ count: "tag:warm", atLeast: 1, say: "It is cold out there." }],
+    });
+    const bare = createCharacter(catalog, { body: "plain" });
+    expect(checkLoadout(catalog, bare).map(describeProblem)).toEqual([
+      '/loadout: 0 of something "warm" are worn, and 1 is the least. It is cold out there. Put on more of something "warm".',
+    ]);
+    const dressed = edited(catalog, bare, { wear: "coat" }, { wear: "cap" });
+    expect(checkLoadout(catalog, dressed)).toEqual([]);
+    expect(applyEdit(catalog, dressed, { remove: "hat" }).ok).toBe(false);
+  });
+});
+
+describe("conditions", () => {
+  const catalog = smallCatalog({
+    bodies: { plain: { rig: "rig" }, tall: { extends: "plain" } },
+    slots: { hat: gear, coat: gear },
+    parts: { cap: part("hat"), hood: part("hat"), coat: part("coat", { occupies: ["hat"] }), cloak: part("coat") },
+    outfits: { travel: { parts: ["hood", "cloak"] } },
+    rules: [
+      { if: "part:cap", needs: { any: ["body:tall", "fact:trade=pilot"] } },
+      { if: "outfit:travel", needs: { not: "fact:trade=pilot" } },
+      { if: { all: ["slot:coat", { not: "slot:hat" }] }, needs: "body:tall" },
+    ],
+  });
+  const judged = (body: string, loadout: Character["loadout"], facts: Character["facts"] = {}) =>
+    checkLoadout(catalog, { ...createCharacter(catalog, { body }), loadout, facts }).length;
+
+  test("read bodies, facts, whole outfits and filled slots, by any, all and not", () => {
+    expect([
+      judged("plain", { hat: "cap" }),
+      judged("tall", { hat: "cap" }),
+      judged("plain", { hat: "cap" }, { trade: "pilot" }),
+    ]).toEqual([1, 0, 0]);
+    const pilot = { trade: "pilot" };
+    expect([judged("plain", { hat: "hood", coat: "cloak" }, pilot), judged("plain", { hat: "hood" }, pilot)]).toEqual([
+      1, 0,
+    ]);
+    // The coat fills the slot of the hat, so the hat's slot is not empty.
+    expect([judged("plain", { coat: "cloak" }), judged("plain", { coat: "coat" })]).toEqual([1, 0]);
+  });
+
+  test("an outfit is put on in an order that works", () => {
+    const chained = smallCatalog({
+      slots: { vest: gear, chain: gear },
+      parts: { chain: part("chain"), vest: part("vest") },
+      outfits: { best: { parts: ["chain", "vest"] } },
+      rules: [{ if: "part:chain", needs: "part:vest" }],
+    });
+    expect(edited(chained, createCharacter(chained, { body: "plain" }), { dress: "best" }).loadout).toEqual({
+      chain: "chain",
+      vest: "vest",
+    });
+  });
+});
+
+describe("a rule that cannot mean what it says is a problem", () => {
+  const slots = { hat: gear };
+  const parts = { cap: part("hat", { tags: ["wool"], gives: { warmth: 1 } }) };
+  test.each<[string, RuleSource, string, string]>([
+    ["nothing", { say: "Hm." }, "rule-of-no-kind", "/rules/0"],
+    ["two kinds at once", { never: ["tag:wool", "part:cap"], atMost: 1 }, "rule-of-two-kinds", "/rules/0/atMost"],
+    ["an if without needs", { if: "part:cap" }, "rule-without-needs", "/rules/0/if"],
+    ["a total without bounds", { total: "warmth" }, "rule-without-bounds", "/rules/0"],
+    ["a stat nothing has", { total: "wramth", atMost: 1 }, "unknown-stat", "/rules/0/total"],
+    [
+      "a count bounded by a stat",
+      { count: "tag:wool", atMost: { stat: "warmth" } },
+      "bound-of-count",
+      "/rules/0/atMost",
+    ],
+    [
+      "a body that does not exist",
+      { if: "part:cap", needs: { any: ["body:plian", "slot:hat"] } },
+      "unknown-body",
+      "/rules/0/needs/any/0",
+    ],
+    [
+      "an outfit that does not exist",
+      { if: { not: "outfit:best" }, needs: "part:cap" },
+      "unknown-outfit",
+      "/rules/0/if/not",
+    ],
+  ])("%s", (_name, rule, code, pointer) => {
+    const { catalog, problems } = readCatalog(smallSource({ slots, parts, rules: [rule] }));
+    expect(catalog).toBeUndefined();
+    expect(problems.map((problem) => [problem.code, problem.place.pointer])).toContainEqual([code, pointer]);
+  });
+
+  test("conditions nested without end are refused, and the stack holds", () => {
+    let condition: unknown = "part:cap";
+    for (let depth = 0; depth < 50_000; depth += 1) condition = { not: condition };
+    expect(
+      readCatalog(smallSource({ slots, parts, rules: [{ if: condition, needs: "part:cap" }] })).problems.map(
+        ({ code }) => code,
+      ),
+    ).toEqual(["too-deep"]);
+  });
+});
+
+describe("on generated catalogs", () => {
+  const names = ["a", "b", "c"] as const;
+  const partIds = names.flatMap((slot) => [`${slot}-one`, `${slot}-two`]);
+  const pattern = fc.constantFrom(
+    "tag:red",
+    "tag:wet",
+    ...partIds.map((id) => `part:${id}`),
+    ...names.map((slot) => `slot:${slot}`),
+  );
+  const { condition } = fc.letrec<{ condition: unknown }>((tie) => ({
+    condition: fc.oneof(
+      { maxDepth: 2 },
+      pattern,
+      fc.constantFrom("body:plain", "body:tall"),
+      fc.record({ any: fc.array(tie("condition"), { minLength: 1, maxLength: 2 }) }),
+      fc.record({ all: fc.array(tie("condition"), { minLength: 1, maxLength: 2 }) }),
+      fc.record({ not: tie("condition") }),
+    ),
+  }));
+  const rule: fc.Arbitrary<RuleSource> = fc.oneof(
+    fc.record({
+      never: fc.array(pattern, { minLength: 2, maxLength: 3 }),
+      then: fc.constantFrom("displace", "refuse"),
+    }),
+    fc.record({ if: condition, needs: condition }),
+    fc.record({
+      total: fc.constantFrom("weight", "carry"),
+      atMost: fc.oneof(fc.integer({ min: -2, max: 6 }), fc.constant({ stat: "carry" })),
+    }),
+    fc.record({ count: pattern, atMost: fc.integer({ min: 0, max: 2 }) }),
+  );
+  const made = fc.record({
+    rules: fc.array(rule, { maxLength: 4 }),
+    tags: fc.tuple(...partIds.map(() => fc.subarray(["red", "wet"]))),
+    weights: fc.tuple(...partIds.map(() => fc.integer({ min: -1, max: 3 }))),
+    worn: fc.tuple(...names.map((slot) => fc.constantFrom(undefined, `${slot}-one`, `${slot}-two`))),
+    body: fc.constantFrom("plain", "tall"),
+    edits: fc.array(
+      fc.oneof(fc.record({ wear: fc.constantFrom(...partIds) }), fc.record({ remove: fc.constantFrom(...names) })),
+      { maxLength: 12 },
+    ),
+  });
+  const bodies = { plain: { rig: "rig", stats: { carry: 3 } }, tall: { extends: "plain", stats: { carry: 5 } } };
+  const partsOf = (tags: readonly string[][], weights: readonly number[]) =>
+    Object.fromEntries(
+      partIds.map((id, at) => [
+        id,
+        {
+          slot: id.slice(0, 1),
+          tags: tags[at] ?? [],
+          gives: { weight: weights[at] ?? 0 },
+          layers: [{ image: "part.png", depth: 1 }],
+        },
+      ]),
+    );
+  const spare = { spare: { slot: "d", tags: ["red", "wet"], layers: [{ image: "part.png", depth: 1 }] } };
+
+  test("the check agrees with the slow judge about every rule", () => {
+    fc.assert(
+      fc.property(made, ({ rules, tags, weights, worn, body }) => {
+        const parts = partsOf(tags, weights);
+        const slots = Object.fromEntries([...names, "d"].map((slot) => [slot, gear]));
+        const catalog = smallCatalog({ bodies, slots, parts: { ...parts, ...spare }, rules });
+        const loadout = Object.fromEntries(
+          names.flatMap((slot, at) => (worn[at] === undefined ? [] : [[slot, worn[at]]])),
+        );
+        const found = checkLoadout(catalog, { ...createCharacter(catalog, { body }), loadout });
+        const slowly = brokenSlowly(rules, {
+          parts,
+          worn: loadout,
+          body,
+          stats: bodies[body as "plain" | "tall"].stats,
+        });
+        const never = slowly.filter((number) => "never" in (rules[number] ?? {}));
+        expect(found.filter(({ code }) => code !== "never-together")).toHaveLength(slowly.length - never.length);
+        expect(found.some(({ code }) => code === "never-together")).toBe(never.length > 0);
+      }),
+      { numRuns: 2_000 },
+    );
+  });
+
+  test("no edit breaks what held before, and gear is conserved", () => {
+    fc.assert(
+      fc.property(made, ({ rules, tags, weights, body, edits }) => {
+        const parts = partsOf(tags, weights);
+        const slots = Object.fromEntries([...names, "d"].map((slot) => [slot, gear]));
+        const catalog = smallCatalog({ bodies, slots, parts: { ...parts, ...spare }, rules });
+        let character: Character = {
+          ...createCharacter(catalog, { body }),
+          bag: Object.fromEntries(partIds.map((id) => [id, 1])),
+        };
+        const brokenIn = ({ loadout }: Character) =>
+          brokenSlowly(rules, { parts, worn: loadout, body, stats: bodies[body as "plain" | "tall"].stats });
+        for (const edit of edits) {
+          const before = brokenIn(character);
+          character = applyEdit(catalog, character, edit, { wardrobe: "bag" }).character;
+          expect(brokenIn(character).filter((number) => !before.includes(number))).toEqual([]);
+          expect([...Object.keys(character.bag), ...Object.values(character.loadout)].sort()).toEqual(partIds);
+        }
+      }),
+      { numRuns: 1_000 },
+    );
+  });
+});
