@@ -45,9 +45,8 @@ say(
 heading("2  Three couriers, rolled from seeds 7, 8 and 9");
 for (const seed of [7, 8, 9]) {
   const rolled = rollCharacter(catalog, { seed });
-  say(`   ${rolled.id}`);
-  say(wrapped(worn(rolled), 6));
   await picture(`${rolled.id}.png`, enlargeImage(await standing(rolled), 4));
+  say(wrapped(worn(rolled), 6));
 }
 
 heading("3  Wren is dressed");
@@ -66,7 +65,7 @@ told("remove boots", fitting.remove("boots"));
 told("remove boots", fitting.remove("boots"));
 told("wear strom-hat", fitting.wear("strom-hat"));
 fitting.undo();
-say(`   undo               ${pc.green("done")}  the boots are back on`);
+say(`   undo               ${pc.green("done   ")}  the boots are back on`);
 const wren = fitting.finish();
 say(wrapped(`Wren wears ${worn(wren)}.`, 3));
 say(`   ${checkLoadout(catalog, wren).length} problems stand in the loadout.`);
@@ -101,12 +100,12 @@ if (!same) process.exitCode = 1;
 say(`\nThe pictures are in ${relative(process.cwd(), out) || "."}/. To dress a courier yourself: npm start`);
 
 function told(edit: string, result: EditResult): void {
-  const verdict = result.ok ? pc.green("done") : pc.red("refused");
-  say(`   ${edit.padEnd(18)} ${verdict}`);
+  const verdict = result.ok ? pc.green("done   ") : pc.red("refused");
   const reasons = result.ok
     ? result.displaced.map(({ part, to, because }) => `${part} goes ${to === "bag" ? "back" : "away"}: ${because}`)
     : result.problems.map((problem) => [problem.because, ...problem.fixes.map(({ say: advice }) => advice)].join(" "));
-  for (const reason of reasons) say(wrapped(reason, 22));
+  const margin = 31;
+  say(`   ${edit.padEnd(18)} ${verdict}  ${wrapped(reasons.join(" "), margin).trim()}`.trimEnd());
 }
 
 /** A text in lines that fit the terminal, each moved in. */
