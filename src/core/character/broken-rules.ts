@@ -1,4 +1,4 @@
-import type { Bound, CountRule, NeedsRule, TotalRule } from "../catalog/catalog.ts";
+import type { Bound, CountRule, NeedsRule, Rule, TotalRule } from "../catalog/catalog.ts";
 import { textIn } from "../catalog/text.ts";
 import { valueAt } from "../record.ts";
 import { type Dressed, holds, matches, partsIn, sayCondition } from "./condition.ts";
@@ -19,18 +19,20 @@ export interface BrokenRule {
 
 /** The needs, totals and counts that do not hold, in the order of the catalog's rules. */
 export function brokenRules(dressed: Dressed): readonly BrokenRule[] {
-  return dressed.catalog.rules.flatMap((rule) => {
-    switch (rule.kind) {
-      case "never":
-        return [];
-      case "needs":
-        return brokenNeeds(rule, dressed);
-      case "total":
-        return brokenTotal(rule, dressed);
-      case "count":
-        return brokenCount(rule, dressed);
-    }
-  });
+  return dressed.catalog.rules.flatMap((rule) => judge(rule, dressed));
+}
+
+function judge(rule: Rule, dressed: Dressed): readonly BrokenRule[] {
+  switch (rule.kind) {
+    case "never":
+      return [];
+    case "needs":
+      return brokenNeeds(rule, dressed);
+    case "total":
+      return brokenTotal(rule, dressed);
+    case "count":
+      return brokenCount(rule, dressed);
+  }
 }
 
 function brokenNeeds(rule: NeedsRule, dressed: Dressed): readonly BrokenRule[] {
