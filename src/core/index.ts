@@ -5,44 +5,51 @@
  * Plain data in, plain data out: no DOM, no Node, no randomness that is not seeded.
  */
 
-// Catalog
-export type * from "./catalog/catalog.ts";
+// Findings: what every judgement returns
+export { describeProblem, type Fix, MantleError, type Place, type Problem, type Severity } from "./problem.ts";
+
+// Catalog: what there is
 export { type Reading, readCatalog } from "./catalog/read-catalog.ts";
+export { checkArt } from "./look/check-art.ts";
+export type * from "./catalog/catalog.ts";
 export { type Text, textIn } from "./catalog/text.ts";
-export { applyEdit } from "./character/apply-edit.ts";
-// Character
-export type { Character } from "./character/character.ts";
+
+// Character: what one player chose
 export { type CreateOptions, createCharacter } from "./character/create-character.ts";
-export type { Displaced, Edit, EditContext, EditResult, LoadoutProblem } from "./character/edit.ts";
-export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
+export { type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
-export { type Stats, statsOf } from "./character/stats.ts";
-export { type Worn, wornParts } from "./character/worn.ts";
-// Creation
+export type { Character } from "./character/character.ts";
+export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
+
+// Edits: how it changes
 export { type Fitting, openFitting } from "./create/fitting.ts";
-export { countGear } from "./create/return-unowned.ts";
-// Loadout
+export { applyEdit } from "./character/apply-edit.ts";
+export type { Displaced, Edit, EditContext, EditResult, LoadoutProblem } from "./character/edit.ts";
+
+// Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";
 export { type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
-export { type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
-export { celsAt, frameAt } from "./look/cels-at.ts";
-export { checkArt } from "./look/check-art.ts";
+export { type Stats, statsOf } from "./character/stats.ts";
+export { type Worn, wornParts } from "./character/worn.ts";
+export { countGear } from "./create/return-unowned.ts";
 
-// Look
-export type { Cel, Look, LookLayer, Moment, Recolor } from "./look/look.ts";
+// Look: what it shows, and when
 export { recolorFor, resolveLook } from "./look/resolve-look.ts";
+export { celsAt, frameAt } from "./look/cels-at.ts";
+export type { Cel, Look, LookLayer, Moment, Recolor } from "./look/look.ts";
 export type { SheetLayout } from "./look/sheet-layout.ts";
-// Play
-export { openSession, type Seat, type Session, type SessionOptions } from "./play/session.ts";
-// Findings
-export { describeProblem, type Fix, MantleError, type Place, type Problem, type Severity } from "./problem.ts";
-export { type BakedFrame, type BakedSheet, type BakeOptions, bakeSheet, type FrameTable } from "./raster/bake-sheet.ts";
+
+// Pixels: frames, sheets, portraits
 export { composeFrame } from "./raster/compose-frame.ts";
+export { type BakedFrame, type BakedSheet, type BakeOptions, bakeSheet, type FrameTable } from "./raster/bake-sheet.ts";
 export { drawCrop } from "./raster/draw-crop.ts";
-// Pixels
 export { createImage, cropImage, enlargeImage, type Image, type Images, pasteImage } from "./raster/image.ts";
 export { decodePng, encodePng } from "./raster/png.ts";
+
+// Play: the same character in every scene
+export { openSession, type Seat, type Session, type SessionOptions } from "./play/session.ts";
+
+// Saves: what keeps it
+export { memoryStore, type Store } from "./save/store.ts";
 export { type FoundSave, readSave, writeSave } from "./save/saves.ts";
 export { type Json, type Opened, openSave, sealSave } from "./save/seal.ts";
-// Saves
-export { memoryStore, type Store } from "./save/store.ts";
