@@ -8,6 +8,8 @@ import { wear } from "./wear.ts";
 import { wornParts } from "./worn.ts";
 import { wouldBreak } from "./would-break.ts";
 
+type Step = Extract<Edit, { wear: string }> | Extract<Edit, { paint: string }>;
+
 /** Puts a whole outfit on. Either all of it is put on, or the edit is refused and nothing changes. */
 export function dress(
   catalog: Catalog,
@@ -30,28 +32,23 @@ export function dress(
   let current = cleared.character;
   const displaced: Displaced[] = [...cleared.displaced];
   let problems: readonly LoadoutProblem[] = [];
-  let pending: readonly Edit[] = [
+  let pending: readonly Step[] = [
     ...outfit.parts.map((part) => ({ wear: part })),
     ...Object.entries(outfit.colors).map(([channel, ramp]) => ({ paint: channel, ramp })),
   ];
   // A part may need another that comes later in the list, so what is refused is tried again until nothing more goes on.
   for (let before = pending.length + 1; pending.length < before; ) {
     before = pending.length;
-    const refused: Edit[] = [];
+    const refused: Step[] = [];
     problems = [];
     for (const each of pending) {
-      const result =
-        "paint" in each
-          ? paint(catalog, current, each)
-          : "wear" in each
-            ? wear(catalog, current, each, context)
-            : undefined;
-      if (result?.ok) {
+      const result = "paint" in each ? paint(catalog, current, each) : wear(catalog, current, each, context);
+      if (result.ok) {
         current = result.character;
         displaced.push(...result.displaced);
       } else {
         refused.push(each);
-        problems = [...problems, ...(result?.problems ?? [])];
+        problems = [...problems, ...result.problems];
       }
     }
     pending = refused;
