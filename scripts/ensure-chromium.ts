@@ -12,6 +12,12 @@ if (!existsSync(chromiumPath)) {
   console.log("Installing Debian's Chromium for the browser tests …");
   run("apt-get", ["update"]);
   run("apt-get", ["install", "--yes", "--no-install-recommends", "chromium"]);
+  if (!existsSync(chromiumPath)) {
+    console.error(
+      `Debian's Chromium is installed, and still there is nothing at ${chromiumPath}. Is CHROMIUM set wrongly?`,
+    );
+    process.exit(1);
+  }
 }
 
 function run(command: string, args: readonly string[]): void {
