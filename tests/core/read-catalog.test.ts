@@ -33,6 +33,27 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
     /at least 1/,
   ],
   [
+    "a rate of nothing",
+    rateOf(0),
+    "wrong-form",
+    "/rigs/rig/animations/idle/fps",
+    /0 is too small\. Give more than 0\./,
+  ],
+  [
+    "a list of nothing",
+    { parts: { cap: { slot: [] } } },
+    "wrong-form",
+    "/parts/cap/slot",
+    /too short\. Give at least 1 of them/,
+  ],
+  [
+    "a form that is one of several",
+    { parts: { cap: { slot: 5 } } },
+    "wrong-form",
+    "/parts/cap/slot",
+    /5 is not what belongs here\. Write a string or a list\./,
+  ],
+  [
     "a slot that does not exist",
     { slots: { hat: gear }, parts: { cap: part("hats") } },
     "unknown-slot",
@@ -182,6 +203,16 @@ function mirrorOfMirror() {
       rig: { frame: { width: 1, height: 1 }, origin: [0, 0], facings, animations: { idle: { frames: 1, fps: 1 } } },
     },
   };
+}
+
+function rateOf(fps: number) {
+  const rig = {
+    frame: { width: 1, height: 1 },
+    origin: [0, 0],
+    facings: ["a"],
+    animations: { idle: { frames: 1, fps } },
+  };
+  return { rigs: { rig } };
 }
 
 function fallback(to: string) {

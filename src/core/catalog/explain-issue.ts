@@ -52,24 +52,26 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
         fixes: [{ say: `Write ${article(issue.expected)}.` }],
       };
     case "too_small":
-      return {
-        because: `${show(found)} is too small or too short.`,
-        fixes: [{ say: `Give at least ${issue.minimum}${issue.inclusive === false ? " and a little more" : ""}.` }],
-      };
+      return isNumber(issue)
+        ? {
+            because: `${show(found)} is too small.`,
+            fixes: [
+              {
+                say: issue.inclusive === false ? `Give more than ${issue.minimum}.` : `Give at least ${issue.minimum}.`,
+              },
+            ],
+          }
+        : { because: `${show(found)} is too short.`, fixes: [{ say: `Give at least ${issue.minimum} of them.` }] };
     case "too_big":
-      return {
-        because: `${show(found)} is too large or too long.`,
-        fixes: [{ say: `Give at most ${issue.maximum}.` }],
-      };
+      return isNumber(issue)
+        ? { because: `${show(found)} is too large.`, fixes: [{ say: `Give at most ${issue.maximum}.` }] }
+        : { because: `${show(found)} is too long.`, fixes: [{ say: `Give at most ${issue.maximum} of them.` }] };
     case "invalid_union": {
-      if (found === undefined)
-        return { because: missing(issue), fixes: [{ say: "See the catalog schema for the forms allowed." }] };
+      const advice = `Write ${expectedIn(issue)}.`;
+      if (found === undefined) return { because: missing(issue), fixes: [{ say: advice }] };
       const nearest = issue.errors.find((branch) => branch.some((each) => each.path.length > 0))?.[0] ?? formOf(issue);
       if (nearest === undefined)
-        return {
-          because: `${show(found)} has a form that is not known here.`,
-          fixes: [{ say: "See the catalog schema for the forms allowed." }],
-        };
+        return { because: `${show(found)} is not what belongs here.`, fixes: [{ say: advice }] };
       return explain(
         { ...nearest, path: [...issue.path, ...nearest.path] } as Issue,
         lookUp(found, nearest.path as (string | number)[]),
@@ -81,6 +83,18 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
         fixes: [{ say: "See the catalog schema for the forms allowed." }],
       };
   }
+}
+
+function isNumber(issue: Issue): boolean {
+  return "origin" in issue && (issue.origin === "number" || issue.origin === "int");
+}
+
+/** The kinds of value that any branch of a union takes: `a number or an object`. */
+function expectedIn(issue: Extract<Issue, { code: "invalid_union" }>): string {
+  const kinds = issue.errors
+    .flat()
+    .flatMap((each) => (each.code === "invalid_type" && each.path.length === 0 ? [article(each.expected)] : []));
+  return kinds.length === 0 ? "one of the forms in the catalog schema" : [...new Set(kinds)].join(" or ");
 }
 
 function missing(issue: Issue): string {
