@@ -21,7 +21,9 @@ async function drawSheet(body: string): Promise<void> {
     for (const part of slot.parts) {
       if (part.layers.length === 0) continue;
       const worn = applyEdit(catalog, bare, { wear: part.id, in: slot.id });
-      if (worn.ok) figures.push(await drawPart(textIn(part.title), worn.character));
+      // What is only worn with something else is shown by itself all the same.
+      const loadout = { ...bare.loadout, [slot.id]: part.id };
+      figures.push(await drawPart(textIn(part.title), worn.ok ? worn.character : { ...bare, loadout }));
     }
     if (figures.length > 0)
       rows.push(make("h2", { textContent: textIn(slot.title) }), make("div", { className: "parts" }, ...figures));

@@ -70,10 +70,10 @@ export async function drawOptions(screen: Screen): Promise<void> {
   const cards: HTMLButtonElement[] = [];
   if (!slot.required) {
     const bare = applyEdit(catalog, fitting.character, { remove: id });
+    const state = shown === undefined ? "worn" : bare.ok ? "ready" : "blocked";
+    const note = state === "blocked" ? "not now" : "";
     cards.push(
-      await card(screen, "Nothing", shown === undefined ? "worn" : "ready", bare.character, "", "option-nothing", () =>
-        edit({ remove: id }),
-      ),
+      await card(screen, "Nothing", state, bare.character, note, "option-nothing", () => edit({ remove: id })),
     );
   }
   for (const option of fitting.options(id)) {

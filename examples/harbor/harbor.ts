@@ -21,7 +21,7 @@ const session = await openSession({ catalog, store });
 const player = session.seat(1).character;
 if (player === undefined) {
   byId("nobody", HTMLParagraphElement).hidden = false;
-  canvas.hidden = true;
+  places["jetty"]?.paint(contextOf(canvas), canvas.width, canvas.height, 0);
   document.querySelector("aside")?.remove();
 } else {
   const look = resolveLook(catalog, player);

@@ -126,6 +126,10 @@ describe("the creator", () => {
     await press(page, "option-lamp-crown");
     expect(await page.textContent("#message.wrong")).toContain("Open flames under oilcloth set it alight.");
     expect(await page.getAttribute("#option-lamp-crown", "aria-pressed")).toBe("false");
+    await press(page, "slot-vest", "option-waistcoat", "slot-chain", "option-watch-chain", "slot-vest");
+    await page.waitForSelector("#option-nothing.blocked");
+    await press(page, "option-nothing");
+    expect(await page.textContent("#message.wrong")).toContain('Take "watch-chain" off first.');
     expect(errors).toEqual([]);
   });
 
