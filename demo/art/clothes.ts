@@ -16,7 +16,7 @@ import {
   union,
 } from "./field.ts";
 import type { Figure, Side } from "./figure.ts";
-import { accent, brass, cloth, iron, leather, linen, type Material, oilcloth, tarred, wood } from "./material.ts";
+import { accent, brass, cloth, gilt, iron, leather, linen, type Material, oilcloth, tarred, wood } from "./material.ts";
 import type { Piece } from "./render.ts";
 import { armShape, eachSide, footShape, handShape, legShape, limbs, skirtShape, torsoShape } from "./shapes.ts";
 
@@ -86,7 +86,7 @@ export const shirtArt: readonly Sculpted[] = [
       ),
     },
     ...sleeves(cloth, figure, 1.1, 0.86),
-    { material: leather, field: both(belt(figure, 1.9), above(0)) },
+    { material: leather, field: belt(figure, 2.4) },
     { material: accent, field: cuffs(figure, 1.2) },
   ]),
   worn("sleeveless", "bare", (figure) => [
@@ -134,9 +134,9 @@ export const chainArt: readonly Sculpted[] = [
       const along = link / 6;
       const x = along * build.belly[0] * 0.8;
       const sag = 4 * along * (1 - along) * 3;
-      return sphere({ x, y: belly.y + 1.6 - sag, z: front - x * x * 0.06 }, 0.85);
+      return sphere({ x, y: belly.y + 1.6 - sag, z: front - x * x * 0.06 }, 0.8);
     });
-    return [{ material: brass, field: union(...links) }];
+    return [{ material: gilt, field: union(...links) }];
   }),
 ];
 
