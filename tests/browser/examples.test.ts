@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { afterAll, afterEach, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
 import {
   applyEdit,
@@ -18,6 +18,7 @@ let site: Site;
 beforeAll(async () => {
   site = await openSite();
 }, 180_000);
+afterEach(() => site?.leave());
 afterAll(() => site?.close());
 
 /** What the tests press in the creator, and the same edits for the library. */

@@ -7,6 +7,8 @@ export interface Site {
   readonly url: string;
   /** A page in a fresh profile: nothing saved, no scenery moving. Errors in the page fail the test that asks for them. */
   visit(path: string, viewport?: { width: number; height: number }): Promise<Visit>;
+  /** Closes every page: what nobody looks at any more should not go on being animated. */
+  leave(): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -22,6 +24,9 @@ export async function openSite(): Promise<Site> {
   return {
     url,
     visit: (path, viewport = { width: 1280, height: 800 }) => visit(browser, url + path, viewport),
+    leave: async () => {
+      await Promise.all(browser.contexts().map((context) => context.close()));
+    },
     close: async () => {
       await browser.close();
       server.kill();
