@@ -173,7 +173,8 @@ describe("the creator", () => {
     await page.click("text=Sign the ledger");
     expect(await page.textContent("#message.wrong")).toContain(words);
     await page.goto(`${site.url}/harbor/`);
-    expect(await page.isVisible("#nobody")).toBe(true);
+    await page.waitForSelector("#nobody", { state: "visible" });
+    expect(await page.$("#portrait")).toBeNull();
   });
 
   test("opens the saved character again, and a damaged save gives way to the one before", async () => {
