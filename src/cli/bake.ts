@@ -1,11 +1,10 @@
-import { mkdir } from "node:fs/promises";
 import { join } from "node:path";
 import type { Command } from "commander";
-import writeFileAtomic from "write-file-atomic";
 import { bakeSheet } from "../core/raster/bake-sheet.ts";
 import { encodePng } from "../core/raster/png.ts";
 import { loadDrawnCharacter } from "./drawn-character.ts";
 import { type Answer, counted, printAnswer } from "./output.ts";
+import { writeOutput } from "./write-output.ts";
 
 interface Options {
   readonly out: string;
@@ -39,9 +38,8 @@ async function bake(folder: string, file: string, options: Options): Promise<Ans
   const { image, table } = bakeSheet(look, images, options);
   const sheet = join(options.out, `${character.id}.png`);
   const frames = join(options.out, `${character.id}.frames.json`);
-  await mkdir(options.out, { recursive: true });
-  await writeFileAtomic(sheet, Buffer.from(encodePng(image)));
-  await writeFileAtomic(frames, `${JSON.stringify(table, null, 2)}\n`);
+  await writeOutput(sheet, encodePng(image));
+  await writeOutput(frames, `${JSON.stringify(table, null, 2)}\n`);
   const text = `Written: ${sheet}, ${image.width}×${image.height} pixels, ${counted(table.frames.length, "frame")}\nWritten: ${frames}`;
   return { text, data: { sheet, frames, width: image.width, height: image.height, count: table.frames.length } };
 }

@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises";
 import type { Character } from "../core/character/character.ts";
 import { readCharacter } from "../core/character/read-character.ts";
-import { describeProblem, MantleError } from "../core/problem.ts";
+import { MantleError } from "../core/problem.ts";
 import { openSave } from "../core/save/seal.ts";
 
 /**
@@ -18,9 +18,12 @@ export async function readCharacterFile(path: string): Promise<Character> {
   });
   const reading = readCharacter(contentOf(text, path));
   if (reading.character !== undefined) return reading.character;
+  const reasons = reading.problems.slice(0, 3).map(({ because }) => because);
+  const more = reading.problems.length > 3 ? [`There are ${reading.problems.length - 3} more such findings.`] : [];
+  const advice = "Write characters with mantle roll --out, or with the library.";
   throw new MantleError(
     "not-a-character",
-    [`${path} is not a character.`, ...reading.problems.map(describeProblem)].join("\n"),
+    [`${path} is not a character.`, ...reasons, ...more, advice].join("\n"),
     reading.problems,
   );
 }

@@ -1,7 +1,4 @@
-import { mkdir } from "node:fs/promises";
-import { dirname } from "node:path";
 import type { Command } from "commander";
-import writeFileAtomic from "write-file-atomic";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { drawCrop } from "../core/raster/draw-crop.ts";
 import { enlargeImage } from "../core/raster/image.ts";
@@ -9,6 +6,7 @@ import { encodePng } from "../core/raster/png.ts";
 import { loadDrawnCharacter } from "./drawn-character.ts";
 import { positiveNumber, seconds } from "./numbers.ts";
 import { type Answer, printAnswer } from "./output.ts";
+import { writeOutput } from "./write-output.ts";
 
 interface Options {
   readonly out: string;
@@ -50,8 +48,7 @@ async function draw(folder: string, file: string, options: Options): Promise<Ans
     ? drawCrop(look, images, "portrait")
     : composeFrame(look, images, { animation, facing, time });
   const picture = enlargeImage(drawn, options.scale);
-  await mkdir(dirname(options.out), { recursive: true });
-  await writeFileAtomic(options.out, Buffer.from(encodePng(picture)));
+  await writeOutput(options.out, encodePng(picture));
   const { width, height } = picture;
   return { text: `Written: ${options.out}, ${width}×${height} pixels`, data: { file: options.out, width, height } };
 }

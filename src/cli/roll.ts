@@ -1,7 +1,5 @@
-import { mkdir } from "node:fs/promises";
 import { join } from "node:path";
 import type { Command } from "commander";
-import writeFileAtomic from "write-file-atomic";
 import type { Catalog } from "../core/catalog/catalog.ts";
 import { textIn } from "../core/catalog/text.ts";
 import type { Character } from "../core/character/character.ts";
@@ -10,6 +8,7 @@ import { rollCharacter } from "../core/loadout/roll-character.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { positiveNumber, wholeNumber } from "./numbers.ts";
 import { type Answer, printAnswer } from "./output.ts";
+import { writeOutput } from "./write-output.ts";
 
 interface Options {
   readonly seed: number;
@@ -44,10 +43,9 @@ async function roll(folder: string, { seed, count, body, out }: Options): Promis
   );
   const files: string[] = [];
   if (out !== undefined) {
-    await mkdir(out, { recursive: true });
     for (const character of characters) {
       const file = join(out, `${character.id}.json`);
-      await writeFileAtomic(file, `${JSON.stringify(character, null, 2)}\n`);
+      await writeOutput(file, `${JSON.stringify(character, null, 2)}\n`);
       files.push(file);
     }
   }

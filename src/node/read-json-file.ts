@@ -10,7 +10,7 @@ export async function readJsonFile(
   const text = await readFile(path, "utf8").catch((error: unknown) => {
     throw new MantleError(
       "unreadable-file",
-      `${name} cannot be read: ${error instanceof Error ? error.message : String(error)}`,
+      `${name} cannot be read: ${error instanceof Error ? error.message : String(error)}. Is the folder right?`,
     );
   });
   let document: DocumentNode;

@@ -207,8 +207,16 @@ describe("mantle roll, draw and bake", () => {
     const odd = inFolder("odd.json");
     await writeFile(odd, '{ "name": "Wren" }');
     expect(mantle("draw", demoFolder, odd, "--out", inFolder("never.png")).stderr).toMatch(
-      /odd\.json is not a character\.\n.*"body"/s,
+      /odd\.json is not a character\.\n"mantle" does not .*There are 5 more such findings\.\nWrite characters/s,
     );
+    expect(
+      mantle("draw", demoFolder, "package.json", "--out", inFolder("never.png")).stderr.trim().split("\n").length,
+    ).toBeLessThan(7);
+    const unwritable = mantle("draw", demoFolder, rolled(), "--out", folder);
+    expect([unwritable.status, unwritable.stderr]).toEqual([
+      2,
+      expect.stringMatching(/^mantle: .* cannot be written: .*Name another place with --out\.\n$/),
+    ]);
     await writeFile(odd, "Wren");
     expect(mantle("bake", demoFolder, odd, "--out", folder).stderr).toContain("is not JSON");
   });

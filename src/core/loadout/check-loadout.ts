@@ -13,8 +13,8 @@ import { fitsBody, type Worn, wornParts } from "../character/worn.ts";
  *
  * The same code judges in the game and on a server that trusts no client. Ownership is not looked at.
  *
- * @returns errors first found first; empty when the loadout is valid. Content the catalog does not know is a warning: it is
- * kept in the character and ignored.
+ * @returns every finding; empty when nothing is wrong. Content the catalog does not know is a warning: it is kept in the
+ * character and ignored.
  * @example
  * checkLoadout(catalog, wren) // → [] when nothing is wrong
  */

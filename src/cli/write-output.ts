@@ -1,0 +1,19 @@
+import { mkdir } from "node:fs/promises";
+import { dirname } from "node:path";
+import writeFileAtomic from "write-file-atomic";
+import { MantleError } from "../core/problem.ts";
+
+/**
+ * Writes a file whole, and makes its folder when missing.
+ *
+ * @throws MantleError `unwritable-file`, naming the file.
+ */
+export async function writeOutput(path: string, content: string | Uint8Array): Promise<void> {
+  try {
+    await mkdir(dirname(path), { recursive: true });
+    await writeFileAtomic(path, typeof content === "string" ? content : Buffer.from(content));
+  } catch (error) {
+    const reason = error instanceof Error ? error.message : String(error);
+    throw new MantleError("unwritable-file", `${path} cannot be written: ${reason}. Name another place with --out.`);
+  }
+}
