@@ -53,7 +53,9 @@ async function saves(folder: string): Promise<Answer> {
 function summarize(key: string, content: unknown): string {
   const { character } = readCharacter(content);
   if (character !== undefined) {
-    const carried = Object.values(character.bag).reduce((sum, count) => sum + count, 0);
+    const carried = Object.values(character.bag)
+      .flat()
+      .reduce((sum, count) => sum + count, 0);
     return `${character.name || "unnamed"}, ${character.body}, ${Object.keys(character.loadout).length} worn, ${carried} carried`;
   }
   if (key !== "profile" || typeof content !== "object" || content === null || !("seats" in content))

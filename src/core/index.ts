@@ -24,7 +24,9 @@ export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
 // Edits: how it changes
 export { type Fitting, openFitting } from "./create/fitting.ts";
 export { applyEdit } from "./character/apply-edit.ts";
-export type { Displaced, Edit, EditContext, EditResult, LoadoutProblem } from "./character/edit.ts";
+export type { Context, Holdings, Signal } from "./character/context.ts";
+export type { Displaced, Edit, EditResult, Fact, LoadoutProblem, Subject } from "./character/edit.ts";
+export { englishTexts, type TextCode, type Texts } from "./character/wording.ts";
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";

@@ -8,7 +8,7 @@ import {
   countGear,
   createCharacter,
   type Edit,
-  type EditContext,
+  type Context,
   MantleError,
   optionsFor,
   rollCharacter,
@@ -20,7 +20,7 @@ import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren" });
 
-function refused(catalog: Catalog, character: Character, edit: Edit, context?: EditContext) {
+function refused(catalog: Catalog, character: Character, edit: Edit, context?: Context) {
   const result = applyEdit(catalog, character, edit, context);
   if (result.ok) throw new Error("The edit was not refused");
   expect(result.character).toBe(character);
@@ -68,7 +68,7 @@ describe("wearing and removing", () => {
   test("what was in the slot goes back to the bag", () => {
     const result = applyEdit(demo, edited(demo, wren, { wear: "storm-hat" }), { wear: "wool-cap" });
     expect(result).toMatchObject({ ok: true, displaced: [{ part: "storm-hat", slot: "hat", to: "bag" }] });
-    expect(result.character.bag).toEqual({ "storm-hat": 1 });
+    expect(result.character.bag).toEqual({ "storm-hat": [1] });
   });
 
   test("appearance is a free choice and never goes to the bag", () => {
@@ -115,7 +115,7 @@ describe("wearing and removing", () => {
   });
 
   test("a required slot can be changed but not emptied", () => {
-    expect(refused(demo, wren, { remove: "boots" })[0]).toMatchObject({ code: "required-slot" });
+    expect(refused(demo, wren, { remove: "boots" })[0]).toMatchObject({ code: "default-stays" });
     expect(wornIds(demo, edited(demo, wren, { wear: "sandals" }, { remove: "boots" }))).toContain("clogs");
   });
 
@@ -163,9 +163,9 @@ describe("wearing and removing", () => {
   test("in play, only what is carried can be put on", () => {
     const [problem] = refused(demo, wren, { wear: "storm-hat" }, { wardrobe: "bag" });
     expect(problem?.code).toBe("not-carried");
-    const carrying = { ...wren, bag: { "storm-hat": 2 } };
+    const carrying = { ...wren, bag: { "storm-hat": [1, 1] } };
     const worn = applyEdit(demo, carrying, { wear: "storm-hat" }, { wardrobe: "bag" });
-    expect(worn.character).toMatchObject({ loadout: { hat: "storm-hat" }, bag: { "storm-hat": 1 } });
+    expect(worn.character).toMatchObject({ loadout: { hat: "storm-hat" }, bag: { "storm-hat": [1] } });
     expect(applyEdit(demo, wren, { wear: "braid" }, { wardrobe: "bag" }).ok).toBe(true);
   });
 
@@ -233,7 +233,7 @@ describe("outfits and bodies", () => {
     expect(watch.colors).toEqual({ oilcloth: "mustard", leather: "bark" });
     const rest = edited(demo, before, { dress: "rest-day" });
     expect(rest.loadout).toEqual({ hair: "braid", shirt: "smock", neck: "scarf", boots: "sandals" });
-    expect(rest.bag).toEqual({ satchel: 1 });
+    expect(rest.bag).toEqual({ satchel: [1] });
   });
 
   test("an outfit that cannot be worn whole is refused, and nothing is put on", () => {
@@ -266,7 +266,7 @@ describe("outfits and bodies", () => {
     const result = applyEdit(catalog, before, { body: "tall" });
     expect(result).toMatchObject({
       displaced: [{ part: "cloak", to: "bag" }],
-      character: { body: "tall", loadout: { hair: "braid", hat: "cap" }, bag: { cloak: 1 } },
+      character: { body: "tall", loadout: { hair: "braid", hat: "cap" }, bag: { cloak: [1] } },
     });
     expect(refused(catalog, result.character, { wear: "cloak" })[0]).toMatchObject({
       code: "does-not-fit",
@@ -305,7 +305,7 @@ describe("judging a loadout", () => {
       ...wren,
       loadout: { hat: "moon-hat", tail: "tuft" },
       colors: { glow: "moon" },
-      bag: { "moon-hat": 1 },
+      bag: { "moon-hat": [1] },
     };
     const problems = checkLoadout(demo, later);
     expect(problems.map(({ code, severity }) => [code, severity])).toEqual([
@@ -392,7 +392,7 @@ describe("gear is conserved", () => {
     fc.constantFrom(
       ...parts.filter((id) => demo.parts.get(id)?.slots.every((slot) => demo.slots.get(slot)?.kind === "gear")),
     ),
-    fc.integer({ min: 1, max: 3 }),
+    fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 1, maxLength: 2 }),
   );
 
   test("any sequence of edits keeps the sum of owned gear", () => {

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { describeProblem, readCatalog, textIn } from "zealous-mantle";
+import { checkLoadout, createCharacter, describeProblem, readCatalog, textIn } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { appearance, gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
@@ -316,8 +316,13 @@ describe("reading a catalog", () => {
       parts: { cap: part("hat", { tags: ["wool"] }), coat: part("coat"), hood: part("hat") },
       rules: [{ never: ["tag:wool", "part:coat"] }, { never: ["slot:hat", "slot:coat"], then: "displace" }],
     });
-    const numbers = (id: string) => catalog.parts.get(id)?.rules.map(({ number }) => number);
-    expect([numbers("cap"), numbers("coat"), numbers("hood")]).toEqual([[0, 1], [0, 1], [1]]);
+    const broken = (loadout: Record<string, string>) =>
+      checkLoadout(catalog, { ...createCharacter(catalog, { body: "plain" }), loadout }).flatMap(({ chain }) =>
+        chain.flatMap((fact) => (fact.kind === "rule" ? [fact.number] : [])),
+      );
+    expect(broken({ hat: "cap", coat: "coat" })).toEqual([0, 1]);
+    expect(broken({ hat: "hood", coat: "coat" })).toEqual([1]);
+    expect(broken({ hat: "cap" })).toEqual([]);
   });
 
   test("arbitrary JSON gives problems or a catalog, and never throws", () => {

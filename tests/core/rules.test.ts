@@ -45,7 +45,7 @@ describe("counts and totals", () => {
     expect(result).toMatchObject({
       ok: false,
       problems: [
-        { because: '3 of something "lamp" are worn, and 2 is the most. The post office allows a courier two flames.' },
+        { because: 'The number of something "lamp" worn is 3, and 2 is the most. The post office allows a courier two flames.' },
       ],
     });
   });
@@ -67,7 +67,7 @@ describe("counts and totals", () => {
       problems: [{ because: "The weight of everything worn is 10, and 9 is the most." }],
     });
     const weak = applyEdit(catalog, strong, { body: "weak" });
-    expect(weak).toMatchObject({ ok: true, character: { loadout: { hat: "cap" }, bag: { coat: 1 } } });
+    expect(weak).toMatchObject({ ok: true, character: { loadout: { hat: "cap" }, bag: { coat: [1] } } });
     expect(checkLoadout(catalog, weak.character)).toEqual([]);
   });
 
@@ -79,7 +79,7 @@ describe("counts and totals", () => {
     });
     const bare = createCharacter(catalog, { body: "plain" });
     expect(checkLoadout(catalog, bare).map(describeProblem)).toEqual([
-      '/loadout: 0 of something "warm" are worn, and 1 is the least. It is cold out there. Put on more of something "warm".',
+      '/loadout: The number of something "warm" worn is 0, and 1 is the least. It is cold out there. Put on more of something "warm".',
     ]);
     const dressed = edited(catalog, bare, { wear: "coat" }, { wear: "cap" });
     expect(checkLoadout(catalog, dressed)).toEqual([]);
@@ -263,7 +263,7 @@ describe("on generated catalogs", () => {
         const catalog = smallCatalog({ bodies, slots, parts: { ...parts, ...spare }, rules });
         let character: Character = {
           ...createCharacter(catalog, { body }),
-          bag: Object.fromEntries(partIds.map((id) => [id, 1])),
+          bag: Object.fromEntries(partIds.map((id) => [id, [1]])),
         };
         const brokenIn = ({ loadout }: Character) =>
           brokenSlowly(rules, { parts, worn: loadout, body, stats: bodies[body as "plain" | "tall"].stats });

@@ -104,7 +104,7 @@ describe("needs", () => {
     const result = applyEdit(catalog, wearing(plain, "cap", "furs", "brace", "anchor"), { body: "frail" });
     expect(result).toMatchObject({
       ok: true,
-      character: { body: "frail", loadout: { hat: "cap", belt: "brace" }, bag: { anchor: 1, furs: 1 } },
+      character: { body: "frail", loadout: { hat: "cap", belt: "brace" }, bag: { anchor: [1], furs: [1] } },
     });
     expect(checkLoadout(catalog, result.character)).toEqual([]);
   });
@@ -119,7 +119,7 @@ describe("needs", () => {
       ],
     });
     expect(optionsFor(catalog, plain, "charm")).toMatchObject([
-      { state: "blocked", problems: [{ code: "would-break" }] },
+      { state: "blocked", problems: [{ code: "need-unmet" }] },
     ]);
   });
 

@@ -18,6 +18,8 @@ export interface Catalog {
   readonly parts: ReadonlyMap<string, Part>;
   readonly outfits: ReadonlyMap<string, Outfit>;
   readonly rules: readonly Rule[];
+  /** The rules as integers, for whoever judges loadouts. */
+  readonly compiled: CompiledRules;
 }
 
 /** Width and height in pixels. */
@@ -95,6 +97,8 @@ export interface Body {
 
 export interface Slot {
   readonly id: string;
+  /** Its place among the slots of the catalog, from 0. */
+  readonly number: number;
   readonly title: Text;
   readonly kind: "appearance" | "gear";
   /** Never empty: its default is worn whenever nothing else is. */
@@ -148,8 +152,8 @@ export interface Part {
   readonly access: Access;
   readonly rarity: string | undefined;
   readonly stack: number;
-  /** The rules that can concern this part, so that a check costs what is worn and not what the catalog holds. */
-  readonly rules: readonly NeverRule[];
+  /** What rules see of it, so that a check costs what is worn and not what the catalog holds. */
+  readonly compiled: CompiledPart;
 }
 
 /** What a part does to a stat: added first, then multiplied. */
@@ -213,7 +217,9 @@ export type Condition =
   | Pattern
   /** `outfit` holds while the outfit is worn whole. */
   | { readonly kind: "body" | "outfit"; readonly id: string }
+  /** `fact` is an answer kept in the character; `signal` is what the running game says now, any value but false and 0 when none is named. */
   | { readonly kind: "fact"; readonly id: string; readonly value: string }
+  | { readonly kind: "signal"; readonly id: string; readonly value: string | undefined }
   | { readonly kind: "any" | "all"; readonly of: readonly Condition[] }
   | { readonly kind: "not"; readonly of: Condition };
 
@@ -259,4 +265,67 @@ export interface NeverRule {
   /** What putting on one of them does to the other. */
   readonly then: "displace" | "refuse";
   readonly say: Text | undefined;
+}
+
+/** Rules as integers: everything they can ask about is a *mark*, every stat they weigh is a number. */
+export interface CompiledRules {
+  /** By the number of the rule in the catalog. */
+  readonly rules: readonly CompiledRule[];
+  /** Mark by what it stands for: `part:storm-hat`, `tag:lamp`, `slot:coat`, `body:oak`, `fact:trade=pilot`, `signal:in-water`. */
+  readonly marks: ReadonlyMap<string, number>;
+  /** The mark of each filled slot, by slot number; -1 where no rule asks. */
+  readonly slotMarks: readonly number[];
+  readonly slotNumbers: ReadonlyMap<string, number>;
+  /** Marks that the character's facts and the game's signals set. */
+  readonly answers: readonly {
+    readonly source: "facts" | "signals";
+    readonly id: string;
+    readonly value: string | undefined;
+    readonly mark: number;
+  }[];
+  /** The stats that rules and needs weigh. */
+  readonly stats: readonly { readonly id: string; readonly least: number; readonly most: number }[];
+  readonly statNumbers: ReadonlyMap<string, number>;
+  /** By mark, the rules that can only be broken while it, or another that leads to them, is there. */
+  readonly triggers: readonly (readonly number[])[];
+  /** By mark, the rules that its coming or going can break. */
+  readonly mentions: readonly (readonly number[])[];
+  /** By stat, the totals that it can break. */
+  readonly totals: readonly (readonly number[])[];
+  /** The rules that can be broken with nothing worn at all. */
+  readonly always: readonly number[];
+}
+
+export type CompiledBound = number | { readonly stat: number };
+
+export type CompiledRule =
+  | { readonly kind: "never"; readonly marks: readonly number[] }
+  | { readonly kind: "needs"; readonly when: CompiledCondition; readonly needs: CompiledCondition }
+  | {
+      readonly kind: "count";
+      readonly mark: number;
+      readonly atLeast: number | undefined;
+      readonly atMost: number | undefined;
+    }
+  | {
+      readonly kind: "total";
+      readonly stat: number;
+      readonly atLeast: CompiledBound | undefined;
+      readonly atMost: CompiledBound | undefined;
+    };
+
+export type CompiledCondition =
+  | { readonly kind: "mark"; readonly mark: number }
+  | { readonly kind: "any" | "all"; readonly of: readonly CompiledCondition[] }
+  | { readonly kind: "not"; readonly of: CompiledCondition };
+
+/** A part as rules see it, whatever slot it is in. */
+export interface CompiledPart {
+  /** Marks of the part, its tags and the slots it occupies, as far as rules ask about them. */
+  readonly marks: readonly number[];
+  /** The numbers of the slots it occupies. */
+  readonly covers: readonly number[];
+  /** What it gives to the stats that are weighed. */
+  readonly gives: readonly { readonly stat: number; readonly add: number; readonly times: number }[];
+  readonly needs: readonly { readonly stat: number; readonly atLeast: number }[];
 }

@@ -108,6 +108,7 @@ function checkCondition(
       checkCondition(entry, [...keys, "not"], condition.of, known, findings);
       return;
     case "fact":
+    case "signal":
       return;
     default:
       findings.known(entry, keys, condition.kind, condition.id, known[condition.kind]);

@@ -4,10 +4,11 @@ import type {
   Bound,
   Catalog,
   Channel,
+  CompiledPart,
+  CompiledRules,
   Facing,
   Gift,
   Layer,
-  NeverRule,
   Outfit,
   Part,
   Point,
@@ -18,6 +19,7 @@ import type {
   Slot,
   Stat,
 } from "./catalog.ts";
+import { compileRules } from "./compile-rules.ts";
 import { inherited, lineage } from "./lineage.ts";
 import { readCondition, readPattern } from "./pattern.ts";
 import type {
@@ -28,16 +30,27 @@ import type {
   RampSource,
   RigSource,
   RuleSource,
+  StatSource,
 } from "./schema.ts";
 import type { Entry, Sources } from "./source.ts";
 import { titleFromId } from "./text.ts";
 
-/** Compiles checked sources: every reference resolved, every default filled in, each part given the rules that name it. */
+const nothing: readonly never[] = [];
+
+/** Compiles checked sources: every reference resolved, every default filled in, rules and what they see of parts made integers. */
 export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
   const rules = sources.rules.map(({ value }, number) => compileRule(value, number));
-  const rulesByTarget = indexRules(rules.filter((rule) => rule.kind === "never"));
+  const needed = new Set<string>();
+  for (const { value } of sources.parts.values()) for (const stat in value.needs) needed.add(stat);
+  const compiled = compileRules({
+    rules,
+    slots: [...sources.slots.keys()],
+    stats: compileEach(sources.stats, ({ value }) => readBounds(value)),
+    outfits: compileEach(sources.outfits, ({ value }) => value.parts),
+    needed,
+  });
   const rigs = compileEach(sources.rigs, ({ id, value }) => compileRig(id, value));
-  const parts = compileEach(sources.parts, ({ id, value }) => compilePart(id, value, rulesByTarget));
+  const parts = compileEach(sources.parts, ({ id, value }) => compilePart(id, value, compiled));
   const partsBySlot = new Map<string, Part[]>();
   for (const part of parts.values()) {
     for (const slot of part.slots) {
@@ -56,6 +69,7 @@ export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
       sources.slots,
       ({ id, value }): Slot => ({
         id,
+        number: compiled.slotNumbers.get(id) ?? -1,
         title: value.title ?? titleFromId(id),
         kind: value.kind,
         required: value.required ?? false,
@@ -80,8 +94,7 @@ export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
       ({ id, value }): Stat => ({
         id,
         title: value.title ?? titleFromId(id),
-        least: value.least ?? Number.NEGATIVE_INFINITY,
-        most: value.most ?? Number.POSITIVE_INFINITY,
+        ...readBounds(value),
       }),
     ),
     parts,
@@ -96,6 +109,7 @@ export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
       }),
     ),
     rules,
+    compiled,
   };
 }
 
@@ -131,20 +145,6 @@ function compileRule(source: RuleSource, number: number): Rule {
 /** A bound that is a number; the reference check lets no other pass here. */
 function plain(bound: Bound | undefined): number | undefined {
   return typeof bound === "number" ? bound : undefined;
-}
-
-/** The rules by the patterns they hold, so that a part finds those that name it without reading the others. */
-function indexRules(rules: readonly NeverRule[]): ReadonlyMap<string, readonly NeverRule[]> {
-  const index = new Map<string, NeverRule[]>();
-  for (const rule of rules) {
-    for (const { kind, id } of rule.patterns) {
-      const target = `${kind}:${id}`;
-      const list = index.get(target);
-      if (list === undefined) index.set(target, [rule]);
-      else list.push(rule);
-    }
-  }
-  return index;
 }
 
 function compileRig(id: string, source: RigSource): Rig {
@@ -188,30 +188,63 @@ function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig
   };
 }
 
-function compilePart(id: string, source: PartSource, rules: ReadonlyMap<string, readonly NeverRule[]>): Part {
-  const slots = typeof source.slot === "string" ? [source.slot] : source.slot;
-  const tags = source.tags ?? [];
-  const targets = [`part:${id}`, ...tags.map((tag) => `tag:${tag}`), ...slots.map((slot) => `slot:${slot}`)];
+function compilePart(id: string, source: PartSource, rules: CompiledRules): Part {
+  const occupies = source.occupies ?? nothing;
+  const tags = source.tags ?? nothing;
+  const price = source.price;
+  const gives: Record<string, Gift> = {};
+  for (const stat in source.gives) gives[stat] = readGift(source.gives[stat] ?? 0);
+  const needs = source.needs ?? {};
   return {
     id,
     title: source.title ?? titleFromId(id),
-    slots,
-    occupies: source.occupies ?? [],
+    slots: typeof source.slot === "string" ? [source.slot] : source.slot,
+    occupies,
     tags: new Set(tags),
-    layers: (source.layers ?? []).map(compileLayer),
+    layers: (source.layers ?? nothing).map(compileLayer),
     fits: source.fits === undefined ? undefined : new Set(source.fits),
-    hides: (source.hides ?? []).map((target) => {
+    hides: (source.hides ?? nothing).map((target) => {
       const [slot = "", group] = target.split("/");
       return { slot, group };
     }),
-    gives: Object.fromEntries(Object.entries(source.gives ?? {}).map(([stat, gift]) => [stat, readGift(gift)])),
-    needs: source.needs ?? {},
-    price: source.price,
-    access: source.access ?? "listed",
+    gives,
+    needs,
+    price,
+    access: source.access ?? (price === undefined || price === 0 ? "owned" : "listed"),
     rarity: source.rarity,
     stack: source.stack ?? 1,
-    rules: [...new Set(targets.flatMap((target) => rules.get(target) ?? []))],
+    compiled: compileForRules(id, tags, occupies, gives, needs, rules),
   };
+}
+
+function compileForRules(
+  id: string,
+  tags: readonly string[],
+  occupies: readonly string[],
+  gives: Readonly<Record<string, Gift>>,
+  needs: Readonly<Record<string, number>>,
+  rules: CompiledRules,
+): CompiledPart {
+  const marks = new Set<number>();
+  const covers = new Set<number>();
+  const add = (key: string) => {
+    const mark = rules.marks.get(key);
+    if (mark !== undefined) marks.add(mark);
+  };
+  add(`part:${id}`);
+  for (const tag of tags) add(`tag:${tag}`);
+  for (const slot of occupies) {
+    add(`slot:${slot}`);
+    covers.add(rules.slotNumbers.get(slot) ?? -1);
+  }
+  const weighed: CompiledPart["gives"][number][] = [];
+  for (const stat in gives) {
+    const number = rules.statNumbers.get(stat);
+    const gift = gives[stat];
+    if (number !== undefined && gift !== undefined) weighed.push({ stat: number, add: gift.add, times: gift.times });
+  }
+  const least = Object.entries(needs).map(([stat, atLeast]) => ({ stat: rules.statNumbers.get(stat) ?? -1, atLeast }));
+  return { marks: [...marks], covers: [...covers], gives: weighed, needs: least };
 }
 
 function compileLayer(source: LayerSource): Layer {
@@ -238,6 +271,10 @@ function compileRamp(id: string, source: RampSource): Ramp {
 
 function readGift(source: GiftSource): Gift {
   return typeof source === "number" ? { add: source, times: 1 } : { add: source.add ?? 0, times: source.times ?? 1 };
+}
+
+function readBounds(source: StatSource): { least: number; most: number } {
+  return { least: source.least ?? Number.NEGATIVE_INFINITY, most: source.most ?? Number.POSITIVE_INFINITY };
 }
 
 function readColor(source: string): number {

@@ -15,9 +15,10 @@ export function readCondition(source: ConditionSource): Condition {
     if ("all" in source) return { kind: "all", of: source.all.map(readCondition) };
     return { kind: "not", of: readCondition(source.not) };
   }
-  if (source.startsWith("fact:")) {
-    const [id = "", ...value] = source.slice("fact:".length).split("=");
-    return { kind: "fact", id, value: value.join("=") };
+  if (source.startsWith("fact:") || source.startsWith("signal:")) {
+    const [id = "", ...value] = source.slice(source.indexOf(":") + 1).split("=");
+    if (source.startsWith("fact:")) return { kind: "fact", id, value: value.join("=") };
+    return { kind: "signal", id, value: value.length === 0 ? undefined : value.join("=") };
   }
   const [kind, id = ""] = source.split(":");
   return kind === "body" || kind === "outfit" ? { kind, id } : readPattern(source);

@@ -106,7 +106,7 @@ const pattern = z.string().check(z.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0
 
 const conditionPattern = z
   .string()
-  .check(z.regex(/^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+)$/));
+  .check(z.regex(/^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+|signal:[a-z][a-z0-9]*(-[a-z0-9]+)*(=.+)?)$/));
 
 /** A condition as it is written. */
 export type ConditionSource =
@@ -174,4 +174,5 @@ export type PartSource = z.infer<typeof part>;
 export type RigSource = z.infer<typeof rig>;
 export type RampSource = z.infer<typeof ramp>;
 export type RuleSource = z.infer<typeof rule>;
+export type StatSource = z.infer<typeof stat>;
 export type GiftSource = z.infer<typeof gift>;

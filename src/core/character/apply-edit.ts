@@ -1,30 +1,80 @@
 import type { Catalog } from "../catalog/catalog.ts";
 import { changeBody } from "./change-body.ts";
 import type { Character } from "./character.ts";
+import type { Context } from "./context.ts";
 import { cycle } from "./cycle.ts";
 import { dress } from "./dress.ts";
-import type { Edit, EditContext, EditResult } from "./edit.ts";
+import type { Displaced, Edit, EditResult } from "./edit.ts";
+import { wouldBreak } from "./newly-broken.ts";
+import { overfull } from "./overfull.ts";
 import { paint } from "./paint.ts";
+import { refuse } from "./refuse.ts";
 import { remove } from "./remove.ts";
 import { rename } from "./rename.ts";
-import { wear } from "./wear.ts";
+import { mergeStacks, splitStack } from "./stack-edits.ts";
+import { slotFor, wear } from "./wear.ts";
+import type { Voice } from "./wording.ts";
 
 /**
  * Does one edit to a character.
  *
  * The character given is never changed. An edit is done whole or not at all. Gear that has to make room goes to the bag, so
- * nothing a player owns can vanish; what an edit cannot do it refuses, with every reason.
+ * nothing a player owns can vanish; what an edit cannot do, and what would break a rule that held before, it refuses, with
+ * every reason.
  *
  * @example
  * applyEdit(catalog, wren, { wear: "hood-up" })
  * // → { ok: true, character, displaced: [{ part: "storm-hat", slot: "hat", to: "bag", because: "…" }] }
  */
-export function applyEdit(catalog: Catalog, character: Character, edit: Edit, context: EditContext = {}): EditResult {
-  if ("wear" in edit) return wear(catalog, character, edit, context);
-  if ("remove" in edit) return remove(catalog, character, edit);
-  if ("cycle" in edit) return cycle(catalog, character, edit, context);
-  if ("paint" in edit) return paint(catalog, character, edit);
-  if ("dress" in edit) return dress(catalog, character, edit, context);
-  if ("body" in edit) return changeBody(catalog, character, edit);
-  return rename(character, edit);
+export function applyEdit(catalog: Catalog, character: Character, edit: Edit, context: Context = {}): EditResult {
+  const voice = { catalog, context };
+  const result = move(voice, character, edit, context);
+  if (!result.ok || result.character === character) return result;
+  const problems = [
+    ...broken(voice, character, result.character, edit, context),
+    ...overfull(voice, character, result.character, context),
+  ];
+  return problems.length === 0 ? result : refuse(character, ...problems);
+}
+
+/** Does an edit without judging what it comes to. */
+function move(voice: Voice, character: Character, edit: Edit, context: Context): EditResult {
+  if ("wear" in edit) return wear(voice, character, edit, context);
+  if ("remove" in edit) return remove(voice, character, edit);
+  if ("cycle" in edit)
+    return cycle(voice, character, edit, (choice) => applyEdit(voice.catalog, character, choice, context));
+  if ("paint" in edit) return paint(voice, character, edit);
+  if ("dress" in edit) return dress(voice, character, edit, context);
+  if ("body" in edit) return changeBody(voice, character, edit, context);
+  if ("rename" in edit) return rename(voice, character, edit);
+  if ("split" in edit) return splitStack(voice, character, edit);
+  if ("merge" in edit) return mergeStacks(voice, character, edit);
+  return together(voice, character, edit.together, context);
+}
+
+function together(voice: Voice, character: Character, edits: readonly Edit[], context: Context): EditResult {
+  let current = character;
+  const displaced: Displaced[] = [];
+  for (const edit of edits) {
+    const result = move(voice, current, edit, context);
+    if (!result.ok) return refuse(character, ...result.problems);
+    current = result.character;
+    displaced.push(...result.displaced);
+  }
+  return { ok: true, character: current, displaced };
+}
+
+function broken(voice: Voice, before: Character, after: Character, edit: Edit, context: Context) {
+  // A body is not refused for what is worn: what it cannot bear has been taken off.
+  if (before.loadout === after.loadout || "body" in edit) return [];
+  return wouldBreak(voice, before, after, context, ...namedSlot(voice, before, edit));
+}
+
+/** The edit, with the slot it is about, where it is about one. */
+function namedSlot({ catalog }: Voice, before: Character, edit: Edit): readonly [Edit, string?] {
+  if ("remove" in edit) return [edit, edit.remove];
+  const part = "wear" in edit ? catalog.parts.get(edit.wear) : undefined;
+  if (part === undefined || !("wear" in edit)) return [edit];
+  const slot = slotFor(part, before, edit);
+  return [{ wear: part.id, in: slot }, slot];
 }

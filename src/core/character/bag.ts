@@ -1,20 +1,44 @@
+import type { Catalog } from "../catalog/catalog.ts";
 import { valueAt, without } from "../record.ts";
 
-type Bag = Readonly<Record<string, number>>;
+/** Carried parts: of each, how many are in each of its stacks. */
+export type Bag = Readonly<Record<string, readonly number[]>>;
 
 /** How many of a part are carried. */
 export function countInBag(bag: Bag, part: string): number {
-  return valueAt(bag, part) ?? 0;
+  return (valueAt(bag, part) ?? []).reduce((sum, count) => sum + count, 0);
 }
 
-/** The bag with one more of a part. */
-export function addToBag(bag: Bag, part: string): Bag {
-  return { ...bag, [part]: countInBag(bag, part) + 1 };
+/** How many stacks a bag holds. */
+export function stacksIn(bag: Bag): number {
+  return Object.values(bag).reduce((sum, stacks) => sum + stacks.length, 0);
 }
 
-/** The bag with one fewer of a part; unchanged when there is none. */
+/** How many of a part fit on one stack; one, for a part the catalog does not know. */
+export function stackSize(catalog: Catalog, part: string): number {
+  return catalog.parts.get(part)?.stack ?? 1;
+}
+
+/** The bag with one more of a part: on the first stack with room, or else on a stack of its own. */
+export function addToBag(catalog: Catalog, bag: Bag, part: string): Bag {
+  const stacks = valueAt(bag, part) ?? [];
+  const size = stackSize(catalog, part);
+  const room = stacks.findIndex((count) => count < size);
+  const grown = room < 0 ? [...stacks, 1] : stacks.map((count, at) => (at === room ? count + 1 : count));
+  return { ...bag, [part]: grown };
+}
+
+/** The bag with one fewer of a part, from its smallest stack; unchanged when there is none. */
 export function takeFromBag(bag: Bag, part: string): Bag {
-  const count = countInBag(bag, part);
-  if (count === 0) return bag;
-  return count === 1 ? without(bag, part) : { ...bag, [part]: count - 1 };
+  const stacks = valueAt(bag, part) ?? [];
+  if (stacks.length === 0) return bag;
+  const least = stacks.indexOf(Math.min(...stacks));
+  const left = stacks.map((count, at) => (at === least ? count - 1 : count)).filter((count) => count > 0);
+  return left.length === 0 ? without(bag, part) : { ...bag, [part]: left };
+}
+
+/** The stacks that so many of a part come to when each is as full as it can be. */
+export function stacked(count: number, size: number): readonly number[] {
+  const full = new Array<number>(Math.floor(count / size)).fill(size);
+  return count % size === 0 ? full : [...full, count % size];
 }

@@ -16,8 +16,8 @@ export interface Character {
   readonly loadout: Readonly<Record<string, string>>;
   /** Ramp ids by channel id. */
   readonly colors: Readonly<Record<string, string>>;
-  /** How many of each carried part, by part id; every count is at least 1. */
-  readonly bag: Readonly<Record<string, number>>;
+  /** Carried parts, by part id: how many are in each of its stacks, `{ "flare": [20, 5] }`. No stack is empty. */
+  readonly bag: Readonly<Record<string, readonly number[]>>;
   /** The game's own answers, such as a trade or an origin. */
   readonly facts: Readonly<Record<string, string>>;
 }

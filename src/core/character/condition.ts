@@ -1,18 +1,16 @@
 import type { Catalog, Condition, Pattern } from "../catalog/catalog.ts";
 import { valueAt } from "../record.ts";
 import type { Character } from "./character.ts";
-import { type Worn, wornParts } from "./worn.ts";
+import type { Context } from "./context.ts";
+import type { Fact } from "./edit.ts";
+import type { Worn } from "./worn.ts";
 
-/** A character as rules see it. */
+/** A character as whoever explains rules sees it. */
 export interface Dressed {
   readonly catalog: Catalog;
   readonly character: Pick<Character, "body" | "loadout" | "facts">;
+  readonly context: Context;
   readonly worn: readonly Worn[];
-}
-
-/** A character with what it wears, worked out once for all rules. */
-export function dressedAs(catalog: Catalog, character: Dressed["character"]): Dressed {
-  return { catalog, character, worn: wornParts(catalog, character) };
 }
 
 /** Whether a worn part is of the kind a pattern names. */
@@ -25,33 +23,6 @@ export function matches(pattern: Pattern, worn: Worn): boolean {
     case "slot":
       return worn.slot === pattern.id || worn.part.occupies.includes(pattern.id);
   }
-}
-
-/** Whether a condition holds of a character. */
-export function holds(condition: Condition, dressed: Dressed): boolean {
-  switch (condition.kind) {
-    case "part":
-    case "tag":
-    case "slot":
-      return dressed.worn.some((worn) => matches(condition, worn));
-    case "body":
-      return dressed.character.body === condition.id;
-    case "outfit":
-      return isWornWhole(condition.id, dressed);
-    case "fact":
-      return valueAt(dressed.character.facts, condition.id) === condition.value;
-    case "any":
-      return condition.of.some((each) => holds(each, dressed));
-    case "all":
-      return condition.of.every((each) => holds(each, dressed));
-    case "not":
-      return !holds(condition.of, dressed);
-  }
-}
-
-function isWornWhole(outfit: string, { catalog, worn }: Dressed): boolean {
-  const parts = catalog.outfits.get(outfit)?.parts ?? [];
-  return parts.length > 0 && parts.every((id) => worn.some(({ part }) => part.id === id));
 }
 
 /** The worn parts that a condition speaks of, other than to forbid them. */
@@ -70,31 +41,35 @@ export function partsIn(condition: Condition, dressed: Dressed): readonly Worn[]
       return [...new Set(condition.of.flatMap((each) => partsIn(each, dressed)))];
     case "body":
     case "fact":
+    case "signal":
     case "not":
       return [];
   }
 }
 
-/** A condition in words: `something in slot "vest"`. */
-export function sayCondition(condition: Condition): string {
+/** The facts a condition looks at: what is worn of it, the body, answers, signals. */
+export function factsIn(condition: Condition, dressed: Dressed): readonly Fact[] {
   switch (condition.kind) {
     case "part":
-      return `"${condition.id}"`;
     case "tag":
-      return `something "${condition.id}"`;
     case "slot":
-      return `something in slot "${condition.id}"`;
-    case "body":
-      return `body "${condition.id}"`;
     case "outfit":
-      return `the whole outfit "${condition.id}"`;
+      return partsIn(condition, dressed).map(wornFact);
+    case "body":
+      return [{ kind: "body", id: dressed.character.body }];
     case "fact":
-      return `${condition.id} "${condition.value}"`;
+      return [{ kind: "fact", id: condition.id, value: valueAt(dressed.character.facts, condition.id) }];
+    case "signal":
+      return [{ kind: "signal", id: condition.id, value: valueAt(dressed.context.signals ?? {}, condition.id) }];
     case "any":
-      return condition.of.map(sayCondition).join(" or ");
     case "all":
-      return condition.of.map(sayCondition).join(" and ");
+      return condition.of.flatMap((each) => factsIn(each, dressed));
     case "not":
-      return `not ${sayCondition(condition.of)}`;
+      return factsIn(condition.of, dressed);
   }
+}
+
+/** That a part is worn. */
+export function wornFact({ slot, part, issued }: Worn): Fact {
+  return { kind: "worn", part: part.id, slot, issued };
 }

@@ -32,7 +32,7 @@ export const characterIdForm = /^[a-z0-9]+(-[a-z0-9]+)*$/;
  */
 export function createCharacter(catalog: Catalog, options: CreateOptions): Character {
   if (!catalog.bodies.has(options.body)) {
-    const problem = unknownId("body", options.body, catalog.bodies, ["body"]);
+    const problem = unknownId({ catalog, context: {} }, "body", options.body, ["body"]);
     throw new MantleError(problem.code, [problem.because, ...problem.fixes.map(({ say }) => say)].join(" "), [problem]);
   }
   const id = options.id ?? idFromName(options.name ?? "");

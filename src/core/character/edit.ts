@@ -1,5 +1,8 @@
+import type { Condition } from "../catalog/catalog.ts";
 import type { Problem } from "../problem.ts";
 import type { Character } from "./character.ts";
+import type { Signal } from "./context.ts";
+import type { TextCode } from "./wording.ts";
 
 /** One change to a character, as data. */
 export type Edit =
@@ -15,10 +18,43 @@ export type Edit =
   | { readonly dress: string }
   /** Changes the body; whatever does not fit the new one is taken off. */
   | { readonly body: string }
-  | { readonly rename: string };
+  | { readonly rename: string }
+  /** Does several edits as one: they are judged by what they come to, not one by one. */
+  | { readonly together: readonly Edit[] }
+  /** Splits a stack in the bag: so many of a part become a stack of their own. */
+  | { readonly split: string; readonly count: number }
+  /** Pours the stacks of a part in the bag together, into as few as can be. */
+  | { readonly merge: string };
+
+/** What a finding is about. */
+export interface Subject {
+  readonly kind: "part" | "slot" | "body" | "outfit" | "channel" | "rule" | "name";
+  /** Its id; of a rule, its number in the catalog. */
+  readonly id: string;
+}
+
+/** One link of the chain that leads to a finding. */
+export type Fact =
+  | { readonly kind: "worn"; readonly part: string; readonly slot: string; readonly issued: boolean }
+  | { readonly kind: "body"; readonly id: string }
+  /** An answer in the character; `undefined` when there is none. */
+  | { readonly kind: "fact"; readonly id: string; readonly value: string | undefined }
+  | { readonly kind: "signal"; readonly id: string; readonly value: Signal | undefined }
+  | { readonly kind: "stat"; readonly id: string; readonly value: number }
+  | { readonly kind: "carried"; readonly part: string; readonly count: number }
+  | { readonly kind: "access"; readonly part: string; readonly access: "secret" | "listed" | "owned" }
+  /** Nothing that is worn, and no answer, makes this hold. */
+  | { readonly kind: "missing"; readonly condition: Condition }
+  /** The rule that makes of the others a finding, and what its author says of it. */
+  | { readonly kind: "rule"; readonly number: number; readonly say: string | undefined };
 
 /** A finding about a character; its fixes are edits. */
-export type LoadoutProblem = Problem<Edit>;
+export interface LoadoutProblem extends Problem<Edit> {
+  readonly code: TextCode | "not-a-character";
+  readonly subject: Subject;
+  /** The facts that lead to the finding, in the order in which they explain it; `because` says them as a sentence. */
+  readonly chain: readonly Fact[];
+}
 
 /** A part that an edit took off, and where it went. */
 export interface Displaced {
@@ -34,14 +70,3 @@ export interface Displaced {
 export type EditResult =
   | { readonly ok: true; readonly character: Character; readonly displaced: readonly Displaced[] }
   | { readonly ok: false; readonly character: Character; readonly problems: readonly LoadoutProblem[] };
-
-/** Where gear comes from when it is put on. */
-export interface EditContext {
-  /**
-   * `"open"`: gear that is not in the bag is handed out new, as while a character is being created.
-   * `"bag"`: only gear that is carried can be put on, as in play.
-   *
-   * @defaultValue `"open"`
-   */
-  readonly wardrobe?: "open" | "bag";
-}

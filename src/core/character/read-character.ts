@@ -1,8 +1,7 @@
 import * as z from "zod/mini";
-import { pointerTo } from "../problem.ts";
+import { type Problem, pointerTo } from "../problem.ts";
 import type { Character } from "./character.ts";
 import { characterIdForm } from "./create-character.ts";
-import type { LoadoutProblem } from "./edit.ts";
 
 const ids = z.record(z.string(), z.string());
 
@@ -14,14 +13,14 @@ const characterSchema = z.strictObject({
   body: z.string(),
   loadout: ids,
   colors: ids,
-  bag: z.record(z.string(), z.int().check(z.minimum(1))),
+  bag: z.record(z.string(), z.array(z.int().check(z.minimum(1))).check(z.minLength(1))),
   facts: ids,
 });
 
 /** What reading a character gives: the character, or what is wrong with its form. */
 export type CharacterReading =
   | { readonly character: Character; readonly problems: readonly [] }
-  | { readonly character: undefined; readonly problems: readonly LoadoutProblem[] };
+  | { readonly character: undefined; readonly problems: readonly Problem[] };
 
 /**
  * Reads a character from parsed JSON. Only its form is judged; `checkLoadout` judges it against a catalog.
@@ -34,7 +33,7 @@ export function readCharacter(source: unknown): CharacterReading {
   return { character: undefined, problems: result.error.issues.map(formProblem) };
 }
 
-function formProblem(issue: z.core.$ZodIssue): LoadoutProblem {
+function formProblem(issue: z.core.$ZodIssue): Problem {
   const path = issue.path as readonly (string | number)[];
   const what =
     issue.code === "unrecognized_keys"

@@ -1,35 +1,51 @@
 import { suggest } from "../catalog/suggest.ts";
 import { type Fix, pointerTo } from "../problem.ts";
 import type { Character } from "./character.ts";
-import type { Edit, EditResult, LoadoutProblem } from "./edit.ts";
+import type { Edit, EditResult, Fact, LoadoutProblem, Subject } from "./edit.ts";
+import { sayText, type TextCode, type Voice, type Words } from "./wording.ts";
 
 /** The result of an edit that cannot be done. */
 export function refuse(character: Character, ...problems: readonly LoadoutProblem[]): EditResult {
   return { ok: false, character, problems };
 }
 
-/** An error about one key of a character. */
-export function characterProblem(
-  code: string,
-  keys: readonly string[],
-  because: string,
-  ...fixes: readonly Fix<Edit>[]
-): LoadoutProblem {
-  return { code, severity: "error", place: { pointer: pointerTo(...keys) }, because, fixes };
+/** What a problem says besides its code. */
+interface Details {
+  readonly subject: Subject;
+  /** The keys that lead to the place in the character. */
+  readonly at: readonly string[];
+  readonly words?: Words;
+  /** Sentences that follow the first. */
+  readonly more?: readonly string[];
+  readonly chain?: readonly Fact[];
+  readonly fixes?: readonly Fix<Edit>[];
 }
 
+/** An error about a character, in words. */
+export function loadoutProblem(voice: Voice, code: TextCode, details: Details): LoadoutProblem {
+  const { subject, at, words = {}, more = [], chain = [], fixes = [] } = details;
+  const because = [sayText(voice, code, words), ...more].join(" ");
+  return { code, severity: "error", subject, place: { pointer: pointerTo(...at) }, because, chain, fixes };
+}
+
+/** A fix in words. */
+export function fixOf(voice: Voice, code: TextCode, words: Words = {}, edits?: readonly Edit[]): Fix<Edit> {
+  const say = sayText(voice, code, words);
+  return edits === undefined ? { say } : { say, edits };
+}
+
+/** What can be unknown: the nouns of ids that characters and edits hold. */
+type Noun = "body" | "slot" | "part" | "outfit" | "channel";
+
 /** The problem of an id that the catalog does not know, with the nearest that it does. */
-export function unknownId(
-  noun: string,
-  id: string,
-  known: ReadonlyMap<string, unknown>,
-  keys: readonly string[],
-): LoadoutProblem {
+export function unknownId(voice: Voice, noun: Noun, id: string, at: readonly string[]): LoadoutProblem {
+  const { bodies, slots, parts, outfits, channels } = voice.catalog;
+  const known = { body: bodies, slot: slots, part: parts, outfit: outfits, channel: channels }[noun];
   const fixes = suggest(
     id,
     [...known.keys()],
-    (meant) => `Say "${meant}" if that is meant.`,
-    `Name a ${noun} that is in the catalog.`,
+    (meant) => sayText(voice, "meant-id", { id: meant }),
+    sayText(voice, "name-known", { noun }),
   );
-  return characterProblem(`unknown-${noun}`, keys, `The catalog has no ${noun} "${id}".`, ...fixes);
+  return loadoutProblem(voice, `unknown-${noun}`, { subject: { kind: noun, id }, at, words: { id }, fixes });
 }

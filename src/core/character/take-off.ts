@@ -1,8 +1,8 @@
-import type { Catalog } from "../catalog/catalog.ts";
 import { without } from "../record.ts";
 import { addToBag } from "./bag.ts";
 import type { Character } from "./character.ts";
 import type { Displaced } from "./edit.ts";
+import type { Voice } from "./wording.ts";
 import type { Worn } from "./worn.ts";
 
 /** A worn part that has to go, and why. */
@@ -13,7 +13,7 @@ export interface Leaving {
 
 /** Takes parts off; gear goes to the bag. */
 export function takeOff(
-  catalog: Catalog,
+  { catalog }: Voice,
   character: Character,
   leaving: readonly Leaving[],
 ): { character: Character; displaced: readonly Displaced[] } {
@@ -22,7 +22,7 @@ export function takeOff(
   for (const { worn, because } of leaving) {
     const owned = catalog.slots.get(worn.slot)?.kind === "gear";
     loadout = without(loadout, worn.slot);
-    if (owned) bag = addToBag(bag, worn.part.id);
+    if (owned) bag = addToBag(catalog, bag, worn.part.id);
     displaced.push({ part: worn.part.id, slot: worn.slot, to: owned ? "bag" : "nowhere", because });
   }
   return { character: { ...character, loadout, bag }, displaced };

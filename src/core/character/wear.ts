@@ -1,143 +1,154 @@
-import type { Catalog, Part } from "../catalog/catalog.ts";
+import type { Catalog, Part, Rule } from "../catalog/catalog.ts";
 import { valueAt } from "../record.ts";
-import { countInBag, takeFromBag } from "./bag.ts";
+import { withheld } from "./access.ts";
+import { addToBag, countInBag, takeFromBag } from "./bag.ts";
 import type { Character } from "./character.ts";
-import { type Conflict, conflictsBetween, sayConflict } from "./conflict.ts";
-import type { Edit, EditContext, EditResult, LoadoutProblem } from "./edit.ts";
-import { characterProblem, refuse, unknownId } from "./refuse.ts";
+import { matches } from "./condition.ts";
+import type { Context } from "./context.ts";
+import type { Edit, EditResult, LoadoutProblem } from "./edit.ts";
+import { fitsBody } from "./fits-body.ts";
+import { fixOf, loadoutProblem, refuse, unknownId } from "./refuse.ts";
 import { type Leaving, takeOff } from "./take-off.ts";
-import { fitsBody, type Worn, wornParts } from "./worn.ts";
-import { wouldBreak } from "./would-break.ts";
+import { sayAuthored, sayText, type Voice } from "./wording.ts";
+import { type Worn, wornParts } from "./worn.ts";
 
-/** Puts a part on. What is in its place, and what a displacing rule keeps it from, is taken off; gear goes to the bag. */
+/**
+ * Puts a part on. What is in its place, and what a displacing rule keeps it from, is taken off; gear goes to the bag.
+ *
+ * Rules that refuse, needs and totals are not judged here.
+ */
 export function wear(
-  catalog: Catalog,
+  voice: Voice,
   character: Character,
   edit: Extract<Edit, { wear: string }>,
-  context: EditContext,
+  context: Context,
 ): EditResult {
+  const { catalog } = voice;
   const part = catalog.parts.get(edit.wear);
-  if (part === undefined) return refuse(character, unknownId("part", edit.wear, catalog.parts, ["loadout"]));
-  const slot = edit.in ?? firstFreeSlot(part, character);
-  const unfit = reasonsAgainst(catalog, character, part, slot, context);
+  if (part === undefined) return refuse(character, unknownId(voice, "part", edit.wear, ["loadout"]));
+  const slot = slotFor(part, character, edit);
+  const unfit = reasonsAgainst(voice, character, part, slot, context);
   if (unfit.length > 0) return refuse(character, ...unfit);
   if (valueAt(character.loadout, slot) === part.id) return { ok: true, character, displaced: [] };
 
-  const coming: Worn = { slot, part, issued: false };
-  const { leaving, conflicts } = makeRoom(wornParts(catalog, character), coming);
-  if (conflicts.length > 0) return refuse(character, ...conflicts.map((conflict) => conflictProblem(conflict, slot)));
-
-  const cleared = takeOff(
-    catalog,
-    character,
-    leaving.filter(({ worn }) => !worn.issued),
-  );
-  const dressed = putOn(catalog, cleared.character, part, slot);
-  const breaks = wouldBreak(catalog, character, dressed, leaving, { wear: part.id, in: slot }, slot);
-  if (breaks.length > 0) return refuse(character, ...breaks);
-  return { ok: true, character: dressed, displaced: cleared.displaced };
+  const leaving = makeRoom(voice, wornParts(catalog, character), { slot, part, issued: false });
+  const cleared = takeOff(voice, character, leaving);
+  return { ok: true, character: putOn(catalog, cleared.character, part, slot), displaced: cleared.displaced };
 }
 
-function firstFreeSlot(part: Part, character: Character): string {
+/** The slot a part would go in: the one named, or the one where it is worn, or the first of its slots that is free, or the first. */
+export function slotFor(part: Part, character: Character, edit: { readonly in?: string }): string {
+  if (edit.in !== undefined) return edit.in;
   const worn = part.slots.find((slot) => valueAt(character.loadout, slot) === part.id);
   const free = part.slots.find((slot) => valueAt(character.loadout, slot) === undefined);
   return worn ?? free ?? part.slots[0] ?? "";
 }
 
-function reasonsAgainst(
-  catalog: Catalog,
+/** Whether the part is what the slot shows by itself when nothing is worn there. */
+export function isIssued(catalog: Catalog, part: Part, slot: string): boolean {
+  const place = catalog.slots.get(slot);
+  return place?.required === true && place.default === part.id;
+}
+
+/** Why a part cannot be put on at all, whatever else is worn: its place, its fit, who owns it, what is carried. */
+export function reasonsAgainst(
+  voice: Voice,
   character: Character,
   part: Part,
   slot: string,
-  context: EditContext,
+  context: Context,
 ): readonly LoadoutProblem[] {
-  const place = ["loadout", slot];
-  const problems: LoadoutProblem[] = [];
+  const { catalog } = voice;
+  const at = ["loadout", slot];
+  const subject = { kind: "part", id: part.id } as const;
+  if (!catalog.slots.has(slot)) return [unknownId(voice, "slot", slot, at)];
   if (!part.slots.includes(slot)) {
-    const known = catalog.slots.has(slot);
-    const where = part.slots.map((each) => `"${each}"`).join(" or ");
-    problems.push(
-      known
-        ? characterProblem("wrong-slot", place, `"${part.id}" does not go in slot "${slot}".`, {
-            say: `It goes in ${where}.`,
-            edits: [{ wear: part.id }],
-          })
-        : unknownId("slot", slot, catalog.slots, place),
-    );
-    return problems;
+    const fix = fixOf(voice, "goes-in", { slots: part.slots }, [{ wear: part.id }]);
+    return [loadoutProblem(voice, "wrong-slot", { subject, at, words: { part: part.id, slot }, fixes: [fix] })];
   }
+  const problems: LoadoutProblem[] = [];
   if (!fitsBody(part, character.body)) {
-    const bodies = [...(part.fits ?? [])].map((body) => `"${body}"`).join(", ");
     problems.push(
-      characterProblem("does-not-fit", place, `"${part.id}" was not made for body "${character.body}".`, {
-        say: `It fits ${bodies}.`,
+      loadoutProblem(voice, "does-not-fit", {
+        subject,
+        at,
+        words: { part: part.id, body: character.body },
+        chain: [{ kind: "body", id: character.body }],
+        fixes: [fixOf(voice, "fits-bodies", { bodies: [...(part.fits ?? [])] })],
       }),
     );
   }
-  const bound = context.wardrobe === "bag" && catalog.slots.get(slot)?.kind === "gear";
-  const atHand =
-    valueAt(character.loadout, slot) === part.id ||
-    isIssued(catalog, part, slot) ||
-    countInBag(character.bag, part.id) > 0;
-  if (bound && !atHand) {
+  if (isAtHand(catalog, character, part, slot)) return problems;
+  problems.push(...withheld(voice, part, context.holdings, at));
+  if (context.wardrobe === "bag" && catalog.slots.get(slot)?.kind === "gear" && countInBag(character.bag, part.id) === 0) {
     problems.push(
-      characterProblem("not-carried", ["bag", part.id], `There is no "${part.id}" in the bag.`, {
-        say: "Put one in the bag first.",
+      loadoutProblem(voice, "not-carried", {
+        subject,
+        at: ["bag", part.id],
+        words: { part: part.id },
+        chain: [{ kind: "carried", part: part.id, count: 0 }],
+        fixes: [fixOf(voice, "put-in-bag")],
       }),
     );
   }
   return problems;
 }
 
-/** What has to go for a part to come, and the conflicts that displacing cannot settle. */
-function makeRoom(
-  worn: readonly Worn[],
-  coming: Worn,
-): { leaving: readonly Leaving[]; conflicts: readonly Conflict[] } {
-  const taken = new Set([coming.slot, ...coming.part.occupies]);
-  const leaving: Leaving[] = [];
-  const conflicts: Conflict[] = [];
-  for (const each of worn) {
-    const overlap = [each.slot, ...each.part.occupies].find((slot) => taken.has(slot));
-    if (overlap !== undefined) {
-      leaving.push({ worn: each, because: `"${coming.part.id}" takes slot "${overlap}".` });
-      continue;
-    }
-    const between = conflictsBetween(coming, each);
-    const first = between[0];
-    if (first === undefined) continue;
-    if (between.every(({ rule }) => rule.then === "displace") && !each.issued)
-      leaving.push({ worn: each, because: sayConflict(first) });
-    else conflicts.push(...between);
-  }
-  return { leaving, conflicts };
+/** Whether the part is worn there already, or comes by itself. */
+function isAtHand(catalog: Catalog, character: Character, part: Part, slot: string): boolean {
+  return valueAt(character.loadout, slot) === part.id || isIssued(catalog, part, slot);
 }
 
-/** The loadout with the part in its slot. The default of a required slot is issued, so it needs no entry and no gear. */
+/** What has to go for a part to come: what takes the same slots, and what only displacing rules keep it from. */
+function makeRoom(voice: Voice, worn: readonly Worn[], coming: Worn): readonly Leaving[] {
+  const taken = new Set([coming.slot, ...coming.part.occupies]);
+  return worn.flatMap((each): readonly Leaving[] => {
+    if (each.issued) return [];
+    const overlap = [each.slot, ...each.part.occupies].find((slot) => taken.has(slot));
+    if (overlap !== undefined) {
+      const because = sayText(voice, "slot-is-taken", { part: coming.part.id, slot: overlap });
+      return [{ worn: each, because }];
+    }
+    const apart = rulesBetween(voice.catalog, coming, each);
+    if (apart.length === 0 || apart.some((rule) => rule.kind === "never" && rule.then === "refuse")) return [];
+    const words = { part: coming.part.id, other: each.part.id };
+    const because = [sayText(voice, "never-together", words), ...sayAuthored(voice, apart[0]?.say)].join(" ");
+    return [{ worn: each, because }];
+  });
+}
+
+/** The rules that keep two worn parts apart. */
+function rulesBetween(catalog: Catalog, one: Worn, other: Worn): readonly Rule[] {
+  const { mentions, slotMarks } = catalog.compiled;
+  const own = slotMarks[catalog.slots.get(one.slot)?.number ?? -1] ?? -1;
+  const marks = own < 0 ? one.part.compiled.marks : [...one.part.compiled.marks, own];
+  const numbers = new Set(marks.flatMap((mark) => mentions[mark] ?? []));
+  return [...numbers]
+    .sort((a, b) => a - b)
+    .flatMap((number) => {
+      const rule = catalog.rules[number];
+      return rule?.kind === "never" && keepsApart(rule.patterns, one, other) ? [rule] : [];
+    });
+}
+
+function keepsApart(patterns: readonly Parameters<typeof matches>[0][], one: Worn, other: Worn): boolean {
+  return patterns.some(
+    (pattern, number) => matches(pattern, one) && patterns.some((another, at) => at !== number && matches(another, other)),
+  );
+}
+
+/**
+ * The character with the part in its slot. The default of a required slot is issued, so it needs no entry and no gear. What the
+ * catalog does not know was in nobody's way; it goes to the bag, so that it is not lost.
+ */
 function putOn(catalog: Catalog, character: Character, part: Part, slot: string): Character {
   if (isIssued(catalog, part, slot)) return character;
   const gear = catalog.slots.get(slot)?.kind === "gear";
+  const unknown = valueAt(character.loadout, slot);
+  const bag = unknown === undefined ? character.bag : addToBag(catalog, character.bag, unknown);
   return {
     ...character,
     loadout: { ...character.loadout, [slot]: part.id },
-    bag: gear ? takeFromBag(character.bag, part.id) : character.bag,
+    bag: gear ? takeFromBag(bag, part.id) : bag,
   };
-}
-
-function isIssued(catalog: Catalog, part: Part, slot: string): boolean {
-  const place = catalog.slots.get(slot);
-  return place?.required === true && place.default === part.id;
-}
-
-function conflictProblem(conflict: Conflict, slot: string): LoadoutProblem {
-  const other = conflict.other;
-  const fixes = other.issued
-    ? []
-    : [
-        {
-          say: `Take "${other.part.id}" off first.`,
-          edits: [{ remove: other.slot }, { wear: conflict.one.part.id, in: slot }],
-        },
-      ];
-  return characterProblem("never-together", ["loadout", slot], sayConflict(conflict), ...fixes);
 }

@@ -1,6 +1,8 @@
 import type { Catalog, Part } from "../catalog/catalog.ts";
-import { valueAt } from "../record.ts";
+import { recall } from "../recall.ts";
 import type { Character } from "./character.ts";
+import type { Context } from "./context.ts";
+import { Tally } from "./tally.ts";
 
 /** A part in the slot where it is worn. */
 export interface Worn {
@@ -15,29 +17,30 @@ export interface Worn {
  *
  * Slots and parts the catalog does not know are passed over; `checkLoadout` names them.
  */
-export function wornParts(catalog: Catalog, character: Pick<Character, "loadout" | "body">): readonly Worn[] {
-  const chosen: Worn[] = [];
-  const taken = new Set<string>();
-  for (const slot of catalog.slots.values()) {
-    const part = catalog.parts.get(valueAt(character.loadout, slot.id) ?? "");
-    if (part === undefined) continue;
-    chosen.push({ slot: slot.id, part, issued: false });
-    taken.add(slot.id);
-    for (const each of part.occupies) taken.add(each);
-  }
-  const worn: Worn[] = [];
-  for (const slot of catalog.slots.values()) {
-    const choice = chosen.find((each) => each.slot === slot.id);
-    if (choice !== undefined) worn.push(choice);
-    else if (slot.required && slot.default !== undefined && !taken.has(slot.id)) {
-      const part = catalog.parts.get(slot.default);
-      if (part !== undefined) worn.push({ slot: slot.id, part, issued: true });
-    }
-  }
-  return worn;
+export function wornParts(
+  catalog: Catalog,
+  character: Pick<Character, "body" | "loadout" | "facts">,
+): readonly Worn[] {
+  return wornIn(tallyOf(catalog, character));
 }
 
-/** Whether the part was made for the body. */
-export function fitsBody(part: Part, body: string): boolean {
-  return part.fits === undefined || part.fits.has(body);
+/** What is worn in a tally. */
+export function wornIn(tally: Tally): readonly Worn[] {
+  return tally.slots.flatMap(({ id, number }) => {
+    const part = tally.worn[number];
+    return part === undefined ? [] : [{ slot: id, part, issued: tally.issued[number] === 1 }];
+  });
+}
+
+const tallies = new WeakMap<Catalog, Tally>();
+
+/** The tally of a character. There is one for each catalog, and it is the caller's only until the next call. */
+export function tallyOf(
+  catalog: Catalog,
+  character: Pick<Character, "body" | "loadout" | "facts">,
+  context: Context = {},
+): Tally {
+  const tally = recall(tallies, catalog, () => new Tally(catalog));
+  tally.load(character, context);
+  return tally;
 }

@@ -1,7 +1,10 @@
 import type { Catalog } from "../catalog/catalog.ts";
 import { applyEdit } from "../character/apply-edit.ts";
 import type { Character } from "../character/character.ts";
-import type { Edit, EditContext, EditResult, LoadoutProblem } from "../character/edit.ts";
+import type { Context } from "../character/context.ts";
+import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
+import { overfull } from "../character/overfull.ts";
+import { refuse } from "../character/refuse.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import { type Option, optionsFor } from "../loadout/options-for.ts";
 import { MantleError } from "../problem.ts";
@@ -52,7 +55,7 @@ export interface Fitting {
  * fitting.undo()
  * const changed = fitting.finish()
  */
-export function openFitting(catalog: Catalog, original: Character, context: EditContext = {}): Fitting {
+export function openFitting(catalog: Catalog, original: Character, context: Context = {}): Fitting {
   const past: Character[] = [];
   const future: Character[] = [];
   const listeners = new Set<(character: Character) => void>();
@@ -62,12 +65,17 @@ export function openFitting(catalog: Catalog, original: Character, context: Edit
     current = character;
     for (const listener of listeners) listener(character);
   };
+  // What was only tried on leaves the bag again, so how full the bag is can be judged only after that.
+  const { bagPlaces: _, ...unlimited } = context;
   const apply = (edit: Edit): EditResult => {
-    const result = applyEdit(catalog, current, edit, context);
+    const result = applyEdit(catalog, current, edit, unlimited);
     if (!result.ok || result.character === current) return result;
+    const kept = returnUnowned(catalog, result.character, original);
+    const problems = overfull({ catalog, context }, current, kept, context);
+    if (problems.length > 0) return refuse(current, ...problems);
     past.push(current);
     future.length = 0;
-    show(returnUnowned(catalog, result.character, original));
+    show(kept);
     return { ...result, character: current };
   };
   const step = (from: Character[], to: Character[]) => {
@@ -82,7 +90,7 @@ export function openFitting(catalog: Catalog, original: Character, context: Edit
       return current;
     },
     get problems() {
-      return checkLoadout(catalog, current).filter(({ severity }) => severity === "error");
+      return checkLoadout(catalog, current, context).filter(({ severity }) => severity === "error");
     },
     get canUndo() {
       return past.length > 0;
@@ -102,7 +110,7 @@ export function openFitting(catalog: Catalog, original: Character, context: Edit
     undo: () => step(past, future),
     redo: () => step(future, past),
     finish() {
-      const problems = checkLoadout(catalog, current).filter(({ severity }) => severity === "error");
+      const problems = checkLoadout(catalog, current, context).filter(({ severity }) => severity === "error");
       if (problems.length === 0) return current;
       throw new MantleError(
         "unfinished",

@@ -22,7 +22,7 @@ export function countGear(
   catalog: Catalog,
   character: Pick<Character, "bag" | "loadout">,
 ): ReadonlyMap<string, number> {
-  const counts = new Map(Object.entries(character.bag));
+  const counts = new Map(Object.keys(character.bag).map((part) => [part, countInBag(character.bag, part)]));
   for (const [slot, part] of Object.entries(character.loadout)) {
     if (catalog.slots.get(slot)?.kind === "gear") counts.set(part, (counts.get(part) ?? 0) + 1);
   }

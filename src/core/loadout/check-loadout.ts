@@ -1,151 +1,108 @@
 import type { Catalog } from "../catalog/catalog.ts";
-import { brokenRules } from "../character/broken-rules.ts";
+import { withheld } from "../character/access.ts";
 import type { Character } from "../character/character.ts";
-import { dressedAs } from "../character/condition.ts";
-import { conflictsBetween, sayConflict } from "../character/conflict.ts";
+import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { characterProblem, unknownId } from "../character/refuse.ts";
-import { sayUnmetNeed, unmetNeeds } from "../character/stats.ts";
-import { fitsBody, type Worn, wornParts } from "../character/worn.ts";
+import { explainBroken } from "../character/explain-broken.ts";
+import { type Broken, findBroken } from "../character/find-broken.ts";
+import { fixOf, loadoutProblem, unknownId } from "../character/refuse.ts";
+import type { Tally } from "../character/tally.ts";
+import { sayText, type Voice } from "../character/wording.ts";
+import { tallyOf } from "../character/worn.ts";
 
 /**
  * Finds everything that is wrong with a character's loadout, all at once, each finding with edits that mend it.
  *
- * The same code judges in the game and on a server that trusts no client. Ownership is not looked at.
+ * The same code judges in the game and on a server that trusts no client: with `holdings`, everything worn and carried has to
+ * be owned. Costs what is worn, whatever the size of the catalog.
  *
  * @returns every finding; empty when nothing is wrong. Content the catalog does not know is a warning: it is kept in the
  * character and ignored.
  * @example
  * checkLoadout(catalog, wren) // → [] when nothing is wrong
  */
-export function checkLoadout(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
-  if (!catalog.bodies.has(character.body)) return [unknownId("body", character.body, catalog.bodies, ["body"])];
-  const worn = wornParts(catalog, character);
-  return [
-    ...unknownContent(catalog, character),
-    ...worn.filter(({ issued }) => !issued).flatMap((each) => misplaced(character, each)),
-    ...overlaps(worn),
-    ...conflicts(worn),
-    ...needs(catalog, character),
-    ...rules(catalog, character),
-    ...emptySlots(catalog, worn),
-    ...wrongColors(catalog, character),
-  ];
+export function checkLoadout(
+  catalog: Catalog,
+  character: Character,
+  context: Context = {},
+): readonly LoadoutProblem[] {
+  const voice = { catalog, context };
+  if (!catalog.bodies.has(character.body)) return [unknownId(voice, "body", character.body, ["body"])];
+  const problems = unknownContent(voice, character);
+  if (context.holdings !== undefined) problems.push(...unowned(voice, character, context));
+  const tally = tallyOf(catalog, character, context);
+  for (const broken of findBroken(tally)) problems.push(sayBroken(voice, tally, character, context, broken));
+  problems.push(...wrongColors(voice, character));
+  return problems;
 }
 
-function unknownContent(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
+function sayBroken(
+  voice: Voice,
+  tally: Tally,
+  character: Character,
+  context: Context,
+  broken: Broken,
+): LoadoutProblem {
+  const said = explainBroken(tally, character, context, broken);
+  const { code, subject, slot, words, authored, chain, culprits, advice } = said;
+  const fixes = culprits.map((worn) => fixOf(voice, "take-off", { part: worn.part.id }, [{ remove: worn.slot }]));
+  if (advice !== undefined) fixes.push(fixOf(voice, advice.code, advice.words));
+  const at = slot === undefined ? ["loadout"] : ["loadout", slot];
+  return loadoutProblem(voice, code, { subject, at, words, more: authored, chain, fixes });
+}
+
+function unknownContent(voice: Voice, character: Character): LoadoutProblem[] {
+  const { slots, parts } = voice.catalog;
   const problems: LoadoutProblem[] = [];
-  for (const [slot, part] of Object.entries(character.loadout)) {
-    if (!catalog.slots.has(slot)) problems.push(kept(unknownId("slot", slot, catalog.slots, ["loadout", slot])));
-    else if (!catalog.parts.has(part)) problems.push(kept(unknownId("part", part, catalog.parts, ["loadout", slot])));
+  for (const slot of Object.keys(character.loadout)) {
+    const part = character.loadout[slot] ?? "";
+    if (!slots.has(slot)) problems.push(kept(voice, unknownId(voice, "slot", slot, ["loadout", slot])));
+    else if (!parts.has(part)) problems.push(kept(voice, unknownId(voice, "part", part, ["loadout", slot])));
   }
   for (const part of Object.keys(character.bag)) {
-    if (!catalog.parts.has(part)) problems.push(kept(unknownId("part", part, catalog.parts, ["bag", part])));
+    if (!parts.has(part)) problems.push(kept(voice, unknownId(voice, "part", part, ["bag", part])));
   }
   return problems;
 }
 
-function kept(problem: LoadoutProblem): LoadoutProblem {
-  return { ...problem, severity: "warning", because: `${problem.because} It is kept, and not shown.` };
+function kept(voice: Voice, problem: LoadoutProblem): LoadoutProblem {
+  return { ...problem, severity: "warning", because: `${problem.because} ${sayText(voice, "kept-aside")}` };
 }
 
-function misplaced(character: Character, { slot, part }: Worn): readonly LoadoutProblem[] {
-  const place = ["loadout", slot];
-  const takeOff = { say: "Take it off.", edits: [{ remove: slot }] };
-  const problems: LoadoutProblem[] = [];
-  if (!part.slots.includes(slot)) {
-    problems.push(characterProblem("wrong-slot", place, `"${part.id}" does not go in slot "${slot}".`, takeOff));
-  }
-  if (!fitsBody(part, character.body)) {
-    problems.push(
-      characterProblem("does-not-fit", place, `"${part.id}" was not made for body "${character.body}".`, takeOff),
-    );
-  }
-  return problems;
+function unowned(voice: Voice, character: Character, { holdings }: Context): readonly LoadoutProblem[] {
+  const { parts } = voice.catalog;
+  const worn = Object.entries(character.loadout).flatMap(([slot, id]) => {
+    const part = parts.get(id);
+    if (part === undefined) return [];
+    const fix = fixOf(voice, "take-off", { part: id }, [{ remove: slot }]);
+    return withheld(voice, part, holdings, ["loadout", slot]).map((problem) => ({
+      ...problem,
+      fixes: [fix, ...problem.fixes],
+    }));
+  });
+  const carried = Object.keys(character.bag).flatMap((id) => {
+    const part = parts.get(id);
+    return part === undefined ? [] : withheld(voice, part, holdings, ["bag", id]);
+  });
+  return [...worn, ...carried];
 }
 
-function overlaps(worn: readonly Worn[]): readonly LoadoutProblem[] {
-  const problems: LoadoutProblem[] = [];
-  const takenBy = new Map<string, Worn>();
-  for (const each of worn) {
-    for (const slot of new Set([each.slot, ...each.part.occupies])) {
-      const first = takenBy.get(slot);
-      if (first === undefined) takenBy.set(slot, each);
-      else {
-        const because = `"${first.part.id}" and "${each.part.id}" both take slot "${slot}".`;
-        problems.push(
-          characterProblem("slot-taken-twice", ["loadout", each.slot], because, ...takeEitherOff(first, each)),
-        );
-      }
-    }
-  }
-  return problems;
-}
-
-function conflicts(worn: readonly Worn[]): readonly LoadoutProblem[] {
-  const problems: LoadoutProblem[] = [];
-  for (const [number, one] of worn.entries()) {
-    if (one.part.rules.length === 0) continue;
-    for (const other of worn.slice(number + 1)) {
-      for (const conflict of conflictsBetween(one, other)) {
-        problems.push(
-          characterProblem(
-            "never-together",
-            ["loadout", other.slot],
-            sayConflict(conflict),
-            ...takeEitherOff(one, other),
-          ),
-        );
-      }
-    }
-  }
-  return problems;
-}
-
-function needs(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
-  return unmetNeeds(catalog, character).map((unmet) =>
-    characterProblem("need-unmet", ["loadout", unmet.worn.slot], sayUnmetNeed(unmet), ...takeEitherOff(unmet.worn)),
-  );
-}
-
-function rules(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
-  return brokenRules(dressedAs(catalog, character)).map(({ code, because, advice, culprits }) =>
-    characterProblem(
-      code,
-      ["loadout"],
-      because,
-      ...takeEitherOff(...culprits),
-      ...(advice === undefined ? [] : [{ say: advice }]),
-    ),
-  );
-}
-
-function takeEitherOff(...worn: readonly Worn[]) {
-  return worn
-    .filter(({ issued }) => !issued)
-    .map(({ slot, part }) => ({ say: `Take "${part.id}" off.`, edits: [{ remove: slot }] }));
-}
-
-function emptySlots(catalog: Catalog, worn: readonly Worn[]): readonly LoadoutProblem[] {
-  const filled = new Set(worn.flatMap(({ slot, part }) => [slot, ...part.occupies]));
-  return [...catalog.slots.values()]
-    .filter(({ id, required }) => required && !filled.has(id))
-    .map(({ id }) =>
-      characterProblem("required-slot", ["loadout", id], `Slot "${id}" must not be empty.`, {
-        say: "Put something on there.",
-      }),
-    );
-}
-
-function wrongColors(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
+function wrongColors(voice: Voice, character: Character): readonly LoadoutProblem[] {
   const problems: LoadoutProblem[] = [];
   for (const [id, ramp] of Object.entries(character.colors)) {
-    const channel = catalog.channels.get(id);
-    if (channel === undefined) problems.push(kept(unknownId("channel", id, catalog.channels, ["colors", id])));
+    const channel = voice.catalog.channels.get(id);
+    if (channel === undefined) problems.push(kept(voice, unknownId(voice, "channel", id, ["colors", id])));
     else if (!channel.ramps.includes(ramp)) {
-      const because = `Channel "${id}" does not offer ramp "${ramp}"; "${channel.default}" is shown.`;
-      const fix = { say: `Paint it "${channel.default}".`, edits: [{ paint: id, ramp: channel.default }] };
-      problems.push(characterProblem("ramp-not-offered", ["colors", id], because, fix));
+      const shown = { ramp: channel.default };
+      problems.push(
+        loadoutProblem(voice, "ramp-not-offered", {
+          subject: { kind: "channel", id },
+          at: ["colors", id],
+          words: { channel: id, ramp },
+          more: [sayText(voice, "default-shown", shown)],
+          fixes: [fixOf(voice, "paint-default", shown, [{ paint: id, ramp: channel.default }])],
+        }),
+      );
     }
   }
   return problems;

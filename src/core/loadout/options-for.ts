@@ -1,7 +1,8 @@
 import type { Catalog, Part } from "../catalog/catalog.ts";
 import { applyEdit } from "../character/apply-edit.ts";
 import type { Character } from "../character/character.ts";
-import type { Displaced, EditContext, LoadoutProblem } from "../character/edit.ts";
+import type { Context } from "../character/context.ts";
+import type { Displaced, LoadoutProblem } from "../character/edit.ts";
 import { type Stats, statsOf } from "../character/stats.ts";
 import { wornParts } from "../character/worn.ts";
 import { valueAt } from "../record.ts";
@@ -37,17 +38,17 @@ export function optionsFor(
   catalog: Catalog,
   character: Character,
   slot: string,
-  context: EditContext = {},
+  context: Context = {},
 ): readonly Option[] {
   const parts = catalog.slots.get(slot)?.parts ?? [];
   const current = wornParts(catalog, character).find((worn) => worn.slot === slot)?.part;
-  const before = statsOf(catalog, character);
+  const before = statsOf(catalog, character, context);
   return parts.map((part): Option => {
     if (part === current) return { part, state: "worn" };
     const result = applyEdit(catalog, character, { wear: part.id, in: slot }, context);
     if (!result.ok) return { part, state: "blocked", problems: result.problems };
     const displaced = result.displaced.filter((each) => each.slot !== slot);
-    const stats = changedStats(before, statsOf(catalog, result.character));
+    const stats = changedStats(before, statsOf(catalog, result.character, context));
     return displaced.length === 0 ? { part, state: "ready", stats } : { part, state: "displaces", stats, displaced };
   });
 }

@@ -1,5 +1,5 @@
 import type { Body, Catalog, Layer, Size } from "../catalog/catalog.ts";
-import { fitsBody } from "../character/worn.ts";
+import { fitsBody } from "../character/fits-body.ts";
 import type { Fix, Problem } from "../problem.ts";
 import { pictureOf } from "./picture-of.ts";
 import { layoutSheet, type SheetLayout } from "./sheet-layout.ts";

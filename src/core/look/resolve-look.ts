@@ -1,7 +1,8 @@
 import type { Body, Catalog, Layer } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { unknownId } from "../character/refuse.ts";
-import { fitsBody, type Worn, wornParts } from "../character/worn.ts";
+import { fitsBody } from "../character/fits-body.ts";
+import { type Worn, wornParts } from "../character/worn.ts";
 import { MantleError } from "../problem.ts";
 import { valueAt } from "../record.ts";
 import type { Look, LookLayer, Recolor } from "./look.ts";
@@ -23,7 +24,7 @@ import { layoutSheet } from "./sheet-layout.ts";
 export function resolveLook(catalog: Catalog, character: Character): Look {
   const body = catalog.bodies.get(character.body);
   if (body === undefined) {
-    const problem = unknownId("body", character.body, catalog.bodies, ["body"]);
+    const problem = unknownId({ catalog, context: {} }, "body", character.body, ["body"]);
     throw new MantleError(problem.code, problem.because, [problem]);
   }
   const worn = wornParts(catalog, character).filter(({ part }) => fitsBody(part, body.id));

@@ -1,0 +1,127 @@
+import type { CompiledRule } from "../catalog/catalog.ts";
+import type { Tally } from "./tally.ts";
+import { fitsBody } from "./fits-body.ts";
+
+/** Something about what is worn that does not hold; slots, stats and rules by number. */
+export type Broken =
+  | { readonly kind: "misplaced" | "misfit" | "taken-twice" | "empty"; readonly slot: number }
+  | { readonly kind: "need"; readonly slot: number; readonly stat: number; readonly atLeast: number }
+  | { readonly kind: "never"; readonly rule: number; readonly one: number; readonly other: number }
+  | { readonly kind: "rule"; readonly rule: number };
+
+const nothing: readonly Broken[] = [];
+
+/**
+ * Finds everything that does not hold of what is worn. Costs what is worn and the rules it concerns, never what the catalog
+ * holds.
+ *
+ * @returns slot by slot what is in the wrong place, then what is taken twice, needs, rules in their order, empty slots.
+ */
+export function findBroken(tally: Tally): readonly Broken[] {
+  const slotwise = brokenSlots(tally);
+  const rules = brokenRules(tally);
+  if (slotwise === nothing && rules === nothing) return nothing;
+  const order = (broken: Broken) => kinds.indexOf(broken.kind);
+  return [...slotwise, ...rules].sort((one, other) => order(one) - order(other));
+}
+
+const kinds: readonly Broken["kind"][] = ["misplaced", "misfit", "taken-twice", "never", "need", "rule", "empty"];
+
+/** What makes a finding the same before and after an edit. */
+export function brokenKey(broken: Broken, tally: Tally): string {
+  const partIn = (slot: number) => tally.worn[slot]?.id ?? "";
+  switch (broken.kind) {
+    case "need":
+      return `need ${broken.stat} ${partIn(broken.slot)}`;
+    case "never":
+      return `never ${broken.rule} ${partIn(broken.one)} ${partIn(broken.other)}`;
+    case "rule":
+      return `rule ${broken.rule}`;
+    case "empty":
+      return `empty ${broken.slot}`;
+    case "misplaced":
+    case "misfit":
+    case "taken-twice":
+      return `${broken.kind} ${broken.slot} ${partIn(broken.slot)}`;
+  }
+}
+
+function brokenSlots(tally: Tally): readonly Broken[] {
+  let found: Broken[] | undefined;
+  const report = (broken: Broken) => {
+    if (found === undefined) found = [broken];
+    else found.push(broken);
+  };
+  const body = tally.body?.id ?? "";
+  for (let slot = 0; slot < tally.worn.length; slot += 1) {
+    const takers = tally.covered[slot] ?? 0;
+    if (takers > 1) report({ kind: "taken-twice", slot });
+    const place = tally.slots[slot];
+    if (takers === 0 && place?.required === true) report({ kind: "empty", slot });
+    const part = tally.worn[slot];
+    if (part === undefined || place === undefined) continue;
+    if (!part.slots.includes(place.id)) report({ kind: "misplaced", slot });
+    if (tally.issued[slot] === 0 && !fitsBody(part, body)) report({ kind: "misfit", slot });
+    for (const { stat, atLeast } of part.compiled.needs) {
+      if (tally.stat(stat, slot) < atLeast) report({ kind: "need", slot, stat, atLeast });
+    }
+  }
+  return found ?? nothing;
+}
+
+/** Rules that were looked at in the present round; a round is a number that only grows, so nothing has to be cleared. */
+const rounds = new WeakMap<readonly CompiledRule[], { seen: Uint32Array; round: number }>();
+
+function brokenRules(tally: Tally): readonly Broken[] {
+  const { rules, triggers, always, slotMarks } = tally.catalog.compiled;
+  let looked = rounds.get(rules);
+  if (looked === undefined) {
+    looked = { seen: new Uint32Array(rules.length), round: 0 };
+    rounds.set(rules, looked);
+  }
+  const { seen } = looked;
+  looked.round += 1;
+  const { round } = looked;
+  let broken: number[] | undefined;
+  const look = (number: number) => {
+    if (seen[number] === round) return;
+    seen[number] = round;
+    const rule = rules[number];
+    if (rule === undefined || !tally.breaks(rule)) return;
+    if (broken === undefined) broken = [number];
+    else broken.push(number);
+  };
+  for (const number of always) look(number);
+  for (let slot = 0; slot < tally.worn.length; slot += 1) {
+    const part = tally.worn[slot];
+    if (part === undefined) continue;
+    const own = slotMarks[slot] ?? -1;
+    if (own >= 0) for (const number of triggers[own] ?? []) look(number);
+    for (const mark of part.compiled.marks) for (const number of triggers[mark] ?? []) look(number);
+  }
+  if (broken === undefined) return nothing;
+  return broken
+    .sort((one, other) => one - other)
+    .flatMap((number) => {
+      const rule = rules[number];
+      return rule?.kind === "never" ? pairsOf(number, rule.marks, tally) : [{ kind: "rule" as const, rule: number }];
+    });
+}
+
+/** The pairs of slots whose parts a rule keeps apart. */
+function pairsOf(rule: number, marks: readonly number[], tally: Tally): readonly Broken[] {
+  const concerned = [...tally.worn.keys()].filter((slot) => marks.some((mark) => tally.has(slot, mark)));
+  return concerned.flatMap((one, at) =>
+    concerned
+      .slice(at + 1)
+      .filter((other) => meet(marks, one, other, tally))
+      .map((other): Broken => ({ kind: "never", rule, one, other })),
+  );
+}
+
+function meet(marks: readonly number[], one: number, other: number, tally: Tally): boolean {
+  return marks.some(
+    (mark, at) =>
+      tally.has(one, mark) && marks.some((another, number) => number !== at && tally.has(other, another)),
+  );
+}

@@ -1,0 +1,26 @@
+import { stacksIn } from "./bag.ts";
+import type { Character } from "./character.ts";
+import type { Context } from "./context.ts";
+import type { LoadoutProblem } from "./edit.ts";
+import { fixOf, loadoutProblem } from "./refuse.ts";
+import type { Voice } from "./wording.ts";
+
+/** The problem of an edit that puts more stacks into the bag than it has places for; a bag may stay as full as it was. */
+export function overfull(
+  voice: Voice,
+  before: Character,
+  after: Character,
+  { bagPlaces }: Context,
+): readonly LoadoutProblem[] {
+  const stacks = stacksIn(after.bag);
+  if (bagPlaces === undefined || stacks <= bagPlaces || stacks <= stacksIn(before.bag)) return [];
+  const part = Object.keys(after.bag).find((id) => (after.bag[id]?.length ?? 0) > (before.bag[id]?.length ?? 0)) ?? "";
+  return [
+    loadoutProblem(voice, "bag-full", {
+      subject: { kind: "part", id: part },
+      at: ["bag", part],
+      words: { part, places: bagPlaces },
+      fixes: [fixOf(voice, "make-room")],
+    }),
+  ];
+}

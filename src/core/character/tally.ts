@@ -1,0 +1,225 @@
+import type { Body, Catalog, CompiledBound, CompiledCondition, CompiledRule, Part, Slot } from "../catalog/catalog.ts";
+import { valueAt } from "../record.ts";
+import type { Character } from "./character.ts";
+import type { Context } from "./context.ts";
+
+/**
+ * What a character wears, counted by mark and by stat, so that rules can be judged without asking every part.
+ *
+ * Putting on and taking off cost what the part carries. Stats are summed in the order of the slots each time they are asked
+ * for, so that no sum depends on the order in which parts were put on, to the last bit.
+ */
+export class Tally {
+  readonly catalog: Catalog;
+  /** In the order of the catalog. */
+  readonly slots: readonly Slot[];
+  /** What is worn, by slot number. */
+  readonly worn: (Part | undefined)[];
+  /** 1 where what is worn is issued, by slot number. */
+  readonly issued: Uint8Array;
+  /** How many of what is worn, and of the character's answers, have each mark. */
+  readonly counts: Int32Array;
+  /** How many worn parts take each slot. */
+  readonly covered: Int16Array;
+  body: Body | undefined;
+  readonly #chosenCover: Int16Array;
+  readonly #base: Float64Array;
+  /** `add` and `times` of what is worn, by stat and then slot. */
+  readonly #adds: Float64Array;
+  readonly #products: Float64Array;
+  readonly #answers: number[] = [];
+  readonly #withDefault: readonly { readonly slot: Slot; readonly part: Part }[];
+
+  constructor(catalog: Catalog) {
+    const { compiled } = catalog;
+    this.catalog = catalog;
+    this.slots = [...catalog.slots.values()];
+    this.worn = new Array<Part | undefined>(this.slots.length).fill(undefined);
+    this.issued = new Uint8Array(this.slots.length);
+    this.counts = new Int32Array(compiled.marks.size);
+    this.covered = new Int16Array(this.slots.length);
+    this.#chosenCover = new Int16Array(this.slots.length);
+    this.#base = new Float64Array(compiled.stats.length);
+    this.#adds = new Float64Array(compiled.stats.length * this.slots.length);
+    this.#products = new Float64Array(compiled.stats.length * this.slots.length).fill(1);
+    this.#withDefault = this.slots.flatMap((slot) => {
+      const part = slot.required && slot.default !== undefined ? catalog.parts.get(slot.default) : undefined;
+      return part === undefined ? [] : [{ slot, part }];
+    });
+  }
+
+  /** Takes everything off and puts on what a character wears; slots and parts the catalog does not know are passed over. */
+  load(character: Pick<Character, "body" | "loadout" | "facts">, context: Context): void {
+    this.stand(character, context);
+    for (const id in character.loadout) {
+      const slot = this.catalog.compiled.slotNumbers.get(id);
+      const part = slot === undefined ? undefined : this.catalog.parts.get(character.loadout[id] ?? "");
+      if (slot !== undefined && part !== undefined) this.#put(slot, part, 0);
+    }
+    this.issue();
+  }
+
+  /** Takes everything off and takes on a body, the character's answers and the game's signals. */
+  stand(character: Pick<Character, "body" | "facts">, context: Context): void {
+    const { catalog, counts } = this;
+    const { compiled } = catalog;
+    for (let slot = 0; slot < this.worn.length; slot += 1) this.#take(slot);
+    for (const mark of this.#answers) counts[mark] = 0;
+    this.#answers.length = 0;
+    this.body = catalog.bodies.get(character.body);
+    this.#answer(compiled.marks.get(`body:${character.body}`));
+    for (const { source, id, value, mark } of compiled.answers) {
+      const said = source === "facts" ? valueAt(character.facts, id) : valueAt(context.signals ?? {}, id);
+      const there = value === undefined ? said !== undefined && said !== false && said !== 0 : String(said) === value;
+      if (said !== undefined && there) this.#answer(mark);
+    }
+    for (const [number, { id }] of compiled.stats.entries()) {
+      this.#base[number] = (valueAt(this.body?.stats ?? {}, id) ?? 0) + (valueAt(context.stats ?? {}, id) ?? 0);
+    }
+  }
+
+  /** Puts a chosen part on; what was in the slot is taken off. Defaults are not looked after: `issue` does that. */
+  put(slot: number, part: Part): void {
+    this.#take(slot);
+    this.#put(slot, part, 0);
+  }
+
+  /** Takes off whatever is in a slot. */
+  take(slot: number): void {
+    this.#take(slot);
+  }
+
+  /** Puts on the defaults of required slots that nothing chosen takes, and takes off those that are in the way of a choice. */
+  issue(): void {
+    for (const { slot, part } of this.#withDefault) {
+      const number = slot.number;
+      const wanted = this.#chosenCover[number] === 0;
+      if (wanted && this.worn[number] === undefined) this.#put(number, part, 1);
+      else if (!wanted && this.issued[number] === 1) this.#take(number);
+    }
+  }
+
+  /** The value of a weighed stat: `(base + Σ add) × Π times`, bounded; what is in one slot can be left out. */
+  stat(number: number, without = -1): number {
+    const slots = this.worn.length;
+    let sum = this.#base[number] ?? 0;
+    let product = 1;
+    for (let at = number * slots, slot = 0; slot < slots; at += 1, slot += 1) {
+      if (slot === without) continue;
+      sum += this.#adds[at] ?? 0;
+      product *= this.#products[at] ?? 1;
+    }
+    const { least, most } = this.catalog.compiled.stats[number] ?? unbounded;
+    return Math.min(most, Math.max(least, sum * product));
+  }
+
+  /** Whether what is in a slot has a mark. */
+  has(slot: number, mark: number): boolean {
+    const part = this.worn[slot];
+    if (part === undefined) return false;
+    return this.catalog.compiled.slotMarks[slot] === mark || part.compiled.marks.includes(mark);
+  }
+
+  holds(condition: CompiledCondition): boolean {
+    switch (condition.kind) {
+      case "mark":
+        return (this.counts[condition.mark] ?? 0) > 0;
+      case "any":
+        for (const each of condition.of) if (this.holds(each)) return true;
+        return false;
+      case "all":
+        for (const each of condition.of) if (!this.holds(each)) return false;
+        return true;
+      case "not":
+        return !this.holds(condition.of);
+    }
+  }
+
+  /** Whether a rule does not hold. */
+  breaks(rule: CompiledRule): boolean {
+    switch (rule.kind) {
+      case "needs":
+        return this.holds(rule.when) && !this.holds(rule.needs);
+      case "count":
+        return outside(this.counts[rule.mark] ?? 0, rule.atLeast, rule.atMost);
+      case "total":
+        return outside(this.stat(rule.stat), this.#bound(rule.atLeast), this.#bound(rule.atMost));
+      case "never":
+        return this.#meet(rule.marks);
+    }
+  }
+
+  #bound(bound: CompiledBound | undefined): number | undefined {
+    return typeof bound === "object" ? this.stat(bound.stat) : bound;
+  }
+
+  /** Whether two worn parts have two of these marks. */
+  #meet(marks: readonly number[]): boolean {
+    let there = 0;
+    let twice = false;
+    let first = -1;
+    for (const mark of marks) {
+      const count = this.counts[mark] ?? 0;
+      if (count === 0) continue;
+      there += 1;
+      twice ||= count > 1;
+      if (first < 0) first = mark;
+    }
+    if (there < 2 || twice) return there >= 2;
+    // Each mark is there once: they meet unless one part has them all.
+    const slot = this.worn.findIndex((_, number) => this.has(number, first));
+    return marks.some((mark) => (this.counts[mark] ?? 0) > 0 && !this.has(slot, mark));
+  }
+
+  #answer(mark: number | undefined): void {
+    if (mark === undefined) return;
+    this.counts[mark] = 1;
+    this.#answers.push(mark);
+  }
+
+  #put(slot: number, part: Part, issued: 0 | 1): void {
+    this.worn[slot] = part;
+    this.issued[slot] = issued;
+    this.#count(slot, part, 1);
+    for (const { stat, add, times } of part.compiled.gives) {
+      const at = stat * this.worn.length + slot;
+      this.#adds[at] = add;
+      this.#products[at] = times;
+    }
+  }
+
+  #take(slot: number): void {
+    const part = this.worn[slot];
+    if (part === undefined) return;
+    this.#count(slot, part, -1);
+    for (const { stat } of part.compiled.gives) {
+      const at = stat * this.worn.length + slot;
+      this.#adds[at] = 0;
+      this.#products[at] = 1;
+    }
+    this.worn[slot] = undefined;
+    this.issued[slot] = 0;
+  }
+
+  #count(slot: number, part: Part, by: 1 | -1): void {
+    const { marks, covers } = part.compiled;
+    const { counts, covered } = this;
+    const chosen = this.issued[slot] === 0 ? by : 0;
+    const own = this.catalog.compiled.slotMarks[slot] ?? -1;
+    if (own >= 0 && !marks.includes(own)) counts[own] = (counts[own] ?? 0) + by;
+    for (const mark of marks) counts[mark] = (counts[mark] ?? 0) + by;
+    if (!covers.includes(slot)) this.#cover(covered, slot, by, chosen);
+    for (const each of covers) this.#cover(covered, each, by, chosen);
+  }
+
+  #cover(covered: Int16Array, slot: number, by: number, chosen: number): void {
+    covered[slot] = (covered[slot] ?? 0) + by;
+    this.#chosenCover[slot] = (this.#chosenCover[slot] ?? 0) + chosen;
+  }
+}
+
+const unbounded = { least: Number.NEGATIVE_INFINITY, most: Number.POSITIVE_INFINITY };
+
+function outside(value: number, atLeast: number | undefined, atMost: number | undefined): boolean {
+  return (atMost !== undefined && value > atMost) || (atLeast !== undefined && value < atLeast);
+}
