@@ -25,15 +25,21 @@ export interface Explanation {
   readonly advice: { readonly code: TextCode; readonly words?: Words } | undefined;
 }
 
-/** Explains what `findBroken` has found of a character. */
-export function explainBroken(
+/** Explains all that `findBroken` has found of a character. */
+export function explainAll(
   tally: Tally,
   character: Pick<Character, "body" | "loadout" | "facts">,
   context: Context,
-  broken: Broken,
-): Explanation {
-  const voice = { catalog: tally.catalog, context };
+  found: readonly Broken[],
+): readonly Explanation[] {
+  if (found.length === 0) return [];
   const dressed: Dressed = { catalog: tally.catalog, character, context, worn: wornIn(tally) };
+  return found.map((broken) => explainBroken(tally, dressed, broken));
+}
+
+function explainBroken(tally: Tally, dressed: Dressed, broken: Broken): Explanation {
+  const { character, context } = dressed;
+  const voice = { catalog: tally.catalog, context };
   const at = (slot: number) => dressed.worn.find((worn) => worn.slot === tally.slots[slot]?.id);
   const slotId = "slot" in broken ? (tally.slots[broken.slot]?.id ?? "") : "";
   switch (broken.kind) {

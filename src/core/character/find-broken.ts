@@ -1,4 +1,3 @@
-import type { CompiledRule } from "../catalog/catalog.ts";
 import type { Tally } from "./tally.ts";
 import { fitsBody } from "./fits-body.ts";
 
@@ -69,38 +68,11 @@ function brokenSlots(tally: Tally): readonly Broken[] {
   return found ?? nothing;
 }
 
-/** Rules that were looked at in the present round; a round is a number that only grows, so nothing has to be cleared. */
-const rounds = new WeakMap<readonly CompiledRule[], { seen: Uint32Array; round: number }>();
-
 function brokenRules(tally: Tally): readonly Broken[] {
-  const { rules, triggers, always, slotMarks } = tally.catalog.compiled;
-  let looked = rounds.get(rules);
-  if (looked === undefined) {
-    looked = { seen: new Uint32Array(rules.length), round: 0 };
-    rounds.set(rules, looked);
-  }
-  const { seen } = looked;
-  looked.round += 1;
-  const { round } = looked;
-  let broken: number[] | undefined;
-  const look = (number: number) => {
-    if (seen[number] === round) return;
-    seen[number] = round;
-    const rule = rules[number];
-    if (rule === undefined || !tally.breaks(rule)) return;
-    if (broken === undefined) broken = [number];
-    else broken.push(number);
-  };
-  for (const number of always) look(number);
-  for (let slot = 0; slot < tally.worn.length; slot += 1) {
-    const part = tally.worn[slot];
-    if (part === undefined) continue;
-    const own = slotMarks[slot] ?? -1;
-    if (own >= 0) for (const number of triggers[own] ?? []) look(number);
-    for (const mark of part.compiled.marks) for (const number of triggers[mark] ?? []) look(number);
-  }
-  if (broken === undefined) return nothing;
-  return broken
+  const { rules } = tally.catalog.compiled;
+  const broken = tally.brokenRules();
+  if (broken.length === 0) return nothing;
+  return [...broken]
     .sort((one, other) => one - other)
     .flatMap((number) => {
       const rule = rules[number];

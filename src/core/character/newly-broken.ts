@@ -4,7 +4,7 @@ import { valueAt } from "../record.ts";
 import type { Character } from "./character.ts";
 import type { Context } from "./context.ts";
 import type { Edit, LoadoutProblem } from "./edit.ts";
-import { type Explanation, explainBroken } from "./explain-broken.ts";
+import { type Explanation, explainAll } from "./explain-broken.ts";
 import { brokenKey, findBroken } from "./find-broken.ts";
 import { fixOf, loadoutProblem } from "./refuse.ts";
 import type { Voice } from "./wording.ts";
@@ -19,9 +19,8 @@ export function newlyBroken(
 ): readonly Explanation[] {
   const earlier = brokenKeys(catalog, before, context);
   const tally = tallyOf(catalog, after, context);
-  return findBroken(tally)
-    .filter((broken) => !earlier.has(brokenKey(broken, tally)))
-    .map((broken) => explainBroken(tally, after, context, broken));
+  const later = findBroken(tally).filter((broken) => !earlier.has(brokenKey(broken, tally)));
+  return explainAll(tally, after, context, later);
 }
 
 function brokenKeys(catalog: Catalog, character: Character, context: Context): ReadonlySet<string> {

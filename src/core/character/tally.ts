@@ -22,12 +22,17 @@ export class Tally {
   /** How many worn parts take each slot. */
   readonly covered: Int16Array;
   body: Body | undefined;
+  /** Whether the character loaded last has slots or parts that the catalog does not know. */
+  passedOver = false;
   readonly #chosenCover: Int16Array;
   readonly #base: Float64Array;
   /** `add` and `times` of what is worn, by stat and then slot. */
   readonly #adds: Float64Array;
   readonly #products: Float64Array;
-  readonly #answers: number[] = [];
+  /** By rule, the round in which it was looked at last: a number that only grows, so that nothing has to be cleared. */
+  readonly #seen: Float64Array;
+  #round = 0;
+  readonly #slotMarks: readonly number[];
   readonly #withDefault: readonly { readonly slot: Slot; readonly part: Part }[];
 
   constructor(catalog: Catalog) {
@@ -37,11 +42,13 @@ export class Tally {
     this.worn = new Array<Part | undefined>(this.slots.length).fill(undefined);
     this.issued = new Uint8Array(this.slots.length);
     this.counts = new Int32Array(compiled.marks.size);
+    this.#seen = new Float64Array(compiled.rules.length);
     this.covered = new Int16Array(this.slots.length);
     this.#chosenCover = new Int16Array(this.slots.length);
     this.#base = new Float64Array(compiled.stats.length);
     this.#adds = new Float64Array(compiled.stats.length * this.slots.length);
     this.#products = new Float64Array(compiled.stats.length * this.slots.length).fill(1);
+    this.#slotMarks = compiled.slotMarks;
     this.#withDefault = this.slots.flatMap((slot) => {
       const part = slot.required && slot.default !== undefined ? catalog.parts.get(slot.default) : undefined;
       return part === undefined ? [] : [{ slot, part }];
@@ -51,21 +58,53 @@ export class Tally {
   /** Takes everything off and puts on what a character wears; slots and parts the catalog does not know are passed over. */
   load(character: Pick<Character, "body" | "loadout" | "facts">, context: Context): void {
     this.stand(character, context);
+    this.passedOver = false;
     for (const id in character.loadout) {
       const slot = this.catalog.compiled.slotNumbers.get(id);
-      const part = slot === undefined ? undefined : this.catalog.parts.get(character.loadout[id] ?? "");
+      const part = this.catalog.parts.get(character.loadout[id] ?? "");
       if (slot !== undefined && part !== undefined) this.#put(slot, part, 0);
+      else this.passedOver = true;
     }
     this.issue();
   }
 
+  /** The numbers of the rules that do not hold, each once, in no order; only rules that what is worn can break are looked at. */
+  brokenRules(): readonly number[] {
+    const { rules, triggers, always, slotMarks } = this.catalog.compiled;
+    const broken: number[] = [];
+    this.#round += 1;
+    this.#look(rules, always, broken);
+    for (let slot = 0; slot < this.worn.length; slot += 1) {
+      const part = this.worn[slot];
+      if (part === undefined) continue;
+      const own = slotMarks[slot] ?? -1;
+      if (own >= 0) this.#look(rules, triggers[own] ?? none, broken);
+      for (const mark of part.compiled.marks) this.#look(rules, triggers[mark] ?? none, broken);
+    }
+    return broken;
+  }
+
+  #look(rules: readonly CompiledRule[], numbers: readonly number[], broken: number[]): void {
+    for (let at = 0; at < numbers.length; at += 1) {
+      const number = numbers[at] ?? 0;
+      if (this.#seen[number] === this.#round) continue;
+      this.#seen[number] = this.#round;
+      const rule = rules[number];
+      if (rule !== undefined && this.breaks(rule)) broken.push(number);
+    }
+  }
+
   /** Takes everything off and takes on a body, the character's answers and the game's signals. */
   stand(character: Pick<Character, "body" | "facts">, context: Context): void {
-    const { catalog, counts } = this;
+    const { catalog } = this;
     const { compiled } = catalog;
-    for (let slot = 0; slot < this.worn.length; slot += 1) this.#take(slot);
-    for (const mark of this.#answers) counts[mark] = 0;
-    this.#answers.length = 0;
+    this.worn.fill(undefined);
+    this.issued.fill(0);
+    this.counts.fill(0);
+    this.covered.fill(0);
+    this.#chosenCover.fill(0);
+    this.#adds.fill(0);
+    this.#products.fill(1);
     this.body = catalog.bodies.get(character.body);
     this.#answer(compiled.marks.get(`body:${character.body}`));
     for (const { source, id, value, mark } of compiled.answers) {
@@ -73,7 +112,8 @@ export class Tally {
       const there = value === undefined ? said !== undefined && said !== false && said !== 0 : String(said) === value;
       if (said !== undefined && there) this.#answer(mark);
     }
-    for (const [number, { id }] of compiled.stats.entries()) {
+    for (let number = 0; number < compiled.stats.length; number += 1) {
+      const id = compiled.stats[number]?.id ?? "";
       this.#base[number] = (valueAt(this.body?.stats ?? {}, id) ?? 0) + (valueAt(context.stats ?? {}, id) ?? 0);
     }
   }
@@ -121,9 +161,8 @@ export class Tally {
   }
 
   holds(condition: CompiledCondition): boolean {
+    if (condition.kind === "mark") return (this.counts[condition.mark] ?? 0) > 0;
     switch (condition.kind) {
-      case "mark":
-        return (this.counts[condition.mark] ?? 0) > 0;
       case "any":
         for (const each of condition.of) if (this.holds(each)) return true;
         return false;
@@ -155,14 +194,16 @@ export class Tally {
 
   /** Whether two worn parts have two of these marks. */
   #meet(marks: readonly number[]): boolean {
+    const { counts } = this;
     let there = 0;
     let twice = false;
     let first = -1;
-    for (const mark of marks) {
-      const count = this.counts[mark] ?? 0;
+    for (let at = 0; at < marks.length; at += 1) {
+      const mark = marks[at] ?? 0;
+      const count = counts[mark] ?? 0;
       if (count === 0) continue;
       there += 1;
-      twice ||= count > 1;
+      if (count > 1) twice = true;
       if (first < 0) first = mark;
     }
     if (there < 2 || twice) return there >= 2;
@@ -172,9 +213,7 @@ export class Tally {
   }
 
   #answer(mark: number | undefined): void {
-    if (mark === undefined) return;
-    this.counts[mark] = 1;
-    this.#answers.push(mark);
+    if (mark !== undefined) this.counts[mark] = 1;
   }
 
   #put(slot: number, part: Part, issued: 0 | 1): void {
@@ -205,18 +244,27 @@ export class Tally {
     const { marks, covers } = part.compiled;
     const { counts, covered } = this;
     const chosen = this.issued[slot] === 0 ? by : 0;
-    const own = this.catalog.compiled.slotMarks[slot] ?? -1;
-    if (own >= 0 && !marks.includes(own)) counts[own] = (counts[own] ?? 0) + by;
-    for (const mark of marks) counts[mark] = (counts[mark] ?? 0) + by;
-    if (!covers.includes(slot)) this.#cover(covered, slot, by, chosen);
-    for (const each of covers) this.#cover(covered, each, by, chosen);
-  }
-
-  #cover(covered: Int16Array, slot: number, by: number, chosen: number): void {
-    covered[slot] = (covered[slot] ?? 0) + by;
-    this.#chosenCover[slot] = (this.#chosenCover[slot] ?? 0) + chosen;
+    const own = this.#slotMarks[slot] ?? -1;
+    for (let at = 0; at < marks.length; at += 1) {
+      const mark = marks[at] ?? 0;
+      counts[mark] = (counts[mark] ?? 0) + by;
+    }
+    const chosenCover = this.#chosenCover;
+    const alone = covers.length === 0;
+    if (alone || !covers.includes(slot)) {
+      if (own >= 0) counts[own] = (counts[own] ?? 0) + by;
+      covered[slot] = (covered[slot] ?? 0) + by;
+      chosenCover[slot] = (chosenCover[slot] ?? 0) + chosen;
+    }
+    if (alone) return;
+    for (const each of covers) {
+      covered[each] = (covered[each] ?? 0) + by;
+      chosenCover[each] = (chosenCover[each] ?? 0) + chosen;
+    }
   }
 }
+
+const none: readonly number[] = [];
 
 const unbounded = { least: Number.NEGATIVE_INFINITY, most: Number.POSITIVE_INFINITY };
 

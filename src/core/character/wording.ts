@@ -1,5 +1,6 @@
 import type { Catalog, Condition } from "../catalog/catalog.ts";
 import { type Text, textIn } from "../catalog/text.ts";
+import { recall } from "../recall.ts";
 import { valueAt } from "../record.ts";
 import type { Context } from "./context.ts";
 
@@ -98,11 +99,30 @@ export interface Voice {
  */
 export function sayText(voice: Voice, code: TextCode, words: Words = {}): string {
   const template = voice.context.texts?.[code] ?? englishTexts[code];
-  return template.replace(/\{([a-z]+)(:title)?\}/g, (whole, name: string, title: string | undefined) => {
-    const word = valueAt(words, name);
-    if (word === undefined) return whole;
-    return title === undefined ? sayWord(voice, word) : sayTitle(voice, name, String(word));
-  });
+  let said = "";
+  for (const piece of recall(templates, template, () => readTemplate(template))) {
+    const word = typeof piece === "string" ? undefined : valueAt(words, piece.name);
+    if (typeof piece === "string") said += piece;
+    else if (word === undefined) said += piece.whole;
+    else said += piece.title ? sayTitle(voice, piece.name, String(word)) : sayWord(voice, word);
+  }
+  return said;
+}
+
+/** A piece of a template: words as they are, or a place for one. */
+type Piece = string | { readonly whole: string; readonly name: string; readonly title: boolean };
+
+/** Templates that were said before, in pieces. There are as many as the game has texts. */
+const templates = new Map<string, readonly Piece[]>();
+
+function readTemplate(template: string): readonly Piece[] {
+  return template
+    .split(/(\{[a-z]+(?::title)?\})/)
+    .filter((piece) => piece !== "")
+    .map((piece): Piece => {
+      const [, name, title] = /^\{([a-z]+)(:title)?\}$/.exec(piece) ?? [];
+      return name === undefined ? piece : { whole: piece, name, title: title !== undefined };
+    });
 }
 
 /** What an author says of a rule, in the language of the voice. */

@@ -3,10 +3,9 @@ import { withheld } from "../character/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { explainBroken } from "../character/explain-broken.ts";
-import { type Broken, findBroken } from "../character/find-broken.ts";
+import { type Explanation, explainAll } from "../character/explain-broken.ts";
+import { findBroken } from "../character/find-broken.ts";
 import { fixOf, loadoutProblem, unknownId } from "../character/refuse.ts";
-import type { Tally } from "../character/tally.ts";
 import { sayText, type Voice } from "../character/wording.ts";
 import { tallyOf } from "../character/worn.ts";
 
@@ -28,33 +27,26 @@ export function checkLoadout(
 ): readonly LoadoutProblem[] {
   const voice = { catalog, context };
   if (!catalog.bodies.has(character.body)) return [unknownId(voice, "body", character.body, ["body"])];
-  const problems = unknownContent(voice, character);
-  if (context.holdings !== undefined) problems.push(...unowned(voice, character, context));
   const tally = tallyOf(catalog, character, context);
-  for (const broken of findBroken(tally)) problems.push(sayBroken(voice, tally, character, context, broken));
+  const problems = unknownContent(voice, character, tally.passedOver);
+  if (context.holdings !== undefined) problems.push(...unowned(voice, character, context));
+  for (const said of explainAll(tally, character, context, findBroken(tally))) problems.push(sayBroken(voice, said));
   problems.push(...wrongColors(voice, character));
   return problems;
 }
 
-function sayBroken(
-  voice: Voice,
-  tally: Tally,
-  character: Character,
-  context: Context,
-  broken: Broken,
-): LoadoutProblem {
-  const said = explainBroken(tally, character, context, broken);
-  const { code, subject, slot, words, authored, chain, culprits, advice } = said;
+function sayBroken(voice: Voice, explanation: Explanation): LoadoutProblem {
+  const { code, subject, slot, words, authored, chain, culprits, advice } = explanation;
   const fixes = culprits.map((worn) => fixOf(voice, "take-off", { part: worn.part.id }, [{ remove: worn.slot }]));
   if (advice !== undefined) fixes.push(fixOf(voice, advice.code, advice.words));
   const at = slot === undefined ? ["loadout"] : ["loadout", slot];
   return loadoutProblem(voice, code, { subject, at, words, more: authored, chain, fixes });
 }
 
-function unknownContent(voice: Voice, character: Character): LoadoutProblem[] {
+function unknownContent(voice: Voice, character: Character, passedOver: boolean): LoadoutProblem[] {
   const { slots, parts } = voice.catalog;
   const problems: LoadoutProblem[] = [];
-  for (const slot of Object.keys(character.loadout)) {
+  for (const slot of passedOver ? Object.keys(character.loadout) : []) {
     const part = character.loadout[slot] ?? "";
     if (!slots.has(slot)) problems.push(kept(voice, unknownId(voice, "slot", slot, ["loadout", slot])));
     else if (!parts.has(part)) problems.push(kept(voice, unknownId(voice, "part", part, ["loadout", slot])));
