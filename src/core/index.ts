@@ -30,6 +30,13 @@ export { englishTexts, type TextCode, type Texts } from "./character/wording.ts"
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";
+export {
+  completeLoadout,
+  type Repair,
+  type RepairOptions,
+  repairLoadout,
+  waysToWear,
+} from "./loadout/repair-loadout.ts";
 export { type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
 export { type Stats, statsOf } from "./character/stats.ts";
 export { type Worn, wornParts } from "./character/worn.ts";

@@ -67,7 +67,15 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
 }
 
 /** What a mark is called: `tag:lamp`, `fact:trade=pilot`. */
-function markKey({ kind, id, value }: { readonly kind: string; readonly id: string; readonly value?: string | undefined }) {
+function markKey({
+  kind,
+  id,
+  value,
+}: {
+  readonly kind: string;
+  readonly id: string;
+  readonly value?: string | undefined;
+}) {
   return value === undefined ? `${kind}:${id}` : `${kind}:${id}=${value}`;
 }
 

@@ -106,7 +106,11 @@ const pattern = z.string().check(z.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0
 
 const conditionPattern = z
   .string()
-  .check(z.regex(/^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+|signal:[a-z][a-z0-9]*(-[a-z0-9]+)*(=.+)?)$/));
+  .check(
+    z.regex(
+      /^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+|signal:[a-z][a-z0-9]*(-[a-z0-9]+)*(=.+)?)$/,
+    ),
+  );
 
 /** A condition as it is written. */
 export type ConditionSource =

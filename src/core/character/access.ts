@@ -26,6 +26,7 @@ export function withheld(
     chain: [{ kind: "access", part: part.id, access }],
   } as const;
   if (access === "secret") return [loadoutProblem(voice, "not-known", about)];
-  const fix = part.price === undefined ? fixOf(voice, "acquire-first") : fixOf(voice, "acquire-for", { price: part.price });
+  const fix =
+    part.price === undefined ? fixOf(voice, "acquire-first") : fixOf(voice, "acquire-for", { price: part.price });
   return [loadoutProblem(voice, "not-owned", { ...about, fixes: [fix] })];
 }

@@ -1,5 +1,5 @@
-import type { Tally } from "./tally.ts";
 import { fitsBody } from "./fits-body.ts";
+import type { Tally } from "./tally.ts";
 
 /** Something about what is worn that does not hold; slots, stats and rules by number. */
 export type Broken =
@@ -93,7 +93,6 @@ function pairsOf(rule: number, marks: readonly number[], tally: Tally): readonly
 
 function meet(marks: readonly number[], one: number, other: number, tally: Tally): boolean {
   return marks.some(
-    (mark, at) =>
-      tally.has(one, mark) && marks.some((another, number) => number !== at && tally.has(other, another)),
+    (mark, at) => tally.has(one, mark) && marks.some((another, number) => number !== at && tally.has(other, another)),
   );
 }

@@ -153,6 +153,11 @@ export class Tally {
     return Math.min(most, Math.max(least, sum * product));
   }
 
+  /** What there is of a weighed stat without any part. */
+  baseOf(number: number): number {
+    return this.#base[number] ?? 0;
+  }
+
   /** Whether what is in a slot has a mark. */
   has(slot: number, mark: number): boolean {
     const part = this.worn[slot];

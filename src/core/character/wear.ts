@@ -80,7 +80,11 @@ export function reasonsAgainst(
   }
   if (isAtHand(catalog, character, part, slot)) return problems;
   problems.push(...withheld(voice, part, context.holdings, at));
-  if (context.wardrobe === "bag" && catalog.slots.get(slot)?.kind === "gear" && countInBag(character.bag, part.id) === 0) {
+  if (
+    context.wardrobe === "bag" &&
+    catalog.slots.get(slot)?.kind === "gear" &&
+    countInBag(character.bag, part.id) === 0
+  ) {
     problems.push(
       loadoutProblem(voice, "not-carried", {
         subject,
@@ -133,7 +137,8 @@ function rulesBetween(catalog: Catalog, one: Worn, other: Worn): readonly Rule[]
 
 function keepsApart(patterns: readonly Parameters<typeof matches>[0][], one: Worn, other: Worn): boolean {
   return patterns.some(
-    (pattern, number) => matches(pattern, one) && patterns.some((another, at) => at !== number && matches(another, other)),
+    (pattern, number) =>
+      matches(pattern, one) && patterns.some((another, at) => at !== number && matches(another, other)),
   );
 }
 

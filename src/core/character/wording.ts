@@ -19,8 +19,7 @@ export const englishTexts = {
   "does-not-fit": '"{part}" was not made for body "{body}".',
   "slot-taken-twice": '"{part}" and "{other}" both take slot "{slot}".',
   "required-slot": 'Slot "{slot}" must not be empty.',
-  "default-stays":
-    '"{part}" is what slot "{slot}" shows when nothing else is worn there, so it cannot be taken off.',
+  "default-stays": '"{part}" is what slot "{slot}" shows when nothing else is worn there, so it cannot be taken off.',
   "never-together": '"{part}" and "{other}" are never worn together.',
   "need-unmet": '"{part}" needs {least} {stat}, and there is {value} without it.',
   "needs-missing": "With {when} there must be {needs}.",

@@ -17,10 +17,7 @@ export interface Worn {
  *
  * Slots and parts the catalog does not know are passed over; `checkLoadout` names them.
  */
-export function wornParts(
-  catalog: Catalog,
-  character: Pick<Character, "body" | "loadout" | "facts">,
-): readonly Worn[] {
+export function wornParts(catalog: Catalog, character: Pick<Character, "body" | "loadout" | "facts">): readonly Worn[] {
   return wornIn(tallyOf(catalog, character));
 }
 

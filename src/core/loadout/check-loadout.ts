@@ -20,11 +20,7 @@ import { tallyOf } from "../character/worn.ts";
  * @example
  * checkLoadout(catalog, wren) // → [] when nothing is wrong
  */
-export function checkLoadout(
-  catalog: Catalog,
-  character: Character,
-  context: Context = {},
-): readonly LoadoutProblem[] {
+export function checkLoadout(catalog: Catalog, character: Character, context: Context = {}): readonly LoadoutProblem[] {
   const voice = { catalog, context };
   if (!catalog.bodies.has(character.body)) return [unknownId(voice, "body", character.body, ["body"])];
   const tally = tallyOf(catalog, character, context);

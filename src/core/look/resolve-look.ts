@@ -1,7 +1,7 @@
 import type { Body, Catalog, Layer } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
-import { unknownId } from "../character/refuse.ts";
 import { fitsBody } from "../character/fits-body.ts";
+import { unknownId } from "../character/refuse.ts";
 import { type Worn, wornParts } from "../character/worn.ts";
 import { MantleError } from "../problem.ts";
 import { valueAt } from "../record.ts";

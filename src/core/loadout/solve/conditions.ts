@@ -1,0 +1,64 @@
+import type { CompiledCondition } from "../../catalog/catalog.ts";
+import type { Domains } from "./domains.ts";
+import type { Ground } from "./ground.ts";
+
+/** Whether a condition can come out so. */
+export function isPossible(condition: CompiledCondition, outcome: boolean, domains: Domains, ground: Ground): boolean {
+  return !isCertain(condition, !outcome, domains, ground);
+}
+
+/** Whether a condition comes out so whatever becomes of the variables; it may miss some that do. */
+export function isCertain(condition: CompiledCondition, outcome: boolean, domains: Domains, ground: Ground): boolean {
+  switch (condition.kind) {
+    case "mark": {
+      if (ground.marks[condition.mark] === 1) return outcome;
+      const holders = ground.holders[condition.mark] ?? [];
+      return outcome
+        ? holders.some(({ variable, mask }) => domains.isWithin(variable, mask))
+        : holders.every(({ variable, mask }) => !domains.meets(variable, mask));
+    }
+    case "any":
+    case "all": {
+      const each = (part: CompiledCondition) => isCertain(part, outcome, domains, ground);
+      return (condition.kind === "any") === outcome ? condition.of.some(each) : condition.of.every(each);
+    }
+    case "not":
+      return isCertain(condition.of, !outcome, domains, ground);
+  }
+}
+
+/** Leaves out values with which a condition could not come out so. */
+export function forceCondition(condition: CompiledCondition, outcome: boolean, domains: Domains, ground: Ground): void {
+  switch (condition.kind) {
+    case "mark":
+      forceMark(condition.mark, outcome, domains, ground);
+      return;
+    case "any":
+    case "all": {
+      if ((condition.kind === "any") !== outcome) {
+        for (const each of condition.of) forceCondition(each, outcome, domains, ground);
+        return;
+      }
+      const open = condition.of.filter((each) => isPossible(each, outcome, domains, ground));
+      const [only] = open;
+      if (only === undefined) domains.failed = true;
+      else if (open.length === 1) forceCondition(only, outcome, domains, ground);
+      return;
+    }
+    case "not":
+      forceCondition(condition.of, !outcome, domains, ground);
+  }
+}
+
+function forceMark(mark: number, outcome: boolean, domains: Domains, ground: Ground): void {
+  const stands = ground.marks[mark] === 1;
+  if (stands && !outcome) domains.failed = true;
+  if (stands) return;
+  const able = (ground.holders[mark] ?? []).filter(({ variable, mask }) => domains.meets(variable, mask));
+  if (!outcome) for (const { variable, mask } of able) domains.drop(variable, mask);
+  else {
+    const [only] = able;
+    if (only === undefined) domains.failed = true;
+    else if (able.length === 1) domains.keep(only.variable, only.mask);
+  }
+}

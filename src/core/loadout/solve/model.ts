@@ -1,0 +1,228 @@
+import type { Body, Catalog, CompiledPart, Part, Slot } from "../../catalog/catalog.ts";
+import { accessTo } from "../../character/access.ts";
+import { countInBag } from "../../character/bag.ts";
+import type { Character } from "../../character/character.ts";
+import type { Context, Holdings } from "../../character/context.ts";
+import { fitsBody } from "../../character/fits-body.ts";
+import { recall } from "../../recall.ts";
+import { valueAt } from "../../record.ts";
+import { maskOf } from "./domains.ts";
+
+/** One thing a variable can be: parts that no rule can tell apart, or nothing chosen, or an answer. */
+export interface Value {
+  /**
+   * `none`: an empty slot. `issued`: the default of a required slot. `covered`: a required slot that is taken by a part of
+   * another. `worn`: any of `parts`. `answer`: what a variable that is no slot says.
+   */
+  readonly kind: "none" | "issued" | "covered" | "worn" | "answer";
+  /** Every part that may be worn here, when `worn`; the default, when `issued`. */
+  readonly parts: readonly Part[];
+  readonly marks: readonly number[];
+  /** The numbers of the slots it takes, its own among them. */
+  readonly covers: readonly number[];
+  readonly gives: CompiledPart["gives"];
+  readonly needs: CompiledPart["needs"];
+  /** What an answer says. */
+  readonly says?: string | boolean | undefined;
+}
+
+/** A slot, or an answer that is left open. */
+export interface Variable {
+  readonly slot: Slot | undefined;
+  readonly answer: { readonly source: "facts" | "signals"; readonly id: string } | undefined;
+  readonly values: readonly Value[];
+}
+
+/** Who can have a mark, take a slot: for each variable the mask of such values. */
+export type Holders = readonly { readonly variable: number; readonly mask: Uint32Array }[];
+
+/** What a body can wear, in the form the solver works on: slots are variables, parts that rules cannot tell apart are one value. */
+export interface Model {
+  readonly catalog: Catalog;
+  readonly body: Body;
+  /** Slots by their number, then open answers. */
+  readonly variables: readonly Variable[];
+  /** By mark. Marks beyond those of the catalog stand for parts of which there are too few. */
+  readonly holders: readonly Holders[];
+  /** By slot number, who takes it. */
+  readonly takers: readonly Holders[];
+  /** By slot number, who takes it by choice. */
+  readonly choosers: readonly Holders[];
+  /** How many of a mark there are to wear, where there are too few for every slot. */
+  readonly copies: readonly { readonly mark: number; readonly count: number }[];
+}
+
+const everything = {};
+const models = new WeakMap<object, WeakMap<Catalog, Map<string, Model>>>();
+
+/** The model of what a character may wear under a context: what is owned and, with the wardrobe `"bag"`, at hand. */
+export function modelFor(catalog: Catalog, body: Body, character: Character | undefined, context: Context): Model {
+  const { holdings } = context;
+  if (context.wardrobe === "bag" && character !== undefined) {
+    return buildModel({
+      catalog,
+      body,
+      character,
+      copiesOf: (part, slot) => carriedCopies(catalog, character, part, slot, holdings),
+    });
+  }
+  const copiesOf = (part: Part) => ownedCopies(part, holdings);
+  if (character !== undefined && choosesDefault(catalog, character))
+    return buildModel({ catalog, body, character, copiesOf });
+  const byCatalog = recall(models, holdings ?? everything, () => new WeakMap<Catalog, Map<string, Model>>());
+  const byBody = recall(byCatalog, catalog, () => new Map<string, Model>());
+  return recall(byBody, body.id, () => buildModel({ catalog, body, copiesOf }));
+}
+
+/** The model of what anyone could ever wear on a body, whatever they answered and whatever the game signals. */
+export function openModel(catalog: Catalog, body: Body): Model {
+  return buildModel({ catalog, body, copiesOf: () => Number.POSITIVE_INFINITY, openAnswers: true });
+}
+
+/** Whether some required slot has been given its default by choice: such a part does not yield to others as an issued one does. */
+function choosesDefault(catalog: Catalog, { loadout }: Character): boolean {
+  return [...catalog.slots.values()].some((slot) => slot.required && valueAt(loadout, slot.id) === slot.default);
+}
+
+function ownedCopies(part: Part, holdings: Holdings | undefined): number {
+  return accessTo(part, holdings) === "owned" ? Number.POSITIVE_INFINITY : 0;
+}
+
+function carriedCopies(
+  catalog: Catalog,
+  character: Character,
+  part: Part,
+  slot: Slot,
+  holdings: Holdings | undefined,
+): number {
+  const owned = ownedCopies(part, holdings);
+  if (slot.kind !== "gear" || owned === 0) return owned;
+  const worn = part.slots.filter((id) => catalog.slots.get(id)?.kind === "gear" && character.loadout[id] === part.id);
+  return countInBag(character.bag, part.id) + worn.length;
+}
+
+interface Making {
+  readonly catalog: Catalog;
+  readonly body: Body;
+  /** How many of a part there are to wear. */
+  readonly copiesOf: (part: Part, slot: Slot) => number;
+  /** Whose choices are there to stay. */
+  readonly character?: Character;
+  readonly openAnswers?: boolean;
+}
+
+function buildModel({ catalog, body, copiesOf, character, openAnswers = false }: Making): Model {
+  const { compiled } = catalog;
+  const copies = new Map<Part, { mark: number; count: number }>();
+  const limit = (part: Part, count: number): number | undefined => {
+    if (count >= part.slots.length) return undefined;
+    return recall(copies, part, () => ({ mark: compiled.marks.size + copies.size, count })).mark;
+  };
+  const variables: Variable[] = [];
+  for (const slot of catalog.slots.values()) {
+    const classes = new Map<
+      string,
+      { readonly first: Part; readonly parts: Part[]; readonly extra: number | undefined }
+    >();
+    for (const part of slot.parts) {
+      const byItself = slot.required && slot.default === part.id && character?.loadout[slot.id] !== part.id;
+      if (!fitsBody(part, body.id) || byItself) continue;
+      const count = copiesOf(part, slot);
+      if (count === 0) continue;
+      const extra = limit(part, count);
+      recall(classes, signature(part, extra), () => ({ first: part, parts: [], extra })).parts.push(part);
+    }
+    const worn = [...classes.values()].map(({ first, parts, extra }) =>
+      valueOf("worn", first, parts, slot, compiled.slotMarks, extra),
+    );
+    variables.push({ slot, answer: undefined, values: [...unchosen(catalog, slot), ...worn] });
+  }
+  if (openAnswers) variables.push(...answerVariables(catalog));
+
+  const markCount = compiled.marks.size + copies.size;
+  const slotCount = catalog.slots.size;
+  return {
+    catalog,
+    body,
+    variables,
+    holders: holdersOf(variables, markCount, ({ marks }) => marks),
+    takers: holdersOf(variables, slotCount, ({ covers }) => covers),
+    choosers: holdersOf(variables, slotCount, ({ kind, covers }) => (kind === "worn" ? covers : [])),
+    copies: [...copies.values()],
+  };
+}
+
+/** What rules can tell of a part: parts of one signature are one value. */
+function signature({ compiled }: Part, extra: number | undefined): string {
+  const { marks, covers, gives, needs } = compiled;
+  let key = `${extra ?? ""};${marks.join(" ")};${covers.join(" ")}`;
+  for (const { stat, add, times } of gives) key += `;${stat} ${add} ${times}`;
+  for (const { stat, atLeast } of needs) key += `;n${stat} ${atLeast}`;
+  return key;
+}
+
+function valueOf(
+  kind: "worn" | "issued",
+  part: Part,
+  parts: readonly Part[],
+  slot: Slot,
+  slotMarks: readonly number[],
+  extra?: number,
+): Value {
+  const { marks, covers, gives, needs } = part.compiled;
+  const all = new Set(marks);
+  const own = slotMarks[slot.number] ?? -1;
+  if (own >= 0) all.add(own);
+  if (extra !== undefined) all.add(extra);
+  return { kind, parts, marks: [...all], covers: [...new Set([slot.number, ...covers])], gives, needs };
+}
+
+const nothing = { parts: [], marks: [], covers: [], gives: [], needs: [] } as const;
+
+/** What a slot can be without a choice. */
+function unchosen(catalog: Catalog, slot: Slot): readonly Value[] {
+  if (!slot.required) return [{ kind: "none", ...nothing }];
+  const covered: Value = { kind: "covered", ...nothing };
+  const initial = slot.default === undefined ? undefined : catalog.parts.get(slot.default);
+  if (initial === undefined) return [covered];
+  return [valueOf("issued", initial, [initial], slot, catalog.compiled.slotMarks), covered];
+}
+
+/** A variable for each fact and signal that rules ask about, with every answer that makes a difference. */
+function answerVariables(catalog: Catalog): readonly Variable[] {
+  const asked = new Map<string, { source: "facts" | "signals"; id: string; values: Map<string | undefined, number> }>();
+  for (const { source, id, value, mark } of catalog.compiled.answers) {
+    recall(asked, `${source} ${id}`, () => ({ source, id, values: new Map() })).values.set(value, mark);
+  }
+  return [...asked.values()].map(({ source, id, values }) => {
+    const there = values.get(undefined);
+    const answer = (says: string | boolean | undefined, mark?: number): Value => ({
+      ...nothing,
+      kind: "answer",
+      says,
+      marks: [mark, there].flatMap((each) => (each === undefined || says === undefined ? [] : [each])),
+    });
+    const named = [...values].flatMap(([value, mark]) => (value === undefined ? [] : [answer(value, mark)]));
+    return {
+      slot: undefined,
+      answer: { source, id },
+      values: [answer(undefined), ...(there === undefined ? [] : [answer(true)]), ...named],
+    };
+  });
+}
+
+function holdersOf(
+  variables: readonly Variable[],
+  count: number,
+  numbersOf: (value: Value) => readonly number[],
+): readonly Holders[] {
+  const holders: { variable: number; mask: Uint32Array }[][] = Array.from({ length: count }, () => []);
+  for (const [variable, { values }] of variables.entries()) {
+    const byNumber = new Map<number, number[]>();
+    for (const [value, each] of values.entries()) {
+      for (const number of numbersOf(each)) recall(byNumber, number, () => []).push(value);
+    }
+    for (const [number, having] of byNumber) holders[number]?.push({ variable, mask: maskOf(values.length, having) });
+  }
+  return holders;
+}

@@ -1,0 +1,168 @@
+import type { Character } from "../../character/character.ts";
+import type { Context } from "../../character/context.ts";
+import { type Broken, findBroken } from "../../character/find-broken.ts";
+import { Tally } from "../../character/tally.ts";
+import { recall } from "../../recall.ts";
+import { type Constraint, constraintsOf } from "./constraints.ts";
+import { Domains } from "./domains.ts";
+import { type Ground, groundOf } from "./ground.ts";
+import type { Model } from "./model.ts";
+
+/** How much searching may be done: it is counted down, step by step, and shared by whoever is handed it. */
+export interface Budget {
+  steps: number;
+}
+
+/** Constraints, and by variable the numbers of those that speak of it. */
+interface Net {
+  readonly constraints: readonly Constraint[];
+  readonly watchers: readonly (readonly number[])[];
+}
+
+const nets = new WeakMap<Model, Net>();
+
+function netOf(model: Model, constraints: readonly Constraint[]): Net {
+  const watchers: number[][] = model.variables.map(() => []);
+  for (const [number, { variables }] of constraints.entries()) {
+    for (const variable of variables) watchers[variable]?.push(number);
+  }
+  return { constraints, watchers };
+}
+
+/**
+ * Searches the loadouts of a model: finite domains as bit sets, values left out by propagation, and conflicts that say where
+ * to search on.
+ *
+ * Constraints gain weight each time they fail, and the variable with the fewest values for the weight of its constraints comes
+ * first. F. Boussemart, F. Hemery, C. Lecoutre, L. Sais, "Boosting systematic search by weighting constraints" (2004).
+ */
+export class Solver {
+  readonly model: Model;
+  readonly constraints: readonly Constraint[];
+  readonly domains: Domains;
+  readonly ground: Ground;
+  readonly weights: Float64Array;
+  /** 1 for each constraint that is not looked at. */
+  readonly waived: Uint8Array;
+  /** The constraints that took part in leaving values out, in the order in which they first did, when it is asked for. */
+  trace: Set<number> | undefined;
+  readonly #watchers: readonly (readonly number[])[];
+  readonly #tally: Tally;
+  readonly #isQueued: Uint8Array;
+
+  constructor(model: Model, facts: Character["facts"], context: Context, extra: readonly Constraint[] = []) {
+    this.model = model;
+    const net = recall(nets, model, () => netOf(model, constraintsOf(model)));
+    const { constraints, watchers } = extra.length === 0 ? net : netOf(model, [...net.constraints, ...extra]);
+    this.constraints = constraints;
+    this.#watchers = watchers;
+    this.domains = new Domains(model.variables.map(({ values }) => values.length));
+    this.ground = groundOf(model, facts, context);
+    this.weights = new Float64Array(this.constraints.length).fill(1);
+    this.waived = new Uint8Array(this.constraints.length);
+    this.#isQueued = new Uint8Array(this.constraints.length);
+    this.#tally = new Tally(model.catalog);
+  }
+
+  /** Looks at every constraint once, and then at those whose variables change. Whether anything can still be found. */
+  start(): boolean {
+    const all = this.constraints.map((_, number) => number);
+    for (const number of all) this.#isQueued[number] = 1;
+    return this.#run(all);
+  }
+
+  /** Looks at the constraints of variables that changed, until nothing changes any more. */
+  propagate(): boolean {
+    return this.#run([]);
+  }
+
+  #run(queue: number[]): boolean {
+    const { domains } = this;
+    let failing = -1;
+    for (let at = 0; ; at += 1) {
+      for (let variable = domains.nextChanged(); variable !== undefined; variable = domains.nextChanged()) {
+        for (const number of this.#watchers[variable] ?? []) {
+          if (this.#isQueued[number] === 1) continue;
+          this.#isQueued[number] = 1;
+          queue.push(number);
+        }
+      }
+      const number = queue[at];
+      if (domains.failed || number === undefined) break;
+      this.#isQueued[number] = 0;
+      if (this.waived[number] === 1) continue;
+      failing = number;
+      this.constraints[number]?.propagate(domains, this.ground);
+      if (this.trace !== undefined && (domains.failed || domains.changed.length > 0)) this.trace.add(number);
+    }
+    for (const number of queue) this.#isQueued[number] = 0;
+    if (!domains.failed) return true;
+    if (failing >= 0) this.weights[failing] = (this.weights[failing] ?? 0) + 1;
+    return false;
+  }
+
+  /** The open variable to search on next, if there is one: few values, much trouble. */
+  nextVariable(tieBreak?: () => number): number | undefined {
+    let best: number | undefined;
+    let bestRank = Number.POSITIVE_INFINITY;
+    for (let variable = 0; variable < this.model.variables.length; variable += 1) {
+      const size = this.domains.size(variable);
+      if (size < 2) continue;
+      let weight = 0;
+      for (const number of this.#watchers[variable] ?? []) weight += this.weights[number] ?? 0;
+      const rank = (size / (1 + weight)) * (tieBreak === undefined ? 1 : 1 + tieBreak());
+      if (rank >= bestRank) continue;
+      best = variable;
+      bestRank = rank;
+    }
+    return best;
+  }
+
+  /** The constraints that speak of a variable, by number. */
+  constraintsOn(variable: number): readonly number[] {
+    return this.#watchers[variable] ?? [];
+  }
+
+  /** What does not hold with these values, by variable, judged as `checkLoadout` judges, except what is waived. */
+  judge(values: readonly number[]): readonly Broken[] {
+    const found = findBroken(this.tally(values));
+    return found.length === 0 ? found : found.filter((broken) => !this.#isWaived(broken, values));
+  }
+
+  /** What is worn with these values. It is the caller's only until the next call. */
+  tally(values: readonly number[]): Tally {
+    const { variables, body } = this.model;
+    const tally = this.#tally;
+    tally.stand({ body: body.id, facts: this.ground.facts }, this.ground.context);
+    for (const [variable, { slot, values: choices }] of variables.entries()) {
+      const value = choices[values[variable] ?? -1];
+      const part = value?.parts[0];
+      if (slot !== undefined && value?.kind === "worn" && part !== undefined) tally.put(slot.number, part);
+      else if (value?.kind === "answer") for (const mark of value.marks) tally.counts[mark] = 1;
+    }
+    tally.issue();
+    return tally;
+  }
+
+  #isWaived(broken: Broken, values: readonly number[]): boolean {
+    return this.constraints.some(({ standing }, number) => {
+      if (this.waived[number] !== 1) return false;
+      switch (broken.kind) {
+        case "rule":
+        case "never":
+          return standing.kind === "rule" && standing.rule === broken.rule;
+        case "need":
+          return (
+            standing.kind === "need" &&
+            standing.slot === broken.slot &&
+            standing.stat === broken.stat &&
+            standing.value === values[broken.slot]
+          );
+        case "empty":
+          return standing.kind === "required" && standing.slot === broken.slot;
+        default:
+          return false;
+      }
+    });
+  }
+}
