@@ -16,7 +16,7 @@ export { type Text, textIn } from "./catalog/text.ts";
 
 // Character: what one player chose
 export { type CreateOptions, createCharacter } from "./character/create-character.ts";
-export { type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
+export { type RollKeep, type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
 export type { Character } from "./character/character.ts";
 export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
@@ -37,6 +37,8 @@ export {
   repairLoadout,
   waysToWear,
 } from "./loadout/repair-loadout.ts";
+export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
+export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./loadout/survey-rules.ts";
 export { type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
 export { type Stats, statsOf } from "./character/stats.ts";
 export { type Worn, wornParts } from "./character/worn.ts";

@@ -5,11 +5,23 @@ import {
   type Catalog,
   type Character,
   checkLoadout,
+  completeLoadout,
+  countLoadouts,
   createCharacter,
   type Edit,
+  MantleError,
   repairLoadout,
+  rollCharacter,
+  surveyRules,
 } from "zealous-mantle";
-import { everyLoadout, isValidSlowly, type World } from "../oracles/judge-slowly.ts";
+import {
+  brokenSlowly,
+  everyLoadout,
+  isValidSlowly,
+  placesHoldSlowly,
+  type World,
+  wornSlowly,
+} from "../oracles/judge-slowly.ts";
 import { catalogOf, loadoutIn, worlds } from "./generated-worlds.ts";
 
 const picks = fc.array(fc.nat({ max: 11 }), { minLength: 4, maxLength: 4 });
@@ -66,6 +78,79 @@ describe("on generated catalogs, compared with trying everything", () => {
         expect(repair.changes).toBe(Math.min(...sizes));
       }),
       { numRuns: 2_000 },
+    );
+  });
+
+  test("completing a loadout adds as few parts as can be, and takes nothing off", () => {
+    fc.assert(
+      fc.property(worlds, picks, bodies, (world, pick, body) => {
+        const catalog = catalogOf(world);
+        const loadout = loadoutIn(world, pick);
+        const character = { ...createCharacter(catalog, { body }), loadout };
+        const sizes = validLoadouts(world, body, {}, loadout)
+          .filter((each) => Object.keys(loadout).every((slot) => each[slot] === loadout[slot]))
+          .map((each) => distance(loadout, each));
+        const { edits, changes, complete } = completeLoadout(catalog, character);
+        expect(complete).toBe(true);
+        expect(edits === undefined ? Number.POSITIVE_INFINITY : changes).toBe(Math.min(...sizes));
+      }),
+      { numRuns: 1_000 },
+    );
+  });
+
+  test("valid loadouts are counted exactly", () => {
+    fc.assert(
+      fc.property(worlds, bodies, facts, (world, body, answers) => {
+        const counted = countLoadouts(catalogOf(world), { body, facts: answers });
+        expect(counted).toEqual({ count: BigInt(validLoadouts(world, body, answers).length), exact: true });
+      }),
+      { numRuns: 1_000 },
+    );
+  });
+
+  test("a roll is valid, and brings up every part that some valid loadout has", () => {
+    fc.assert(
+      fc.property(worlds, bodies, (world, body) => {
+        const catalog = catalogOf(world);
+        const valid = validLoadouts(world, body, {});
+        if (valid.length === 0) {
+          expect(() => rollCharacter(catalog, { seed: 1, body })).toThrow(MantleError);
+          return;
+        }
+        const possible = new Set(valid.flatMap((loadout) => Object.values(loadout)));
+        const rolled = new Set<string>();
+        for (let seed = 0; seed < 2_000 && (seed < 20 || rolled.size < possible.size); seed += 1) {
+          const { loadout } = rollCharacter(catalog, { seed, body });
+          expect(isValidSlowly(world, { body, loadout })).toBe(true);
+          for (const part of Object.values(loadout)) rolled.add(part);
+        }
+        expect([...rolled].sort()).toEqual([...possible].sort());
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test("a survey names the parts nobody can wear and the rules that never fire, and no others", () => {
+    const someones = Object.keys({ plain: 1, tall: 1 }).flatMap((body) =>
+      [{}, { trade: "pilot" }, { trade: "smith" }].map((answers) => ({ body, facts: answers })),
+    );
+    fc.assert(
+      fc.property(worlds, (world) => {
+        const everyone = someones.flatMap((one) => everyLoadout(world).map((loadout) => ({ ...one, loadout })));
+        const valid = everyone.filter((one) => isValidSlowly(world, one));
+        const worn = new Set(valid.flatMap((one) => wornSlowly(world, one).map(([, part]) => part)));
+        const alone = everyone.filter((one) => placesHoldSlowly(world, one)).map((one) => brokenSlowly(world, one));
+        const fires = new Set(alone.filter(({ length }) => length === 1).flat());
+        const { problems, complete } = surveyRules(catalogOf(world));
+        const named = (code: string) =>
+          problems.filter((problem) => problem.code === code).map(({ place }) => place.pointer.split("/")[2]);
+        expect(complete).toBe(true);
+        expect(named("part-never-worn")).toEqual(Object.keys(world.parts).filter((part) => !worn.has(part)));
+        expect(named("rule-never-fires")).toEqual(
+          [...world.rules.keys()].filter((number) => !fires.has(number)).map(String),
+        );
+      }),
+      { numRuns: 500 },
     );
   });
 });

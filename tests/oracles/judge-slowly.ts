@@ -28,7 +28,7 @@ export interface Someone {
 }
 
 /** What someone wears, by slot: choices, and the defaults of required slots that no choice takes. */
-function wornSlowly({ parts, slots }: World, { loadout }: Someone): readonly (readonly [string, string])[] {
+export function wornSlowly({ parts, slots }: World, { loadout }: Someone): readonly (readonly [string, string])[] {
   const taken = Object.entries(loadout).flatMap(([slot, part]) => [slot, ...(parts[part]?.occupies ?? [])]);
   const issued = Object.entries(slots).flatMap(([slot, { required, default: initial }]) =>
     required === true && initial !== undefined && !taken.includes(slot) ? [[slot, initial] as const] : [],

@@ -1,3 +1,4 @@
+import type { Place } from "../problem.ts";
 import type { Text } from "./text.ts";
 
 /**
@@ -225,46 +226,47 @@ export type Condition =
 
 export type Rule = NeverRule | NeedsRule | TotalRule | CountRule;
 
-/** Where one condition holds, another must. */
-export interface NeedsRule {
-  readonly kind: "needs";
+interface EveryRule {
+  /** Its place among the rules of the catalog, from 0. */
   readonly number: number;
+  /** Where it is written. */
+  readonly place: Place;
+  /** What its author tells players. */
+  readonly say: Text | undefined;
+}
+
+/** Where one condition holds, another must. */
+export interface NeedsRule extends EveryRule {
+  readonly kind: "needs";
   readonly when: Condition;
   readonly needs: Condition;
-  readonly say: Text | undefined;
 }
 
 /** A number, or the value of another stat. */
 export type Bound = number | { readonly stat: string };
 
 /** A stat of everything worn keeps within bounds. */
-export interface TotalRule {
+export interface TotalRule extends EveryRule {
   readonly kind: "total";
-  readonly number: number;
   readonly stat: string;
   readonly atLeast: Bound | undefined;
   readonly atMost: Bound | undefined;
-  readonly say: Text | undefined;
 }
 
 /** The number of worn parts of a pattern keeps within bounds. */
-export interface CountRule {
+export interface CountRule extends EveryRule {
   readonly kind: "count";
-  readonly number: number;
   readonly of: Pattern;
   readonly atLeast: number | undefined;
   readonly atMost: number | undefined;
-  readonly say: Text | undefined;
 }
 
 /** No two different parts may match two different patterns. */
-export interface NeverRule {
+export interface NeverRule extends EveryRule {
   readonly kind: "never";
-  readonly number: number;
   readonly patterns: readonly Pattern[];
   /** What putting on one of them does to the other. */
   readonly then: "displace" | "refuse";
-  readonly say: Text | undefined;
 }
 
 /** Rules as integers: everything they can ask about is a *mark*, every stat they weigh is a number. */

@@ -39,7 +39,7 @@ const nothing: readonly never[] = [];
 
 /** Compiles checked sources: every reference resolved, every default filled in, rules and what they see of parts made integers. */
 export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
-  const rules = sources.rules.map(({ value }, number) => compileRule(value, number));
+  const rules = sources.rules.map(compileRule);
   const needed = new Set<string>();
   for (const { value } of sources.parts.values()) for (const stat in value.needs) needed.add(stat);
   const compiled = compileRules({
@@ -120,24 +120,19 @@ function compileEach<S, T>(
   return new Map([...entries].map(([id, entry]) => [id, compile(entry)]));
 }
 
-function compileRule(source: RuleSource, number: number): Rule {
-  const { say, atLeast, atMost } = source;
+function compileRule({ value: source, file, pointer }: Entry<RuleSource>, number: number): Rule {
+  const { atLeast, atMost } = source;
+  const every = { number, place: { file, pointer }, say: source.say };
   if (source.never !== undefined) {
-    return { kind: "never", number, patterns: source.never.map(readPattern), then: source.then ?? "refuse", say };
+    return { ...every, kind: "never", patterns: source.never.map(readPattern), then: source.then ?? "refuse" };
   }
   if (source.if !== undefined && source.needs !== undefined) {
-    return { kind: "needs", number, when: readCondition(source.if), needs: readCondition(source.needs), say };
+    return { ...every, kind: "needs", when: readCondition(source.if), needs: readCondition(source.needs) };
   }
-  if (source.total !== undefined) return { kind: "total", number, stat: source.total, atLeast, atMost, say };
+  if (source.total !== undefined) return { ...every, kind: "total", stat: source.total, atLeast, atMost };
   if (source.count !== undefined) {
-    return {
-      kind: "count",
-      number,
-      of: readPattern(source.count),
-      atLeast: plain(atLeast),
-      atMost: plain(atMost),
-      say,
-    };
+    const of = readPattern(source.count);
+    return { ...every, kind: "count", of, atLeast: plain(atLeast), atMost: plain(atMost) };
   }
   throw new TypeError(`Rule ${number} is of no known kind, which the reference check has let pass`);
 }

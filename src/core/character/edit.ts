@@ -43,6 +43,10 @@ export type Fact =
   | { readonly kind: "stat"; readonly id: string; readonly value: number }
   | { readonly kind: "carried"; readonly part: string; readonly count: number }
   | { readonly kind: "access"; readonly part: string; readonly access: "secret" | "listed" | "owned" }
+  /** What a part needs of a stat, whoever wears it. */
+  | { readonly kind: "need"; readonly part: string; readonly stat: string; readonly least: number }
+  /** A slot that must not be empty. */
+  | { readonly kind: "required"; readonly slot: string }
   /** Nothing that is worn, and no answer, makes this hold. */
   | { readonly kind: "missing"; readonly condition: Condition }
   /** The rule that makes of the others a finding, and what its author says of it. */

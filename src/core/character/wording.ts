@@ -35,6 +35,18 @@ export const englishTexts = {
   "bag-full": 'The bag has {places} places, and there is none left for "{part}".',
   "cannot-split": 'The largest stack of "{part}" has {count}, so {take} cannot be split off.',
   "name-too-long": 'The name "{name}" has {count} letters; {most} is the most.',
+  // Of a whole catalog
+  "never-worn": '"{part}" can never be worn.',
+  "never-fires":
+    "This rule can never fire: whatever breaks it breaks something else as well, or cannot be worn at all.",
+  "rule-never": "Never together: {patterns}.",
+  "rule-total-most": "The {stat} of everything worn is at most {bound}.",
+  "rule-total-least": "The {stat} of everything worn is at least {bound}.",
+  "rule-count-most": "The number of {pattern} worn is at most {bound}.",
+  "rule-count-least": "The number of {pattern} worn is at least {bound}.",
+  "rule-of-need": '"{part}" needs {least} {stat}.',
+  "loosen-one": "Loosen one of these, or remove the part.",
+  "remove-rule": "Remove it, or name what it is meant for.",
   // What follows a finding
   "kept-aside": "It is kept, and not shown.",
   "default-shown": '"{ramp}" is shown.',
@@ -62,6 +74,7 @@ export const englishTexts = {
   "name-known": "Name a {noun} that is in the catalog.",
   "leave-out": "Leave out {count}.",
   // Pieces
+  "a-stat": "the {stat}",
   "a-part": '"{id}"',
   "a-tag": 'something "{id}"',
   "a-slot": 'something in slot "{id}"',

@@ -13,7 +13,9 @@ export type Standing =
   | { readonly kind: "need"; readonly slot: number; readonly value: number; readonly stat: number }
   | { readonly kind: "required"; readonly slot: number }
   /** Every slot is taken once; no more of a part than there are. */
-  | { readonly kind: "place" };
+  | { readonly kind: "place" }
+  /** That a rule be broken. */
+  | { readonly kind: "denial" };
 
 /** Something that must hold among variables. */
 export interface Constraint {
@@ -52,7 +54,7 @@ function ruleConstraint(model: Model, rule: CompiledRule, number: number, ranges
     case "count":
       return counted(standing, model.holders[rule.mark] ?? [], rule.atLeast, rule.atMost);
     case "total":
-      return bounded(standing, rangesOf, rule.stat, rule.atLeast, rule.atMost);
+      return bounded(standing, model, rule.stat, rule.atLeast, rule.atMost, rangesOf);
   }
 }
 
@@ -146,8 +148,23 @@ function implied(standing: Standing, model: Model, when: CompiledCondition, need
   };
 }
 
+/** A condition comes out so. */
+export function forced(
+  standing: Standing,
+  { holders }: Model,
+  condition: CompiledCondition,
+  outcome: boolean,
+): Constraint {
+  return {
+    standing,
+    variables: variablesIn(marksIn(condition).flatMap((mark) => holders[mark] ?? [])),
+    propagate: (domains, ground) => forceCondition(condition, outcome, domains, ground),
+    isSettled: (domains, ground) => isCertain(condition, outcome, domains, ground),
+  };
+}
+
 /** So many variables are within their masks. */
-function counted(
+export function counted(
   standing: Standing,
   holders: Holders,
   atLeast: number | undefined,
@@ -189,12 +206,13 @@ function counted(
 }
 
 /** A stat keeps within bounds, which may be another stat. */
-function bounded(
+export function bounded(
   standing: Standing,
-  rangesOf: RangesOf,
+  model: Model,
   stat: number,
   atLeast: CompiledBound | undefined,
   atMost: CompiledBound | undefined,
+  rangesOf: RangesOf = (each) => new Ranges(model, each),
 ): Constraint {
   const value = rangesOf(stat);
   const boundOf = (bound: CompiledBound) => (typeof bound === "number" ? bound : rangesOf(bound.stat));

@@ -3,7 +3,7 @@ import type { Context } from "../../character/context.ts";
 import { type Broken, findBroken } from "../../character/find-broken.ts";
 import { Tally } from "../../character/tally.ts";
 import { recall } from "../../recall.ts";
-import { type Constraint, constraintsOf } from "./constraints.ts";
+import { type Constraint, constraintsOf, type Standing } from "./constraints.ts";
 import { Domains } from "./domains.ts";
 import { type Ground, groundOf } from "./ground.ts";
 import type { Model } from "./model.ts";
@@ -11,6 +11,28 @@ import type { Model } from "./model.ts";
 /** How much searching may be done: it is counted down, step by step, and shared by whoever is handed it. */
 export interface Budget {
   steps: number;
+}
+
+/** Whether a constraint stands for what was found broken. */
+function standsFor(standing: Standing, broken: Broken, domains: Domains): boolean {
+  switch (broken.kind) {
+    case "rule":
+    case "never":
+      return standing.kind === "rule" && standing.rule === broken.rule;
+    case "need":
+      return (
+        standing.kind === "need" &&
+        standing.slot === broken.slot &&
+        standing.stat === broken.stat &&
+        domains.has(broken.slot, standing.value)
+      );
+    case "empty":
+      return standing.kind === "required" && standing.slot === broken.slot;
+    case "misplaced":
+    case "misfit":
+    case "taken-twice":
+      return false;
+  }
 }
 
 /** Constraints, and by variable the numbers of those that speak of it. */
@@ -126,7 +148,7 @@ export class Solver {
   /** What does not hold with these values, by variable, judged as `checkLoadout` judges, except what is waived. */
   judge(values: readonly number[]): readonly Broken[] {
     const found = findBroken(this.tally(values));
-    return found.length === 0 ? found : found.filter((broken) => !this.#isWaived(broken, values));
+    return found.length === 0 ? found : found.filter((broken) => !this.#isWaived(broken));
   }
 
   /** What is worn with these values. It is the caller's only until the next call. */
@@ -144,25 +166,28 @@ export class Solver {
     return tally;
   }
 
-  #isWaived(broken: Broken, values: readonly number[]): boolean {
-    return this.constraints.some(({ standing }, number) => {
-      if (this.waived[number] !== 1) return false;
-      switch (broken.kind) {
-        case "rule":
-        case "never":
-          return standing.kind === "rule" && standing.rule === broken.rule;
-        case "need":
-          return (
-            standing.kind === "need" &&
-            standing.slot === broken.slot &&
-            standing.stat === broken.stat &&
-            standing.value === values[broken.slot]
-          );
-        case "empty":
-          return standing.kind === "required" && standing.slot === broken.slot;
-        default:
-          return false;
-      }
+  /** Counts what was found broken in a complete assignment as a constraint that failed. */
+  blameFor(broken: Broken): void {
+    for (const number of this.#constraintsFor(broken)) {
+      this.weights[number] = (this.weights[number] ?? 0) + 1;
+      this.trace?.add(number);
+    }
+  }
+
+  /** Whether a constraint whose variables are all fixed holds, to the last bit. */
+  holdsExactly(number: number): boolean {
+    const values = this.model.variables.map((_, variable) => this.domains.first(variable));
+    return !findBroken(this.tally(values)).some((broken) => this.#constraintsFor(broken).includes(number));
+  }
+
+  #constraintsFor(broken: Broken): readonly number[] {
+    return [...this.constraints.keys()].filter((number) => {
+      const standing = this.constraints[number]?.standing;
+      return standing !== undefined && standsFor(standing, broken, this.domains);
     });
+  }
+
+  #isWaived(broken: Broken): boolean {
+    return this.#constraintsFor(broken).some((number) => this.waived[number] === 1);
   }
 }

@@ -1,0 +1,74 @@
+import type { Part } from "../../catalog/catalog.ts";
+import type { Fact } from "../../character/edit.ts";
+import { sayAuthored, type Voice } from "../../character/wording.ts";
+import type { Standing } from "./constraints.ts";
+import { findAny } from "./find-any.ts";
+import type { Model } from "./model.ts";
+import { type Budget, Solver } from "./solver.ts";
+
+/**
+ * Proves that no valid loadout of a model has a part, as a chain of facts: where it would be worn, and then needs, rules and
+ * required slots of which none can be left out, in the order in which they tell.
+ *
+ * Leaves out one after another whatever the rest does not need: J. W. Chinneck, E. W. Dravnieks, "Locating minimal infeasible
+ * constraint sets in linear programs" (1991), the deletion filter.
+ */
+export function prove(voice: Voice, model: Model, part: Part, budget: Budget): readonly Fact[] {
+  return model.variables.flatMap(({ slot, values }, variable): readonly Fact[] => {
+    const value = values.findIndex(({ parts }) => parts.includes(part));
+    if (slot === undefined || value < 0) return [];
+    const worn: Fact = { kind: "worn", part: part.id, slot: slot.id, issued: values[value]?.kind === "issued" };
+    const links = reasons(model, variable, value, budget).flatMap((standing) => linkOf(voice, model, standing));
+    return [{ kind: "body", id: model.body.id }, worn, ...links];
+  });
+}
+
+/** A set of constraints that rule a value out, of which none can be left out. */
+function reasons(model: Model, variable: number, value: number, budget: Budget): readonly Standing[] {
+  const { constraints } = new Solver(model, {}, {});
+  const refutes = (kept: ReadonlySet<number>): readonly number[] | undefined => {
+    const solver = new Solver(model, {}, {});
+    for (const [number, { standing }] of constraints.entries()) {
+      if (standing.kind !== "place" && !kept.has(number)) solver.waived[number] = 1;
+    }
+    solver.trace = new Set();
+    solver.domains.fix(variable, value);
+    const refuted = !solver.start() || findAny(solver, budget).kind === "none";
+    return refuted ? [...solver.trace] : undefined;
+  };
+  const all = new Set(constraints.keys());
+  let needed = new Set(refutes(all) ?? []);
+  for (const number of [...needed]) {
+    if (!needed.has(number)) continue;
+    const fewer = new Set(needed);
+    fewer.delete(number);
+    const traced = refutes(fewer);
+    // What took no part in the shorter proof can go as well.
+    if (traced !== undefined) needed = new Set(traced.filter((each) => fewer.has(each)));
+  }
+  const told = refutes(needed) ?? [];
+  return told.flatMap((number) => {
+    const standing = constraints[number]?.standing;
+    return standing === undefined || standing.kind === "place" ? [] : [standing];
+  });
+}
+
+function linkOf(voice: Voice, model: Model, standing: Standing): readonly Fact[] {
+  switch (standing.kind) {
+    case "rule": {
+      const said = sayAuthored(voice, model.catalog.rules[standing.rule]?.say)[0];
+      return [{ kind: "rule", number: standing.rule, say: said }];
+    }
+    case "need": {
+      const { parts = [], needs = [] } = model.variables[standing.slot]?.values[standing.value] ?? {};
+      const least = needs.find(({ stat }) => stat === standing.stat)?.atLeast ?? 0;
+      const stat = model.catalog.compiled.stats[standing.stat]?.id ?? "";
+      return [{ kind: "need", part: parts[0]?.id ?? "", stat, least }];
+    }
+    case "required":
+      return [{ kind: "required", slot: model.variables[standing.slot]?.slot?.id ?? "" }];
+    case "place":
+    case "denial":
+      return [];
+  }
+}
