@@ -104,6 +104,8 @@ function noteOn(catalog: Catalog, option: Option): string {
     case "displaces":
       return `takes off ${option.displaced.map(({ part }) => textIn(catalog.parts.get(part)?.title ?? part).toLowerCase()).join(", ")}`;
     case "blocked":
+    case "locked":
+    case "secret":
       return "not now";
     case "worn":
       return "worn";

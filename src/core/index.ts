@@ -39,7 +39,7 @@ export {
 } from "./loadout/repair-loadout.ts";
 export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
 export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./loadout/survey-rules.ts";
-export { type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
+export { allOptions, type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
 export { type Stats, statsOf } from "./character/stats.ts";
 export { type Worn, wornParts } from "./character/worn.ts";
 export { countGear } from "./create/return-unowned.ts";

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
+  allOptions,
   applyEdit,
   type Catalog,
   type Character,
@@ -151,6 +152,71 @@ describe("on generated catalogs, compared with trying everything", () => {
         );
       }),
       { numRuns: 500 },
+    );
+  });
+
+  test("options say what doing the edit and checking comes to, and their ways lead there with the fewest changes", () => {
+    const contexts = fc.record(
+      {
+        wardrobe: fc.constantFrom("open" as const, "bag" as const),
+        holdings: fc.dictionary(
+          fc.constantFrom("a-one", "b-two", "c-three"),
+          fc.constantFrom("secret" as const, "listed" as const),
+        ),
+        bagPlaces: fc.integer({ min: 2, max: 4 }),
+      },
+      { requiredKeys: [] },
+    );
+    fc.assert(
+      fc.property(worlds, picks, bodies, contexts, (world, pick, body, context) => {
+        const catalog = catalogOf(world);
+        const loadout = loadoutIn(world, pick);
+        const bag = { "b-two": [1], "c-one": [1], "d-one": [1] };
+        const character = { ...createCharacter(catalog, { body }), loadout, bag };
+        for (const [slot, options] of allOptions(catalog, character, context)) {
+          const shown = wornSlowly(world, character).find(([id]) => id === slot)?.[1];
+          for (const { part, state, problems, displaced } of options) {
+            const result = applyEdit(catalog, character, { wear: part.id, in: slot }, context);
+            if (part.id === shown) expect(state).toBe("worn");
+            else if (!result.ok) {
+              const access = { "not-known": "secret", "not-owned": "locked" };
+              const code = result.problems.map(({ code }) => code).find((each) => each in access);
+              expect(state).toBe(code === undefined ? "blocked" : access[code as keyof typeof access]);
+              expect(problems).toEqual(result.problems);
+            } else {
+              expect(state).toBe(result.displaced.some((each) => each.slot !== slot) ? "displaces" : "ready");
+              expect(displaced).toEqual(result.displaced.filter((each) => each.slot !== slot));
+              const before = brokenSlowly(world, character);
+              const after = brokenSlowly(world, { body, loadout: result.character.loadout });
+              expect(after.filter((number) => !before.includes(number))).toEqual([]);
+            }
+          }
+        }
+      }),
+      { numRuns: 1_500 },
+    );
+  });
+
+  test("the ways to wear a part are as few as can be, and do it", () => {
+    fc.assert(
+      fc.property(worlds, picks, bodies, (world, pick, body) => {
+        const catalog = catalogOf(world);
+        const loadout = loadoutIn(world, pick);
+        const character = { ...createCharacter(catalog, { body }), loadout };
+        const valid = validLoadouts(world, body, {}, loadout);
+        for (const { part, slot, ways } of [...allOptions(catalog, character).values()].flat()) {
+          const wearing = valid.filter((each) =>
+            wornSlowly(world, { body, loadout: each }).some(([id, worn]) => id === slot && worn === part.id),
+          );
+          const least = Math.min(...wearing.map((each) => distance(loadout, each)));
+          expect(ways === undefined).toBe(wearing.length === 0);
+          if (ways === undefined) continue;
+          const dressed = afterAll(catalog, character, ways);
+          expect(checkLoadout(catalog, dressed)).toEqual([]);
+          expect(distance(loadout, dressed.loadout)).toBe(least);
+        }
+      }),
+      { numRuns: 300 },
     );
   });
 });

@@ -26,6 +26,7 @@ export class Tally {
   passedOver = false;
   readonly #chosenCover: Int16Array;
   readonly #base: Float64Array;
+  #trial: { readonly slot: number; readonly part: Part; readonly issued: 0 | 1; readonly put: boolean }[] | undefined;
   /** `add` and `times` of what is worn, by stat and then slot. */
   readonly #adds: Float64Array;
   readonly #products: Float64Array;
@@ -116,6 +117,61 @@ export class Tally {
       const id = compiled.stats[number]?.id ?? "";
       this.#base[number] = (valueAt(this.body?.stats ?? {}, id) ?? 0) + (valueAt(context.stats ?? {}, id) ?? 0);
     }
+  }
+
+  /** Starts to remember what is put on and taken off, so that it can be judged and undone. */
+  startTrial(): void {
+    this.#trial = [];
+  }
+
+  /** Undoes everything since the trial was started. */
+  endTrial(): void {
+    const steps = this.#trial ?? [];
+    this.#trial = undefined;
+    for (let at = steps.length - 1; at >= 0; at -= 1) {
+      const step = steps[at];
+      if (step === undefined) continue;
+      if (step.put) this.#take(step.slot);
+      else this.#put(step.slot, step.part, step.issued);
+    }
+  }
+
+  /** Whether anything that the trial touched does not hold: rules, slots, needs. What it did not touch is not looked at. */
+  trialBreaks(): boolean {
+    const { rules, mentions, totals } = this.catalog.compiled;
+    const broken: number[] = [];
+    const stats: number[] = [];
+    this.#round += 1;
+    for (const { slot, part } of this.#trial ?? []) {
+      const own = this.#slotMarks[slot] ?? -1;
+      if (own >= 0) this.#look(rules, mentions[own] ?? none, broken);
+      for (const mark of part.compiled.marks) this.#look(rules, mentions[mark] ?? none, broken);
+      for (const { stat } of part.compiled.gives) {
+        stats.push(stat);
+        this.#look(rules, totals[stat] ?? none, broken);
+      }
+      if (broken.length > 0 || this.#isIllTaken(slot)) return true;
+      for (const each of part.compiled.covers) if (this.#isIllTaken(each)) return true;
+    }
+    return this.#hasUnmetNeed(stats);
+  }
+
+  #isIllTaken(slot: number): boolean {
+    const takers = this.covered[slot] ?? 0;
+    return takers > 1 || (takers === 0 && this.slots[slot]?.required === true);
+  }
+
+  /** Whether a part that came with the trial, or one whose stats it changed, has a need that is not met. */
+  #hasUnmetNeed(changed: readonly number[]): boolean {
+    for (let slot = 0; slot < this.worn.length; slot += 1) {
+      const needs = this.worn[slot]?.compiled.needs;
+      if (needs === undefined || needs.length === 0) continue;
+      const isNew = this.#trial?.some((step) => step.put && step.slot === slot) === true;
+      for (const { stat, atLeast } of needs) {
+        if ((isNew || changed.includes(stat)) && this.stat(stat, slot) < atLeast) return true;
+      }
+    }
+    return false;
   }
 
   /** Puts a chosen part on; what was in the slot is taken off. Defaults are not looked after: `issue` does that. */
@@ -222,6 +278,7 @@ export class Tally {
   }
 
   #put(slot: number, part: Part, issued: 0 | 1): void {
+    this.#trial?.push({ slot, part, issued, put: true });
     this.worn[slot] = part;
     this.issued[slot] = issued;
     this.#count(slot, part, 1);
@@ -235,6 +292,7 @@ export class Tally {
   #take(slot: number): void {
     const part = this.worn[slot];
     if (part === undefined) return;
+    this.#trial?.push({ slot, part, issued: this.issued[slot] === 1 ? 1 : 0, put: false });
     this.#count(slot, part, -1);
     for (const { stat } of part.compiled.gives) {
       const at = stat * this.worn.length + slot;

@@ -1,23 +1,39 @@
-import type { Catalog, Part } from "../catalog/catalog.ts";
+import type { Access, Catalog, Part, Slot } from "../catalog/catalog.ts";
+import { accessTo } from "../character/access.ts";
 import { applyEdit } from "../character/apply-edit.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Displaced, LoadoutProblem } from "../character/edit.ts";
+import type { Displaced, Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
 import { type Stats, statsOf } from "../character/stats.ts";
-import { wornParts } from "../character/worn.ts";
 import { valueAt } from "../record.ts";
+import { waysToWear } from "./repair-loadout.ts";
+import { Trials } from "./trials.ts";
 
-/** What would happen if a part were put on now. */
-export type Option =
-  | { readonly part: Part; readonly state: "worn" }
-  | { readonly part: Part; readonly state: "ready"; readonly stats: readonly StatChange[] }
-  | {
-      readonly part: Part;
-      readonly state: "displaces";
-      readonly stats: readonly StatChange[];
-      readonly displaced: readonly Displaced[];
-    }
-  | { readonly part: Part; readonly state: "blocked"; readonly problems: readonly LoadoutProblem[] };
+/**
+ * What would happen if a part were put on now.
+ *
+ * `state` is known at once. The details are worked out when they are first read, so that a list of thousands costs no more than
+ * what of it is shown.
+ */
+export interface Option {
+  readonly part: Part;
+  /** The slot it would go in. */
+  readonly slot: string;
+  /**
+   * `worn`: it is there. `ready`: it can be put on, and takes at most the place of what is in its slot. `displaces`: it can be
+   * put on, and sends something else away. `blocked`: something is in the way. `locked`: it is known and not owned. `secret`:
+   * it is not known to this player, and better not shown.
+   */
+  readonly state: "worn" | "ready" | "displaces" | "blocked" | "locked" | "secret";
+  /** What it would send away, and why. */
+  readonly displaced: readonly Displaced[];
+  /** Why it cannot be put on. */
+  readonly problems: readonly LoadoutProblem[];
+  /** The fewest edits that end with it worn and nothing broken; `undefined` when there are none. */
+  readonly ways: readonly Edit[] | undefined;
+  /** Every stat that would be another. */
+  readonly stats: readonly StatChange[];
+}
 
 /** A stat that would be another. */
 export interface StatChange {
@@ -27,12 +43,14 @@ export interface StatChange {
 }
 
 /**
- * Says of every part of a slot whether it can be worn now and, if not, why.
+ * Says of every part of a slot whether it can be worn now and, if not, why and what would change that.
  *
- * A part that only takes the place of what is in its own slot is `ready`; one that sends anything else away `displaces`.
- * Verdicts are those of doing the edit: each is tried on the character.
+ * Verdicts are those of doing the edit and checking what comes of it.
  *
  * @returns one option for each part of the slot, in the order of the catalog; empty for a slot the catalog does not have.
+ * @example
+ * optionsFor(catalog, wren, "hat").map(({ part, state }) => `${part.id}: ${state}`)
+ * // → ["storm-hat: worn", "reed-cap: ready", "lamp-crown: blocked"]
  */
 export function optionsFor(
   catalog: Catalog,
@@ -40,17 +58,98 @@ export function optionsFor(
   slot: string,
   context: Context = {},
 ): readonly Option[] {
-  const parts = catalog.slots.get(slot)?.parts ?? [];
-  const current = wornParts(catalog, character).find((worn) => worn.slot === slot)?.part;
-  const before = statsOf(catalog, character, context);
-  return parts.map((part): Option => {
-    if (part === current) return { part, state: "worn" };
-    const result = applyEdit(catalog, character, { wear: part.id, in: slot }, context);
-    if (!result.ok) return { part, state: "blocked", problems: result.problems };
-    const displaced = result.displaced.filter((each) => each.slot !== slot);
-    const stats = changedStats(before, statsOf(catalog, result.character, context));
-    return displaced.length === 0 ? { part, state: "ready", stats } : { part, state: "displaces", stats, displaced };
-  });
+  const known = catalog.slots.get(slot);
+  return known === undefined ? [] : optionsIn(known, new Trials(catalog, character, context), character);
+}
+
+/** The options of every slot, by slot id in the order of the catalog. */
+export function allOptions(
+  catalog: Catalog,
+  character: Character,
+  context: Context = {},
+): ReadonlyMap<string, readonly Option[]> {
+  const trials = new Trials(catalog, character, context);
+  return new Map([...catalog.slots.values()].map((slot) => [slot.id, optionsIn(slot, trials, character)]));
+}
+
+function optionsIn(slot: Slot, trials: Trials, character: Character): readonly Option[] {
+  const current = trials.wornIn(slot);
+  const options = new Array<Option>(slot.parts.length);
+  for (let at = 0; at < slot.parts.length; at += 1) {
+    const part = slot.parts[at];
+    if (part === undefined) continue;
+    const state = part === current ? "worn" : (withheldAs(part, slot, trials, character) ?? trials.tryOn(part, slot));
+    options[at] = new LazyOption(part, slot.id, state, trials);
+  }
+  return options;
+}
+
+/** How a part is kept from a player, if it is. What comes by itself is kept from nobody. */
+function withheldAs(
+  part: Part,
+  slot: Slot,
+  { context }: Trials,
+  character: Character,
+): "locked" | "secret" | undefined {
+  if (context.holdings === undefined) return undefined;
+  const states: Readonly<Record<Access, "locked" | "secret" | undefined>> = {
+    owned: undefined,
+    listed: "locked",
+    secret: "secret",
+  };
+  const isOwn = (slot.required && slot.default === part.id) || valueAt(character.loadout, slot.id) === part.id;
+  return isOwn ? undefined : states[accessTo(part, context.holdings)];
+}
+
+class LazyOption implements Option {
+  readonly part: Part;
+  readonly slot: string;
+  readonly state: Option["state"];
+  readonly #trials: Trials;
+  #result: EditResult | undefined;
+  #ways: { readonly edits: readonly Edit[] | undefined } | undefined;
+  #stats: readonly StatChange[] | undefined;
+
+  constructor(part: Part, slot: string, state: Option["state"], trials: Trials) {
+    this.part = part;
+    this.slot = slot;
+    this.state = state;
+    this.#trials = trials;
+  }
+
+  get displaced(): readonly Displaced[] {
+    const result = this.#attempt();
+    return result.ok ? result.displaced.filter(({ slot }) => slot !== this.slot) : [];
+  }
+
+  get problems(): readonly LoadoutProblem[] {
+    const result = this.#attempt();
+    return result.ok ? [] : result.problems;
+  }
+
+  get ways(): readonly Edit[] | undefined {
+    const { catalog, character, context } = this.#trials;
+    this.#ways ??= { edits: waysToWear(catalog, character, this.part.id, this.slot, context).edits };
+    return this.#ways.edits;
+  }
+
+  get stats(): readonly StatChange[] {
+    const { catalog, character, context } = this.#trials;
+    const result = this.#attempt();
+    this.#stats ??= changedStats(statsOf(catalog, character, context), statsOf(catalog, result.character, context));
+    return this.#stats;
+  }
+
+  toJSON(): object {
+    const { part, slot, state, displaced, problems, ways, stats } = this;
+    return { part: part.id, slot, state, displaced, problems, ways, stats };
+  }
+
+  #attempt(): EditResult {
+    const { catalog, character, context } = this.#trials;
+    this.#result ??= applyEdit(catalog, character, { wear: this.part.id, in: this.slot }, context);
+    return this.#result;
+  }
 }
 
 function changedStats(before: Stats, after: Stats): readonly StatChange[] {

@@ -97,7 +97,7 @@ function repair(
     ),
   );
   const paints = wrongPaints(catalog, character);
-  if (!bind(catalog, solver, stay, bindOf) || !solver.start()) return { edits: undefined, changes: 0, complete: true };
+  if (!bind(solver, stay, bindOf) || !solver.start()) return { edits: undefined, changes: 0, complete: true };
 
   const budget = { steps: options.budget ?? 50_000 };
   const first = findNearest(solver, stay, budget);
@@ -127,18 +127,15 @@ function stayingValues(values: readonly Value[], part: string | undefined): read
 }
 
 /** Binds slots in the domains; whether that can be done. */
-function bind(catalog: Catalog, solver: Solver, stay: readonly Uint32Array[], bindOf: (slot: string) => Bind): boolean {
+function bind(solver: Solver, stay: readonly Uint32Array[], bindOf: (slot: string) => Bind): boolean {
   for (const [variable, { slot, values }] of solver.model.variables.entries()) {
     const bound = slot === undefined ? undefined : bindOf(slot.id);
     const mask = stay[variable];
     if (slot === undefined || bound === undefined || mask === undefined) continue;
     if (bound === "keep") solver.domains.keep(variable, mask);
     else {
-      const issued = slot.required && slot.default === bound.part;
-      const wanted = issued
-        ? [...values.keys()].filter((value) => values[value]?.kind === "issued")
-        : stayingValues(values, bound.part);
-      solver.domains.keep(variable, maskOf(values.length, catalog.parts.has(bound.part) ? wanted : []));
+      const wanted = [...values.keys()].filter((value) => values[value]?.parts.some(({ id }) => id === bound.part));
+      solver.domains.keep(variable, maskOf(values.length, wanted));
     }
   }
   return !solver.domains.failed;
