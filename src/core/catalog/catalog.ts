@@ -290,41 +290,59 @@ export interface CompiledRules {
   readonly statNumbers: ReadonlyMap<string, number>;
   /** By mark, the rules that can only be broken while it, or another that leads to them, is there. */
   readonly triggers: readonly (readonly number[])[];
-  /** By mark, the rules that its coming or going can break. */
-  readonly mentions: readonly (readonly number[])[];
+  /** By mark, the `never` rules that have it. */
+  readonly apart: readonly (readonly number[])[];
+  /** By mark, the other rules that one more of it can break, or one fewer. */
+  readonly more: MarkedRules;
+  readonly fewer: MarkedRules;
   /** By stat, the totals that it can break. */
   readonly totals: readonly (readonly number[])[];
   /** The rules that can be broken with nothing worn at all. */
   readonly always: readonly number[];
 }
 
+/** By mark, rules that a change of its count can break. */
+export interface MarkedRules {
+  /** Counts, and rules whose `if` it can make hold. */
+  readonly leading: readonly (readonly number[])[];
+  /** Rules whose `needs` it can make fail, which matters only while their `if` holds. */
+  readonly failing: readonly (readonly number[])[];
+}
+
 export type CompiledBound = number | { readonly stat: number };
 
-export type CompiledRule =
-  | { readonly kind: "never"; readonly marks: readonly number[] }
-  | { readonly kind: "needs"; readonly when: CompiledCondition; readonly needs: CompiledCondition }
-  | {
-      readonly kind: "count";
-      readonly mark: number;
-      readonly atLeast: number | undefined;
-      readonly atMost: number | undefined;
-    }
-  | {
-      readonly kind: "total";
-      readonly stat: number;
-      readonly atLeast: CompiledBound | undefined;
-      readonly atMost: CompiledBound | undefined;
-    };
+/** A rule of any kind. All have one shape, with nothing where a kind has no use for it, so that judging them is one path for the engine. */
+export interface CompiledRule {
+  readonly kind: Rule["kind"];
+  /** Of `never`, its patterns; of `count`, what is counted. */
+  readonly marks: readonly number[];
+  /** Of `needs`. */
+  readonly when: CompiledCondition;
+  readonly needs: CompiledCondition;
+  /** Of `total`; -1 elsewhere. */
+  readonly stat: number;
+  /** Of `count`, always numbers. */
+  readonly atLeast: CompiledBound | undefined;
+  readonly atMost: CompiledBound | undefined;
+}
 
-export type CompiledCondition =
-  | { readonly kind: "mark"; readonly mark: number }
-  | { readonly kind: "any" | "all"; readonly of: readonly CompiledCondition[] }
-  | { readonly kind: "not"; readonly of: CompiledCondition };
+/** A condition of any kind, in one shape. */
+export interface CompiledCondition {
+  readonly kind: "mark" | "any" | "all" | "not";
+  /** Of `mark`; -1 elsewhere. */
+  readonly mark: number;
+  /** Of `any` and `all`; of `not`, one. */
+  readonly of: readonly CompiledCondition[];
+}
 
 /** A part as rules see it, whatever slot it is in. */
 export interface CompiledPart {
   /** Marks of the part, its tags and the slots it occupies, as far as rules ask about them. */
   readonly marks: readonly number[];
+  /** The rules that its marks lead to, and the filling of its slot where it has only one. */
+  readonly rules: readonly number[];
+  /** The numbers of the slots it goes in. */
+  readonly places: readonly number[];
   /** The numbers of the slots it occupies. */
   readonly covers: readonly number[];
   /** What it gives to the stats that are weighed. */

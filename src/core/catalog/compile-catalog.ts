@@ -186,6 +186,7 @@ function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig
 function compilePart(id: string, source: PartSource, rules: CompiledRules): Part {
   const occupies = source.occupies ?? nothing;
   const tags = source.tags ?? nothing;
+  const slots = typeof source.slot === "string" ? [source.slot] : source.slot;
   const price = source.price;
   const gives: Record<string, Gift> = {};
   for (const stat in source.gives) gives[stat] = readGift(source.gives[stat] ?? 0);
@@ -193,7 +194,7 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
   return {
     id,
     title: source.title ?? titleFromId(id),
-    slots: typeof source.slot === "string" ? [source.slot] : source.slot,
+    slots,
     occupies,
     tags: new Set(tags),
     layers: (source.layers ?? nothing).map(compileLayer),
@@ -208,13 +209,14 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
     access: source.access ?? (price === undefined || price === 0 ? "owned" : "listed"),
     rarity: source.rarity,
     stack: source.stack ?? 1,
-    compiled: compileForRules(id, tags, occupies, gives, needs, rules),
+    compiled: compileForRules(id, tags, slots, occupies, gives, needs, rules),
   };
 }
 
 function compileForRules(
   id: string,
   tags: readonly string[],
+  slots: readonly string[],
   occupies: readonly string[],
   gives: Readonly<Record<string, Gift>>,
   needs: Readonly<Record<string, number>>,
@@ -239,7 +241,13 @@ function compileForRules(
     if (number !== undefined && gift !== undefined) weighed.push({ stat: number, add: gift.add, times: gift.times });
   }
   const least = Object.entries(needs).map(([stat, atLeast]) => ({ stat: rules.statNumbers.get(stat) ?? -1, atLeast }));
-  return { marks: [...marks], covers: [...covers], gives: weighed, needs: least };
+  const places = slots.map((slot) => rules.slotNumbers.get(slot) ?? -1);
+  const led = new Set<number>();
+  const [place = -1, ...morePlaces] = places;
+  if (morePlaces.length === 0)
+    for (const rule of rules.triggers[rules.slotMarks[place] ?? -1] ?? nothing) led.add(rule);
+  for (const mark of marks) for (const rule of rules.triggers[mark] ?? nothing) led.add(rule);
+  return { marks: [...marks], rules: [...led], places, covers: [...covers], gives: weighed, needs: least };
 }
 
 function compileLayer(source: LayerSource): Layer {

@@ -39,13 +39,18 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
   const compiled = rules.map((rule): CompiledRule => {
     switch (rule.kind) {
       case "never":
-        return { kind: "never", marks: rule.patterns.map((pattern) => mark(markKey(pattern))) };
+        return ruleOf({ kind: "never", marks: rule.patterns.map((pattern) => mark(markKey(pattern))) });
       case "needs":
-        return { kind: "needs", when: condition(rule.when), needs: condition(rule.needs) };
+        return ruleOf({ kind: "needs", when: condition(rule.when), needs: condition(rule.needs) });
       case "count":
-        return { kind: "count", mark: mark(markKey(rule.of)), atLeast: rule.atLeast, atMost: rule.atMost };
+        return ruleOf({ kind: "count", marks: [mark(markKey(rule.of))], atLeast: rule.atLeast, atMost: rule.atMost });
       case "total":
-        return { kind: "total", stat: stat(rule.stat), atLeast: bound(rule.atLeast), atMost: bound(rule.atMost) };
+        return ruleOf({
+          kind: "total",
+          stat: stat(rule.stat),
+          atLeast: bound(rule.atLeast),
+          atMost: bound(rule.atMost),
+        });
     }
   });
   for (const id of needed) stat(id);
@@ -64,6 +69,14 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
     statNumbers,
     ...indexRules(compiled, marks, statNumbers.size),
   };
+}
+
+const nothing: CompiledCondition = { kind: "any", mark: -1, of: [] };
+
+/** A rule with every field in its place, so that all rules are one shape to the engine. */
+function ruleOf(fields: Partial<CompiledRule> & Pick<CompiledRule, "kind">): CompiledRule {
+  const { kind, marks = [], when = nothing, needs = nothing, stat = -1, atLeast, atMost } = fields;
+  return { kind, marks, when, needs, stat, atLeast, atMost };
 }
 
 /** What a mark is called: `tag:lamp`, `fact:trade=pilot`. */
@@ -87,17 +100,17 @@ function compileCondition(
   switch (source.kind) {
     case "any":
     case "all":
-      return { kind: source.kind, of: source.of.map((each) => compileCondition(each, mark, outfits)) };
+      return { kind: source.kind, mark: -1, of: source.of.map((each) => compileCondition(each, mark, outfits)) };
     case "not":
-      return { kind: "not", of: compileCondition(source.of, mark, outfits) };
+      return { kind: "not", mark: -1, of: [compileCondition(source.of, mark, outfits)] };
     case "outfit": {
       const parts = outfits.get(source.id) ?? [];
       // An outfit of nothing is never worn.
-      if (parts.length === 0) return { kind: "any", of: [] };
-      return { kind: "all", of: parts.map((id) => ({ kind: "mark", mark: mark(`part:${id}`) })) };
+      if (parts.length === 0) return nothing;
+      return { kind: "all", mark: -1, of: parts.map((id) => ({ kind: "mark", mark: mark(`part:${id}`), of: [] })) };
     }
     default:
-      return { kind: "mark", mark: mark(markKey(source)) };
+      return { kind: "mark", mark: mark(markKey(source)), of: [] };
   }
 }
 
@@ -116,49 +129,100 @@ function indexRules(
   rules: readonly CompiledRule[],
   marks: ReadonlyMap<string, number>,
   statCount: number,
-): Pick<CompiledRules, "triggers" | "mentions" | "totals" | "always"> {
+): Pick<CompiledRules, "triggers" | "apart" | "more" | "fewer" | "totals" | "always"> {
   const standing = new Set([...marks].filter(([key]) => /^(body|fact|signal):/.test(key)).map(([, mark]) => mark));
-  const triggers: number[][] = Array.from(marks, () => []);
-  const mentions: number[][] = Array.from(marks, () => []);
+  const byMark = (): number[][] => Array.from(marks, () => []);
+  const [triggers, apart] = [byMark(), byMark()];
+  const more = { leading: byMark(), failing: byMark() };
+  const fewer = { leading: byMark(), failing: byMark() };
   const totals: number[][] = Array.from({ length: statCount }, () => []);
   const always: number[] = [];
   for (const [number, rule] of rules.entries()) {
-    const { mentioned, stats } = subjectsOf(rule);
-    for (const mark of mentioned) mentions[mark]?.push(number);
-    for (const stat of stats) totals[stat]?.push(number);
+    if (rule.kind === "never") for (const mark of new Set(rule.marks)) apart[mark]?.push(number);
+    for (const [change, { leading, failing }] of [[true, more] as const, [false, fewer] as const]) {
+      for (const mark of leaders(rule, change)) leading[mark]?.push(number);
+      for (const mark of new Set(marksTowards(rule.needs, !change))) failing[mark]?.push(number);
+    }
+    for (const stat of statsOf(rule)) totals[stat]?.push(number);
     const triggered = triggersOf(rule, standing);
     if (triggered === undefined) always.push(number);
     else for (const mark of triggered) triggers[mark]?.push(number);
   }
-  return { triggers, mentions, totals, always };
+  return { triggers, apart, more, fewer, totals, always };
 }
 
-function subjectsOf(rule: CompiledRule): { mentioned: ReadonlySet<number>; stats: ReadonlySet<number> } {
+/** The marks of which one more, or one fewer, can break a count, or make the `if` of a rule hold. */
+function leaders(rule: CompiledRule, more: boolean): ReadonlySet<number> {
   switch (rule.kind) {
-    case "never":
-      return { mentioned: new Set(rule.marks), stats: new Set() };
     case "needs":
-      return { mentioned: new Set([...marksIn(rule.when), ...marksIn(rule.needs)]), stats: new Set() };
+      return new Set(marksTowards(rule.when, more));
     case "count":
-      return { mentioned: new Set([rule.mark]), stats: new Set() };
-    case "total": {
-      const bounds = [rule.atLeast, rule.atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []));
-      return { mentioned: new Set(), stats: new Set([rule.stat, ...bounds]) };
-    }
+      return new Set((more ? rule.atMost : rule.atLeast) === undefined ? [] : rule.marks);
+    case "never":
+    case "total":
+      return new Set();
   }
 }
 
-/** The marks of worn parts without which a rule cannot be broken; `undefined` when it can be broken without any. */
+/** The marks whose coming (or, with `false`, whose going) can make a condition hold. */
+function marksTowards(condition: CompiledCondition, coming: boolean): readonly number[] {
+  switch (condition.kind) {
+    case "mark":
+      return coming ? [condition.mark] : [];
+    case "any":
+    case "all":
+      return condition.of.flatMap((part) => marksTowards(part, coming));
+    case "not":
+      return condition.of.flatMap((part) => marksTowards(part, !coming));
+  }
+}
+
+function statsOf({ stat, atLeast, atMost }: CompiledRule): ReadonlySet<number> {
+  const bounds = [atLeast, atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []));
+  return new Set(stat < 0 ? [] : [stat, ...bounds]);
+}
+
+/**
+ * Marks of worn parts of which one must be there for a rule to be broken; `undefined` when it can be broken without any. The
+ * fewer the better: each is a reason to look.
+ */
 function triggersOf(rule: CompiledRule, standing: ReadonlySet<number>): ReadonlySet<number> | undefined {
   switch (rule.kind) {
     case "never":
-      return new Set(rule.marks);
-    case "needs":
-      return mayBare(rule.when, true, standing) ? undefined : new Set(marksIn(rule.when));
+      // It takes two of them, so all but the last will do.
+      return new Set(rule.marks.slice(0, -1));
+    case "needs": {
+      const leading = leadingTo(rule.when, true, standing);
+      return leading === undefined ? undefined : new Set(leading);
+    }
     case "count":
-      return (rule.atLeast ?? 0) > 0 || (rule.atMost ?? 0) < 0 ? undefined : new Set([rule.mark]);
+      return Number(rule.atLeast ?? 0) > 0 || Number(rule.atMost ?? 0) < 0 ? undefined : new Set(rule.marks);
     case "total":
       return undefined;
+  }
+}
+
+/** Marks of worn parts of which one must be there for a condition to come out so; `undefined` when it may without. */
+function leadingTo(
+  condition: CompiledCondition,
+  outcome: boolean,
+  standing: ReadonlySet<number>,
+): readonly number[] | undefined {
+  if (mayBare(condition, outcome, standing)) return undefined;
+  switch (condition.kind) {
+    case "mark":
+      return [condition.mark];
+    case "any":
+    case "all": {
+      const each = condition.of.map((part) => leadingTo(part, outcome, standing));
+      if ((condition.kind === "any") === outcome) return each.flatMap((marks) => marks ?? []);
+      // All must come out so: the one with the fewest marks will do.
+      return each.reduce((fewest, marks) =>
+        marks !== undefined && (fewest === undefined || marks.length < fewest.length) ? marks : fewest,
+      );
+    }
+    case "not":
+      return condition.of.flatMap((inner) => leadingTo(inner, !outcome, standing) ?? []);
   }
 }
 
@@ -177,7 +241,7 @@ function mayBare(condition: CompiledCondition, outcome: boolean, standing: Reado
       return (condition.kind === "any") === outcome ? condition.of.some(each) : condition.of.every(each);
     }
     case "not":
-      return mayBare(condition.of, !outcome, standing);
+      return condition.of.every((inner) => mayBare(inner, !outcome, standing));
   }
 }
 
@@ -188,8 +252,7 @@ export function marksIn(condition: CompiledCondition): readonly number[] {
       return [condition.mark];
     case "any":
     case "all":
-      return condition.of.flatMap(marksIn);
     case "not":
-      return marksIn(condition.of);
+      return condition.of.flatMap(marksIn);
   }
 }

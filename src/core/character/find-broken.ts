@@ -46,22 +46,23 @@ export function brokenKey(broken: Broken, tally: Tally): string {
 }
 
 function brokenSlots(tally: Tally): readonly Broken[] {
+  const { worn, covered, required } = tally;
   let found: Broken[] | undefined;
   const report = (broken: Broken) => {
     if (found === undefined) found = [broken];
     else found.push(broken);
   };
+  for (const slot of required) if (covered[slot] === 0) report({ kind: "empty", slot });
   const body = tally.body?.id ?? "";
-  for (let slot = 0; slot < tally.worn.length; slot += 1) {
-    const takers = tally.covered[slot] ?? 0;
-    if (takers > 1) report({ kind: "taken-twice", slot });
-    const place = tally.slots[slot];
-    if (takers === 0 && place?.required === true) report({ kind: "empty", slot });
-    const part = tally.worn[slot];
-    if (part === undefined || place === undefined) continue;
-    if (!part.slots.includes(place.id)) report({ kind: "misplaced", slot });
-    if (tally.issued[slot] === 0 && !fitsBody(part, body)) report({ kind: "misfit", slot });
-    for (const { stat, atLeast } of part.compiled.needs) {
+  for (let slot = 0; slot < worn.length; slot += 1) {
+    if ((covered[slot] ?? 0) > 1) report({ kind: "taken-twice", slot });
+    const part = worn[slot];
+    if (part === undefined) continue;
+    const { places, needs } = part.compiled;
+    if (places[0] !== slot && !places.includes(slot)) report({ kind: "misplaced", slot });
+    if (part.fits !== undefined && tally.issued[slot] === 0 && !fitsBody(part, body)) report({ kind: "misfit", slot });
+    for (let at = 0; at < needs.length; at += 1) {
+      const { stat = 0, atLeast = 0 } = needs[at] ?? {};
       if (tally.stat(stat, slot) < atLeast) report({ kind: "need", slot, stat, atLeast });
     }
   }

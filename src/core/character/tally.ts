@@ -1,4 +1,5 @@
 import type { Body, Catalog, CompiledBound, CompiledCondition, CompiledRule, Part, Slot } from "../catalog/catalog.ts";
+import { recall } from "../recall.ts";
 import { valueAt } from "../record.ts";
 import type { Character } from "./character.ts";
 import type { Context } from "./context.ts";
@@ -13,25 +14,40 @@ export class Tally {
   readonly catalog: Catalog;
   /** In the order of the catalog. */
   readonly slots: readonly Slot[];
+  /** The numbers of the slots that must not be empty. */
+  readonly required: readonly number[];
   /** What is worn, by slot number. */
   readonly worn: (Part | undefined)[];
   /** 1 where what is worn is issued, by slot number. */
-  readonly issued: Uint8Array;
+  readonly issued: Int32Array;
   /** How many of what is worn, and of the character's answers, have each mark. */
   readonly counts: Int32Array;
   /** How many worn parts take each slot. */
-  readonly covered: Int16Array;
+  readonly covered: Int32Array;
   body: Body | undefined;
   /** Whether the character loaded last has slots or parts that the catalog does not know. */
   passedOver = false;
-  readonly #chosenCover: Int16Array;
+  readonly #chosenCover: Int32Array;
+  /** All of the counts above in one piece, so that they are cleared in one go. */
+  readonly #allCounts: Int32Array;
   readonly #base: Float64Array;
+  readonly #changes: Int32Array;
+  readonly #touched: number[] = [];
+  /** 1 for each rule whose `if` held when the trials began. */
+  #leadBefore: Uint8Array | undefined;
+  /** By mark, those that one more of it can make fail, or one fewer, as far as they were asked for. */
+  #activeMore: (readonly number[] | undefined)[] = [];
+  #activeFewer: (readonly number[] | undefined)[] = [];
   #trial: { readonly slot: number; readonly part: Part; readonly issued: 0 | 1; readonly put: boolean }[] | undefined;
   /** `add` and `times` of what is worn, by stat and then slot. */
   readonly #adds: Float64Array;
   readonly #products: Float64Array;
-  /** By rule, the round in which it was looked at last: a number that only grows, so that nothing has to be cleared. */
-  readonly #seen: Float64Array;
+  /** Whether anything multiplies a stat now. */
+  #multiplied = false;
+  /** What each body has of each weighed stat. */
+  readonly #bodyStats = new Map<string, Float64Array>();
+  /** By rule, the round in which it was looked at last: a number that grows, so that nothing has to be cleared. */
+  readonly #seen: Uint32Array;
   #round = 0;
   readonly #slotMarks: readonly number[];
   readonly #withDefault: readonly { readonly slot: Slot; readonly part: Part }[];
@@ -40,12 +56,17 @@ export class Tally {
     const { compiled } = catalog;
     this.catalog = catalog;
     this.slots = [...catalog.slots.values()];
+    this.required = this.slots.filter(({ required }) => required).map(({ number }) => number);
     this.worn = new Array<Part | undefined>(this.slots.length).fill(undefined);
-    this.issued = new Uint8Array(this.slots.length);
-    this.counts = new Int32Array(compiled.marks.size);
-    this.#seen = new Float64Array(compiled.rules.length);
-    this.covered = new Int16Array(this.slots.length);
-    this.#chosenCover = new Int16Array(this.slots.length);
+    const places = this.slots.length;
+    const markCount = compiled.marks.size;
+    this.#allCounts = new Int32Array(markCount + 3 * places);
+    this.counts = this.#allCounts.subarray(0, markCount);
+    this.issued = this.#allCounts.subarray(markCount, markCount + places);
+    this.covered = this.#allCounts.subarray(markCount + places, markCount + 2 * places);
+    this.#chosenCover = this.#allCounts.subarray(markCount + 2 * places);
+    this.#changes = new Int32Array(markCount);
+    this.#seen = new Uint32Array(compiled.rules.length);
     this.#base = new Float64Array(compiled.stats.length);
     this.#adds = new Float64Array(compiled.stats.length * this.slots.length);
     this.#products = new Float64Array(compiled.stats.length * this.slots.length).fill(1);
@@ -61,8 +82,9 @@ export class Tally {
     this.stand(character, context);
     this.passedOver = false;
     for (const id in character.loadout) {
-      const slot = this.catalog.compiled.slotNumbers.get(id);
       const part = this.catalog.parts.get(character.loadout[id] ?? "");
+      // Nearly always a part is in the first of its slots, whose number it knows.
+      const slot = part?.slots[0] === id ? part.compiled.places[0] : this.catalog.compiled.slotNumbers.get(id);
       if (slot !== undefined && part !== undefined) this.#put(slot, part, 0);
       else this.passedOver = true;
     }
@@ -73,23 +95,32 @@ export class Tally {
   brokenRules(): readonly number[] {
     const { rules, triggers, always, slotMarks } = this.catalog.compiled;
     const broken: number[] = [];
-    this.#round += 1;
+    this.#startRound();
     this.#look(rules, always, broken);
     for (let slot = 0; slot < this.worn.length; slot += 1) {
       const part = this.worn[slot];
       if (part === undefined) continue;
-      const own = slotMarks[slot] ?? -1;
-      if (own >= 0) this.#look(rules, triggers[own] ?? none, broken);
-      for (const mark of part.compiled.marks) this.#look(rules, triggers[mark] ?? none, broken);
+      this.#look(rules, part.compiled.rules, broken);
+      if (part.compiled.places.length === 1 && part.compiled.places[0] === slot) continue;
+      this.#look(rules, triggers[slotMarks[slot] ?? -1] ?? none, broken);
     }
     return broken;
   }
 
+  #startRound(): void {
+    this.#round = (this.#round + 1) >>> 0;
+    if (this.#round !== 0) return;
+    this.#seen.fill(0);
+    this.#round = 1;
+  }
+
   #look(rules: readonly CompiledRule[], numbers: readonly number[], broken: number[]): void {
+    const seen = this.#seen;
+    const round = this.#round;
     for (let at = 0; at < numbers.length; at += 1) {
       const number = numbers[at] ?? 0;
-      if (this.#seen[number] === this.#round) continue;
-      this.#seen[number] = this.#round;
+      if (seen[number] === round) continue;
+      seen[number] = round;
       const rule = rules[number];
       if (rule !== undefined && this.breaks(rule)) broken.push(number);
     }
@@ -99,13 +130,12 @@ export class Tally {
   stand(character: Pick<Character, "body" | "facts">, context: Context): void {
     const { catalog } = this;
     const { compiled } = catalog;
+    this.#leadBefore = undefined;
     this.worn.fill(undefined);
-    this.issued.fill(0);
-    this.counts.fill(0);
-    this.covered.fill(0);
-    this.#chosenCover.fill(0);
+    this.#allCounts.fill(0);
     this.#adds.fill(0);
-    this.#products.fill(1);
+    if (this.#multiplied) this.#products.fill(1);
+    this.#multiplied = false;
     this.body = catalog.bodies.get(character.body);
     this.#answer(compiled.marks.get(`body:${character.body}`));
     for (const { source, id, value, mark } of compiled.answers) {
@@ -113,14 +143,21 @@ export class Tally {
       const there = value === undefined ? said !== undefined && said !== false && said !== 0 : String(said) === value;
       if (said !== undefined && there) this.#answer(mark);
     }
-    for (let number = 0; number < compiled.stats.length; number += 1) {
-      const id = compiled.stats[number]?.id ?? "";
-      this.#base[number] = (valueAt(this.body?.stats ?? {}, id) ?? 0) + (valueAt(context.stats ?? {}, id) ?? 0);
+    this.#base.set(recall(this.#bodyStats, character.body, () => this.#statsOf(this.body?.stats ?? {})));
+    if (context.stats !== undefined) {
+      for (const [number, add] of this.#statsOf(context.stats).entries()) {
+        this.#base[number] = (this.#base[number] ?? 0) + add;
+      }
     }
   }
 
   /** Starts to remember what is put on and taken off, so that it can be judged and undone. */
   startTrial(): void {
+    if (this.#leadBefore === undefined) {
+      this.#leadBefore = Uint8Array.from(this.catalog.compiled.rules, (rule) => (this.holds(rule.when) ? 1 : 0));
+      this.#activeMore = new Array<undefined>(this.counts.length).fill(undefined);
+      this.#activeFewer = new Array<undefined>(this.counts.length).fill(undefined);
+    }
     this.#trial = [];
   }
 
@@ -128,6 +165,8 @@ export class Tally {
   endTrial(): void {
     const steps = this.#trial ?? [];
     this.#trial = undefined;
+    for (const mark of this.#touched) this.#changes[mark] = 0;
+    this.#touched.length = 0;
     for (let at = steps.length - 1; at >= 0; at -= 1) {
       const step = steps[at];
       if (step === undefined) continue;
@@ -136,16 +175,28 @@ export class Tally {
     }
   }
 
-  /** Whether anything that the trial touched does not hold: rules, slots, needs. What it did not touch is not looked at. */
+  /**
+   * Whether anything that the trial touched does not hold: rules, slots, needs. What it did not touch is not looked at, and
+   * whether a chosen part may be beside the others is for the caller to know.
+   */
   trialBreaks(): boolean {
-    const { rules, mentions, totals } = this.catalog.compiled;
+    const { rules, apart, more, fewer, totals } = this.catalog.compiled;
     const broken: number[] = [];
     const stats: number[] = [];
-    this.#round += 1;
-    for (const { slot, part } of this.#trial ?? []) {
-      const own = this.#slotMarks[slot] ?? -1;
-      if (own >= 0) this.#look(rules, mentions[own] ?? none, broken);
-      for (const mark of part.compiled.marks) this.#look(rules, mentions[mark] ?? none, broken);
+    this.#startRound();
+    for (const mark of this.#touched) {
+      const change = this.#changes[mark] ?? 0;
+      if (change === 0) continue;
+      const { leading, failing } = change > 0 ? more : fewer;
+      this.#look(rules, leading[mark] ?? none, broken);
+      const active = change > 0 ? this.#activeMore : this.#activeFewer;
+      this.#look(rules, this.#active(active, mark, failing[mark]), broken);
+    }
+    for (const { slot, part, put, issued } of this.#trial ?? []) {
+      if (put && issued === 1) {
+        this.#look(rules, apart[this.#slotMarks[slot] ?? -1] ?? none, broken);
+        for (const mark of part.compiled.marks) this.#look(rules, apart[mark] ?? none, broken);
+      }
       for (const { stat } of part.compiled.gives) {
         stats.push(stat);
         this.#look(rules, totals[stat] ?? none, broken);
@@ -154,6 +205,20 @@ export class Tally {
       for (const each of part.compiled.covers) if (this.#isIllTaken(each)) return true;
     }
     return this.#hasUnmetNeed(stats);
+  }
+
+  /** The rules whose `if` held when the trials began; where a trial makes one hold, its marks lead to the rule. */
+  #active(
+    active: (readonly number[] | undefined)[],
+    mark: number,
+    numbers: readonly number[] | undefined,
+  ): readonly number[] {
+    if (numbers === undefined || numbers.length === 0) return none;
+    const known = active[mark];
+    if (known !== undefined) return known;
+    const found = numbers.filter((number) => this.#leadBefore?.[number] === 1);
+    active[mark] = found;
+    return found;
   }
 
   #isIllTaken(slot: number): boolean {
@@ -172,6 +237,10 @@ export class Tally {
       }
     }
     return false;
+  }
+
+  #statsOf(stats: Readonly<Record<string, number>>): Float64Array {
+    return Float64Array.from(this.catalog.compiled.stats, ({ id }) => valueAt(stats, id) ?? 0);
   }
 
   /** Puts a chosen part on; what was in the slot is taken off. Defaults are not looked after: `issue` does that. */
@@ -198,12 +267,15 @@ export class Tally {
   /** The value of a weighed stat: `(base + Σ add) × Π times`, bounded; what is in one slot can be left out. */
   stat(number: number, without = -1): number {
     const slots = this.worn.length;
+    const adds = this.#adds;
+    const start = number * slots;
+    const left = without < 0 ? -1 : start + without;
     let sum = this.#base[number] ?? 0;
+    for (let at = start; at < start + slots; at += 1) if (at !== left) sum += adds[at] ?? 0;
     let product = 1;
-    for (let at = number * slots, slot = 0; slot < slots; at += 1, slot += 1) {
-      if (slot === without) continue;
-      sum += this.#adds[at] ?? 0;
-      product *= this.#products[at] ?? 1;
+    if (this.#multiplied) {
+      const products = this.#products;
+      for (let at = start; at < start + slots; at += 1) if (at !== left) product *= products[at] ?? 1;
     }
     const { least, most } = this.catalog.compiled.stats[number] ?? unbounded;
     return Math.min(most, Math.max(least, sum * product));
@@ -222,17 +294,24 @@ export class Tally {
   }
 
   holds(condition: CompiledCondition): boolean {
-    if (condition.kind === "mark") return (this.counts[condition.mark] ?? 0) > 0;
     switch (condition.kind) {
+      case "mark":
+        return (this.counts[condition.mark] ?? 0) > 0;
       case "any":
-        for (const each of condition.of) if (this.holds(each)) return true;
+        for (let at = 0; at < condition.of.length; at += 1) if (this.#holdsAt(condition.of, at)) return true;
         return false;
       case "all":
-        for (const each of condition.of) if (!this.holds(each)) return false;
+        for (let at = 0; at < condition.of.length; at += 1) if (!this.#holdsAt(condition.of, at)) return false;
         return true;
       case "not":
-        return !this.holds(condition.of);
+        return !this.#holdsAt(condition.of, 0);
     }
+  }
+
+  #holdsAt(conditions: readonly CompiledCondition[], at: number): boolean {
+    const condition = conditions[at];
+    if (condition?.kind === "mark") return (this.counts[condition.mark] ?? 0) > 0;
+    return condition !== undefined && this.holds(condition);
   }
 
   /** Whether a rule does not hold. */
@@ -241,7 +320,7 @@ export class Tally {
       case "needs":
         return this.holds(rule.when) && !this.holds(rule.needs);
       case "count":
-        return outside(this.counts[rule.mark] ?? 0, rule.atLeast, rule.atMost);
+        return outside(this.counts[rule.marks[0] ?? 0] ?? 0, this.#bound(rule.atLeast), this.#bound(rule.atMost));
       case "total":
         return outside(this.stat(rule.stat), this.#bound(rule.atLeast), this.#bound(rule.atMost));
       case "never":
@@ -256,6 +335,8 @@ export class Tally {
   /** Whether two worn parts have two of these marks. */
   #meet(marks: readonly number[]): boolean {
     const { counts } = this;
+    // Most rules keep two apart, and mostly only one of them is there.
+    if (marks.length === 2 && (counts[marks[0] ?? 0] === 0 || counts[marks[1] ?? 0] === 0)) return false;
     let there = 0;
     let twice = false;
     let first = -1;
@@ -273,6 +354,17 @@ export class Tally {
     return marks.some((mark) => (this.counts[mark] ?? 0) > 0 && !this.has(slot, mark));
   }
 
+  /** Remembers by how much a trial changes the counts of marks. */
+  #touch(marks: readonly number[], own: number, by: 1 | -1): void {
+    for (const mark of marks) {
+      this.#changes[mark] = (this.#changes[mark] ?? 0) + by;
+      this.#touched.push(mark);
+    }
+    if (own < 0 || marks.includes(own)) return;
+    this.#changes[own] = (this.#changes[own] ?? 0) + by;
+    this.#touched.push(own);
+  }
+
   #answer(mark: number | undefined): void {
     if (mark !== undefined) this.counts[mark] = 1;
   }
@@ -282,10 +374,15 @@ export class Tally {
     this.worn[slot] = part;
     this.issued[slot] = issued;
     this.#count(slot, part, 1);
-    for (const { stat, add, times } of part.compiled.gives) {
-      const at = stat * this.worn.length + slot;
-      this.#adds[at] = add;
-      this.#products[at] = times;
+    const { gives } = part.compiled;
+    for (let number = 0; number < gives.length; number += 1) {
+      const gift = gives[number];
+      if (gift === undefined) continue;
+      const at = gift.stat * this.worn.length + slot;
+      this.#adds[at] = gift.add;
+      if (gift.times === 1) continue;
+      this.#products[at] = gift.times;
+      this.#multiplied = true;
     }
   }
 
@@ -312,6 +409,7 @@ export class Tally {
       const mark = marks[at] ?? 0;
       counts[mark] = (counts[mark] ?? 0) + by;
     }
+    if (this.#trial !== undefined) this.#touch(marks, own, by);
     const chosenCover = this.#chosenCover;
     const alone = covers.length === 0;
     if (alone || !covers.includes(slot)) {

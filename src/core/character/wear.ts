@@ -1,4 +1,4 @@
-import type { Catalog, Part, Rule } from "../catalog/catalog.ts";
+import type { Catalog, NeverRule, Part, Pattern } from "../catalog/catalog.ts";
 import { valueAt } from "../record.ts";
 import { withheld } from "./access.ts";
 import { addToBag, countInBag, takeFromBag } from "./bag.ts";
@@ -106,6 +106,7 @@ function isAtHand(catalog: Catalog, character: Character, part: Part, slot: stri
 /** What has to go for a part to come: what takes the same slots, and what only displacing rules keep it from. */
 function makeRoom(voice: Voice, worn: readonly Worn[], coming: Worn): readonly Leaving[] {
   const taken = new Set([coming.slot, ...coming.part.occupies]);
+  const rules = neverRules(voice.catalog, coming);
   return worn.flatMap((each): readonly Leaving[] => {
     if (each.issued) return [];
     const overlap = [each.slot, ...each.part.occupies].find((slot) => taken.has(slot));
@@ -113,29 +114,25 @@ function makeRoom(voice: Voice, worn: readonly Worn[], coming: Worn): readonly L
       const because = sayText(voice, "slot-is-taken", { part: coming.part.id, slot: overlap });
       return [{ worn: each, because }];
     }
-    const apart = rulesBetween(voice.catalog, coming, each);
-    if (apart.length === 0 || apart.some((rule) => rule.kind === "never" && rule.then === "refuse")) return [];
+    const apart = rules.filter(({ patterns }) => keepsApart(patterns, coming, each));
+    if (apart.length === 0 || apart.some(({ then }) => then === "refuse")) return [];
     const words = { part: coming.part.id, other: each.part.id };
     const because = [sayText(voice, "never-together", words), ...sayAuthored(voice, apart[0]?.say)].join(" ");
     return [{ worn: each, because }];
   });
 }
 
-/** The rules that keep two worn parts apart. */
-function rulesBetween(catalog: Catalog, one: Worn, other: Worn): readonly Rule[] {
-  const { mentions, slotMarks } = catalog.compiled;
-  const own = slotMarks[catalog.slots.get(one.slot)?.number ?? -1] ?? -1;
-  const marks = own < 0 ? one.part.compiled.marks : [...one.part.compiled.marks, own];
-  const numbers = new Set(marks.flatMap((mark) => mentions[mark] ?? []));
-  return [...numbers]
-    .sort((a, b) => a - b)
-    .flatMap((number) => {
-      const rule = catalog.rules[number];
-      return rule?.kind === "never" && keepsApart(rule.patterns, one, other) ? [rule] : [];
-    });
+/** The rules that can keep a part from others. */
+function neverRules(catalog: Catalog, { slot, part }: Worn): readonly NeverRule[] {
+  const { apart, slotMarks } = catalog.compiled;
+  const own = slotMarks[catalog.slots.get(slot)?.number ?? -1] ?? -1;
+  const marks = own < 0 ? part.compiled.marks : [...part.compiled.marks, own];
+  const numbers = new Set(marks.flatMap((mark) => apart[mark] ?? []));
+  const rules = [...numbers].sort((one, other) => one - other).map((number) => catalog.rules[number]);
+  return rules.filter((rule) => rule?.kind === "never");
 }
 
-function keepsApart(patterns: readonly Parameters<typeof matches>[0][], one: Worn, other: Worn): boolean {
+function keepsApart(patterns: readonly Pattern[], one: Worn, other: Worn): boolean {
   return patterns.some(
     (pattern, number) =>
       matches(pattern, one) && patterns.some((another, at) => at !== number && matches(another, other)),

@@ -27,7 +27,7 @@ export function checkLoadout(catalog: Catalog, character: Character, context: Co
   const problems = unknownContent(voice, character, tally.passedOver);
   if (context.holdings !== undefined) problems.push(...unowned(voice, character, context));
   for (const said of explainAll(tally, character, context, findBroken(tally))) problems.push(sayBroken(voice, said));
-  problems.push(...wrongColors(voice, character));
+  wrongColors(voice, character, problems);
   return problems;
 }
 
@@ -75,9 +75,9 @@ function unowned(voice: Voice, character: Character, { holdings }: Context): rea
   return [...worn, ...carried];
 }
 
-function wrongColors(voice: Voice, character: Character): readonly LoadoutProblem[] {
-  const problems: LoadoutProblem[] = [];
-  for (const [id, ramp] of Object.entries(character.colors)) {
+function wrongColors(voice: Voice, character: Character, problems: LoadoutProblem[]): void {
+  for (const id of Object.keys(character.colors)) {
+    const ramp = character.colors[id] ?? "";
     const channel = voice.catalog.channels.get(id);
     if (channel === undefined) problems.push(kept(voice, unknownId(voice, "channel", id, ["colors", id])));
     else if (!channel.ramps.includes(ramp)) {
@@ -93,5 +93,4 @@ function wrongColors(voice: Voice, character: Character): readonly LoadoutProble
       );
     }
   }
-  return problems;
 }

@@ -6,7 +6,7 @@ import type { Context } from "../character/context.ts";
 import { findBroken } from "../character/find-broken.ts";
 import { fitsBody } from "../character/fits-body.ts";
 import { Tally } from "../character/tally.ts";
-import { recall } from "../recall.ts";
+import { BareSlot } from "./bare-slot.ts";
 
 type Verdict = "ready" | "displaces" | "blocked";
 
@@ -19,17 +19,20 @@ export class Trials {
   /** Whether nothing is broken now, so that whatever a trial finds broken is its own doing. */
   readonly #isSound: boolean;
   readonly #bound: boolean;
-  /** By mark, the slots whose chosen parts a rule keeps from what has the mark, and whether the rule only displaces. */
-  readonly #apart = new Map<number, readonly Foe[]>();
-  /** Verdicts by slot, for parts that rules cannot tell apart. */
-  readonly #verdicts = new Map<string, Verdict>();
+  readonly #bareTally: Tally;
+  #bareAt: Slot | undefined;
+  #bare: BareSlot | undefined;
+  /** By mark, the worn parts that a rule keeps from what has the mark. */
+  readonly #apart: readonly (readonly Foe[] | undefined)[];
 
   constructor(catalog: Catalog, character: Character, context: Context) {
     this.catalog = catalog;
     this.character = character;
     this.context = context;
     this.#tally = new Tally(catalog);
+    this.#bareTally = new Tally(catalog);
     this.#tally.load(character, context);
+    this.#apart = this.#findFoes();
     this.#isSound = findBroken(this.#tally).length === 0 && context.bagPlaces === undefined;
     this.#bound = context.wardrobe === "bag";
   }
@@ -46,16 +49,25 @@ export class Trials {
     const isDefault = slot.required && slot.default === part.id;
     if (this.#bound && !isDefault && slot.kind === "gear" && countInBag(this.character.bag, part.id) === 0)
       return "blocked";
-    const { compiled } = part;
     if (isDefault) return this.#judge(part, slot, true);
-    if (compiled.marks.length === 0 && compiled.covers.length === 0 && compiled.needs.length === 0) {
-      const key = compiled.gives.reduce(
-        (sum, { stat, add, times }) => `${sum} ${stat} ${add} ${times}`,
-        `${slot.number}`,
-      );
-      return recall(this.#verdicts, key, () => this.#judge(part, slot, false));
+    return this.#tryBare(part, slot) ?? this.#judge(part, slot, false);
+  }
+
+  /** The verdict on a part that sends nothing away; `undefined` when it may. */
+  #tryBare(part: Part, slot: Slot): Verdict | undefined {
+    if (part.compiled.covers.length > 0) return undefined;
+    if (this.#bareAt !== slot) {
+      this.#bareAt = slot;
+      this.#bare = BareSlot.lay(this.#bareTally, slot, this.character, this.context);
     }
-    return this.#judge(part, slot, false);
+    if (this.#bare === undefined) return undefined;
+    const foes = this.#foes(part, slot);
+    for (const { slot: at, displaces } of foes) {
+      if (at === slot.number) continue;
+      if (displaces) return undefined;
+      return "blocked";
+    }
+    return this.#bare.accepts(part) ? "ready" : "blocked";
   }
 
   /** Does the edit in full, as it is where something is broken already. */
@@ -77,13 +89,13 @@ export class Trials {
     };
     this.#clear(slot.number, send);
     for (const covered of part.compiled.covers) this.#clear(covered, send);
-    for (const foe of foes) {
-      const isThere = tally.worn[foe] !== undefined && tally.issued[foe] === 0;
-      if (isThere) send(foe);
+    for (const { slot: foe, displaces: yields } of foes) {
+      if (yields && tally.worn[foe] !== undefined) send(foe);
     }
     if (!isDefault) tally.put(slot.number, part);
     tally.issue();
-    const breaks = tally.trialBreaks();
+    const refused = foes.some(({ slot: foe, part: kept, displaces: yields }) => !yields && tally.worn[foe] === kept);
+    const breaks = refused || tally.trialBreaks();
     tally.endTrial();
     if (breaks) return "blocked";
     return displaces ? "displaces" : "ready";
@@ -100,36 +112,50 @@ export class Trials {
     }
   }
 
-  /** The slots whose parts only displacing rules keep from a part. */
-  #foes(part: Part, slot: Slot): readonly number[] {
-    const own = this.catalog.compiled.slotMarks[slot.number] ?? -1;
-    const marks = own < 0 ? part.compiled.marks : [...part.compiled.marks, own];
-    const found: Foe[] = [];
-    for (const mark of marks) found.push(...recall(this.#apart, mark, () => this.#foesOf(mark)));
-    if (found.length === 0) return [];
-    const refusing = new Set(found.filter(({ displaces }) => !displaces).map((foe) => foe.slot));
-    return found.filter(({ displaces, slot: number }) => displaces && !refusing.has(number)).map((foe) => foe.slot);
+  /** The parts that rules keep from a part: those that refuse, and of the others those that nothing refuses. */
+  #foes(part: Part, slot: Slot): readonly Foe[] {
+    const { marks } = part.compiled;
+    let found = this.#apart[this.catalog.compiled.slotMarks[slot.number] ?? -1] ?? nobody;
+    for (let at = 0; at < marks.length; at += 1) {
+      const more = this.#apart[marks[at] ?? -1];
+      if (more !== undefined) found = found.length === 0 ? more : [...found, ...more];
+    }
+    if (found.length < 2 || found.every(({ displaces }) => displaces)) return found;
+    const refusing = found.filter(({ displaces }) => !displaces);
+    return [...refusing, ...found.filter(({ slot: at }) => refusing.every((foe) => foe.slot !== at))];
   }
 
-  #foesOf(mark: number): readonly Foe[] {
+  /** By mark, the worn parts that a rule keeps from what has the mark. */
+  #findFoes(): readonly (readonly Foe[] | undefined)[] {
     const { rules, compiled } = this.catalog;
-    const tally = this.#tally;
-    return (compiled.mentions[mark] ?? []).flatMap((number) => {
-      const rule = compiled.rules[number];
-      const source = rules[number];
-      if (rule?.kind !== "never" || source?.kind !== "never") return [];
-      const others = rule.marks.filter((_, at) => rule.marks.some((one, place) => place !== at && one === mark));
-      const there = [...tally.worn.keys()].filter(
-        (slot) => tally.issued[slot] === 0 && others.some((other) => tally.has(slot, other)),
-      );
-      return there.map((slot) => ({ slot, displaces: source.then === "displace" }));
-    });
+    const found = new Array<Foe[] | undefined>(compiled.marks.size).fill(undefined);
+    for (const [slot, part] of this.#tally.worn.entries()) {
+      if (part === undefined) continue;
+      for (const mark of new Set([...part.compiled.marks, compiled.slotMarks[slot] ?? -1])) {
+        for (const number of compiled.apart[mark] ?? []) {
+          const source = rules[number];
+          // What is issued does not yield to a rule.
+          const displaces = source?.kind === "never" && source.then === "displace" && this.#tally.issued[slot] === 0;
+          const { marks = [] } = compiled.rules[number] ?? {};
+          for (const [at, other] of marks.entries()) {
+            if (!marks.some((one, place) => place !== at && one === mark)) continue;
+            const list = found[other];
+            if (list === undefined) found[other] = [{ slot, part, displaces }];
+            else list.push({ slot, part, displaces });
+          }
+        }
+      }
+    }
+    return found;
   }
 }
 
-/** A slot with a part that a rule keeps from another. */
+const nobody: readonly Foe[] = [];
+
+/** A worn part that a rule keeps from another. */
 interface Foe {
   readonly slot: number;
+  readonly part: Part;
   /** Whether the rule sends it away, rather than refuse. */
   readonly displaces: boolean;
 }

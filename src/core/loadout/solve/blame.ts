@@ -47,10 +47,10 @@ function blameRule(rule: CompiledRule, at: Assignment): readonly number[] {
     case "needs":
       return [...toMake(rule.when, false, at), ...toMake(rule.needs, true, at)];
     case "count": {
-      const holders = model.holders[rule.mark] ?? [];
+      const holders = rule.marks.flatMap((mark) => model.holders[mark] ?? []);
       const having = holders.filter((holder) => isIn(holder, at)).map(({ variable }) => variable);
-      const high = rule.atMost !== undefined && having.length > rule.atMost;
-      if (high) return having.slice(0, Math.floor(rule.atMost ?? 0) + 1);
+      const most = Number(rule.atMost ?? Number.POSITIVE_INFINITY);
+      if (having.length > most) return having.slice(0, Math.floor(most) + 1);
       return holders.filter((holder) => !isIn(holder, at)).map(({ variable }) => variable);
     }
     case "total":
@@ -81,7 +81,7 @@ function toMake(condition: CompiledCondition, outcome: boolean, at: Assignment):
       return each.reduce((fewest, next) => (next.length < fewest.length ? next : fewest), each[0] ?? []);
     }
     case "not":
-      return toMake(condition.of, !outcome, at);
+      return condition.of.flatMap((inner) => toMake(inner, !outcome, at));
   }
 }
 

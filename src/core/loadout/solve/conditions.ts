@@ -23,7 +23,7 @@ export function isCertain(condition: CompiledCondition, outcome: boolean, domain
       return (condition.kind === "any") === outcome ? condition.of.some(each) : condition.of.every(each);
     }
     case "not":
-      return isCertain(condition.of, !outcome, domains, ground);
+      return condition.of.every((inner) => isCertain(inner, !outcome, domains, ground));
   }
 }
 
@@ -46,7 +46,7 @@ export function forceCondition(condition: CompiledCondition, outcome: boolean, d
       return;
     }
     case "not":
-      forceCondition(condition.of, !outcome, domains, ground);
+      for (const inner of condition.of) forceCondition(inner, !outcome, domains, ground);
   }
 }
 

@@ -52,10 +52,20 @@ function ruleConstraint(model: Model, rule: CompiledRule, number: number, ranges
     case "needs":
       return implied(standing, model, rule.when, rule.needs);
     case "count":
-      return counted(standing, model.holders[rule.mark] ?? [], rule.atLeast, rule.atMost);
+      return counted(
+        standing,
+        rule.marks.flatMap((mark) => model.holders[mark] ?? []),
+        plain(rule.atLeast),
+        plain(rule.atMost),
+      );
     case "total":
       return bounded(standing, model, rule.stat, rule.atLeast, rule.atMost, rangesOf);
   }
+}
+
+/** A bound of a count, which is always a number. */
+export function plain(bound: CompiledBound | undefined): number | undefined {
+  return typeof bound === "object" ? undefined : bound;
 }
 
 /** No slot is taken by two parts. */

@@ -1,4 +1,4 @@
-import { bounded, type Constraint, counted, forced } from "./constraints.ts";
+import { bounded, type Constraint, counted, forced, plain } from "./constraints.ts";
 import type { Model } from "./model.ts";
 
 /**
@@ -25,10 +25,11 @@ export function denials(model: Model, number: number): readonly (readonly Constr
     case "needs":
       return [[forced(standing, model, rule.when, true), forced(standing, model, rule.needs, false)]];
     case "count": {
-      const holders = model.holders[rule.mark] ?? [];
+      const holders = rule.marks.flatMap((mark) => model.holders[mark] ?? []);
+      const [least, most] = [plain(rule.atLeast), plain(rule.atMost)];
       return [
-        ...(rule.atMost === undefined ? [] : [[counted(standing, holders, Math.floor(rule.atMost) + 1, undefined)]]),
-        ...(rule.atLeast === undefined ? [] : [[counted(standing, holders, undefined, Math.ceil(rule.atLeast) - 1)]]),
+        ...(most === undefined ? [] : [[counted(standing, holders, Math.floor(most) + 1, undefined)]]),
+        ...(least === undefined ? [] : [[counted(standing, holders, undefined, Math.ceil(least) - 1)]]),
       ];
     }
     case "total":
