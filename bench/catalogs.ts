@@ -10,6 +10,7 @@ export interface RuleSource {
   readonly needs?: string | { readonly any: readonly string[] };
   readonly count?: string;
   readonly total?: string;
+  readonly atLeast?: number;
   readonly atMost?: number;
 }
 

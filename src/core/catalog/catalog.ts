@@ -275,6 +275,8 @@ export interface CompiledRules {
   readonly rules: readonly CompiledRule[];
   /** Mark by what it stands for: `part:storm-hat`, `tag:lamp`, `slot:coat`, `body:oak`, `fact:trade=pilot`, `signal:in-water`. */
   readonly marks: ReadonlyMap<string, number>;
+  readonly partMarks: ReadonlyMap<string, number>;
+  readonly tagMarks: ReadonlyMap<string, number>;
   /** The mark of each filled slot, by slot number; -1 where no rule asks. */
   readonly slotMarks: readonly number[];
   readonly slotNumbers: ReadonlyMap<string, number>;

@@ -20,6 +20,8 @@ export function checkReferences(sources: Sources): readonly Problem[] {
   return findings.problems;
 }
 
+const nothing: readonly never[] = [];
+
 type EntryOf<K extends Exclude<keyof Sources, "rules">> = Sources[K] extends ReadonlyMap<string, infer E> ? E : never;
 
 function checkRig(entry: EntryOf<"rigs">, findings: Findings): void {
@@ -160,17 +162,19 @@ function checkStat(entry: EntryOf<"stats">, findings: Findings): void {
 }
 
 function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings): void {
-  const { slot, occupies = [], fits, hides = [], layers = [] } = entry.value;
+  const { slot, occupies = nothing, fits = nothing, hides = nothing, layers = nothing } = entry.value;
   const slots = slotsOf(slot);
-  for (const each of slots) findings.known(entry, ["slot"], "slot", each, sources.slots);
+  for (const each of slots) {
+    if (!sources.slots.has(each)) findings.known(entry, ["slot"], "slot", each, sources.slots);
+  }
   for (const [number, each] of occupies.entries())
     findings.known(entry, ["occupies", number], "slot", each, sources.slots);
-  for (const [number, each] of (fits ?? []).entries())
-    findings.known(entry, ["fits", number], "body", each, sources.bodies);
+  for (const [number, each] of fits.entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
   for (const [number, each] of hides.entries())
     findings.known(entry, ["hides", number], "slot", each.split("/")[0] ?? each, sources.slots);
   for (const [number, layer] of layers.entries()) {
-    checkLayer(entry, ["layers", number], layer, fits ?? [...sources.bodies.keys()], sources, findings);
+    if (isPlain(layer, sources)) continue;
+    checkLayer(entry, ["layers", number], layer, entry.value.fits ?? sources.bodies.keys(), sources, findings);
     if (layer.in !== undefined && !slots.includes(layer.in)) {
       findings.report(
         entry,
@@ -181,7 +185,8 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
       );
     }
   }
-  if (layers.length > 0 && slots.some((each) => sources.slots.get(each)?.value.data)) {
+  const isData = (each: string) => sources.slots.get(each)?.value.data === true;
+  if (layers.length > 0 && slots.some(isData)) {
     findings.warn(
       entry,
       ["layers"],
@@ -190,7 +195,7 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
       'Remove the layers, or the slot\'s "data".',
     );
   }
-  if (layers.length === 0 && slots.every((each) => sources.slots.get(each)?.value.data !== true)) {
+  if (layers.length === 0 && !slots.some(isData)) {
     findings.warn(
       entry,
       ["layers"],
@@ -201,17 +206,28 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
   }
 }
 
+/** Whether there is nothing in a layer that could name what does not exist. */
+function isPlain(
+  { channel, animations, else: otherwise, depth, in: slot }: LayerSource,
+  { channels }: Sources,
+): boolean {
+  const isKnown = channel === undefined || channels.has(channel);
+  return (
+    isKnown && animations === undefined && otherwise === undefined && slot === undefined && typeof depth === "number"
+  );
+}
+
 function checkLayer(
   entry: Entry<unknown>,
   keys: readonly (string | number)[],
   layer: LayerSource,
-  bodies: readonly string[],
+  bodies: Iterable<string>,
   sources: Sources,
   findings: Findings,
 ): void {
-  if (layer.channel !== undefined)
+  if (layer.channel !== undefined && !sources.channels.has(layer.channel))
     findings.known(entry, [...keys, "channel"], "channel", layer.channel, sources.channels);
-  const rigs = new Set(bodies.map((body) => inherited(lineage(body, sources), "rig")));
+  const rigs = new Set([...bodies].map((body) => inherited(lineage(body, sources), "rig")));
   const animations = new Set<string>();
   const facings = new Set<string>();
   for (const id of rigs) {

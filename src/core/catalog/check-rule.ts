@@ -9,19 +9,20 @@ export type KnownIds = Readonly<Record<"part" | "tag" | "slot" | "body" | "outfi
 
 /** Gathers the ids that rules can name; a stat is one that the catalog names, a body has, or a part gives. */
 export function idsForRules(sources: Sources): KnownIds {
-  const parts = [...sources.parts.values()].map(({ value }) => value);
-  const bodies = [...sources.bodies.values()].map(({ value }) => value);
+  const tags = new Set<string>();
+  const stats = new Set(sources.stats.keys());
+  for (const { value } of sources.bodies.values()) for (const stat in value.stats) stats.add(stat);
+  for (const { value } of sources.parts.values()) {
+    for (const tag of value.tags ?? []) tags.add(tag);
+    for (const stat in value.gives) stats.add(stat);
+  }
   return {
     part: sources.parts,
     slot: sources.slots,
     body: sources.bodies,
     outfit: sources.outfits,
-    tag: new Set(parts.flatMap(({ tags }) => tags ?? [])),
-    stat: new Set([
-      ...sources.stats.keys(),
-      ...bodies.flatMap(({ stats }) => Object.keys(stats ?? {})),
-      ...parts.flatMap(({ gives }) => Object.keys(gives ?? {})),
-    ]),
+    tag: tags,
+    stat: stats,
   };
 }
 

@@ -9,6 +9,7 @@ import type {
   Facing,
   Gift,
   Layer,
+  LayerGroup,
   Outfit,
   Part,
   Point,
@@ -36,6 +37,7 @@ import type { Entry, Sources } from "./source.ts";
 import { titleFromId } from "./text.ts";
 
 const nothing: readonly never[] = [];
+const noMap: ReadonlyMap<string, never> = new Map<string, never>();
 
 /** Compiles checked sources: every reference resolved, every default filled in, rules and what they see of parts made integers. */
 export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
@@ -117,7 +119,9 @@ function compileEach<S, T>(
   entries: ReadonlyMap<string, Entry<S>>,
   compile: (entry: Entry<S>) => T,
 ): ReadonlyMap<string, T> {
-  return new Map([...entries].map(([id, entry]) => [id, compile(entry)]));
+  const compiled = new Map<string, T>();
+  for (const [id, entry] of entries) compiled.set(id, compile(entry));
+  return compiled;
 }
 
 function compileRule({ value: source, file, pointer }: Entry<RuleSource>, number: number): Rule {
@@ -199,10 +203,7 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
     tags: new Set(tags),
     layers: (source.layers ?? nothing).map(compileLayer),
     fits: source.fits === undefined ? undefined : new Set(source.fits),
-    hides: (source.hides ?? nothing).map((target) => {
-      const [slot = "", group] = target.split("/");
-      return { slot, group };
-    }),
+    hides: source.hides === undefined ? nothing : source.hides.map(readGroup),
     gives,
     needs,
     price,
@@ -211,6 +212,11 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
     stack: source.stack ?? 1,
     compiled: compileForRules(id, tags, slots, occupies, gives, needs, rules),
   };
+}
+
+function readGroup(source: string): LayerGroup {
+  const [slot = "", group] = source.split("/");
+  return { slot, group };
 }
 
 function compileForRules(
@@ -222,47 +228,56 @@ function compileForRules(
   needs: Readonly<Record<string, number>>,
   rules: CompiledRules,
 ): CompiledPart {
-  const marks = new Set<number>();
-  const covers = new Set<number>();
-  const add = (key: string) => {
-    const mark = rules.marks.get(key);
-    if (mark !== undefined) marks.add(mark);
-  };
-  add(`part:${id}`);
-  for (const tag of tags) add(`tag:${tag}`);
+  const marks: number[] = [];
+  const covers: number[] = [];
+  const led: number[] = [];
+  mark(marks, rules.partMarks, id);
+  for (const tag of tags) mark(marks, rules.tagMarks, tag);
   for (const slot of occupies) {
-    add(`slot:${slot}`);
-    covers.add(rules.slotNumbers.get(slot) ?? -1);
+    const number = rules.slotMarks[rules.slotNumbers.get(slot) ?? -1] ?? -1;
+    if (number >= 0) add(marks, number);
+    add(covers, rules.slotNumbers.get(slot) ?? -1);
   }
+  const places = slots.map((slot) => rules.slotNumbers.get(slot) ?? -1);
+  for (const each of marks) for (const rule of rules.triggers[each] ?? nothing) add(led, rule);
+  const own = places.length === 1 ? rules.slotMarks[places[0] ?? -1] : undefined;
+  for (const rule of rules.triggers[own ?? -1] ?? nothing) add(led, rule);
   const weighed: CompiledPart["gives"][number][] = [];
   for (const stat in gives) {
     const number = rules.statNumbers.get(stat);
     const gift = gives[stat];
     if (number !== undefined && gift !== undefined) weighed.push({ stat: number, add: gift.add, times: gift.times });
   }
-  const least = Object.entries(needs).map(([stat, atLeast]) => ({ stat: rules.statNumbers.get(stat) ?? -1, atLeast }));
-  const places = slots.map((slot) => rules.slotNumbers.get(slot) ?? -1);
-  const led = new Set<number>();
-  const [place = -1, ...morePlaces] = places;
-  if (morePlaces.length === 0)
-    for (const rule of rules.triggers[rules.slotMarks[place] ?? -1] ?? nothing) led.add(rule);
-  for (const mark of marks) for (const rule of rules.triggers[mark] ?? nothing) led.add(rule);
-  return { marks: [...marks], rules: [...led], places, covers: [...covers], gives: weighed, needs: least };
+  const least: CompiledPart["needs"][number][] = [];
+  for (const stat in needs) least.push({ stat: rules.statNumbers.get(stat) ?? -1, atLeast: needs[stat] ?? 0 });
+  return { marks, rules: led, places, covers, gives: weighed, needs: least };
+}
+
+/** Adds a mark, where rules ask about it. */
+function mark(marks: number[], known: ReadonlyMap<string, number>, id: string): void {
+  const number = known.get(id);
+  if (number !== undefined) add(marks, number);
+}
+
+/** Adds a number that is not there yet; for lists too short for a set. */
+function add(numbers: number[], number: number): void {
+  if (!numbers.includes(number)) numbers.push(number);
 }
 
 function compileLayer(source: LayerSource): Layer {
   const { depth } = source;
-  const byFacing = typeof depth === "number" ? [] : Object.entries(depth).filter(([facing]) => facing !== "default");
+  const byFacing =
+    typeof depth === "number" ? nothing : Object.entries(depth).filter(([facing]) => facing !== "default");
   return {
     image: source.image,
     depth: typeof depth === "number" ? depth : depth.default,
-    depthByFacing: new Map(byFacing),
+    depthByFacing: byFacing.length === 0 ? noMap : new Map(byFacing),
     channel: source.channel,
     group: source.group,
     in: source.in,
     opacity: source.opacity ?? 1,
     animations: source.animations,
-    otherwise: new Map(Object.entries(source.else ?? {})),
+    otherwise: source.else === undefined ? noMap : new Map(Object.entries(source.else)),
     grid: source.grid === undefined ? undefined : { cell: source.grid.cell, at: readPoint(source.grid.at ?? [0, 0]) },
   };
 }

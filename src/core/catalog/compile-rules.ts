@@ -58,6 +58,8 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
   return {
     rules: compiled,
     marks,
+    partMarks: marksOf("part:", marks),
+    tagMarks: marksOf("tag:", marks),
     slotMarks: slots.map((id) => marks.get(`slot:${id}`) ?? -1),
     slotNumbers: new Map(slots.map((id, number) => [id, number])),
     answers: answersIn(marks),
@@ -77,6 +79,12 @@ const nothing: CompiledCondition = { kind: "any", mark: -1, of: [] };
 function ruleOf(fields: Partial<CompiledRule> & Pick<CompiledRule, "kind">): CompiledRule {
   const { kind, marks = [], when = nothing, needs = nothing, stat = -1, atLeast, atMost } = fields;
   return { kind, marks, when, needs, stat, atLeast, atMost };
+}
+
+function marksOf(kind: string, marks: ReadonlyMap<string, number>): ReadonlyMap<string, number> {
+  return new Map(
+    [...marks].filter(([key]) => key.startsWith(kind)).map(([key, mark]) => [key.slice(kind.length), mark]),
+  );
 }
 
 /** What a mark is called: `tag:lamp`, `fact:trade=pilot`. */

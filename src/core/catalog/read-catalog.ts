@@ -1,10 +1,12 @@
 import type * as z from "zod/mini";
 import { type Problem, pointerTo } from "../problem.ts";
+import { valueAt } from "../record.ts";
 import type { Catalog } from "./catalog.ts";
 import { checkReferences } from "./check-references.ts";
 import { compileCatalog } from "./compile-catalog.ts";
 import { explainIssue } from "./explain-issue.ts";
-import { type CatalogSource, catalogSchema, fragmentSchema } from "./schema.ts";
+import { hasPartForm } from "./has-part-form.ts";
+import { type CatalogSource, catalogSchema, fragmentSchema, idForm } from "./schema.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
 /** What reading a catalog gives: the catalog and what to look at in it, or the errors that stand in the way. */
@@ -45,16 +47,31 @@ function readForm<S extends z.ZodMiniType>(
   file: string,
   problems: Problem[],
 ): z.infer<S> | undefined {
-  if (isDeeperThan(content, depthLimit)) {
+  const { parts, rest } = setGoodPartsAside(content);
+  if (isDeeperThan(rest, depthLimit)) {
     problems.push(tooDeep(file));
     return undefined;
   }
   const unusable = prototypeKeys(content, file);
   problems.push(...unusable);
-  const result = schema.safeParse(content);
-  if (result.success) return unusable.length === 0 ? result.data : undefined;
+  const result = schema.safeParse(rest);
+  if (result.success) return unusable.length === 0 ? Object.assign({}, result.data, parts) : undefined;
   problems.push(...result.error.issues.map((issue) => explainIssue(issue, content, file)));
   return undefined;
+}
+
+/**
+ * Takes the parts out of a content, where a quick check finds all of them in order. They are most of a large catalog, and the
+ * schema library, which can say what is wrong with one, takes many times as long to see that nothing is.
+ */
+function setGoodPartsAside(content: unknown): { readonly rest: unknown; readonly parts?: object } {
+  if (typeof content !== "object" || content === null || !("parts" in content)) return { rest: content };
+  const { parts, ...rest } = content;
+  if (typeof parts !== "object" || parts === null || Array.isArray(parts)) return { rest: content };
+  for (const id of Object.keys(parts)) {
+    if (!idForm.test(id) || !hasPartForm(valueAt(parts as Record<string, unknown>, id))) return { rest: content };
+  }
+  return { rest, parts: { parts } };
 }
 
 /** The schema library passes over the key `__proto__`; an author must not lose an entry that way. */
@@ -75,11 +92,9 @@ function prototypeKeys(content: unknown, file: string): readonly Problem[] {
 const depthLimit = 64;
 
 function isDeeperThan(content: unknown, limit: number): boolean {
-  let level = [content];
-  for (let depth = 0; level.length > 0; depth += 1) {
-    if (depth > limit) return true;
-    level = level.flatMap((value) => (typeof value === "object" && value !== null ? Object.values(value) : []));
-  }
+  if (typeof content !== "object" || content === null) return false;
+  if (limit === 0) return true;
+  for (const key in content) if (isDeeperThan((content as Record<string, unknown>)[key], limit - 1)) return true;
   return false;
 }
 

@@ -73,7 +73,8 @@ const gift = z.union([
   z.strictObject({ add: z.optional(z.number()), times: z.optional(z.number().check(z.minimum(0))) }),
 ]);
 
-const part = z.strictObject({
+/** The form of a part. */
+export const partSchema = z.strictObject({
   title: z.optional(text),
   slot: idOrIds,
   occupies: z.optional(z.array(id)),
@@ -151,7 +152,7 @@ const sections = {
   ramps: z.optional(z.record(id, ramp)),
   channels: z.optional(z.record(id, channel)),
   stats: z.optional(z.record(id, stat)),
-  parts: z.optional(z.record(id, part)),
+  parts: z.optional(z.record(id, partSchema)),
   outfits: z.optional(z.record(id, outfit)),
   rules: z.optional(z.array(rule)),
 };
@@ -174,7 +175,7 @@ export type CatalogSource = z.infer<typeof catalogSchema>;
 export type FragmentSource = z.infer<typeof fragmentSchema>;
 export type LayerSource = z.infer<typeof layer>;
 export type BodySource = z.infer<typeof body>;
-export type PartSource = z.infer<typeof part>;
+export type PartSource = z.infer<typeof partSchema>;
 export type RigSource = z.infer<typeof rig>;
 export type RampSource = z.infer<typeof ramp>;
 export type RuleSource = z.infer<typeof rule>;

@@ -39,6 +39,25 @@ export interface SourceFile {
 
 const mapSections = ["rigs", "bodies", "slots", "ramps", "channels", "stats", "parts", "outfits"] as const;
 
+/** An entry of a section; its pointer is only put together when there is something to say. */
+class SectionEntry implements Entry<unknown> {
+  readonly id: string;
+  readonly value: unknown;
+  readonly file: string;
+  readonly #section: string;
+
+  constructor(section: string, id: string, value: unknown, file: string) {
+    this.id = id;
+    this.value = value;
+    this.file = file;
+    this.#section = section;
+  }
+
+  get pointer(): string {
+    return pointerTo(this.#section, this.id);
+  }
+}
+
 /** Lays the sections of several files together; an id that stands in two files is a problem. */
 export function gatherSources(files: readonly SourceFile[]): { sources: Sources; problems: readonly Problem[] } {
   const problems: Problem[] = [];
@@ -48,7 +67,7 @@ export function gatherSources(files: readonly SourceFile[]): { sources: Sources;
     for (const section of mapSections) {
       const entries = gathered[section] as Map<string, Entry<unknown>>;
       for (const [id, value] of Object.entries(content[section] ?? {})) {
-        const entry = { id, value, file, pointer: pointerTo(section, id) };
+        const entry = new SectionEntry(section, id, value, file);
         const first = entries.get(id);
         if (first === undefined) entries.set(id, entry);
         else problems.push(duplicateProblem(entry, first));

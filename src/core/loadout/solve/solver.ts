@@ -63,7 +63,8 @@ export class Solver {
   readonly constraints: readonly Constraint[];
   readonly domains: Domains;
   readonly ground: Ground;
-  readonly weights: Float64Array;
+  /** By variable, the weight of its constraints: 1 each at first. */
+  readonly #weightOn: Float64Array;
   /** 1 for each constraint that is not looked at. */
   readonly waived: Uint8Array;
   /** The constraints that took part in leaving values out, in the order in which they first did, when it is asked for. */
@@ -80,7 +81,7 @@ export class Solver {
     this.#watchers = watchers;
     this.domains = new Domains(model.variables.map(({ values }) => values.length));
     this.ground = groundOf(model, facts, context);
-    this.weights = new Float64Array(this.constraints.length).fill(1);
+    this.#weightOn = Float64Array.from(watchers, ({ length }) => length);
     this.waived = new Uint8Array(this.constraints.length);
     this.#isQueued = new Uint8Array(this.constraints.length);
     this.#tally = new Tally(model.catalog);
@@ -119,8 +120,15 @@ export class Solver {
     }
     for (const number of queue) this.#isQueued[number] = 0;
     if (!domains.failed) return true;
-    if (failing >= 0) this.weights[failing] = (this.weights[failing] ?? 0) + 1;
+    if (failing >= 0) this.#weigh(failing);
     return false;
+  }
+
+  /** A constraint that failed gains weight. */
+  #weigh(constraint: number): void {
+    for (const variable of this.constraints[constraint]?.variables ?? []) {
+      this.#weightOn[variable] = (this.#weightOn[variable] ?? 0) + 1;
+    }
   }
 
   /** The open variable to search on next, if there is one: few values, much trouble. */
@@ -130,9 +138,7 @@ export class Solver {
     for (let variable = 0; variable < this.model.variables.length; variable += 1) {
       const size = this.domains.size(variable);
       if (size < 2) continue;
-      let weight = 0;
-      for (const number of this.#watchers[variable] ?? []) weight += this.weights[number] ?? 0;
-      const rank = (size / (1 + weight)) * (tieBreak === undefined ? 1 : 1 + tieBreak());
+      const rank = (size / (1 + (this.#weightOn[variable] ?? 0))) * (tieBreak === undefined ? 1 : 1 + tieBreak());
       if (rank >= bestRank) continue;
       best = variable;
       bestRank = rank;
@@ -169,7 +175,7 @@ export class Solver {
   /** Counts what was found broken in a complete assignment as a constraint that failed. */
   blameFor(broken: Broken): void {
     for (const number of this.#constraintsFor(broken)) {
-      this.weights[number] = (this.weights[number] ?? 0) + 1;
+      this.#weigh(number);
       this.trace?.add(number);
     }
   }
