@@ -58,7 +58,10 @@ export function makeSource({ slots, parts, tags, rules, seed = 1 }: Sizes): Sour
     ];
     const gives = { weight: below(4), warmth: below(3) };
     const own = [...new Set([tag(), tag()])];
-    return [partId(number), { slot: `slot-${Math.floor((number * slots) / parts)}`, tags: own, gives, layers, price: below(90) }];
+    return [
+      partId(number),
+      { slot: `slot-${Math.floor((number * slots) / parts)}`, tags: own, gives, layers, price: below(90) },
+    ];
   });
   const ownTags = new Map(madeParts.map(([id, { tags: own }]) => [`part:${id}`, own]));
   // Of two patterns that one part may match, a rule engine without the notion of two parts would make something else.

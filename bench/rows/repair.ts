@@ -1,6 +1,6 @@
 import Logic from "logic-solver";
 import { type Catalog, type Character, checkLoadout, repairLoadout } from "zealous-mantle";
-import { type Below, makeSource, randomBelow, type RuleSource, readSource, type Source, wearing } from "../catalogs.ts";
+import { type Below, makeSource, type RuleSource, randomBelow, readSource, type Source, wearing } from "../catalogs.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 import { charactersOf20 } from "./check.ts";
 
@@ -59,7 +59,9 @@ function fewestChanges(source: Source, { loadout }: Character): number {
   const matching = (pattern: string): readonly string[] => {
     const [kind, named = ""] = pattern.split(":");
     if (kind === "part") return [named];
-    return parts.filter(([, part]) => (kind === "tag" ? part.tags.includes(named) : part.slot === named)).map(([id]) => id);
+    return parts
+      .filter(([, part]) => (kind === "tag" ? part.tags.includes(named) : part.slot === named))
+      .map(([id]) => id);
   };
   const someOf = (pattern: string) => Logic.or(...matching(pattern));
   for (const rule of source.rules) require(solver, rule, matching, someOf, parts);

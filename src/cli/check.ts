@@ -2,6 +2,7 @@ import type { Command } from "commander";
 import pc from "picocolors";
 import { textIn } from "../core/catalog/text.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
+import { surveyRules } from "../core/loadout/survey-rules.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { type Answer, counted, printAnswer, problemLines } from "./output.ts";
@@ -26,7 +27,9 @@ export function addCheck(program: Command): void {
 }
 
 async function check(folder: string): Promise<Answer> {
-  const { catalog, problems } = await inspectCatalog(folder);
+  const { catalog, problems: found } = await inspectCatalog(folder);
+  const survey = catalog === undefined ? undefined : surveyRules(catalog);
+  const problems = [...found, ...(survey?.problems ?? [])];
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const warnings = problems.length - errors;
   const holds =
@@ -46,6 +49,7 @@ async function check(folder: string): Promise<Answer> {
   return {
     text: [
       ...problemLines(problems),
+      ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
     ].join("\n"),
     data: { catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version }, problems },

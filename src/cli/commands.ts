@@ -2,8 +2,18 @@ import type { Command } from "commander";
 import { addBake } from "./bake.ts";
 import { addCheck } from "./check.ts";
 import { addDraw } from "./draw.ts";
+import { addFix } from "./fix.ts";
 import { addRoll } from "./roll.ts";
 import { addSaves } from "./saves.ts";
+import { addWhy } from "./why.ts";
 
 /** Every command, in the order people work. */
-export const commands: readonly ((program: Command) => void)[] = [addCheck, addRoll, addDraw, addBake, addSaves];
+export const commands: readonly ((program: Command) => void)[] = [
+  addCheck,
+  addRoll,
+  addDraw,
+  addBake,
+  addWhy,
+  addFix,
+  addSaves,
+];

@@ -1,11 +1,14 @@
 import { join } from "node:path";
 import type { Command } from "commander";
 import type { Catalog } from "../core/catalog/catalog.ts";
+import { suggest } from "../core/catalog/suggest.ts";
 import { textIn } from "../core/catalog/text.ts";
 import type { Character } from "../core/character/character.ts";
 import { wornParts } from "../core/character/worn.ts";
-import { rollCharacter } from "../core/loadout/roll-character.ts";
+import { type RollKeep, rollCharacter } from "../core/loadout/roll-character.ts";
+import { MantleError } from "../core/problem.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
+import { readCharacterFile } from "./character-file.ts";
 import { positiveNumber, wholeNumber } from "./numbers.ts";
 import { type Answer, printAnswer } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
@@ -14,6 +17,9 @@ interface Options {
   readonly seed: number;
   readonly count: number;
   readonly body?: string;
+  readonly from?: string;
+  readonly keep?: readonly string[];
+  readonly weights?: readonly string[];
   readonly out?: string;
   readonly json?: boolean;
 }
@@ -27,6 +33,9 @@ export function addRoll(program: Command): void {
     .option("--seed <number>", "a whole number", wholeNumber, 1)
     .option("--count <number>", "how many", positiveNumber, 1)
     .option("--body <id>", "use this body")
+    .option("--from <character>", "file of a character, for --keep")
+    .option("--keep <ids...>", "slots and channels that stay as in --from; body keeps the body")
+    .option("--weights <rarity=weight...>", "how many times as likely parts of a rarity are")
     .option("--out <folder>", "write each character to a file in this folder")
     .option("--json", "print data for programs")
     .addHelpText(
@@ -36,10 +45,19 @@ export function addRoll(program: Command): void {
     .action(async (folder: string, options: Options) => printAnswer(await roll(folder, options), options));
 }
 
-async function roll(folder: string, { seed, count, body, out }: Options): Promise<Answer> {
+async function roll(folder: string, options: Options): Promise<Answer> {
+  const { seed, count, body, out } = options;
   const catalog = await loadCatalog(folder);
+  const keep = await keepOf(catalog, options);
+  const weights = weightsOf(catalog, options.weights ?? []);
   const characters = Array.from({ length: count }, (_, number) =>
-    rollCharacter(catalog, { seed: seed + number, ...(body === undefined ? {} : { body }) }),
+    rollCharacter(catalog, {
+      seed: seed + number,
+      id: `rolled-${(seed + number) >>> 0}`,
+      weights,
+      ...(body === undefined ? {} : { body }),
+      ...(keep === undefined ? {} : { keep }),
+    }),
   );
   const files: string[] = [];
   if (out !== undefined) {
@@ -51,6 +69,46 @@ async function roll(folder: string, { seed, count, body, out }: Options): Promis
   }
   const text = characters.map((character) => describe(catalog, character));
   return { text: [...text, ...files.map((file) => `Written: ${file}`)].join("\n"), data: { characters, files } };
+}
+
+/** What stays: each word is the body, a slot, a channel, or a slot and the channel of its name. */
+async function keepOf(catalog: Catalog, { from, keep }: Options): Promise<RollKeep | undefined> {
+  if (from === undefined && keep === undefined) return undefined;
+  if (from === undefined || keep === undefined)
+    throw new MantleError("bad-call", "--keep and --from belong together: say what to keep, and of whom.");
+  for (const word of keep) {
+    if (word === "body" || catalog.slots.has(word) || catalog.channels.has(word)) continue;
+    const known = ["body", ...catalog.slots.keys(), ...catalog.channels.keys()];
+    const [fix] = suggest(
+      word,
+      known,
+      (meant) => `Write "${meant}" if that is meant.`,
+      "Name a slot, a channel, or body.",
+    );
+    throw new MantleError("bad-call", `There is no slot or channel "${word}" to keep. ${fix?.say ?? ""}`);
+  }
+  return {
+    character: await readCharacterFile(from),
+    body: keep.includes("body"),
+    slots: keep.filter((word) => catalog.slots.has(word)),
+    channels: keep.filter((word) => catalog.channels.has(word)),
+  };
+}
+
+/** Reads `rare=0.2`. */
+function weightsOf(catalog: Catalog, pairs: readonly string[]): Readonly<Record<string, number>> {
+  const rarities = new Set([...catalog.parts.values()].flatMap(({ rarity }) => rarity ?? []));
+  return Object.fromEntries(
+    pairs.map((pair) => {
+      const [rarity = "", text = ""] = pair.split("=");
+      const weight = Number(text);
+      if (text === "" || !Number.isFinite(weight) || weight < 0)
+        throw new MantleError("bad-call", `"${pair}" is not a weight. Write it like rare=0.2.`);
+      if (!rarities.has(rarity))
+        throw new MantleError("bad-call", `No part has rarity "${rarity}". There are: ${[...rarities].join(", ")}.`);
+      return [rarity, weight];
+    }),
+  );
 }
 
 function describe(catalog: Catalog, character: Character): string {

@@ -21,6 +21,9 @@ export { type CharacterReading, readCharacter } from "./character/read-character
 export type { Character } from "./character/character.ts";
 export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
 
+// Holdings: what a player knows of and owns
+export { type Acquisition, acquire, type Means, reveal } from "./character/acquire.ts";
+
 // Edits: how it changes
 export { type Fitting, openFitting } from "./create/fitting.ts";
 export { applyEdit } from "./character/apply-edit.ts";

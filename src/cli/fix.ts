@@ -1,0 +1,77 @@
+import type { Command } from "commander";
+import pc from "picocolors";
+import type { Catalog } from "../core/catalog/catalog.ts";
+import { applyEdit } from "../core/character/apply-edit.ts";
+import type { Character } from "../core/character/character.ts";
+import type { Edit } from "../core/character/edit.ts";
+import { checkLoadout } from "../core/loadout/check-loadout.ts";
+import { repairLoadout } from "../core/loadout/repair-loadout.ts";
+import { MantleError } from "../core/problem.ts";
+import { loadCatalog } from "../node/load-catalog.ts";
+import { readCharacterFile } from "./character-file.ts";
+import { positiveNumber } from "./numbers.ts";
+import { type Answer, counted, printAnswer, problemLines } from "./output.ts";
+import { sayEdit } from "./say-data.ts";
+import { writeCharacterFile } from "./write-character-file.ts";
+
+interface Options {
+  readonly write?: boolean;
+  readonly budget?: number;
+  readonly json?: boolean;
+}
+
+/** `mantle fix`: the fewest edits that make a character valid. */
+export function addFix(program: Command): void {
+  program
+    .command("fix")
+    .description("Find the fewest edits that make a character's loadout valid, and do them when asked to.")
+    .argument("<catalog>", "folder with catalog.json")
+    .argument("<character>", "file of the character, or of its save")
+    .option("--write", "write the mended character to the file")
+    .option("--budget <steps>", "search steps before giving up", positiveNumber)
+    .option("--json", "print data for programs")
+    .addHelpText(
+      "after",
+      "\nExample:\n  $ mantle fix demo/saltmarsh out/wren.json --write\n  wear waistcoat in vest\n  Wren: valid with 1 edit. Written: out/wren.json",
+    )
+    .action(async (folder: string, file: string, options: Options) =>
+      printAnswer(await fix(folder, file, options), options),
+    );
+}
+
+async function fix(folder: string, file: string, { write = false, budget }: Options): Promise<Answer> {
+  const catalog = await loadCatalog(folder);
+  const character = await readCharacterFile(file);
+  const name = character.name || character.id;
+  const { edits, complete } = repairLoadout(catalog, character, budget === undefined ? {} : { budget });
+  if (edits === undefined) {
+    const left = checkLoadout(catalog, character);
+    const because = complete
+      ? "No edits make it valid: the catalog has no valid loadout for its body."
+      : "None was found within the budget; give a greater --budget.";
+    return {
+      text: [...problemLines(left), pc.red(`${name}: ${because}`)].join("\n"),
+      data: { character: character.id, edits: null, complete, written: false, problems: left },
+      exitCode: 1,
+    };
+  }
+  const mended = afterEdits(catalog, character, edits);
+  const written = write && edits.length > 0;
+  if (written) await writeCharacterFile(file, mended);
+  const verdict =
+    edits.length === 0 ? pc.green("Nothing is wrong.") : pc.green(`valid with ${counted(edits.length, "edit")}.`);
+  const advice = edits.length > 0 && !write ? " Add --write to do it." : "";
+  return {
+    text: [...edits.map(sayEdit), `${name}: ${verdict}${written ? ` Written: ${file}` : advice}`].join("\n"),
+    data: { character: character.id, edits, complete, written },
+    exitCode: edits.length > 0 && !write ? 1 : 0,
+  };
+}
+
+function afterEdits(catalog: Catalog, character: Character, edits: readonly Edit[]): Character {
+  return edits.reduce<Character>((before, edit) => {
+    const result = applyEdit(catalog, before, edit);
+    if (!result.ok) throw new MantleError("unfinished", result.problems.map(({ because }) => because).join(" "));
+    return result.character;
+  }, character);
+}

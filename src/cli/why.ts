@@ -1,0 +1,87 @@
+import type { Command } from "commander";
+import pc from "picocolors";
+import type { Catalog, Part } from "../core/catalog/catalog.ts";
+import { applyEdit } from "../core/character/apply-edit.ts";
+import type { Character } from "../core/character/character.ts";
+import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
+import { optionsFor } from "../core/loadout/options-for.ts";
+import { surveyRules } from "../core/loadout/survey-rules.ts";
+import { MantleError } from "../core/problem.ts";
+import { loadCatalog } from "../node/load-catalog.ts";
+import { readCharacterFile } from "./character-file.ts";
+import { type Answer, printAnswer } from "./output.ts";
+import { sayEdit, sayFact } from "./say-data.ts";
+
+/** `mantle why`: whether a character can wear a part now, the chain of facts behind it, and the smallest change. */
+export function addWhy(program: Command): void {
+  program
+    .command("why")
+    .description("Say whether a character can wear a part now and, if not, why, and the fewest edits that lead there.")
+    .argument("<catalog>", "folder with catalog.json")
+    .argument("<character>", "file of the character, or of its save")
+    .argument("<part>", "id of the part")
+    .option("--in <slot>", "the slot, for a part that goes in several")
+    .option("--json", "print data for programs")
+    .addHelpText(
+      "after",
+      '\nExample:\n  $ mantle why demo/saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it: wear waistcoat in vest, then wear watch-chain in chain.',
+    )
+    .action(async (folder: string, file: string, part: string, options: { in?: string; json?: boolean }) =>
+      printAnswer(await why(folder, file, part, options.in), options),
+    );
+}
+
+async function why(folder: string, file: string, id: string, named: string | undefined): Promise<Answer> {
+  const catalog = await loadCatalog(folder);
+  const character = await readCharacterFile(file);
+  const part = catalog.parts.get(id);
+  const [refusal] = part === undefined ? problemsOf(catalog, character, { wear: id }) : [];
+  if (part === undefined) throw new MantleError("unknown-part", saidOf(refusal));
+  const slot = named ?? part.slots[0] ?? "";
+  const option = optionsFor(catalog, character, slot).find((each) => each.part === part);
+  if (option === undefined) {
+    const [wrong] = problemsOf(catalog, character, { wear: id, in: slot });
+    throw new MantleError("wrong-slot", saidOf(wrong));
+  }
+  const { state, displaced, problems } = option;
+  const ways = state === "blocked" ? option.ways : undefined;
+  const proof = state === "blocked" && ways === undefined ? proofOf(catalog, part) : undefined;
+  const lines = [
+    verdict(id, slot, state),
+    ...displaced.map((each) => `"${each.part}" comes off: ${each.because}`),
+    ...problems.flatMap((problem) => [problem.because, ...problem.chain.map((fact) => pc.dim(`  ${sayFact(fact)}`))]),
+    ...(proof === undefined ? [] : [proof]),
+    ...(state === "blocked" ? [sayWays(ways)] : []),
+  ];
+  return {
+    text: lines.join("\n"),
+    data: { part: id, slot, state, displaced, problems, ways: ways ?? null },
+    exitCode: state === "blocked" ? 1 : 0,
+  };
+}
+
+function verdict(id: string, slot: string, state: string): string {
+  if (state === "worn") return pc.green(`"${id}" is worn in "${slot}".`);
+  if (state === "blocked") return pc.red(`"${id}" cannot go in "${slot}" now.`);
+  return pc.green(`"${id}" can go in "${slot}" now.`);
+}
+
+function sayWays(ways: readonly Edit[] | undefined): string {
+  if (ways === undefined) return "No change of other slots would do it.";
+  return `What would do it: ${ways.map(sayEdit).join(", then ")}.`;
+}
+
+/** What a survey of the catalog has to say about a part that no edits lead to. */
+function proofOf(catalog: Catalog, part: Part): string | undefined {
+  const { problems } = surveyRules(catalog);
+  return problems.find(({ place }) => place.pointer === `/parts/${part.id}`)?.because;
+}
+
+function problemsOf(catalog: Catalog, character: Character, edit: Edit): readonly LoadoutProblem[] {
+  const result = applyEdit(catalog, character, edit);
+  return result.ok ? [] : result.problems;
+}
+
+function saidOf(problem: LoadoutProblem | undefined): string {
+  return problem === undefined ? "" : [problem.because, ...problem.fixes.map(({ say }) => say)].join(" ");
+}
