@@ -11,6 +11,8 @@ export interface Sculpted {
    * a waistcoat never covers the edge of the shirt's arm in front of it.
    */
   readonly against: "bare" | "sleeved";
+  /** The builds it is made for; all when left out. */
+  readonly builds?: readonly string[];
   /** The height above the ground from which its pixels go into a picture of their own, which a hat can hide. */
   readonly topFrom?: (figure: Figure) => number;
 }

@@ -41,6 +41,17 @@ export const backArt: readonly Sculpted[] = [
       { material: brass, field: sphere(shift(at, 3.4, -0.9, 0), 1.2) },
     ];
   }),
+  carried("bedroll", (figure) => {
+    const { chest, build, sway } = figure;
+    const at = vector(0, chest.y + 0.5, -build.chest[2] - 4 - sway * 0.3);
+    const half = build.shoulderWidth * 0.75;
+    const roll = roundCone(shift(at, -half, 0, 0), shift(at, half, 0, 0), 3.4, 3.4);
+    const ties = both(inflate(roll, 0.4), (x) => Math.abs(Math.abs(x) - half * 0.55) - 0.9);
+    return [
+      { material: accent, field: roll },
+      { material: leather, field: union(ties, strap(figure, 2.6)) },
+    ];
+  }),
   carried("mail-pack", (figure) => {
     const { chest, belly, build, sway } = figure;
     const at = vector(0, (chest.y + belly.y) / 2 + 1.5, -build.chest[2] - 4.6 - sway * 0.3);
@@ -124,4 +135,48 @@ const whistle = (side: Side) =>
     ];
   });
 
-export const handArt: readonly Sculpted[] = [lantern(0), lantern(1), oar(0), oar(1), whistle(0), whistle(1)];
+const boathook = (side: Side) =>
+  carried(side === 0 ? "boathook-left" : "boathook-right", (figure) => {
+    const hold = shift(grip(figure, side), side === 0 ? 0.6 : -0.6, 0, 1);
+    const top = shift(hold, side === 0 ? 1 : -1, 36, -1.2);
+    const out = side === 0 ? 1 : -1;
+    return [
+      { material: wood, field: roundCone(shift(hold, 0, -11, 0.4), top, 1.2, 1) },
+      {
+        material: iron,
+        field: union(
+          roundCone(top, shift(top, 0, 4.6, 0), 1.3, 0.5),
+          smooth(
+            0.5,
+            roundCone(shift(top, 0, 0.6, 0), shift(top, out * 3.6, 1.4, 0), 1, 0.9),
+            roundCone(shift(top, out * 3.6, 1.4, 0), shift(top, out * 3.4, -2.4, 0), 0.9, 0.5),
+          ),
+        ),
+      },
+    ];
+  });
+
+const letters = (side: Side) =>
+  carried(side === 0 ? "letters-left" : "letters-right", (figure) => {
+    const at = shift(grip(figure, side), 0, -1.4, 1.8);
+    return [
+      { material: accent, field: box(at, 0.9, 2.9, 4.3, 0.2) },
+      {
+        material: paper,
+        field: union(box(shift(at, 0, 0, -2.2), 1.3, 3.2, 2, 0.2), box(shift(at, 0, 0, 2.4), 1.3, 3.2, 1.8, 0.2)),
+      },
+    ];
+  });
+
+export const handArt: readonly Sculpted[] = [
+  boathook(0),
+  boathook(1),
+  letters(0),
+  letters(1),
+  lantern(0),
+  lantern(1),
+  oar(0),
+  oar(1),
+  whistle(0),
+  whistle(1),
+];

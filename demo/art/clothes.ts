@@ -89,6 +89,14 @@ export const shirtArt: readonly Sculpted[] = [
     { material: leather, field: belt(figure, 2.4) },
     { material: accent, field: cuffs(figure, 1.2) },
   ]),
+  worn("jersey", "bare", (figure) => {
+    const trunk = cut(both(torsoShape(figure, 1.3), above(waistOf(figure) - 3)), throat(figure));
+    const rib: Field = (x, _y, z) => 0.3 * Math.abs(Math.sin(Math.atan2(x, z) * 12));
+    return [
+      { material: accent, limb: "trunk", field: (x, y, z) => trunk(x, y, z) + rib(x, y, z) },
+      ...sleeves(accent, figure, 1.1, 0.96),
+    ];
+  }),
   worn("sleeveless", "bare", (figure) => [
     { material: cloth, field: cut(both(torsoShape(figure, 1), above(waistOf(figure) - 1)), throat(figure)) },
     { material: linen, field: both(torsoShape(figure, 1.15), above(figure.chest.y - 0.4), below(figure.chest.y + 1)) },
@@ -107,6 +115,13 @@ export const vestArt: readonly Sculpted[] = [
       { material: accent, field: shell },
       { material: brass, field: union(...buttons) },
     ];
+  }),
+  worn("apron", "sleeved", (figure) => {
+    const { chest, pelvis } = figure;
+    const front: Field = (_x, _y, z) => 1.6 - z;
+    const bib = both(torsoShape(figure, 1.9), front, (x) => Math.abs(x) - 4.6, below(chest.y + 2.6));
+    const skirt = both(skirtShape(figure, 1.9, 0.9, 0.8), front, above(pelvis.y - 10), below(waistOf(figure) + 2));
+    return [{ material: leather, field: union(bib, skirt, belt(figure, 2.1)) }];
   }),
   worn("cork-vest", "sleeved", (figure) => {
     const ribs: Field = (x, y) =>
@@ -163,6 +178,20 @@ export const coatArt: readonly Sculpted[] = [
       ...sleeves(oilcloth, figure, 1.7, 0.8),
       { material: brass, field: clasps },
       { material: leather, field: cuffs(figure, 1.9) },
+    ];
+  }),
+  worn("quilted-jacket", "bare", (figure) => {
+    const { pelvis } = figure;
+    const shell = cut(
+      union(torsoShape(figure, 2.1), skirtShape(figure, 1.9, 0.35, 0.4)),
+      throat(figure),
+      below(pelvis.y - 3),
+    );
+    const seam: Field = (_x, y) => 0.5 * Math.max(0, 0.9 - Math.abs(((y - pelvis.y + 40) % 4) - 2));
+    return [
+      { material: cloth, limb: "trunk", field: (x, y, z) => shell(x, y, z) + seam(x, y, z) },
+      { material: cloth, limb: "flap", field: flap(shell, -12, -0.4) },
+      ...sleeves(cloth, figure, 1.8, 0.9),
     ];
   }),
   worn("festival-coat", "bare", (figure) => {
@@ -256,6 +285,7 @@ export const trouserArt: readonly Sculpted[] = [
     ...trouserLegs(cloth, figure, 1.1, 0.97),
     { material: leather, field: belt(figure, 1.5) },
   ]),
+  worn("mud-shorts", "sleeved", (figure) => trouserLegs(oilcloth, figure, 1.2, 0.42)),
   worn("kilt", "sleeved", (figure) => {
     const pleats: Field = (x, _y, z) => 0.35 * Math.abs(Math.sin(Math.atan2(x, z) * 9));
     const shape = both(skirtShape(figure, 1.3, 0.85, 1.4), below(waistOf(figure) + 1.2), above(figure.pelvis.y - 9.6));
@@ -309,6 +339,17 @@ export const bootArt: readonly Sculpted[] = [
       },
     ];
   }),
+  worn("mud-boots", "bare", (figure) => {
+    const shaft = (side: Side) =>
+      roundCone(
+        between(figure.knee[side], figure.ankle[side], 0.05),
+        figure.ankle[side],
+        figure.build.shin[0] + 1.6,
+        figure.build.shin[1] + 1.4,
+      );
+    const boot = (side: Side) => smooth(0.9, shaft(side), footShape(figure, side, 1.3, 4.6));
+    return [{ material: oilcloth, field: eachSide(boot) }];
+  }),
   worn("sandals", "bare", (figure) => [
     {
       material: leather,
@@ -352,6 +393,38 @@ export const bootArt: readonly Sculpted[] = [
 ];
 
 export const gloveArt: readonly Sculpted[] = [
+  {
+    ...worn("gauntlets", "bare", (figure) => [
+      {
+        material: leather,
+        field: eachSide((side) =>
+          union(
+            handShape(figure, side, 0.7),
+            roundCone(
+              between(figure.elbow[side], figure.hand[side], 0.45),
+              figure.hand[side],
+              figure.build.foreArm[1] + 2.4,
+              figure.build.foreArm[1] + 0.8,
+            ),
+          ),
+        ),
+      },
+    ]),
+    builds: ["oak"],
+  },
+  worn("wrist-wraps", "bare", (figure) => [
+    {
+      material: accent,
+      field: eachSide((side) =>
+        roundCone(
+          between(figure.elbow[side], figure.hand[side], 0.5),
+          between(figure.elbow[side], figure.hand[side], 0.86),
+          figure.build.foreArm[1] + 0.9,
+          figure.build.foreArm[1] + 0.9,
+        ),
+      ),
+    },
+  ]),
   worn("mittens", "bare", (figure) => [
     {
       material: accent,

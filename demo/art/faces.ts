@@ -16,6 +16,7 @@ const eyes = (id: string, south: readonly string[], west: readonly string[], y =
 export const eyeStamps: readonly Stamped[] = [
   eyes("eyes-round", ["000....000", "013....310", ".12....21.", ".22....22."], ["000..", "310..", "21...", "22..."]),
   eyes("eyes-narrow", ["00......00", ".000..000.", ".312..213."], ["00...", "000..", "213.."]),
+  eyes("eyes-bright", ["0000..0000", "013....310", ".233..332."], ["0000.", "310..", "332.."]),
   eyes("eyes-sleepy", ["..........", "0000..0000", ".312..213.", "..22..22.."], [".....", "0000.", "213..", "22..."]),
 ];
 
@@ -32,6 +33,7 @@ const brows = (id: string, south: readonly string[], west: readonly string[], y:
 export const browStamps: readonly Stamped[] = [
   brows("brows-soft", [".11....11."], [".11."], -4),
   brows("brows-heavy", ["0000..0000", "1........1"], ["0000", "...1"], -4),
+  brows("brows-straight", ["111....111"], ["111."], -4),
   brows("brows-arched", [".11....11.", "1..1..1..1"], [".11.", "1..1"], -4),
 ];
 
@@ -45,6 +47,17 @@ export const markStamps: readonly Stamped[] = [
     stamps: {
       south: { rows: ["2.2....2.2", ".2......2."], x: -5, y: 3 },
       west: { rows: ["2.2", ".2."], x: -6, y: 3 },
+      ...mirrorless,
+    },
+  },
+  {
+    kind: "stamped",
+    id: "old-scar",
+    channel: "skin",
+    tones: [0x141414, 0x3c3c3c, 0x6e6e6e],
+    stamps: {
+      south: { rows: [".......1..", ".......2..", "......1...", "......2..."], x: -5, y: 0 },
+      west: { rows: ["..1", "..2", ".1.", ".2."], x: -5, y: 0 },
       ...mirrorless,
     },
   },

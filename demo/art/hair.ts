@@ -112,6 +112,23 @@ export const hairArt: readonly Sculpted[] = [
     },
     ({ head }) => [{ material: brass, field: ellipsoid(shift(head, 0, 9, -2.1), 2.9, 0.9, 2.9) }],
   ),
+  part("stubble", (figure) => scalp(figure, 0.6, 3.4, 3.6)),
+  part(
+    "pigtails",
+    (figure) => {
+      const { head, sway } = figure;
+      const tail = (side: number) =>
+        smooth(
+          0.8,
+          sphere(shift(head, side * 8.6, -1.4, -1.6), 2.6),
+          roundCone(shift(head, side * 9.4, -3, -1.6), shift(head, side * 10.2, -9.6, -1.2 - sway), 2.5, 1.4),
+        );
+      return union(scalp(figure, 1.4, 5), tail(1), tail(-1));
+    },
+    ({ head }) => [
+      { material: brass, field: union(...[1, -1].map((side) => sphere(shift(head, side * 8.4, 0.2, -1.6), 1.7))) },
+    ],
+  ),
   part("mane", (figure) => {
     const { head, chest, sway } = figure;
     const fall = smooth(

@@ -56,6 +56,27 @@ export const hatArt: readonly Sculpted[] = [
       { material: accent, field: union(cuff, sphere(shift(head, 0, 12.8, -1), 2.5)) },
     ];
   }),
+  sculpted("bandana", (figure) => {
+    const { head, sway } = figure;
+    const line = hatLine(figure) - 0.6;
+    const wrap = both(headShape(figure, 1.6), above(line));
+    const knot = shift(head, 1.6, 2.8, -8.6);
+    const ends = [
+      roundCone(knot, shift(knot, 2.6, -4.4, -1.2 - sway * 0.6), 1.7, 1.1),
+      roundCone(knot, shift(knot, -0.6, -5, -1.4 - sway * 0.6), 1.7, 1),
+    ];
+    return [{ material: accent, field: smooth(0.8, wrap, sphere(knot, 1.9), ...ends) }];
+  }),
+  sculpted("ear-cap", (figure) => {
+    const { head } = figure;
+    const line = hatLine(figure);
+    const dome = both(
+      smooth(2, headShape(figure, 2.1), ellipsoid(shift(head, 0, 7, -1), 7.4, 4.8, 7.4)),
+      above(line - 0.6),
+    );
+    const flaps = [1, -1].map((side) => ellipsoid(shift(head, side * 8.4, -1.2, -0.6), 2, 5.2, 3.8));
+    return [{ material: leather, field: smooth(1, dome, ...flaps) }];
+  }),
   sculpted("pilot-cap", (figure) => {
     const { head } = figure;
     const line = hatLine(figure);
@@ -96,6 +117,13 @@ export const neckArt: readonly Sculpted[] = [
       roundCone(shift(chest, 0, 4, 0), shoulder[1], 5, 4.4),
     );
     return [{ material: oilcloth, field: cut(smooth(2, cowl, both(cape, above(chest.y - 1.4))), face) }];
+  }),
+  sculpted("kerchief", (figure) => {
+    const { neck, chest, build } = figure;
+    const wrap = ellipsoid(shift(neck, 0, 0.2, 0.2), 5.8, 1.8, 5);
+    const front = build.chest[2] + 1.2;
+    const fold = roundCone(shift(neck, 0, -1, front - 1.6), shift(chest, 0, -1.2, front), 3.4, 0.7);
+    return [{ material: cloth, field: smooth(0.8, wrap, fold) }];
   }),
   sculpted("scarf", (figure) => {
     const { neck, chest, sway, build } = figure;

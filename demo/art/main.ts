@@ -44,8 +44,9 @@ for (const { build, cells } of bodies) {
 }
 for (const art of wardrobe) {
   if (only.length > 0 && !only.includes(art.id)) continue;
-  const drawn = bodies.map(({ build, cells }) => ({ build, sheets: drawSheets(art, cells) }));
-  // A layer is one entry for all bodies, so every body has the picture, blank where it shows nothing.
+  const wearers = bodies.filter(({ build }) => !("builds" in art) || art.builds?.includes(build.id) !== false);
+  const drawn = wearers.map(({ build, cells }) => ({ build, sheets: drawSheets(art, cells) }));
+  // A layer is one entry for all its bodies, so each of them has the picture, blank where it shows nothing.
   for (const name of new Set(drawn.flatMap(({ sheets }) => [...sheets.keys()]))) {
     for (const { build, sheets } of drawn) await write(build.id, name, sheets.get(name) ?? blankSheet());
   }

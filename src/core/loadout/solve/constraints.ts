@@ -223,6 +223,7 @@ export function bounded(
   atLeast: CompiledBound | undefined,
   atMost: CompiledBound | undefined,
   rangesOf: RangesOf = (each) => new Ranges(model, each),
+  apart: "or-equal" | "strictly" = "or-equal",
 ): Constraint {
   const value = rangesOf(stat);
   const boundOf = (bound: CompiledBound) => (typeof bound === "number" ? bound : rangesOf(bound.stat));
@@ -236,7 +237,7 @@ export function bounded(
     standing,
     variables,
     propagate(domains, ground) {
-      for (const { lesser, greater } of pairs) keepBelow(lesser, greater, variables, domains, ground);
+      for (const { lesser, greater } of pairs) keepBelow(lesser, greater, apart, variables, domains, ground);
     },
     isSettled: (domains, ground) =>
       pairs.every(
@@ -265,12 +266,13 @@ function highOf(range: Ranges | number, domains: Domains, ground: Ground): numbe
 function keepBelow(
   lesser: Ranges | number,
   greater: Ranges | number,
+  apart: "or-equal" | "strictly",
   variables: readonly number[],
   domains: Domains,
   ground: Ground,
 ): void {
   const gap = Ranges.gap(lesser, greater, domains, ground);
-  const slack = slackOf(lesser, greater, ground);
+  const slack = slackOf(lesser, greater, ground) * (apart === "strictly" ? -1 : 1);
   if (gap.least > slack) {
     domains.failed = true;
     return;

@@ -34,8 +34,12 @@ export function denials(model: Model, number: number): readonly (readonly Constr
     }
     case "total":
       return [
-        ...(rule.atMost === undefined ? [] : [[bounded(standing, model, rule.stat, rule.atMost, undefined)]]),
-        ...(rule.atLeast === undefined ? [] : [[bounded(standing, model, rule.stat, undefined, rule.atLeast)]]),
+        ...(rule.atMost === undefined
+          ? []
+          : [[bounded(standing, model, rule.stat, rule.atMost, undefined, undefined, "strictly")]]),
+        ...(rule.atLeast === undefined
+          ? []
+          : [[bounded(standing, model, rule.stat, undefined, rule.atLeast, undefined, "strictly")]]),
       ];
     case undefined:
       return [];

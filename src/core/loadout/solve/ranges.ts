@@ -75,7 +75,10 @@ export class Ranges {
     const low = typeof lesser === "number" ? lesser : lesser.measure(domains, ground).low;
     const high = typeof greater === "number" ? greater : greater.measure(domains, ground).high;
     const apart = low - high;
-    if (!isOpen(lesser, domains, ground) || !isOpen(greater, domains, ground)) {
+    const open =
+      (typeof lesser === "number" || lesser.#isOpenBelow(greater, domains, ground)) &&
+      (typeof greater === "number" || greater.#isOpenAbove(lesser, domains, ground));
+    if (!open) {
       return { least: apart, with: () => apart };
     }
     const baseOf = (range: Ranges | number) => (typeof range === "number" ? range : (ground.base[range.#stat] ?? 0));
@@ -119,16 +122,23 @@ export class Ranges {
     return 1e-9 * (this.#scale + Math.abs(ground.base[this.#stat] ?? 0));
   }
 
+  /** Whether, held against this, the sum counts as it is: its own bounds make no difference. */
+  #isOpenBelow(greater: Ranges | number, domains: Domains, ground: Ground): boolean {
+    if (typeof greater !== "number") return this.#isFree(domains, ground);
+    return this.#isSum && greater >= this.#least && greater < this.#most;
+  }
+
+  #isOpenAbove(lesser: Ranges | number, domains: Domains, ground: Ground): boolean {
+    if (typeof lesser !== "number") return this.#isFree(domains, ground);
+    return this.#isSum && lesser > this.#least && lesser <= this.#most;
+  }
+
   /** Whether this is a sum that cannot reach its bounds. */
-  isFree(domains: Domains, ground: Ground): boolean {
+  #isFree(domains: Domains, ground: Ground): boolean {
     if (!this.#isSum) return false;
     const { low, high } = this.#sums(domains, ground, -1);
     return low >= this.#least && high <= this.#most;
   }
-}
-
-function isOpen(range: Ranges | number, domains: Domains, ground: Ground): boolean {
-  return typeof range === "number" || range.isFree(domains, ground);
 }
 
 function rangeOver(gifts: Float64Array | undefined, values: readonly number[]): Range {
