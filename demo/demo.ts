@@ -10,15 +10,18 @@ import {
   type Character,
   checkLoadout,
   composeFrame,
+  countLoadouts,
   createCharacter,
   describeProblem,
   drawCrop,
   type EditResult,
   encodePng,
   enlargeImage,
+  type Fact,
   type Image,
   openFitting,
   openSession,
+  repairLoadout,
   resolveLook,
   rollCharacter,
   textIn,
@@ -58,7 +61,7 @@ told("dress storm-watch", fitting.dress("storm-watch"));
 told("wear hood-up", fitting.wear("hood-up"));
 told("wear lamp-crown", fitting.wear("lamp-crown"));
 told("wear watch-chain", fitting.wear("watch-chain"));
-told("wear waistcoat", fitting.wear("waistcoat"));
+explained("watch-chain", "chain");
 told("wear watch-chain", fitting.wear("watch-chain"));
 told("remove vest", fitting.remove("vest"));
 told("remove boots", fitting.remove("boots"));
@@ -70,7 +73,19 @@ const wren = fitting.finish();
 say(wrapped(`Wren wears ${worn(wren)}.`, 3));
 say(`   ${checkLoadout(catalog, wren).length} problems stand in the loadout.`);
 
-heading("4  Pictures, all from the same layers");
+heading("4  A character from elsewhere is judged, and mended with the fewest edits");
+const stranger = {
+  ...wren,
+  loadout: { chain: "watch-chain", hat: "lamp-crown", neck: "hood-up", "hand-right": "boathook" },
+};
+for (const problem of checkLoadout(catalog, stranger)) say(wrapped(`${pc.red("wrong")}  ${problem.because}`, 3));
+const repair = repairLoadout(catalog, stranger);
+for (const edit of repair.edits ?? []) say(`   ${pc.green("mend ")}  ${JSON.stringify(edit)}`);
+say(`   ${repair.changes} slots change, and it is proved that fewer would not do.`);
+const { count } = countLoadouts(catalog, { body: "reed" });
+say(`   A reed can be dressed in exactly ${count.toLocaleString("en")} valid ways.`);
+
+heading("5  Pictures, all from the same layers");
 const look = resolveLook(catalog, wren);
 const images = await loadImages(folder, [look]);
 await picture("wren-portrait.png", enlargeImage(drawCrop(look, images, "portrait"), 6));
@@ -78,7 +93,7 @@ const baked = bakeSheet(look, images, { animations: ["walk"] });
 await picture("wren-walk.png", enlargeImage(baked.image, 2));
 await writeFile(join(out, "wren-walk.frames.json"), `${JSON.stringify(baked.table, null, 2)}\n`);
 
-heading("5  Saved, and met again in another scene");
+heading("6  Saved, and met again in another scene");
 await rm(saves, { recursive: true, force: true });
 const session = await openSession({ catalog, store: fileStore(saves) });
 session.keep(wren);
@@ -98,6 +113,22 @@ say(same ? `   ${pc.green("The same")}: every choice and every pixel.` : `   ${p
 if (!same) process.exitCode = 1;
 
 say(`\nThe pictures are in ${relative(process.cwd(), out) || "."}/. To dress a courier yourself: npm start`);
+
+/** Says of a blocked part which facts stand in its way, and does the fewest edits that lead to it. */
+function explained(part: string, slot: string): void {
+  const option = fitting.options(slot).find((each) => each.part.id === part);
+  const chain = option?.problems[0]?.chain ?? [];
+  say(wrapped(`Why? ${chain.map(sayFact).join(" → ")}`, 22));
+  const ways = option?.ways ?? [];
+  const firsts = ways.filter((edit) => !("wear" in edit && edit.wear === part));
+  for (const edit of firsts) told(Object.entries(edit).slice(0, 1).flat().join(" "), fitting.apply(edit));
+}
+
+function sayFact(fact: Fact): string {
+  if (fact.kind === "worn") return `the ${fact.part} would be worn`;
+  if (fact.kind === "missing") return "what it needs is not there";
+  return fact.kind === "rule" ? (fact.say ?? "a rule forbids it") : fact.kind;
+}
 
 function told(edit: string, result: EditResult): void {
   const verdict = result.ok ? pc.green("done   ") : pc.red("refused");

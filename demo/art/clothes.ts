@@ -285,7 +285,7 @@ export const trouserArt: readonly Sculpted[] = [
     ...trouserLegs(cloth, figure, 1.1, 0.97),
     { material: leather, field: belt(figure, 1.5) },
   ]),
-  worn("mud-shorts", "sleeved", (figure) => trouserLegs(oilcloth, figure, 1.2, 0.42)),
+  worn("mud-shorts", "sleeved", (figure) => trouserLegs(cloth, figure, 1.2, 0.42)),
   worn("kilt", "sleeved", (figure) => {
     const pleats: Field = (x, _y, z) => 0.35 * Math.abs(Math.sin(Math.atan2(x, z) * 9));
     const shape = both(skirtShape(figure, 1.3, 0.85, 1.4), below(waistOf(figure) + 1.2), above(figure.pelvis.y - 9.6));
@@ -403,7 +403,7 @@ export const gloveArt: readonly Sculpted[] = [
             roundCone(
               between(figure.elbow[side], figure.hand[side], 0.45),
               figure.hand[side],
-              figure.build.foreArm[1] + 2.4,
+              figure.build.foreArm[1] + 1.4,
               figure.build.foreArm[1] + 0.8,
             ),
           ),

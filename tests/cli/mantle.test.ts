@@ -66,7 +66,7 @@ describe("mantle check", () => {
     const { status, stdout } = mantle("check", demoFolder);
     expect([status, stdout]).toEqual([
       0,
-      expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 2 bodies, 19 slots, 53 parts, .* Nothing is wrong\.\n$/),
+      expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 2 bodies, 19 slots, 76 parts, .* Nothing is wrong\.\n$/),
     ]);
     expect(JSON.parse(mantle("check", demoFolder, "--json").stdout)).toEqual({
       catalog: { id: "saltmarsh", version: "1.0.0" },
