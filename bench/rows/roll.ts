@@ -13,7 +13,10 @@ export const roll: Row = {
     const catalog = readSource(tight(makeSource({ slots: 20, parts: 200, tags: 30, rules: 70 })));
     const below = randomBelow(3);
     let seed = 0;
-    const ours = () => rollCharacter(catalog, { seed: (seed += 1), bareness: 0.25 });
+    const ours = () => {
+      seed += 1;
+      return rollCharacter(catalog, { seed, bareness: 0.25 });
+    };
     for (let turn = 0; turn < 50; turn += 1) agree(checkLoadout(catalog, ours()).length === 0, "a roll is not valid");
     return sideBySide({ run: ours, times: 50 }, { run: () => drawUntilValid(catalog, below), times: 3 }, 9);
   },

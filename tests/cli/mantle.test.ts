@@ -231,11 +231,92 @@ describe("mantle check of a character", () => {
     await writeFile(file, JSON.stringify({ ...good, loadout: { chain: "watch-chain", coat: "lantern" } }));
     const { status, stdout } = mantle("check", demoFolder, file);
     expect(status).toBe(1);
-    expect(stdout).toContain('error    /loadout/coat: "lantern" does not go in slot "coat". Take it off.');
+    expect(stdout).toContain('error    /loadout/coat: "lantern" does not go in slot "coat". Take "lantern" off.');
     expect(stdout).toContain('With "watch-chain" there must be "waistcoat".');
     expect(stdout).toContain("Kite: 2 problems found.");
     const { problems } = JSON.parse(mantle("check", demoFolder, file, "--json").stdout);
     expect(problems.map(({ code }: { code: string }) => code)).toEqual(["wrong-slot", "needs-missing"]);
+  });
+});
+
+describe("mantle why and mantle fix", () => {
+  const chained = async (name: string) => {
+    const file = inFolder(name);
+    const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+    await writeFile(file, JSON.stringify({ ...wren, loadout: { chain: "watch-chain" } }));
+    return file;
+  };
+
+  test("why says what stands in the way, the facts behind it, and what would do it", async () => {
+    const file = await chained("why.json");
+    const { status, stdout } = mantle("why", demoFolder, file, "lamplighter-badge");
+    expect(status).toBe(1);
+    expect(stdout.split("\n")).toEqual([
+      '"lamplighter-badge" cannot go in "badge" now.',
+      'With "lamplighter-badge" there must be trade "lamplighter". Only lamplighters wear the flame.',
+      "  lamplighter-badge is worn in badge",
+      "  what is needed is not there",
+      "  rule 7 of the catalog says so",
+      "No change of other slots would do it.",
+      "",
+    ]);
+    const vest = JSON.parse(mantle("why", demoFolder, file, "waistcoat", "--json").stdout);
+    expect(vest).toMatchObject({ part: "waistcoat", slot: "vest", state: "ready", problems: [] });
+    expect(mantle("why", demoFolder, file, "waistcaot")).toMatchObject({
+      status: 2,
+      stderr: 'mantle: The catalog has no part "waistcaot". Say "waistcoat" if that is meant.\n',
+    });
+    expect(mantle("why", demoFolder, file, "waistcoat", "--in", "hat").stderr).toContain("does not go in slot");
+  });
+
+  test("fix shows the fewest edits, and writes only when asked to", async () => {
+    const file = await chained("fix.json");
+    const before = await readFile(file, "utf8");
+    expect(mantle("fix", demoFolder, file)).toMatchObject({
+      status: 1,
+      stdout: "wear waistcoat in vest\nWren: valid with 1 edit. Add --write to do it.\n",
+    });
+    expect(await readFile(file, "utf8")).toBe(before);
+    expect(mantle("fix", demoFolder, file, "--write").status).toBe(0);
+    expect(mantle("check", demoFolder, file).stdout).toBe("Wren: Nothing is wrong.\n");
+    expect(mantle("fix", demoFolder, file)).toMatchObject({ status: 0, stdout: "Wren: Nothing is wrong.\n" });
+  });
+
+  test("a save that was fixed is a whole save again", async () => {
+    const place = inFolder("fixed");
+    const session = await openSession({ catalog: demo, store: fileStore(place) });
+    session.keep({ ...createCharacter(demo, { body: "oak", name: "Heron" }), loadout: { chain: "watch-chain" } });
+    await session.flush();
+    const save = join(place, "character-heron.save.json");
+    expect(mantle("fix", demoFolder, save, "--write").status).toBe(0);
+    expect(mantle("saves", place)).toMatchObject({ status: 0, stdout: expect.stringContaining("all whole") });
+    expect(mantle("check", demoFolder, save).status).toBe(0);
+  });
+});
+
+describe("mantle roll with locks and weights", () => {
+  test("keeps what it is told to, and says what it does not understand", async () => {
+    const file = inFolder("kept.json");
+    await writeFile(file, JSON.stringify(rollCharacter(demo, { seed: 3, body: "oak", name: "Kite" })));
+    const kept = JSON.parse(await readFile(file, "utf8"));
+    const call = ["roll", demoFolder, "--count", "4", "--json", "--from", file, "--keep", "body", "hair", "cloth"];
+    const { characters } = JSON.parse(mantle(...call).stdout);
+    expect(characters).toHaveLength(4);
+    for (const { body, loadout, colors } of characters)
+      expect([body, loadout.hair, colors.hair, colors.cloth]).toEqual([
+        "oak",
+        kept.loadout.hair,
+        kept.colors.hair,
+        kept.colors.cloth,
+      ]);
+    const wrong = (...more: string[]) => mantle("roll", demoFolder, ...more);
+    expect(wrong("--from", file, "--keep", "hiar")).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('"hair"'),
+    });
+    expect(wrong("--keep", "hair").stderr).toContain("belong together");
+    expect(wrong("--weights", "rare=x").stderr).toContain("Write it like rare=0.2");
+    expect(wrong("--weights", "mythic=1").stderr).toContain("There are: ");
   });
 });
 

@@ -38,7 +38,7 @@ function validLoadouts(world: World, body: string, answers: Character["facts"], 
   return everyLoadout(world, chosen).filter((loadout) => isValidSlowly(world, { body, loadout, facts: answers }));
 }
 
-function afterAll(catalog: Catalog, character: Character, edits: readonly Edit[]): Character {
+function afterEdits(catalog: Catalog, character: Character, edits: readonly Edit[]): Character {
   return edits.reduce<Character>((before, edit) => {
     const result = applyEdit(catalog, before, edit);
     if (!result.ok)
@@ -73,7 +73,7 @@ describe("on generated catalogs, compared with trying everything", () => {
         expect(repair.complete).toBe(true);
         expect(repair.edits === undefined).toBe(sizes.length === 0);
         if (repair.edits === undefined) return;
-        const mended = afterAll(catalog, character, repair.edits);
+        const mended = afterEdits(catalog, character, repair.edits);
         expect(checkLoadout(catalog, mended)).toEqual([]);
         expect(repair.changes).toBe(distance(loadout, mended.loadout));
         expect(repair.changes).toBe(Math.min(...sizes));
@@ -211,7 +211,7 @@ describe("on generated catalogs, compared with trying everything", () => {
           const least = Math.min(...wearing.map((each) => distance(loadout, each)));
           expect(ways === undefined).toBe(wearing.length === 0);
           if (ways === undefined) continue;
-          const dressed = afterAll(catalog, character, ways);
+          const dressed = afterEdits(catalog, character, ways);
           expect(checkLoadout(catalog, dressed)).toEqual([]);
           expect(distance(loadout, dressed.loadout)).toBe(least);
         }

@@ -36,7 +36,7 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
     source === undefined || typeof source === "number" ? source : { stat: stat(source.stat) };
   const condition = (source: Condition): CompiledCondition => compileCondition(source, mark, outfits);
 
-  const compiled = rules.map((rule): CompiledRule => {
+  const compileRule = (rule: Rule): CompiledRule => {
     switch (rule.kind) {
       case "never":
         return ruleOf({ kind: "never", marks: rule.patterns.map((pattern) => mark(markKey(pattern))) });
@@ -52,7 +52,8 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
           atMost: bound(rule.atMost),
         });
     }
-  });
+  };
+  const compiled = rules.map(compileRule);
   for (const id of needed) stat(id);
 
   return {

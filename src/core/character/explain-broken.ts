@@ -131,8 +131,8 @@ function explainMissing(dressed: Dressed, { when, needs }: NeedsRule): Said {
 }
 
 function explainTotal(tally: Tally, dressed: Dressed, rule: TotalRule): Said {
-  const value = valueOf(tally, rule.stat);
-  const limit = (bound: TotalRule["atMost"]) => (typeof bound === "object" ? valueOf(tally, bound.stat) : bound);
+  const value = statIn(tally, rule.stat);
+  const limit = (bound: TotalRule["atMost"]) => (typeof bound === "object" ? statIn(tally, bound.stat) : bound);
   const most = limit(rule.atMost);
   const high = most !== undefined && value > most;
   const bound = (high ? most : limit(rule.atLeast)) ?? 0;
@@ -154,7 +154,7 @@ function explainTotal(tally: Tally, dressed: Dressed, rule: TotalRule): Said {
   };
 }
 
-function valueOf(tally: Tally, stat: string): number {
+function statIn(tally: Tally, stat: string): number {
   return tally.stat(tally.catalog.compiled.statNumbers.get(stat) ?? -1);
 }
 

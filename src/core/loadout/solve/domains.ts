@@ -14,7 +14,10 @@ export class Domains {
   constructor(sizes: readonly number[]) {
     let offset = 0;
     const offsets = [0];
-    for (const size of sizes) offsets.push((offset += wordsFor(size)));
+    for (const size of sizes) {
+      offset += wordsFor(size);
+      offsets.push(offset);
+    }
     this.offsets = offsets;
     this.words = new Uint32Array(offset);
     this.#isChanged = new Uint8Array(sizes.length);

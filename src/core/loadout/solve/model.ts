@@ -133,7 +133,7 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
       recall(classes, signature(part, extra), () => ({ first: part, parts: [], extra })).parts.push(part);
     }
     const worn = [...classes.values()].map(({ first, parts, extra }) =>
-      valueOf("worn", first, parts, slot, compiled.slotMarks, extra),
+      wearingValue("worn", first, parts, slot, compiled.slotMarks, extra),
     );
     variables.push({ slot, answer: undefined, values: [...unchosen(catalog, slot), ...worn] });
   }
@@ -161,7 +161,7 @@ function signature({ compiled }: Part, extra: number | undefined): string {
   return key;
 }
 
-function valueOf(
+function wearingValue(
   kind: "worn" | "issued",
   part: Part,
   parts: readonly Part[],
@@ -185,7 +185,7 @@ function unchosen(catalog: Catalog, slot: Slot): readonly Value[] {
   const covered: Value = { kind: "covered", ...nothing };
   const initial = slot.default === undefined ? undefined : catalog.parts.get(slot.default);
   if (initial === undefined) return [covered];
-  return [valueOf("issued", initial, [initial], slot, catalog.compiled.slotMarks), covered];
+  return [wearingValue("issued", initial, [initial], slot, catalog.compiled.slotMarks), covered];
 }
 
 /** A variable for each fact and signal that rules ask about, with every answer that makes a difference. */
