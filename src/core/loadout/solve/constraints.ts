@@ -3,6 +3,7 @@ import { marksIn } from "../../catalog/compile-rules.ts";
 import { recall } from "../../recall.ts";
 import { forceCondition, isCertain, isPossible } from "./conditions.ts";
 import type { Domains } from "./domains.ts";
+import { Gap } from "./gap.ts";
 import type { Ground } from "./ground.ts";
 import type { Holders, Model, Variable } from "./model.ts";
 import { Ranges } from "./ranges.ts";
@@ -227,62 +228,19 @@ export function bounded(
 ): Constraint {
   const value = rangesOf(stat);
   const boundOf = (bound: CompiledBound) => (typeof bound === "number" ? bound : rangesOf(bound.stat));
-  const pairs = [
-    ...(atMost === undefined ? [] : [{ lesser: value, greater: boundOf(atMost) }]),
-    ...(atLeast === undefined ? [] : [{ lesser: boundOf(atLeast), greater: value }]),
+  const gaps = [
+    ...(atMost === undefined ? [] : [new Gap(model, { lesser: value, greater: boundOf(atMost) })]),
+    ...(atLeast === undefined ? [] : [new Gap(model, { lesser: boundOf(atLeast), greater: value })]),
   ];
-  const ranges = pairs.flatMap(({ lesser, greater }) => [lesser, greater]).filter((range) => range instanceof Ranges);
-  const variables = [...new Set(ranges.flatMap((range) => range.variables))];
+  const sign = apart === "strictly" ? -1 : 1;
   return {
     standing,
-    variables,
+    variables: [...new Set(gaps.flatMap(({ variables }) => variables))],
     propagate(domains, ground) {
-      for (const { lesser, greater } of pairs) keepBelow(lesser, greater, apart, variables, domains, ground);
+      for (const gap of gaps) gap.close(domains, ground, sign * gap.slack(ground));
     },
-    isSettled: (domains, ground) =>
-      pairs.every(
-        ({ lesser, greater }) =>
-          highOf(lesser, domains, ground) + slackOf(lesser, greater, ground) <= lowOf(greater, domains, ground),
-      ),
+    isSettled: (domains, ground) => gaps.every((gap) => gap.isClosed(domains, ground, gap.slack(ground))),
   };
-}
-
-function slackOf(lesser: Ranges | number, greater: Ranges | number, ground: Ground): number {
-  return [lesser, greater].reduce<number>(
-    (sum, range) => sum + (typeof range === "number" ? 0 : range.slack(ground)),
-    0,
-  );
-}
-
-function lowOf(range: Ranges | number, domains: Domains, ground: Ground): number {
-  return typeof range === "number" ? range : range.measure(domains, ground).low;
-}
-
-function highOf(range: Ranges | number, domains: Domains, ground: Ground): number {
-  return typeof range === "number" ? range : range.measure(domains, ground).high;
-}
-
-/** Leaves out values with which one stat would be above another at its best. */
-function keepBelow(
-  lesser: Ranges | number,
-  greater: Ranges | number,
-  apart: "or-equal" | "strictly",
-  variables: readonly number[],
-  domains: Domains,
-  ground: Ground,
-): void {
-  const gap = Ranges.gap(lesser, greater, domains, ground);
-  const slack = slackOf(lesser, greater, ground) * (apart === "strictly" ? -1 : 1);
-  if (gap.least > slack) {
-    domains.failed = true;
-    return;
-  }
-  for (const variable of variables) {
-    if (domains.isFixed(variable)) continue;
-    for (const value of domains.values(variable)) {
-      if (gap.with(variable, value) > slack) domains.dropValue(variable, value);
-    }
-  }
 }
 
 function variablesIn(holders: Holders): readonly number[] {

@@ -70,6 +70,43 @@ export class Domains {
     return -1;
   }
 
+  /** The least number that any value left has. */
+  least(variable: number, numbers: Float64Array): number {
+    let least = Number.POSITIVE_INFINITY;
+    const start = this.#start(variable);
+    for (let at = start; at < this.#end(variable); at += 1) {
+      for (let word = this.words[at] ?? 0; word !== 0; word &= word - 1) {
+        const number = numbers[((at - start) << 5) + 31 - Math.clz32(word & -word)] ?? 0;
+        if (number < least) least = number;
+      }
+    }
+    return least;
+  }
+
+  /** The greatest number that any value left has. */
+  greatest(variable: number, numbers: Float64Array): number {
+    let greatest = Number.NEGATIVE_INFINITY;
+    const start = this.#start(variable);
+    for (let at = start; at < this.#end(variable); at += 1) {
+      for (let word = this.words[at] ?? 0; word !== 0; word &= word - 1) {
+        const number = numbers[((at - start) << 5) + 31 - Math.clz32(word & -word)] ?? 0;
+        if (number > greatest) greatest = number;
+      }
+    }
+    return greatest;
+  }
+
+  /** Leaves out the values that have more than a limit. */
+  dropAbove(variable: number, numbers: Float64Array, limit: number): void {
+    const start = this.#start(variable);
+    for (let at = start; at < this.#end(variable); at += 1) {
+      for (let word = this.words[at] ?? 0; word !== 0; word &= word - 1) {
+        const value = ((at - start) << 5) + 31 - Math.clz32(word & -word);
+        if ((numbers[value] ?? 0) > limit) this.dropValue(variable, value);
+      }
+    }
+  }
+
   /** Whether any value left is in a mask. */
   meets(variable: number, mask: Uint32Array): boolean {
     const start = this.#start(variable);

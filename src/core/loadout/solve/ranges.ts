@@ -55,9 +55,10 @@ export class Ranges {
     let most = 1;
     for (const [at, variable] of this.variables.entries()) {
       if (variable === without) continue;
-      const range = rangeOver(this.#times[at], domains.values(variable));
-      fewest *= range.low;
-      most *= range.high;
+      const times = this.#times[at];
+      if (times === undefined) continue;
+      fewest *= domains.least(variable, times);
+      most *= domains.greatest(variable, times);
     }
     return this.#bounded({
       low: Math.min(sum.low * fewest, sum.low * most),
@@ -65,39 +66,14 @@ export class Ranges {
     });
   }
 
-  /**
-   * By how much one stat is above another at best, and at best with one variable fixed.
-   *
-   * Where both are sums within their bounds the gap is summed variable by variable, so that a part that gives to both (a
-   * satchel that weighs and helps to carry) counts for what it does to the gap.
-   */
-  static gap(lesser: Ranges | number, greater: Ranges | number, domains: Domains, ground: Ground) {
-    const low = typeof lesser === "number" ? lesser : lesser.measure(domains, ground).low;
-    const high = typeof greater === "number" ? greater : greater.measure(domains, ground).high;
-    const apart = low - high;
-    const open =
-      (typeof lesser === "number" || lesser.#isOpenBelow(greater, domains, ground)) &&
-      (typeof greater === "number" || greater.#isOpenAbove(lesser, domains, ground));
-    if (!open) {
-      return { least: apart, with: () => apart };
-    }
-    const baseOf = (range: Ranges | number) => (typeof range === "number" ? range : (ground.base[range.#stat] ?? 0));
-    const give = (range: Ranges | number, variable: number, value: number) =>
-      typeof range === "number" ? 0 : (range.#adds[range.#place.get(variable) ?? -1]?.[value] ?? 0);
-    const own = (variable: number, value: number) => give(lesser, variable, value) - give(greater, variable, value);
-    const variables = new Set([lesser, greater].flatMap((range) => (typeof range === "number" ? [] : range.variables)));
-    const best = new Map<number, number>();
-    let least = baseOf(lesser) - baseOf(greater);
-    for (const variable of variables) {
-      let smallest = Number.POSITIVE_INFINITY;
-      for (const value of domains.values(variable)) smallest = Math.min(smallest, own(variable, value));
-      best.set(variable, smallest);
-      least += smallest;
-    }
-    return {
-      least,
-      with: (variable: number, value: number) => least - (best.get(variable) ?? 0) + own(variable, value),
-    };
+  /** What a value of a variable gives. */
+  gift(variable: number, value: number): number {
+    return this.#adds[this.#place.get(variable) ?? -1]?.[value] ?? 0;
+  }
+
+  /** What there is without any part. */
+  base(ground: Ground): number {
+    return ground.base[this.#stat] ?? 0;
   }
 
   #sums(domains: Domains, ground: Ground, without: number): Range {
@@ -105,9 +81,10 @@ export class Ranges {
     let high = low;
     for (const [at, variable] of this.variables.entries()) {
       if (variable === without) continue;
-      const range = rangeOver(this.#adds[at], domains.values(variable));
-      low += range.low;
-      high += range.high;
+      const adds = this.#adds[at];
+      if (adds === undefined) continue;
+      low += domains.least(variable, adds);
+      high += domains.greatest(variable, adds);
     }
     return { low, high };
   }
@@ -123,12 +100,12 @@ export class Ranges {
   }
 
   /** Whether, held against this, the sum counts as it is: its own bounds make no difference. */
-  #isOpenBelow(greater: Ranges | number, domains: Domains, ground: Ground): boolean {
+  isOpenBelow(greater: Ranges | number, domains: Domains, ground: Ground): boolean {
     if (typeof greater !== "number") return this.#isFree(domains, ground);
     return this.#isSum && greater >= this.#least && greater < this.#most;
   }
 
-  #isOpenAbove(lesser: Ranges | number, domains: Domains, ground: Ground): boolean {
+  isOpenAbove(lesser: Ranges | number, domains: Domains, ground: Ground): boolean {
     if (typeof lesser !== "number") return this.#isFree(domains, ground);
     return this.#isSum && lesser > this.#least && lesser <= this.#most;
   }
@@ -139,15 +116,4 @@ export class Ranges {
     const { low, high } = this.#sums(domains, ground, -1);
     return low >= this.#least && high <= this.#most;
   }
-}
-
-function rangeOver(gifts: Float64Array | undefined, values: readonly number[]): Range {
-  let low = Number.POSITIVE_INFINITY;
-  let high = Number.NEGATIVE_INFINITY;
-  for (const value of values) {
-    const gift = gifts?.[value] ?? 0;
-    if (gift < low) low = gift;
-    if (gift > high) high = gift;
-  }
-  return { low, high };
 }
