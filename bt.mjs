@@ -398,12 +398,12 @@ function slotsOf(slot2) {
 }
 
 // dist/core/recall.js
-function recall(kept, key, make) {
-  const known = kept.get(key);
+function recall(kept2, key, make) {
+  const known = kept2.get(key);
   if (known !== void 0)
     return known;
   const made = make();
-  kept.set(key, made);
+  kept2.set(key, made);
   return made;
 }
 
@@ -923,8 +923,8 @@ function isNumber(issue) {
   return "origin" in issue && (issue.origin === "number" || issue.origin === "int");
 }
 function expectedIn(issue) {
-  const kinds4 = issue.errors.flat().flatMap((each) => each.code === "invalid_type" && each.path.length === 0 ? [article(each.expected)] : []);
-  return kinds4.length === 0 ? "one of the forms in the catalog schema" : [...new Set(kinds4)].join(" or ");
+  const kinds3 = issue.errors.flat().flatMap((each) => each.code === "invalid_type" && each.path.length === 0 ? [article(each.expected)] : []);
+  return kinds3.length === 0 ? "one of the forms in the catalog schema" : [...new Set(kinds3)].join(" or ");
 }
 function missing(issue) {
   return `"${String(issue.path.at(-1) ?? "document")}" is missing.`;
@@ -2577,16 +2577,16 @@ function sayCondition(voice, condition2) {
 function namedBy(kind, id2) {
   return { id: id2, [kind]: id2 };
 }
-function sayTitle({ catalog, context }, name, id2) {
+function sayTitle({ catalog: catalog2, context }, name, id2) {
   const known = {
-    part: catalog.parts,
-    other: catalog.parts,
-    slot: catalog.slots,
-    body: catalog.bodies,
-    outfit: catalog.outfits,
-    channel: catalog.channels,
-    ramp: catalog.ramps,
-    stat: catalog.stats
+    part: catalog2.parts,
+    other: catalog2.parts,
+    slot: catalog2.slots,
+    body: catalog2.bodies,
+    outfit: catalog2.outfits,
+    channel: catalog2.channels,
+    ramp: catalog2.ramps,
+    stat: catalog2.stats
   };
   const titled = valueAt(known, name)?.get(id2);
   return titled === void 0 ? id2 : textIn(titled.title, context.language);
@@ -2634,10 +2634,10 @@ var Tally = class {
   #round = 0;
   #slotMarks;
   #withDefault;
-  constructor(catalog) {
-    const { compiled } = catalog;
-    this.catalog = catalog;
-    this.slots = [...catalog.slots.values()];
+  constructor(catalog2) {
+    const { compiled } = catalog2;
+    this.catalog = catalog2;
+    this.slots = [...catalog2.slots.values()];
     this.required = this.slots.filter(({ required }) => required).map(({ number: number2 }) => number2);
     this.worn = new Array(this.slots.length).fill(void 0);
     const places = this.slots.length;
@@ -2654,16 +2654,16 @@ var Tally = class {
     this.#products = new Float64Array(compiled.stats.length * this.slots.length).fill(1);
     this.#slotMarks = compiled.slotMarks;
     this.#withDefault = this.slots.flatMap((slot2) => {
-      const part = slot2.required && slot2.default !== void 0 ? catalog.parts.get(slot2.default) : void 0;
+      const part = slot2.required && slot2.default !== void 0 ? catalog2.parts.get(slot2.default) : void 0;
       return part === void 0 ? [] : [{ slot: slot2, part }];
     });
   }
   /** Takes everything off and puts on what a character wears; slots and parts the catalog does not know are passed over. */
-  load(character, context) {
-    this.stand(character, context);
+  load(character2, context) {
+    this.stand(character2, context);
     this.passedOver = false;
-    for (const id2 in character.loadout) {
-      const part = this.catalog.parts.get(character.loadout[id2] ?? "");
+    for (const id2 in character2.loadout) {
+      const part = this.catalog.parts.get(character2.loadout[id2] ?? "");
       const slot2 = part?.slots[0] === id2 ? part.compiled.places[0] : this.catalog.compiled.slotNumbers.get(id2);
       if (slot2 !== void 0 && part !== void 0)
         this.#put(slot2, part, 0);
@@ -2710,9 +2710,9 @@ var Tally = class {
     }
   }
   /** Takes everything off and takes on a body, the character's answers and the game's signals. */
-  stand(character, context) {
-    const { catalog } = this;
-    const { compiled } = catalog;
+  stand(character2, context) {
+    const { catalog: catalog2 } = this;
+    const { compiled } = catalog2;
     this.#leadBefore = void 0;
     this.worn.fill(void 0);
     this.#allCounts.fill(0);
@@ -2720,15 +2720,15 @@ var Tally = class {
     if (this.#multiplied)
       this.#products.fill(1);
     this.#multiplied = false;
-    this.body = catalog.bodies.get(character.body);
-    this.#answer(compiled.marks.get(`body:${character.body}`));
+    this.body = catalog2.bodies.get(character2.body);
+    this.#answer(compiled.marks.get(`body:${character2.body}`));
     for (const { source, id: id2, value, mark: mark2 } of compiled.answers) {
-      const said = source === "facts" ? valueAt(character.facts, id2) : valueAt(context.signals ?? {}, id2);
+      const said = source === "facts" ? valueAt(character2.facts, id2) : valueAt(context.signals ?? {}, id2);
       const there = value === void 0 ? said !== void 0 && said !== false && said !== 0 : String(said) === value;
       if (said !== void 0 && there)
         this.#answer(mark2);
     }
-    this.#base.set(recall(this.#bodyStats, character.body, () => this.#statsOf(this.body?.stats ?? {})));
+    this.#base.set(recall(this.#bodyStats, character2.body, () => this.#statsOf(this.body?.stats ?? {})));
     if (context.stats !== void 0) {
       for (const [number2, add2] of this.#statsOf(context.stats).entries()) {
         this.#base[number2] = (this.#base[number2] ?? 0) + add2;
@@ -2910,12 +2910,15 @@ var Tally = class {
       case "needs":
         return this.holds(rule2.when) && !this.holds(rule2.needs);
       case "count":
-        return outside(this.counts[rule2.marks[0] ?? 0] ?? 0, this.#bound(rule2.atLeast), this.#bound(rule2.atMost));
+        return this.#isMiscounted(this.counts[rule2.marks[0] ?? 0] ?? 0, rule2.atLeast, rule2.atMost);
       case "total":
         return outside(this.stat(rule2.stat), this.#bound(rule2.atLeast), this.#bound(rule2.atMost));
       case "never":
         return this.#meet(rule2.marks);
     }
+  }
+  #isMiscounted(count, atLeast, atMost) {
+    return typeof atMost === "number" && count > atMost || typeof atLeast === "number" && count < atLeast;
   }
   #bound(bound2) {
     return typeof bound2 === "object" ? this.stat(bound2.stat) : bound2;
@@ -3025,8 +3028,8 @@ function outside(value, atLeast, atMost) {
 }
 
 // dist/core/character/worn.js
-function wornParts(catalog, character) {
-  return wornIn(tallyOf(catalog, character));
+function wornParts(catalog2, character2) {
+  return wornIn(tallyOf(catalog2, character2));
 }
 function wornIn(tally) {
   return tally.slots.flatMap(({ id: id2, number: number2 }) => {
@@ -3035,21 +3038,21 @@ function wornIn(tally) {
   });
 }
 var tallies = /* @__PURE__ */ new WeakMap();
-function tallyOf(catalog, character, context = {}) {
-  const tally = recall(tallies, catalog, () => new Tally(catalog));
-  tally.load(character, context);
+function tallyOf(catalog2, character2, context = {}) {
+  const tally = recall(tallies, catalog2, () => new Tally(catalog2));
+  tally.load(character2, context);
   return tally;
 }
 
 // dist/core/character/explain-broken.js
-function explainAll(tally, character, context, found) {
+function explainAll(tally, character2, context, found) {
   if (found.length === 0)
     return [];
-  const dressed = { catalog: tally.catalog, character, context, worn: wornIn(tally) };
+  const dressed = { catalog: tally.catalog, character: character2, context, worn: wornIn(tally) };
   return found.map((broken2) => explainBroken(tally, dressed, broken2));
 }
 function explainBroken(tally, dressed, broken2) {
-  const { character, context } = dressed;
+  const { character: character2, context } = dressed;
   const voice = { catalog: tally.catalog, context };
   const at = (slot2) => dressed.worn.find((worn) => worn.slot === tally.slots[slot2]?.id);
   const slotId = "slot" in broken2 ? tally.slots[broken2.slot]?.id ?? "" : "";
@@ -3057,8 +3060,8 @@ function explainBroken(tally, dressed, broken2) {
     case "misplaced":
       return aboutPart("wrong-slot", at(broken2.slot), { slot: slotId });
     case "misfit":
-      return aboutPart("does-not-fit", at(broken2.slot), { body: character.body }, [
-        { kind: "body", id: character.body }
+      return aboutPart("does-not-fit", at(broken2.slot), { body: character2.body }, [
+        { kind: "body", id: character2.body }
       ]);
     case "need":
       return explainNeed(tally, at(broken2.slot), broken2);
@@ -3134,7 +3137,7 @@ function explainTotal(tally, dressed, rule2) {
   const high = most !== void 0 && value > most;
   const bound2 = (high ? most : limit(rule2.atLeast)) ?? 0;
   const bounding = high ? rule2.atMost : rule2.atLeast;
-  const givers = dressed.worn.filter(({ part }) => {
+  const givers2 = dressed.worn.filter(({ part }) => {
     const gift2 = valueAt(part.gives, rule2.stat);
     return gift2 !== void 0 && gift2.add > 0 === high;
   });
@@ -3142,11 +3145,11 @@ function explainTotal(tally, dressed, rule2) {
     code: high ? "total-too-high" : "total-too-low",
     words: { stat: rule2.stat, value, bound: bound2 },
     chain: [
-      ...givers.map(wornFact),
+      ...givers2.map(wornFact),
       { kind: "stat", id: rule2.stat, value },
       ...typeof bounding === "object" ? [{ kind: "stat", id: bounding.stat, value: bound2 }] : []
     ],
-    culprits: chosen(givers),
+    culprits: chosen(givers2),
     advice: void 0
   };
 }
@@ -3273,8 +3276,8 @@ function meet(marks, one, other, tally) {
 }
 
 // dist/core/character/refuse.js
-function refuse(character, ...problems) {
-  return { ok: false, character, problems };
+function refuse(character2, ...problems) {
+  return { ok: false, character: character2, problems };
 }
 function loadoutProblem(voice, code, details) {
   const { subject, at, words = {}, more = [], chain = [], fixes = [] } = details;
@@ -3293,14 +3296,14 @@ function unknownId(voice, noun, id2, at) {
 }
 
 // dist/core/character/newly-broken.js
-function newlyBroken(catalog, before, after, context) {
-  const earlier = brokenKeys(catalog, before, context);
-  const tally = tallyOf(catalog, after, context);
+function newlyBroken(catalog2, before, after, context) {
+  const earlier = brokenKeys(catalog2, before, context);
+  const tally = tallyOf(catalog2, after, context);
   const later = findBroken(tally).filter((broken2) => !earlier.has(brokenKey(broken2, tally)));
   return explainAll(tally, after, context, later);
 }
-function brokenKeys(catalog, character, context) {
-  const tally = tallyOf(catalog, character, context);
+function brokenKeys(catalog2, character2, context) {
+  const tally = tallyOf(catalog2, character2, context);
   return new Set(findBroken(tally).map((broken2) => brokenKey(broken2, tally)));
 }
 function wouldBreak(voice, before, after, context, edit, slot2) {
@@ -3325,12 +3328,12 @@ function countInBag(bag, part) {
 function stacksIn(bag) {
   return Object.values(bag).reduce((sum, stacks) => sum + stacks.length, 0);
 }
-function stackSize(catalog, part) {
-  return catalog.parts.get(part)?.stack ?? 1;
+function stackSize(catalog2, part) {
+  return catalog2.parts.get(part)?.stack ?? 1;
 }
-function addToBag(catalog, bag, part) {
+function addToBag(catalog2, bag, part) {
   const stacks = valueAt(bag, part) ?? [];
-  const size2 = stackSize(catalog, part);
+  const size2 = stackSize(catalog2, part);
   const room = stacks.findIndex((count) => count < size2);
   const grown = room < 0 ? [...stacks, 1] : stacks.map((count, at) => at === room ? count + 1 : count);
   return { ...bag, [part]: grown };
@@ -3349,28 +3352,28 @@ function stacked(count, size2) {
 }
 
 // dist/core/character/take-off.js
-function takeOff({ catalog }, character, leaving) {
-  let { loadout, bag } = character;
+function takeOff({ catalog: catalog2 }, character2, leaving) {
+  let { loadout, bag } = character2;
   const displaced = [];
   for (const { worn, because } of leaving) {
-    const owned = catalog.slots.get(worn.slot)?.kind === "gear";
+    const owned = catalog2.slots.get(worn.slot)?.kind === "gear";
     loadout = without(loadout, worn.slot);
     if (owned)
-      bag = addToBag(catalog, bag, worn.part.id);
+      bag = addToBag(catalog2, bag, worn.part.id);
     displaced.push({ part: worn.part.id, slot: worn.slot, to: owned ? "bag" : "nowhere", because });
   }
-  return { character: { ...character, loadout, bag }, displaced };
+  return { character: { ...character2, loadout, bag }, displaced };
 }
 
 // dist/core/character/change-body.js
-function changeBody(voice, character, edit, context) {
+function changeBody(voice, character2, edit, context) {
   const body2 = voice.catalog.bodies.get(edit.body);
   if (body2 === void 0)
-    return refuse(character, unknownId(voice, "body", edit.body, ["body"]));
-  let current = { ...character, body: body2.id };
+    return refuse(character2, unknownId(voice, "body", edit.body, ["body"]));
+  let current = { ...character2, body: body2.id };
   const displaced = [];
   for (; ; ) {
-    const broken2 = newlyBroken(voice.catalog, character, current, context).find(({ culprits }) => culprits.length > 0);
+    const broken2 = newlyBroken(voice.catalog, character2, current, context).find(({ culprits }) => culprits.length > 0);
     const worn = broken2?.culprits.at(-1);
     if (broken2 === void 0 || worn === void 0)
       return { ok: true, character: current, displaced };
@@ -3382,11 +3385,11 @@ function changeBody(voice, character, edit, context) {
 }
 
 // dist/core/character/cycle.js
-function cycle(voice, character, edit, attempt) {
+function cycle(voice, character2, edit, attempt) {
   const slot2 = voice.catalog.slots.get(edit.cycle);
   if (slot2 === void 0)
-    return refuse(character, unknownId(voice, "slot", edit.cycle, ["loadout"]));
-  const current = wornParts(voice.catalog, character).find((worn) => worn.slot === slot2.id)?.part.id;
+    return refuse(character2, unknownId(voice, "slot", edit.cycle, ["loadout"]));
+  const current = wornParts(voice.catalog, character2).find((worn) => worn.slot === slot2.id)?.part.id;
   const choices = [...slot2.required ? [] : [void 0], ...slot2.parts.map(({ id: id2 }) => id2)];
   const start = choices.indexOf(current);
   for (let distance2 = 1; distance2 < choices.length; distance2 += 1) {
@@ -3396,14 +3399,14 @@ function cycle(voice, character, edit, attempt) {
     if (result.ok)
       return result;
   }
-  return { ok: true, character, displaced: [] };
+  return { ok: true, character: character2, displaced: [] };
 }
 
 // dist/core/character/paint.js
-function paint(voice, character, edit) {
+function paint(voice, character2, edit) {
   const channel2 = voice.catalog.channels.get(edit.paint);
   if (channel2 === void 0)
-    return refuse(character, unknownId(voice, "channel", edit.paint, ["colors"]));
+    return refuse(character2, unknownId(voice, "channel", edit.paint, ["colors"]));
   if (!channel2.ramps.includes(edit.ramp)) {
     const problem = loadoutProblem(voice, "ramp-not-offered", {
       subject: { kind: "channel", id: channel2.id },
@@ -3411,10 +3414,10 @@ function paint(voice, character, edit) {
       words: { channel: channel2.id, ramp: edit.ramp },
       fixes: [fixOf(voice, "offers-ramps", { ramps: channel2.ramps })]
     });
-    return refuse(character, problem);
+    return refuse(character2, problem);
   }
-  const colors = { ...character.colors, [channel2.id]: edit.ramp };
-  return { ok: true, character: { ...character, colors }, displaced: [] };
+  const colors = { ...character2.colors, [channel2.id]: edit.ramp };
+  return { ok: true, character: { ...character2, colors }, displaced: [] };
 }
 
 // dist/core/character/access.js
@@ -3438,56 +3441,56 @@ function withheld(voice, part, holdings, at) {
 }
 
 // dist/core/character/wear.js
-function wear(voice, character, edit, context) {
-  const { catalog } = voice;
-  const part = catalog.parts.get(edit.wear);
+function wear(voice, character2, edit, context) {
+  const { catalog: catalog2 } = voice;
+  const part = catalog2.parts.get(edit.wear);
   if (part === void 0)
-    return refuse(character, unknownId(voice, "part", edit.wear, ["loadout"]));
-  const slot2 = slotFor(part, character, edit);
-  const unfit = reasonsAgainst(voice, character, part, slot2, context);
+    return refuse(character2, unknownId(voice, "part", edit.wear, ["loadout"]));
+  const slot2 = slotFor(part, character2, edit);
+  const unfit = reasonsAgainst(voice, character2, part, slot2, context);
   if (unfit.length > 0)
-    return refuse(character, ...unfit);
-  if (valueAt(character.loadout, slot2) === part.id)
-    return { ok: true, character, displaced: [] };
-  const leaving = makeRoom(voice, wornParts(catalog, character), { slot: slot2, part, issued: false });
-  const cleared = takeOff(voice, character, leaving);
-  return { ok: true, character: putOn(catalog, cleared.character, part, slot2), displaced: cleared.displaced };
+    return refuse(character2, ...unfit);
+  if (valueAt(character2.loadout, slot2) === part.id)
+    return { ok: true, character: character2, displaced: [] };
+  const leaving = makeRoom(voice, wornParts(catalog2, character2), { slot: slot2, part, issued: false });
+  const cleared = takeOff(voice, character2, leaving);
+  return { ok: true, character: putOn(catalog2, cleared.character, part, slot2), displaced: cleared.displaced };
 }
-function slotFor(part, character, edit) {
+function slotFor(part, character2, edit) {
   if (edit.in !== void 0)
     return edit.in;
-  const worn = part.slots.find((slot2) => valueAt(character.loadout, slot2) === part.id);
-  const free = part.slots.find((slot2) => valueAt(character.loadout, slot2) === void 0);
+  const worn = part.slots.find((slot2) => valueAt(character2.loadout, slot2) === part.id);
+  const free = part.slots.find((slot2) => valueAt(character2.loadout, slot2) === void 0);
   return worn ?? free ?? part.slots[0] ?? "";
 }
-function isIssued(catalog, part, slot2) {
-  const place = catalog.slots.get(slot2);
+function isIssued(catalog2, part, slot2) {
+  const place = catalog2.slots.get(slot2);
   return place?.required === true && place.default === part.id;
 }
-function reasonsAgainst(voice, character, part, slot2, context) {
-  const { catalog } = voice;
+function reasonsAgainst(voice, character2, part, slot2, context) {
+  const { catalog: catalog2 } = voice;
   const at = ["loadout", slot2];
   const subject = { kind: "part", id: part.id };
-  if (!catalog.slots.has(slot2))
+  if (!catalog2.slots.has(slot2))
     return [unknownId(voice, "slot", slot2, at)];
   if (!part.slots.includes(slot2)) {
     const fix = fixOf(voice, "goes-in", { slots: part.slots }, [{ wear: part.id }]);
     return [loadoutProblem(voice, "wrong-slot", { subject, at, words: { part: part.id, slot: slot2 }, fixes: [fix] })];
   }
   const problems = [];
-  if (!fitsBody(part, character.body)) {
+  if (!fitsBody(part, character2.body)) {
     problems.push(loadoutProblem(voice, "does-not-fit", {
       subject,
       at,
-      words: { part: part.id, body: character.body },
-      chain: [{ kind: "body", id: character.body }],
+      words: { part: part.id, body: character2.body },
+      chain: [{ kind: "body", id: character2.body }],
       fixes: [fixOf(voice, "fits-bodies", { bodies: [...part.fits ?? []] })]
     }));
   }
-  if (isAtHand(catalog, character, part, slot2))
+  if (isAtHand(catalog2, character2, part, slot2))
     return problems;
   problems.push(...withheld(voice, part, context.holdings, at));
-  if (context.wardrobe === "bag" && catalog.slots.get(slot2)?.kind === "gear" && countInBag(character.bag, part.id) === 0) {
+  if (context.wardrobe === "bag" && catalog2.slots.get(slot2)?.kind === "gear" && countInBag(character2.bag, part.id) === 0) {
     problems.push(loadoutProblem(voice, "not-carried", {
       subject,
       at: ["bag", part.id],
@@ -3498,8 +3501,8 @@ function reasonsAgainst(voice, character, part, slot2, context) {
   }
   return problems;
 }
-function isAtHand(catalog, character, part, slot2) {
-  return valueAt(character.loadout, slot2) === part.id || isIssued(catalog, part, slot2);
+function isAtHand(catalog2, character2, part, slot2) {
+  return valueAt(character2.loadout, slot2) === part.id || isIssued(catalog2, part, slot2);
 }
 function makeRoom(voice, worn, coming) {
   const taken = /* @__PURE__ */ new Set([coming.slot, ...coming.part.occupies]);
@@ -3520,40 +3523,40 @@ function makeRoom(voice, worn, coming) {
     return [{ worn: each, because }];
   });
 }
-function neverRules(catalog, { slot: slot2, part }) {
-  const { apart: apart2, slotMarks } = catalog.compiled;
-  const own = slotMarks[catalog.slots.get(slot2)?.number ?? -1] ?? -1;
+function neverRules(catalog2, { slot: slot2, part }) {
+  const { apart: apart2, slotMarks } = catalog2.compiled;
+  const own = slotMarks[catalog2.slots.get(slot2)?.number ?? -1] ?? -1;
   const marks = own < 0 ? part.compiled.marks : [...part.compiled.marks, own];
   const numbers = new Set(marks.flatMap((mark2) => apart2[mark2] ?? []));
-  const rules = [...numbers].sort((one, other) => one - other).map((number2) => catalog.rules[number2]);
+  const rules = [...numbers].sort((one, other) => one - other).map((number2) => catalog2.rules[number2]);
   return rules.filter((rule2) => rule2?.kind === "never");
 }
 function keepsApart(patterns, one, other) {
   return patterns.some((pattern2, number2) => matches(pattern2, one) && patterns.some((another, at) => at !== number2 && matches(another, other)));
 }
-function putOn(catalog, character, part, slot2) {
-  if (isIssued(catalog, part, slot2))
-    return character;
-  const gear = catalog.slots.get(slot2)?.kind === "gear";
-  const unknown = valueAt(character.loadout, slot2);
-  const bag = unknown === void 0 ? character.bag : addToBag(catalog, character.bag, unknown);
+function putOn(catalog2, character2, part, slot2) {
+  if (isIssued(catalog2, part, slot2))
+    return character2;
+  const gear = catalog2.slots.get(slot2)?.kind === "gear";
+  const unknown = valueAt(character2.loadout, slot2);
+  const bag = unknown === void 0 ? character2.bag : addToBag(catalog2, character2.bag, unknown);
   return {
-    ...character,
-    loadout: { ...character.loadout, [slot2]: part.id },
+    ...character2,
+    loadout: { ...character2.loadout, [slot2]: part.id },
     bag: gear ? takeFromBag(bag, part.id) : bag
   };
 }
 
 // dist/core/character/dress.js
-function dress(voice, character, edit, context) {
-  const { catalog } = voice;
-  const outfit2 = catalog.outfits.get(edit.dress);
+function dress(voice, character2, edit, context) {
+  const { catalog: catalog2 } = voice;
+  const outfit2 = catalog2.outfits.get(edit.dress);
   if (outfit2 === void 0)
-    return refuse(character, unknownId(voice, "outfit", edit.dress, ["loadout"]));
+    return refuse(character2, unknownId(voice, "outfit", edit.dress, ["loadout"]));
   const named = new Set(outfit2.parts);
-  const others = wornParts(catalog, character).filter(({ slot: slot2, part, issued }) => outfit2.others === "clear" && !issued && !named.has(part.id) && catalog.slots.get(slot2)?.kind === "gear");
+  const others = wornParts(catalog2, character2).filter(({ slot: slot2, part, issued }) => outfit2.others === "clear" && !issued && !named.has(part.id) && catalog2.slots.get(slot2)?.kind === "gear");
   const because = sayText(voice, "outfit-without", { outfit: outfit2.id });
-  const cleared = takeOff(voice, character, others.map((worn) => ({ worn, because })));
+  const cleared = takeOff(voice, character2, others.map((worn) => ({ worn, because })));
   let current = cleared.character;
   const displaced = [...cleared.displaced];
   const problems = [];
@@ -3571,11 +3574,11 @@ function dress(voice, character, edit, context) {
   if (problems.length === 0)
     problems.push(...notWorn(voice, outfit2, current));
   if (problems.length > 0)
-    return refuse(character, ...problems);
+    return refuse(character2, ...problems);
   return { ok: true, character: current, displaced };
 }
-function notWorn(voice, outfit2, character) {
-  const worn = new Set(wornParts(voice.catalog, character).map(({ part }) => part.id));
+function notWorn(voice, outfit2, character2) {
+  const worn = new Set(wornParts(voice.catalog, character2).map(({ part }) => part.id));
   return outfit2.parts.filter((part) => !worn.has(part)).map((part) => loadoutProblem(voice, "outfit-clash", {
     subject: { kind: "outfit", id: outfit2.id },
     at: ["loadout"],
@@ -3600,13 +3603,13 @@ function overfull(voice, before, after, { bagPlaces }) {
 }
 
 // dist/core/character/remove.js
-function remove(voice, character, edit) {
+function remove(voice, character2, edit) {
   const slot2 = voice.catalog.slots.get(edit.remove);
   if (slot2 === void 0)
-    return refuse(character, unknownId(voice, "slot", edit.remove, ["loadout"]));
-  const worn = wornParts(voice.catalog, character).find((each) => each.slot === slot2.id);
+    return refuse(character2, unknownId(voice, "slot", edit.remove, ["loadout"]));
+  const worn = wornParts(voice.catalog, character2).find((each) => each.slot === slot2.id);
   if (worn === void 0)
-    return { ok: true, character, displaced: [] };
+    return { ok: true, character: character2, displaced: [] };
   if (worn.issued) {
     const problem = loadoutProblem(voice, "default-stays", {
       subject: { kind: "slot", id: slot2.id },
@@ -3614,9 +3617,9 @@ function remove(voice, character, edit) {
       words: { part: worn.part.id, slot: slot2.id },
       fixes: [fixOf(voice, "put-another-on")]
     });
-    return refuse(character, problem);
+    return refuse(character2, problem);
   }
-  return { ok: true, ...takeOff(voice, character, [{ worn, because: sayText(voice, "was-taken-off") }]) };
+  return { ok: true, ...takeOff(voice, character2, [{ worn, because: sayText(voice, "was-taken-off") }]) };
 }
 
 // dist/core/character/name.js
@@ -3632,88 +3635,88 @@ function countGraphemes(text2) {
 }
 
 // dist/core/character/rename.js
-function rename(voice, character, edit) {
+function rename(voice, character2, edit) {
   const name = tidyName(edit.rename);
   const count = countGraphemes(name);
   if (count <= nameLimit)
-    return { ok: true, character: { ...character, name }, displaced: [] };
+    return { ok: true, character: { ...character2, name }, displaced: [] };
   const problem = loadoutProblem(voice, "name-too-long", {
     subject: { kind: "name", id: name },
     at: ["name"],
     words: { name, count, most: nameLimit },
     fixes: [fixOf(voice, "leave-out", { count: count - nameLimit })]
   });
-  return refuse(character, problem);
+  return refuse(character2, problem);
 }
 
 // dist/core/character/stack-edits.js
-function splitStack(voice, character, edit) {
+function splitStack(voice, character2, edit) {
   const { split: part, count: take } = edit;
-  const stacks = valueAt(character.bag, part) ?? [];
+  const stacks = valueAt(character2.bag, part) ?? [];
   const largest = Math.max(0, ...stacks);
   const about = { subject: { kind: "part", id: part }, at: ["bag", part] };
-  const carried = { kind: "carried", part, count: countInBag(character.bag, part) };
+  const carried = { kind: "carried", part, count: countInBag(character2.bag, part) };
   if (stacks.length === 0)
-    return refuse(character, loadoutProblem(voice, "not-carried", { ...about, words: { part }, chain: [carried] }));
+    return refuse(character2, loadoutProblem(voice, "not-carried", { ...about, words: { part }, chain: [carried] }));
   if (!Number.isInteger(take) || take < 1 || take >= largest) {
     const words = { part, count: largest, take };
-    return refuse(character, loadoutProblem(voice, "cannot-split", { ...about, words, chain: [carried] }));
+    return refuse(character2, loadoutProblem(voice, "cannot-split", { ...about, words, chain: [carried] }));
   }
   const at = stacks.indexOf(largest);
   const left = stacks.flatMap((count, number2) => number2 === at ? [count - take, take] : [count]);
-  return { ok: true, character: { ...character, bag: { ...character.bag, [part]: left } }, displaced: [] };
+  return { ok: true, character: { ...character2, bag: { ...character2.bag, [part]: left } }, displaced: [] };
 }
-function mergeStacks(voice, character, edit) {
+function mergeStacks(voice, character2, edit) {
   const part = edit.merge;
-  const count = countInBag(character.bag, part);
+  const count = countInBag(character2.bag, part);
   if (count === 0) {
     const about = { subject: { kind: "part", id: part }, at: ["bag", part], words: { part } };
-    return refuse(character, loadoutProblem(voice, "not-carried", { ...about, chain: [{ kind: "carried", part, count }] }));
+    return refuse(character2, loadoutProblem(voice, "not-carried", { ...about, chain: [{ kind: "carried", part, count }] }));
   }
   const merged = stacked(count, stackSize(voice.catalog, part));
-  return { ok: true, character: { ...character, bag: { ...character.bag, [part]: merged } }, displaced: [] };
+  return { ok: true, character: { ...character2, bag: { ...character2.bag, [part]: merged } }, displaced: [] };
 }
 
 // dist/core/character/apply-edit.js
-function applyEdit(catalog, character, edit, context = {}) {
-  const voice = { catalog, context };
-  const result = move(voice, character, edit, context);
-  if (!result.ok || result.character === character)
+function applyEdit(catalog2, character2, edit, context = {}) {
+  const voice = { catalog: catalog2, context };
+  const result = move(voice, character2, edit, context);
+  if (!result.ok || result.character === character2)
     return result;
   const problems = [
-    ...broken(voice, character, result.character, edit, context),
-    ...overfull(voice, character, result.character, context)
+    ...broken(voice, character2, result.character, edit, context),
+    ...overfull(voice, character2, result.character, context)
   ];
-  return problems.length === 0 ? result : refuse(character, ...problems);
+  return problems.length === 0 ? result : refuse(character2, ...problems);
 }
-function move(voice, character, edit, context) {
+function move(voice, character2, edit, context) {
   if ("wear" in edit)
-    return wear(voice, character, edit, context);
+    return wear(voice, character2, edit, context);
   if ("remove" in edit)
-    return remove(voice, character, edit);
+    return remove(voice, character2, edit);
   if ("cycle" in edit)
-    return cycle(voice, character, edit, (choice) => applyEdit(voice.catalog, character, choice, context));
+    return cycle(voice, character2, edit, (choice) => applyEdit(voice.catalog, character2, choice, context));
   if ("paint" in edit)
-    return paint(voice, character, edit);
+    return paint(voice, character2, edit);
   if ("dress" in edit)
-    return dress(voice, character, edit, context);
+    return dress(voice, character2, edit, context);
   if ("body" in edit)
-    return changeBody(voice, character, edit, context);
+    return changeBody(voice, character2, edit, context);
   if ("rename" in edit)
-    return rename(voice, character, edit);
+    return rename(voice, character2, edit);
   if ("split" in edit)
-    return splitStack(voice, character, edit);
+    return splitStack(voice, character2, edit);
   if ("merge" in edit)
-    return mergeStacks(voice, character, edit);
-  return together(voice, character, edit.together, context);
+    return mergeStacks(voice, character2, edit);
+  return together(voice, character2, edit.together, context);
 }
-function together(voice, character, edits, context) {
-  let current = character;
+function together(voice, character2, edits, context) {
+  let current = character2;
   const displaced = [];
   for (const edit of edits) {
     const result = move(voice, current, edit, context);
     if (!result.ok)
-      return refuse(character, ...result.problems);
+      return refuse(character2, ...result.problems);
     current = result.character;
     displaced.push(...result.displaced);
   }
@@ -3724,10 +3727,10 @@ function broken(voice, before, after, edit, context) {
     return [];
   return wouldBreak(voice, before, after, context, ...namedSlot(voice, before, edit));
 }
-function namedSlot({ catalog }, before, edit) {
+function namedSlot({ catalog: catalog2 }, before, edit) {
   if ("remove" in edit)
     return [edit, edit.remove];
-  const part = "wear" in edit ? catalog.parts.get(edit.wear) : void 0;
+  const part = "wear" in edit ? catalog2.parts.get(edit.wear) : void 0;
   if (part === void 0 || !("wear" in edit))
     return [edit];
   const slot2 = slotFor(part, before, edit);
@@ -3736,20 +3739,20 @@ function namedSlot({ catalog }, before, edit) {
 
 // dist/core/character/create-character.js
 var characterIdForm = /^[a-z0-9]+(-[a-z0-9]+)*$/;
-function createCharacter(catalog, options) {
-  if (!catalog.bodies.has(options.body)) {
-    const problem = unknownId({ catalog, context: {} }, "body", options.body, ["body"]);
+function createCharacter(catalog2, options) {
+  if (!catalog2.bodies.has(options.body)) {
+    const problem = unknownId({ catalog: catalog2, context: {} }, "body", options.body, ["body"]);
     throw new MantleError(problem.code, [problem.because, ...problem.fixes.map(({ say }) => say)].join(" "), [problem]);
   }
   const id2 = options.id ?? idFromName(options.name ?? "");
   if (!characterIdForm.test(id2)) {
     throw new MantleError("bad-id", `"${id2}" cannot be the id of a character. Use lower-case letters, digits and single hyphens.`);
   }
-  let character = {
+  let character2 = {
     mantle: "character/1",
     id: id2,
     name: "",
-    catalog: { id: catalog.id, version: catalog.version },
+    catalog: { id: catalog2.id, version: catalog2.version },
     body: options.body,
     loadout: {},
     colors: {},
@@ -3757,58 +3760,23 @@ function createCharacter(catalog, options) {
     facts: options.facts ?? {}
   };
   if (options.name !== void 0) {
-    const named = applyEdit(catalog, character, { rename: options.name });
+    const named = applyEdit(catalog2, character2, { rename: options.name });
     if (!named.ok)
       throw new MantleError("bad-name", named.problems.map(({ because }) => because).join(" "), named.problems);
-    character = named.character;
+    character2 = named.character;
   }
-  for (const slot2 of catalog.slots.values()) {
+  for (const slot2 of catalog2.slots.values()) {
     if (slot2.default === void 0 || slot2.required)
       continue;
-    const started = applyEdit(catalog, character, { wear: slot2.default, in: slot2.id });
+    const started = applyEdit(catalog2, character2, { wear: slot2.default, in: slot2.id });
     if (started.ok && started.displaced.length === 0)
-      character = started.character;
+      character2 = started.character;
   }
-  return character;
+  return character2;
 }
 function idFromName(name) {
   const words = name.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase().split(/[^a-z0-9]+/).filter((word) => word !== "");
   return words.join("-") || "character";
-}
-
-// dist/core/loadout/roll-character.js
-import { uniformInt } from "pure-rand/distribution/uniformInt";
-import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
-
-// dist/core/loadout/solve/find-any.js
-function findAny(solver, budget, manner = {}) {
-  if (!solver.propagate())
-    return { kind: "none" };
-  if (budget.steps <= 0)
-    return { kind: "gave-up" };
-  budget.steps -= 1;
-  const { domains } = solver;
-  const variable = solver.nextVariable(manner.tieBreak);
-  if (variable === void 0) {
-    const values2 = solver.model.variables.map((_, each) => domains.first(each));
-    const holds = manner.accepts?.(values2) ?? hasNone(solver.judge(values2), solver);
-    return holds ? { kind: "found", values: values2 } : { kind: "none" };
-  }
-  const before = domains.save();
-  const values = domains.values(variable);
-  for (const value of manner.order?.(variable, values) ?? values) {
-    domains.fix(variable, value);
-    const found = findAny(solver, budget, manner);
-    domains.restore(before);
-    if (found.kind !== "none")
-      return found;
-  }
-  return { kind: "none" };
-}
-function hasNone(broken2, solver) {
-  for (const each of broken2)
-    solver.blameFor(each);
-  return broken2.length === 0;
 }
 
 // dist/core/loadout/solve/domains.js
@@ -4030,38 +3998,38 @@ function countBits(word) {
 // dist/core/loadout/solve/model.js
 var everything = {};
 var models = /* @__PURE__ */ new WeakMap();
-function modelFor(catalog, body2, character, context) {
+function modelFor(catalog2, body2, character2, context) {
   const { holdings } = context;
-  if (context.wardrobe === "bag" && character !== void 0) {
+  if (context.wardrobe === "bag" && character2 !== void 0) {
     return buildModel({
-      catalog,
+      catalog: catalog2,
       body: body2,
-      character,
-      copiesOf: (part, slot2) => carriedCopies(catalog, character, part, slot2, holdings)
+      character: character2,
+      copiesOf: (part, slot2) => carriedCopies(catalog2, character2, part, slot2, holdings)
     });
   }
   const copiesOf = (part) => ownedCopies(part, holdings);
-  if (character !== void 0 && choosesDefault(catalog, character))
-    return buildModel({ catalog, body: body2, character, copiesOf });
+  if (character2 !== void 0 && choosesDefault(catalog2, character2))
+    return buildModel({ catalog: catalog2, body: body2, character: character2, copiesOf });
   const byCatalog = recall(models, holdings ?? everything, () => /* @__PURE__ */ new WeakMap());
-  const byBody = recall(byCatalog, catalog, () => /* @__PURE__ */ new Map());
-  return recall(byBody, body2.id, () => buildModel({ catalog, body: body2, copiesOf }));
+  const byBody = recall(byCatalog, catalog2, () => /* @__PURE__ */ new Map());
+  return recall(byBody, body2.id, () => buildModel({ catalog: catalog2, body: body2, copiesOf }));
 }
-function choosesDefault(catalog, { loadout }) {
-  return [...catalog.slots.values()].some((slot2) => slot2.required && valueAt(loadout, slot2.id) === slot2.default);
+function choosesDefault(catalog2, { loadout }) {
+  return [...catalog2.slots.values()].some((slot2) => slot2.required && valueAt(loadout, slot2.id) === slot2.default);
 }
 function ownedCopies(part, holdings) {
   return accessTo(part, holdings) === "owned" ? Number.POSITIVE_INFINITY : 0;
 }
-function carriedCopies(catalog, character, part, slot2, holdings) {
+function carriedCopies(catalog2, character2, part, slot2, holdings) {
   const owned = ownedCopies(part, holdings);
   if (slot2.kind !== "gear" || owned === 0)
     return owned;
-  const worn = part.slots.filter((id2) => catalog.slots.get(id2)?.kind === "gear" && character.loadout[id2] === part.id);
-  return countInBag(character.bag, part.id) + worn.length;
+  const worn = part.slots.filter((id2) => catalog2.slots.get(id2)?.kind === "gear" && character2.loadout[id2] === part.id);
+  return countInBag(character2.bag, part.id) + worn.length;
 }
-function buildModel({ catalog, body: body2, copiesOf, character, openAnswers = false }) {
-  const { compiled } = catalog;
+function buildModel({ catalog: catalog2, body: body2, copiesOf, character: character2, openAnswers = false }) {
+  const { compiled } = catalog2;
   const copies = /* @__PURE__ */ new Map();
   const limit = (part, count) => {
     if (count >= part.slots.length)
@@ -4069,10 +4037,10 @@ function buildModel({ catalog, body: body2, copiesOf, character, openAnswers = f
     return recall(copies, part, () => ({ mark: compiled.marks.size + copies.size, count })).mark;
   };
   const variables = [];
-  for (const slot2 of catalog.slots.values()) {
+  for (const slot2 of catalog2.slots.values()) {
     const classes = /* @__PURE__ */ new Map();
     for (const part of slot2.parts) {
-      const byItself = slot2.required && slot2.default === part.id && character?.loadout[slot2.id] !== part.id;
+      const byItself = slot2.required && slot2.default === part.id && character2?.loadout[slot2.id] !== part.id;
       if (!fitsBody(part, body2.id) || byItself)
         continue;
       const count = copiesOf(part, slot2);
@@ -4082,14 +4050,14 @@ function buildModel({ catalog, body: body2, copiesOf, character, openAnswers = f
       recall(classes, signature(part, extra), () => ({ first: part, parts: [], extra })).parts.push(part);
     }
     const worn = [...classes.values()].map(({ first, parts, extra }) => wearingValue("worn", first, parts, slot2, compiled.slotMarks, extra));
-    variables.push({ slot: slot2, answer: void 0, values: [...unchosen(catalog, slot2), ...worn] });
+    variables.push({ slot: slot2, answer: void 0, values: [...unchosen(catalog2, slot2), ...worn] });
   }
   if (openAnswers)
-    variables.push(...answerVariables(catalog));
+    variables.push(...answerVariables(catalog2));
   const markCount = compiled.marks.size + copies.size;
-  const slotCount = catalog.slots.size;
+  const slotCount = catalog2.slots.size;
   return {
-    catalog,
+    catalog: catalog2,
     body: body2,
     variables,
     holders: holdersOf(variables, markCount, ({ marks }) => marks),
@@ -4118,18 +4086,18 @@ function wearingValue(kind, part, parts, slot2, slotMarks, extra) {
   return { kind, parts, marks: [...all], covers: [.../* @__PURE__ */ new Set([slot2.number, ...covers])], gives, needs };
 }
 var nothing5 = { parts: [], marks: [], covers: [], gives: [], needs: [] };
-function unchosen(catalog, slot2) {
+function unchosen(catalog2, slot2) {
   if (!slot2.required)
     return [{ kind: "none", ...nothing5 }];
   const covered = { kind: "covered", ...nothing5 };
-  const initial = slot2.default === void 0 ? void 0 : catalog.parts.get(slot2.default);
+  const initial = slot2.default === void 0 ? void 0 : catalog2.parts.get(slot2.default);
   if (initial === void 0)
     return [covered];
-  return [wearingValue("issued", initial, [initial], slot2, catalog.compiled.slotMarks), covered];
+  return [wearingValue("issued", initial, [initial], slot2, catalog2.compiled.slotMarks), covered];
 }
-function answerVariables(catalog) {
+function answerVariables(catalog2) {
   const asked = /* @__PURE__ */ new Map();
-  for (const { source, id: id2, value, mark: mark2 } of catalog.compiled.answers) {
+  for (const { source, id: id2, value, mark: mark2 } of catalog2.compiled.answers) {
     recall(asked, `${source} ${id2}`, () => ({ source, id: id2, values: /* @__PURE__ */ new Map() })).values.set(value, mark2);
   }
   return [...asked.values()].map(({ source, id: id2, values }) => {
@@ -4749,129 +4717,880 @@ var Solver = class {
   }
 };
 
-// dist/core/loadout/roll-character.js
-function rollCharacter(catalog, options) {
-  const random = randomFrom(options.seed);
-  const { keep } = options;
-  const kept = keep?.body === true ? keep.character.body : void 0;
-  const body2 = options.body ?? kept ?? random.pick([...catalog.bodies.keys()]) ?? "";
-  const known = catalog.bodies.get(body2);
-  if (known === void 0)
-    throw new MantleError("unknown-body", `The catalog has no body "${body2}".`);
-  const facts = options.facts ?? keep?.character.facts ?? {};
-  const loadout = rollLoadout(catalog, known, facts, options, random);
-  const colors = {};
-  for (const channel2 of catalog.channels.values()) {
-    const ramp2 = random.pick(channel2.ramps);
-    const chosen2 = keep?.channels?.includes(channel2.id) ? valueAt(keep.character.colors, channel2.id) : ramp2;
-    if (chosen2 !== void 0)
-      colors[channel2.id] = chosen2;
+// dist/core/loadout/check-loadout.js
+function checkLoadout(catalog2, character2, context = {}) {
+  const voice = { catalog: catalog2, context };
+  if (!catalog2.bodies.has(character2.body))
+    return [unknownId(voice, "body", character2.body, ["body"])];
+  const tally = tallyOf(catalog2, character2, context);
+  const problems = unknownContent(voice, character2, tally.passedOver);
+  if (context.holdings !== void 0)
+    problems.push(...unowned(voice, character2, context));
+  for (const said of explainAll(tally, character2, context, findBroken(tally)))
+    problems.push(sayBroken(voice, said));
+  wrongColors(voice, character2, problems);
+  return problems;
+}
+function sayBroken(voice, explanation) {
+  const { code, subject, slot: slot2, words, authored, chain, culprits, advice } = explanation;
+  const fixes = culprits.map((worn) => fixOf(voice, "take-off", { part: worn.part.id }, [{ remove: worn.slot }]));
+  if (advice !== void 0)
+    fixes.push(fixOf(voice, advice.code, advice.words));
+  const at = slot2 === void 0 ? ["loadout"] : ["loadout", slot2];
+  return loadoutProblem(voice, code, { subject, at, words, more: authored, chain, fixes });
+}
+function unknownContent(voice, character2, passedOver) {
+  const { slots, parts } = voice.catalog;
+  const problems = [];
+  for (const slot2 of passedOver ? Object.keys(character2.loadout) : []) {
+    const part = character2.loadout[slot2] ?? "";
+    if (!slots.has(slot2))
+      problems.push(kept(voice, unknownId(voice, "slot", slot2, ["loadout", slot2])));
+    else if (!parts.has(part))
+      problems.push(kept(voice, unknownId(voice, "part", part, ["loadout", slot2])));
   }
-  const named = options.name ?? keep?.character.name;
-  const blank = createCharacter(catalog, {
-    body: body2,
-    id: options.id ?? keep?.character.id ?? `rolled-${options.seed >>> 0}`,
-    ...named === void 0 ? {} : { name: named },
-    facts
-  });
-  return { ...blank, loadout, colors, bag: keep?.character.bag ?? {} };
-}
-function randomFrom(seed) {
-  const generator = xoroshiro128plus(seed | 0);
-  const below = (count) => uniformInt(generator, 0, count - 1);
-  return {
-    next: () => below(2 ** 30) / 2 ** 30,
-    pick: (items) => items.length === 0 ? void 0 : items[below(items.length)]
-  };
-}
-function rollLoadout(catalog, body2, facts, options, random) {
-  const { holdings, stats, signals, bareness = 0.25, weights = {}, budget = 1e5 } = options;
-  const context = {
-    ...holdings === void 0 ? {} : { holdings },
-    ...stats === void 0 ? {} : { stats },
-    ...signals === void 0 ? {} : { signals }
-  };
-  const model = modelFor(catalog, body2, void 0, context);
-  const weightOf = (part) => valueAt(weights, part.rarity ?? "") ?? 1;
-  const likely = likelihoods(model, bareness, weightOf);
-  const solver = new Solver(model, facts, context);
-  if (!hold(solver, options.keep) || !solver.start())
-    throw nothingToRoll(options.keep);
-  const order = (variable, values) => shuffled(values, likely[variable] ?? [], random);
-  const root = solver.domains.save();
-  for (let spent = 0, turn = 64; spent < budget; spent += turn, turn *= 2) {
-    const found = findAny(solver, { steps: turn }, { tieBreak: random.next, order });
-    if (found.kind === "found")
-      return loadoutOf(model, found.values, options.keep, weightOf, random);
-    if (found.kind === "none")
-      throw nothingToRoll(options.keep);
-    solver.domains.restore(root);
+  for (const part of Object.keys(character2.bag)) {
+    if (!parts.has(part))
+      problems.push(kept(voice, unknownId(voice, "part", part, ["bag", part])));
   }
-  throw new MantleError("gave-up", `No valid loadout was found in ${budget} steps. Give a greater budget, or loosen the rules.`);
+  return problems;
 }
-function nothingToRoll(keep) {
-  const because = keep === void 0 ? "" : " that agrees with what is kept";
-  return new MantleError("nothing-to-roll", `There is no valid loadout${because}. Ask surveyRules, or keep less.`);
+function kept(voice, problem) {
+  return { ...problem, severity: "warning", because: `${problem.because} ${sayText(voice, "kept-aside")}` };
 }
-function likelihoods({ variables }, bareness, weightOf) {
-  return variables.map(({ values }) => {
-    const weights = values.map(({ kind, parts }) => kind === "worn" || kind === "issued" ? parts.reduce((sum, part) => sum + weightOf(part), 0) : 0);
-    const all = weights.reduce((sum, weight) => sum + weight, 0);
-    const bare = bareness >= 1 ? Number.MAX_VALUE : (all === 0 ? 1 : all) * (bareness / (1 - bareness));
-    return values.map(({ kind }, value) => {
-      if (kind === "none")
-        return bare;
-      return kind === "covered" ? 1 : weights[value] ?? 0;
-    });
+function unowned(voice, character2, { holdings }) {
+  const { parts } = voice.catalog;
+  const worn = Object.entries(character2.loadout).flatMap(([slot2, id2]) => {
+    const part = parts.get(id2);
+    if (part === void 0)
+      return [];
+    const fix = fixOf(voice, "take-off", { part: id2 }, [{ remove: slot2 }]);
+    return withheld(voice, part, holdings, ["loadout", slot2]).map((problem) => ({
+      ...problem,
+      fixes: [fix, ...problem.fixes]
+    }));
   });
+  const carried = Object.keys(character2.bag).flatMap((id2) => {
+    const part = parts.get(id2);
+    return part === void 0 ? [] : withheld(voice, part, holdings, ["bag", id2]);
+  });
+  return [...worn, ...carried];
 }
-function shuffled(values, weights, random) {
-  return values.map((value) => ({ value, weight: weights[value] ?? 1 })).filter(({ weight }) => weight > 0).map(({ value, weight }) => ({ value, key: -Math.log(1 - random.next()) / weight })).sort((one, other) => one.key - other.key).map(({ value }) => value);
+function wrongColors(voice, character2, problems) {
+  for (const id2 of Object.keys(character2.colors)) {
+    const ramp2 = character2.colors[id2] ?? "";
+    const channel2 = voice.catalog.channels.get(id2);
+    if (channel2 === void 0)
+      problems.push(kept(voice, unknownId(voice, "channel", id2, ["colors", id2])));
+    else if (!channel2.ramps.includes(ramp2)) {
+      const shown = { ramp: channel2.default };
+      problems.push(loadoutProblem(voice, "ramp-not-offered", {
+        subject: { kind: "channel", id: id2 },
+        at: ["colors", id2],
+        words: { channel: id2, ramp: ramp2 },
+        more: [sayText(voice, "default-shown", shown)],
+        fixes: [fixOf(voice, "paint-default", shown, [{ paint: id2, ramp: channel2.default }])]
+      }));
+    }
+  }
 }
-function hold(solver, keep) {
-  for (const [variable, { slot: slot2, values }] of solver.model.variables.entries()) {
-    if (keep === void 0 || slot2 === void 0 || keep.slots?.includes(slot2.id) !== true)
+
+// dist/core/character/stats.js
+function statsOf2(catalog2, character2, context = {}) {
+  const body2 = catalog2.bodies.get(character2.body);
+  if (body2 === void 0)
+    return {};
+  const sums = new Map(Object.entries(body2.stats));
+  for (const [stat2, add2] of Object.entries(context.stats ?? {}))
+    sums.set(stat2, (sums.get(stat2) ?? 0) + add2);
+  const products = /* @__PURE__ */ new Map();
+  for (const { part } of wornParts(catalog2, character2)) {
+    for (const [stat2, { add: add2, times }] of Object.entries(part.gives)) {
+      sums.set(stat2, (sums.get(stat2) ?? 0) + add2);
+      products.set(stat2, (products.get(stat2) ?? 1) * times);
+    }
+  }
+  return Object.fromEntries([...sums].map(([stat2, sum]) => [stat2, bounded2(catalog2, stat2, sum * (products.get(stat2) ?? 1))]));
+}
+function bounded2(catalog2, stat2, value) {
+  const { least, most } = catalog2.stats.get(stat2) ?? {
+    least: Number.NEGATIVE_INFINITY,
+    most: Number.POSITIVE_INFINITY
+  };
+  return Math.min(most, Math.max(least, value));
+}
+
+// dist/core/loadout/solve/blame.js
+function blame(broken2, at) {
+  const { model } = at;
+  switch (broken2.kind) {
+    case "misplaced":
+    case "misfit":
+      return [broken2.slot];
+    case "never":
+      return spread(model, [broken2.one, broken2.other]);
+    case "taken-twice": {
+      const [one, other] = (model.takers[broken2.slot] ?? []).filter((holder) => isIn(holder, at));
+      return spread(model, [one, other].flatMap((holder) => holder === void 0 ? [] : [holder.variable]));
+    }
+    case "empty":
+      return spread(model, [broken2.slot, ...(model.takers[broken2.slot] ?? []).map(({ variable }) => variable)]);
+    case "need":
+      return spread(model, [broken2.slot, ...givers(model, broken2.stat)]);
+    case "rule": {
+      const rule2 = model.catalog.compiled.rules[broken2.rule];
+      return rule2 === void 0 ? [] : spread(model, blameRule(rule2, at));
+    }
+  }
+}
+function blameRule(rule2, at) {
+  const { model } = at;
+  switch (rule2.kind) {
+    case "needs":
+      return [...toMake(rule2.when, false, at), ...toMake(rule2.needs, true, at)];
+    case "count": {
+      const holders = rule2.marks.flatMap((mark2) => model.holders[mark2] ?? []);
+      const having = holders.filter((holder) => isIn(holder, at)).map(({ variable }) => variable);
+      const most = Number(rule2.atMost ?? Number.POSITIVE_INFINITY);
+      if (having.length > most)
+        return having.slice(0, Math.floor(most) + 1);
+      return holders.filter((holder) => !isIn(holder, at)).map(({ variable }) => variable);
+    }
+    case "total":
+      return [rule2.stat, ...statsIn(rule2.atLeast), ...statsIn(rule2.atMost)].flatMap((stat2) => givers(model, stat2));
+    case "never":
+      return rule2.marks.flatMap((mark2) => (model.holders[mark2] ?? []).map(({ variable }) => variable));
+  }
+}
+function toMake(condition2, outcome, at) {
+  switch (condition2.kind) {
+    case "mark": {
+      const holders = at.model.holders[condition2.mark] ?? [];
+      if (outcome)
+        return holders.map(({ variable }) => variable);
+      return holders.filter((holder) => isIn(holder, at)).slice(0, 1).map(({ variable }) => variable);
+    }
+    case "any":
+    case "all": {
+      const wrong = condition2.of.filter((each2) => at.tally.holds(each2) !== outcome);
+      const each = wrong.map((part) => toMake(part, outcome, at));
+      if (condition2.kind === "any" === outcome)
+        return each.flat();
+      return each.reduce((fewest, next) => next.length < fewest.length ? next : fewest, each[0] ?? []);
+    }
+    case "not":
+      return condition2.of.flatMap((inner) => toMake(inner, !outcome, at));
+  }
+}
+function isIn({ variable, mask }, { values }) {
+  const value = values[variable] ?? 0;
+  return ((mask[value >>> 5] ?? 0) >>> (value & 31) & 1) === 1;
+}
+function givers(model, stat2) {
+  return [...model.variables.keys()].filter((variable) => model.variables[variable]?.values.some(({ gives }) => gives.some((gift2) => gift2.stat === stat2)));
+}
+function statsIn(bound2) {
+  return typeof bound2 === "object" ? [bound2.stat] : [];
+}
+function spread(model, variables) {
+  const all = new Set(variables);
+  for (const variable of variables) {
+    if (!model.variables[variable]?.values.some(({ kind }) => kind === "issued"))
       continue;
-    const part = valueAt(keep.character.loadout, slot2.id);
-    for (const [value, each] of values.entries()) {
-      if (!isKept(each, part, slot2.required ? slot2.default : void 0))
-        solver.domains.dropValue(variable, value);
+    for (const chooser of model.choosers[variable] ?? [])
+      all.add(chooser.variable);
+  }
+  return [...all];
+}
+
+// dist/core/loadout/solve/nearest.js
+function findNearest(solver, stay, budget) {
+  if (!solver.propagate())
+    return { values: void 0, complete: true };
+  const root = solver.domains.save();
+  const { length } = solver.model.variables;
+  for (let limit = moved(solver, stay).length; limit <= length; limit += 1) {
+    const search = new Search(solver, stay, limit, budget);
+    const values = search.run();
+    solver.domains.restore(root);
+    if (values !== void 0)
+      return { values, complete: true };
+    if (search.gaveUp)
+      return { values: void 0, complete: false };
+    if (!search.wasLimited)
+      return { values: void 0, complete: true };
+  }
+  return { values: void 0, complete: true };
+}
+function moved({ domains }, stay) {
+  return stay.flatMap((mask, variable) => domains.meets(variable, mask) ? [] : [variable]);
+}
+var Search = class {
+  gaveUp = false;
+  wasLimited = false;
+  #solver;
+  #stay;
+  #limit;
+  #budget;
+  constructor(solver, stay, limit, budget) {
+    this.#solver = solver;
+    this.#stay = stay;
+    this.#limit = limit;
+    this.#budget = budget;
+  }
+  run() {
+    if (this.#budget.steps <= 0) {
+      this.gaveUp = true;
+      return void 0;
+    }
+    this.#budget.steps -= 1;
+    const changed = this.#settle();
+    if (changed === void 0)
+      return void 0;
+    const open = this.#openOf(changed);
+    return open === void 0 ? this.#mend(changed.length) : this.#tryValues(open);
+  }
+  /** Propagates; when as many variables have moved as may, the others stay. Those that have moved, or nothing after a failure. */
+  #settle() {
+    const { domains } = this.#solver;
+    for (; ; ) {
+      if (!this.#solver.propagate())
+        return void 0;
+      const changed = moved(this.#solver, this.#stay);
+      if (changed.length > this.#limit) {
+        this.wasLimited = true;
+        return void 0;
+      }
+      if (changed.length < this.#limit)
+        return changed;
+      for (const [variable, mask] of this.#stay.entries()) {
+        if (!domains.meets(variable, mask) || domains.isWithin(variable, mask))
+          continue;
+        this.wasLimited = true;
+        domains.keep(variable, mask);
+      }
+      if (domains.changed.length === 0)
+        return changed;
+    }
+  }
+  /** A variable that has moved and is still open, the one with the fewest values first. */
+  #openOf(changed) {
+    const { domains } = this.#solver;
+    let best;
+    for (const variable of changed) {
+      if (domains.isFixed(variable))
+        continue;
+      if (best === void 0 || domains.size(variable) < domains.size(best))
+        best = variable;
+    }
+    return best;
+  }
+  #tryValues(variable) {
+    const { domains } = this.#solver;
+    const before = domains.save();
+    for (const value of domains.values(variable)) {
+      domains.fix(variable, value);
+      const found = this.run();
+      if (found !== void 0 || this.gaveUp)
+        return found;
+      domains.restore(before);
+    }
+    return void 0;
+  }
+  /** Lets all stay that may, and changes one of those to blame for what is broken then. */
+  #mend(changes) {
+    const { domains } = this.#solver;
+    const candidate = this.#candidate();
+    const broken2 = this.#solver.judge(candidate.values);
+    if (broken2.length === 0)
+      return candidate.values;
+    const sets = broken2.map((each) => [...new Set(blame(each, candidate))].filter((variable) => this.#canMove(variable)));
+    sets.sort((one, other) => one.length - other.length);
+    if (sets[0]?.length === 0)
+      return void 0;
+    if (changes + countApart(sets) > this.#limit) {
+      this.wasLimited = true;
+      return void 0;
+    }
+    const before = domains.save();
+    const stays = [];
+    for (const variable of sets[0] ?? []) {
+      const mask = this.#stay[variable];
+      if (mask === void 0)
+        continue;
+      for (const other of stays)
+        domains.keep(other, this.#stay[other] ?? mask);
+      domains.drop(variable, mask);
+      const found = this.run();
+      if (found !== void 0 || this.gaveUp)
+        return found;
+      domains.restore(before);
+      stays.push(variable);
+    }
+    return void 0;
+  }
+  /** Whether a variable that stays so far may still move. */
+  #canMove(variable) {
+    const { domains } = this.#solver;
+    const mask = this.#stay[variable];
+    return mask !== void 0 && domains.meets(variable, mask) && !domains.isWithin(variable, mask);
+  }
+  /** All that may stay stay. What is not chosen is issued or covered, as the choices have it. */
+  #candidate() {
+    const { domains, model } = this.#solver;
+    const chosen2 = this.#stay.map((mask, variable) => {
+      const staying = domains.values(variable).find((value) => ((mask[value >>> 5] ?? 0) >>> (value & 31) & 1) === 1);
+      return staying ?? domains.first(variable);
+    });
+    const tally = this.#solver.tally(chosen2);
+    const values = chosen2.map((value, variable) => {
+      const choices = model.variables[variable]?.values ?? [];
+      const { kind } = choices[value] ?? {};
+      if (kind !== "issued" && kind !== "covered")
+        return value;
+      const actual = tally.issued[variable] === 1 ? "issued" : "covered";
+      return choices.findIndex((each) => each.kind === actual);
+    });
+    return { model, values, tally };
+  }
+};
+function countApart(sets) {
+  const taken = /* @__PURE__ */ new Set();
+  let count = 0;
+  for (const set of sets) {
+    if (set.some((member) => taken.has(member)))
+      continue;
+    count += 1;
+    for (const member of set)
+      taken.add(member);
+  }
+  return count;
+}
+
+// dist/core/loadout/repair-loadout.js
+function waysToWear(catalog2, character2, part, slot2, options = {}) {
+  return repair(catalog2, character2, options, (each) => each === slot2 ? { part } : void 0);
+}
+function repair(catalog2, character2, options, bindOf) {
+  const body2 = catalog2.bodies.get(character2.body);
+  if (body2 === void 0) {
+    throw new MantleError("unknown-body", `The catalog has no body "${character2.body}". Change the body first.`);
+  }
+  const model = modelFor(catalog2, body2, character2, options);
+  const solver = new Solver(model, character2.facts, options);
+  const stay = model.variables.map(({ slot: slot2, values: values2 }) => maskOf(values2.length, slot2 === void 0 ? values2.keys() : stayingValues(values2, chosenIn(catalog2, character2, slot2.id))));
+  const paints = wrongPaints(catalog2, character2);
+  if (!bind(solver, stay, bindOf) || !solver.start())
+    return { edits: void 0, changes: 0, complete: true };
+  const budget = { steps: options.budget ?? 5e4 };
+  const first = findNearest(solver, stay, budget);
+  if (first.values === void 0)
+    return { edits: void 0, changes: 0, complete: first.complete };
+  const values = preferred(catalog2, character2, solver, stay, first, options.recent ?? [], budget);
+  const target = loadoutOf(model, values, stay, character2, bindOf);
+  const changes = model.variables.filter(({ slot: slot2 }) => slot2 !== void 0 && valueAt(target, slot2.id) !== valueAt(character2.loadout, slot2.id)).length;
+  return { edits: [...editsTo(catalog2, character2, target, options), ...paints], changes, complete: true };
+}
+function chosenIn(catalog2, character2, slot2) {
+  const part = valueAt(character2.loadout, slot2);
+  if (part === void 0 || !catalog2.parts.has(part))
+    return void 0;
+  return part;
+}
+function stayingValues(values, part) {
+  const isStaying = ({ kind, parts }) => part === void 0 ? kind !== "worn" : kind === "worn" && parts.some(({ id: id2 }) => id2 === part);
+  return [...values.keys()].filter((value) => {
+    const each = values[value];
+    return each !== void 0 && isStaying(each);
+  });
+}
+function bind(solver, stay, bindOf) {
+  for (const [variable, { slot: slot2, values }] of solver.model.variables.entries()) {
+    const bound2 = slot2 === void 0 ? void 0 : bindOf(slot2.id);
+    const mask = stay[variable];
+    if (slot2 === void 0 || bound2 === void 0 || mask === void 0)
+      continue;
+    if (bound2 === "keep")
+      solver.domains.keep(variable, mask);
+    else {
+      const wanted = [...values.keys()].filter((value) => values[value]?.parts.some(({ id: id2 }) => id2 === bound2.part));
+      solver.domains.keep(variable, maskOf(values.length, wanted));
     }
   }
   return !solver.domains.failed;
 }
-function isKept({ kind, parts }, part, initial) {
-  if (part === void 0 || part === initial)
-    return kind !== "worn";
-  return kind === "worn" && parts.some(({ id: id2 }) => id2 === part);
-}
-function loadoutOf(model, values, keep, weightOf, random) {
-  const loadout = {};
-  for (const [variable, { slot: slot2, values: choices }] of model.variables.entries()) {
-    const value = choices[values[variable] ?? -1];
-    if (slot2 === void 0 || value?.kind !== "worn")
+function preferred(catalog2, character2, solver, stay, first, recent, budget) {
+  let values = first.values ?? [];
+  const size2 = movedIn(values, stay).length;
+  const rank = (slot2) => {
+    const place = catalog2.slots.get(slot2);
+    if (recent.includes(slot2))
+      return recent.length - recent.lastIndexOf(slot2);
+    if (place?.kind === "appearance")
+      return recent.length + 1;
+    return recent.length + (chosenIn(catalog2, character2, slot2) === void 0 ? 3 : 2);
+  };
+  const order = solver.model.variables.flatMap(({ slot: slot2 }, variable) => slot2 === void 0 ? [] : [{ variable, rank: rank(slot2.id) }]).sort((one, other) => one.rank - other.rank);
+  for (const { variable } of order) {
+    const mask = stay[variable];
+    if (mask === void 0)
       continue;
-    const kept = keep?.slots?.includes(slot2.id) === true ? valueAt(keep.character.loadout, slot2.id) : void 0;
-    loadout[slot2.id] = kept ?? pickWeighted(value.parts, weightOf, random)?.id ?? "";
+    const before = solver.domains.save();
+    solver.domains.keep(variable, mask);
+    if (!movedIn(values, stay).includes(variable))
+      continue;
+    const other = solver.domains.failed ? void 0 : findNearest(solver, stay, budget).values;
+    if (other !== void 0 && movedIn(other, stay).length === size2)
+      values = other;
+    else
+      solver.domains.restore(before);
+  }
+  return values;
+}
+function movedIn(values, stay) {
+  return [...values.keys()].filter((variable) => {
+    const value = values[variable] ?? 0;
+    return ((stay[variable]?.[value >>> 5] ?? 0) >>> (value & 31) & 1) === 0;
+  });
+}
+function loadoutOf(model, values, stay, character2, bindOf) {
+  const changed = new Set(movedIn(values, stay));
+  const loadout = { ...character2.loadout };
+  for (const [variable, { slot: slot2, values: choices }] of model.variables.entries()) {
+    if (slot2 === void 0)
+      continue;
+    const bound2 = bindOf(slot2.id);
+    const value = choices[values[variable] ?? -1];
+    const wanted = typeof bound2 === "object" ? bound2.part : value?.parts[0]?.id;
+    if (typeof bound2 !== "object" && !changed.has(variable))
+      continue;
+    if (value?.kind === "worn" && wanted !== void 0)
+      loadout[slot2.id] = wanted;
+    else
+      delete loadout[slot2.id];
   }
   return loadout;
 }
-function pickWeighted(parts, weightOf, random) {
-  let left = random.next() * parts.reduce((sum, part) => sum + weightOf(part), 0);
-  for (const part of parts) {
-    left -= weightOf(part);
-    if (left < 0)
-      return part;
+function editsTo(catalog2, character2, target, context) {
+  const edits = [];
+  let current = character2;
+  const pending = () => [...catalog2.slots.keys()].flatMap((slot2) => {
+    const wanted = valueAt(target, slot2);
+    if (valueAt(current.loadout, slot2) === wanted)
+      return [];
+    return [wanted === void 0 ? { remove: slot2 } : { wear: wanted, in: slot2 }];
+  });
+  for (let left = pending(); left.length > 0; left = pending()) {
+    const next = left.find((edit) => {
+      const result = applyEdit(catalog2, current, edit, context);
+      const strays = result.ok && result.displaced.some(({ slot: slot2, part }) => valueAt(target, slot2) === part);
+      if (!result.ok || strays || result.character === current)
+        return false;
+      current = result.character;
+      return true;
+    });
+    if (next === void 0) {
+      const removals = left.filter((edit) => "remove" in edit);
+      edits.push({ together: [...removals, ...left.filter((edit) => !("remove" in edit))] });
+      break;
+    }
+    edits.push(next);
   }
-  return parts.findLast((part) => weightOf(part) > 0);
+  return edits;
+}
+function wrongPaints(catalog2, character2) {
+  return Object.entries(character2.colors).flatMap(([id2, ramp2]) => {
+    const channel2 = catalog2.channels.get(id2);
+    return channel2 === void 0 || channel2.ramps.includes(ramp2) ? [] : [{ paint: id2, ramp: channel2.default }];
+  });
+}
+
+// dist/core/loadout/anchors.js
+var loose = -2;
+var firm = -1;
+function anchorsOf(tally) {
+  const { rules, slotMarks } = tally.catalog.compiled;
+  const holders = new Int32Array(tally.counts.length).fill(loose);
+  const hold = (mark2, slot2) => {
+    if (mark2 >= 0)
+      holders[mark2] = holders[mark2] === loose || holders[mark2] === slot2 ? slot2 : firm;
+  };
+  for (const [slot2, part] of tally.worn.entries()) {
+    if (part === void 0)
+      continue;
+    hold(slotMarks[slot2] ?? -1, slot2);
+    for (const mark2 of part.compiled.marks)
+      hold(mark2, slot2);
+  }
+  return Int32Array.from(rules, ({ kind, needs }) => kind === "needs" ? anchorOf(needs, holders) : loose);
+}
+function anchorOf(needs, holders) {
+  if (needs.kind === "mark")
+    return holders[needs.mark] ?? loose;
+  if (needs.kind !== "any" || needs.of.some(({ kind }) => kind !== "mark"))
+    return loose;
+  let anchor = loose;
+  for (const { mark: mark2 } of needs.of) {
+    const holder = holders[mark2] ?? loose;
+    if (holder === firm || holder >= 0 && anchor >= 0 && holder !== anchor)
+      return firm;
+    if (holder >= 0)
+      anchor = holder;
+  }
+  return anchor;
+}
+
+// dist/core/loadout/bare-slot.js
+var none2 = [];
+var BareSlot = class _BareSlot {
+  #tally;
+  #slot;
+  #rules;
+  #anchors;
+  /** Rules that the bare slot breaks, which a part has to mend, and those that filling it can break. */
+  #always;
+  /** What the old part gave. */
+  #lost;
+  /** Slots of other parts that need some stat. */
+  #needy;
+  /** @returns `undefined` where the slot is not the only one that what is in it takes, or where another part takes it. */
+  static lay(tally, slot2, character2, context, anchors) {
+    tally.load(character2, context);
+    const old = tally.worn[slot2.number];
+    const takers = tally.covered[slot2.number] ?? 0;
+    if (takers > (old === void 0 ? 0 : 1) || (old?.compiled.covers.length ?? 0) > 0)
+      return void 0;
+    tally.take(slot2.number);
+    return new _BareSlot(tally, slot2, old, anchors);
+  }
+  constructor(tally, slot2, old, anchors) {
+    this.#anchors = anchors;
+    this.#tally = tally;
+    this.#slot = slot2.number;
+    this.#rules = tally.catalog.compiled;
+    const { slotMarks, more } = this.#rules;
+    const own = slotMarks[slot2.number] ?? -1;
+    this.#always = [...tally.brokenRules(), ...more.leading[own] ?? none2, ...more.failing[own] ?? none2];
+    this.#lost = old?.compiled.gives ?? [];
+    this.#needy = [...tally.worn.keys()].filter((at) => (tally.worn[at]?.compiled.needs.length ?? 0) > 0);
+  }
+  /** Whether a part that takes only this slot can be worn in it. Whether it may be beside the others is not asked. */
+  accepts(part) {
+    const tally = this.#tally;
+    tally.put(this.#slot, part);
+    const holds = this.#holds(part);
+    tally.take(this.#slot);
+    return holds;
+  }
+  #holds({ compiled: { marks, gives, needs } }) {
+    const tally = this.#tally;
+    const { totals } = this.#rules;
+    const { leading, failing } = this.#rules.more;
+    if (this.#always.length > 0 && this.#anyBreaks(this.#always))
+      return false;
+    for (let at = 0; at < marks.length; at += 1) {
+      const mark2 = marks[at] ?? 0;
+      const leads = leading[mark2] ?? none2;
+      if (leads.length > 0 && this.#anyLeadBreaks(leads))
+        return false;
+      const fails = failing[mark2] ?? none2;
+      if (fails.length > 0 && this.#anyBreaks(fails))
+        return false;
+    }
+    for (let at = 0; at < gives.length; at += 1) {
+      const gift2 = gives[at];
+      if (gift2 === void 0 || this.#isTheSame(gift2))
+        continue;
+      if (this.#anyBreaks(totals[gift2.stat]))
+        return false;
+    }
+    for (let at = 0; at < this.#lost.length; at += 1) {
+      const stat2 = this.#lost[at]?.stat ?? -1;
+      if (!gives.some((gift2) => gift2.stat === stat2) && this.#anyBreaks(totals[stat2]))
+        return false;
+    }
+    for (let at = 0; at < needs.length; at += 1) {
+      const { stat: stat2 = 0, atLeast = 0 } = needs[at] ?? {};
+      if (tally.stat(stat2, this.#slot) < atLeast)
+        return false;
+    }
+    return this.#needy.length === 0 || this.#needy.every((slot2) => this.#isMet(slot2));
+  }
+  /** Whether any rule breaks that one more of a mark leads to; those whose `needs` hang on other slots cannot. */
+  #anyLeadBreaks(numbers) {
+    const tally = this.#tally;
+    const { rules } = this.#rules;
+    for (let at = 0; at < numbers.length; at += 1) {
+      const number2 = numbers[at] ?? 0;
+      const anchor = this.#anchors[number2] ?? -2;
+      if (anchor === -1 || anchor >= 0 && anchor !== this.#slot)
+        continue;
+      const rule2 = rules[number2];
+      if (rule2 !== void 0 && tally.breaks(rule2))
+        return true;
+    }
+    return false;
+  }
+  /** Whether a part gives of a stat just what the old one gave, so that nothing about it changes. */
+  #isTheSame({ stat: stat2, add: add2, times }) {
+    return this.#lost.some((gift2) => gift2.stat === stat2 && gift2.add === add2 && gift2.times === times);
+  }
+  #anyBreaks(numbers) {
+    if (numbers === void 0)
+      return false;
+    const tally = this.#tally;
+    const { rules } = this.#rules;
+    for (let at = 0; at < numbers.length; at += 1) {
+      const rule2 = rules[numbers[at] ?? 0];
+      if (rule2 !== void 0 && tally.breaks(rule2))
+        return true;
+    }
+    return false;
+  }
+  #isMet(slot2) {
+    const needs = this.#tally.worn[slot2]?.compiled.needs ?? [];
+    return needs.every(({ stat: stat2, atLeast }) => this.#tally.stat(stat2, slot2) >= atLeast);
+  }
+};
+
+// dist/core/loadout/trials.js
+var Trials = class {
+  catalog;
+  character;
+  context;
+  #tally;
+  /** Whether nothing is broken now, so that whatever a trial finds broken is its own doing. */
+  #isSound;
+  #bound;
+  #bareTally;
+  #anchors;
+  #bareAt;
+  #bare;
+  /** By mark, the worn parts that a rule keeps from what has the mark. */
+  #apart;
+  constructor(catalog2, character2, context) {
+    this.catalog = catalog2;
+    this.character = character2;
+    this.context = context;
+    this.#tally = new Tally(catalog2);
+    this.#bareTally = new Tally(catalog2);
+    this.#tally.load(character2, context);
+    this.#apart = this.#findFoes();
+    this.#anchors = anchorsOf(this.#tally);
+    this.#isSound = findBroken(this.#tally).length === 0 && context.bagPlaces === void 0;
+    this.#bound = context.wardrobe === "bag";
+  }
+  /** What is worn in a slot. */
+  wornIn(slot2) {
+    return this.#tally.worn[slot2.number];
+  }
+  /** What putting a part on would come to; who owns it is not looked at. */
+  tryOn(part, slot2) {
+    if (!this.#isSound)
+      return this.#tryWhole(part, slot2);
+    if (!fitsBody(part, this.character.body))
+      return "blocked";
+    const isDefault = slot2.required && slot2.default === part.id;
+    if (this.#bound && !isDefault && slot2.kind === "gear" && countInBag(this.character.bag, part.id) === 0)
+      return "blocked";
+    if (isDefault)
+      return this.#judge(part, slot2, true);
+    return this.#tryBare(part, slot2) ?? this.#judge(part, slot2, false);
+  }
+  /** The verdict on a part that sends nothing away; `undefined` when it may. */
+  #tryBare(part, slot2) {
+    if (part.compiled.covers.length > 0)
+      return void 0;
+    if (this.#bareAt !== slot2) {
+      this.#bareAt = slot2;
+      this.#bare = BareSlot.lay(this.#bareTally, slot2, this.character, this.context, this.#anchors);
+    }
+    if (this.#bare === void 0)
+      return void 0;
+    const foes = this.#foes(part, slot2);
+    if (foes.length > 0) {
+      const beside = foes.find(({ slot: at }) => at !== slot2.number);
+      if (beside !== void 0)
+        return beside.displaces ? void 0 : "blocked";
+    }
+    return this.#bare.accepts(part) ? "ready" : "blocked";
+  }
+  /** Does the edit in full, as it is where something is broken already. */
+  #tryWhole(part, slot2) {
+    const result = applyEdit(this.catalog, this.character, { wear: part.id, in: slot2.id }, this.context);
+    if (!result.ok)
+      return "blocked";
+    return result.displaced.some((each) => each.slot !== slot2.id) ? "displaces" : "ready";
+  }
+  #judge(part, slot2, isDefault) {
+    const tally = this.#tally;
+    const foes = this.#foes(part, slot2);
+    let displaces = false;
+    tally.startTrial();
+    const send = (number2) => {
+      tally.take(number2);
+      if (number2 !== slot2.number)
+        displaces = true;
+    };
+    this.#clear(slot2.number, send);
+    for (const covered of part.compiled.covers)
+      this.#clear(covered, send);
+    for (const { slot: foe, displaces: yields } of foes) {
+      if (yields && tally.worn[foe] !== void 0)
+        send(foe);
+    }
+    if (!isDefault)
+      tally.put(slot2.number, part);
+    tally.issue();
+    const refused = foes.some(({ slot: foe, part: kept2, displaces: yields }) => !yields && tally.worn[foe] === kept2);
+    const breaks = refused || tally.trialBreaks();
+    tally.endTrial();
+    if (breaks)
+      return "blocked";
+    return displaces ? "displaces" : "ready";
+  }
+  /** Sends away the chosen parts that take a slot. */
+  #clear(slot2, send) {
+    const tally = this.#tally;
+    if ((tally.covered[slot2] ?? 0) === 0)
+      return;
+    for (let number2 = 0; number2 < tally.worn.length; number2 += 1) {
+      const worn = tally.worn[number2];
+      if (worn === void 0 || tally.issued[number2] === 1)
+        continue;
+      if (number2 === slot2 || worn.compiled.covers.includes(slot2))
+        send(number2);
+    }
+  }
+  /** The parts that rules keep from a part: those that refuse, and of the others those that nothing refuses. */
+  #foes(part, slot2) {
+    const { marks } = part.compiled;
+    let found = this.#apart[this.catalog.compiled.slotMarks[slot2.number] ?? -1] ?? nobody;
+    for (let at = 0; at < marks.length; at += 1) {
+      const more = this.#apart[marks[at] ?? -1];
+      if (more !== void 0)
+        found = found.length === 0 ? more : [...found, ...more];
+    }
+    if (found.length < 2 || found.every(({ displaces }) => displaces))
+      return found;
+    const refusing = found.filter(({ displaces }) => !displaces);
+    return [...refusing, ...found.filter(({ slot: at }) => refusing.every((foe) => foe.slot !== at))];
+  }
+  /** By mark, the worn parts that a rule keeps from what has the mark. */
+  #findFoes() {
+    const { rules, compiled } = this.catalog;
+    const found = new Array(compiled.marks.size).fill(void 0);
+    for (const [slot2, part] of this.#tally.worn.entries()) {
+      if (part === void 0)
+        continue;
+      for (const mark2 of /* @__PURE__ */ new Set([...part.compiled.marks, compiled.slotMarks[slot2] ?? -1])) {
+        for (const number2 of compiled.apart[mark2] ?? []) {
+          const source = rules[number2];
+          const displaces = source?.kind === "never" && source.then === "displace" && this.#tally.issued[slot2] === 0;
+          const { marks = [] } = compiled.rules[number2] ?? {};
+          for (const [at, other] of marks.entries()) {
+            if (!marks.some((one, place) => place !== at && one === mark2))
+              continue;
+            const list = found[other];
+            if (list === void 0)
+              found[other] = [{ slot: slot2, part, displaces }];
+            else
+              list.push({ slot: slot2, part, displaces });
+          }
+        }
+      }
+    }
+    return found;
+  }
+};
+var nobody = [];
+
+// dist/core/loadout/options-for.js
+function allOptions(catalog2, character2, context = {}) {
+  const trials = new Trials(catalog2, character2, context);
+  return new Map([...catalog2.slots.values()].map((slot2) => [slot2.id, optionsIn(slot2, trials, character2)]));
+}
+function optionsIn(slot2, trials, character2) {
+  const current = trials.wornIn(slot2);
+  const options = new Array(slot2.parts.length);
+  for (let at = 0; at < slot2.parts.length; at += 1) {
+    const part = slot2.parts[at];
+    if (part === void 0)
+      continue;
+    const state = part === current ? "worn" : withheldAs(part, slot2, trials, character2) ?? trials.tryOn(part, slot2);
+    options[at] = new LazyOption(part, slot2.id, state, trials);
+  }
+  return options;
+}
+function withheldAs(part, slot2, { context }, character2) {
+  if (context.holdings === void 0)
+    return void 0;
+  const states = {
+    owned: void 0,
+    listed: "locked",
+    secret: "secret"
+  };
+  const isOwn = slot2.required && slot2.default === part.id || valueAt(character2.loadout, slot2.id) === part.id;
+  return isOwn ? void 0 : states[accessTo(part, context.holdings)];
+}
+var LazyOption = class {
+  part;
+  slot;
+  state;
+  #trials;
+  #known;
+  constructor(part, slot2, state, trials) {
+    this.part = part;
+    this.slot = slot2;
+    this.state = state;
+    this.#trials = trials;
+  }
+  get displaced() {
+    const result = this.#attempt();
+    return result.ok ? result.displaced.filter(({ slot: slot2 }) => slot2 !== this.slot) : [];
+  }
+  get problems() {
+    const result = this.#attempt();
+    return result.ok ? [] : result.problems;
+  }
+  get ways() {
+    const { catalog: catalog2, character: character2, context } = this.#trials;
+    const known = this.#details();
+    known.ways ??= { edits: waysToWear(catalog2, character2, this.part.id, this.slot, context).edits };
+    return known.ways.edits;
+  }
+  get stats() {
+    const { catalog: catalog2, character: character2, context } = this.#trials;
+    const result = this.#attempt();
+    const known = this.#details();
+    known.stats ??= changedStats(statsOf2(catalog2, character2, context), statsOf2(catalog2, result.character, context));
+    return known.stats;
+  }
+  toJSON() {
+    const { part, slot: slot2, state, displaced, problems, ways, stats } = this;
+    return { part: part.id, slot: slot2, state, displaced, problems, ways, stats };
+  }
+  #attempt() {
+    const { catalog: catalog2, character: character2, context } = this.#trials;
+    const known = this.#details();
+    known.result ??= applyEdit(catalog2, character2, { wear: this.part.id, in: this.slot }, context);
+    return known.result;
+  }
+  #details() {
+    this.#known ??= { result: void 0, ways: void 0, stats: void 0 };
+    return this.#known;
+  }
+};
+function changedStats(before, after) {
+  return [.../* @__PURE__ */ new Set([...Object.keys(before), ...Object.keys(after)])].map((stat2) => ({ stat: stat2, before: valueAt(before, stat2) ?? 0, after: valueAt(after, stat2) ?? 0 })).filter((change) => change.before !== change.after);
 }
 
 // bench/catalogs.ts
-import { uniformInt as uniformInt2 } from "pure-rand/distribution/uniformInt";
-import { xoroshiro128plus as xoroshiro128plus2 } from "pure-rand/generator/xoroshiro128plus";
+import { uniformInt } from "pure-rand/distribution/uniformInt";
+import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 function randomBelow(seed) {
-  const generator = xoroshiro128plus2(seed);
-  return (count) => uniformInt2(generator, 0, count - 1);
+  const generator = xoroshiro128plus(seed);
+  return (count) => uniformInt(generator, 0, count - 1);
 }
 function makeSource({ slots, parts, tags, rules, seed = 1 }) {
   const below = randomBelow(seed);
@@ -4936,17 +5655,43 @@ function catalogJson(source) {
   };
 }
 function readSource(source) {
-  const { catalog, problems } = readCatalog(catalogJson(source));
-  if (catalog === void 0) throw new Error(problems.slice(0, 3).map(describeProblem).join("\n"));
-  return catalog;
+  const { catalog: catalog2, problems } = readCatalog(catalogJson(source));
+  if (catalog2 === void 0) throw new Error(problems.slice(0, 3).map(describeProblem).join("\n"));
+  return catalog2;
+}
+function wearing(catalog2, loadout) {
+  return { ...createCharacter(catalog2, { body: "plain" }), loadout };
 }
 
-// br.ts
-var s = makeSource({ slots: 20, parts: 200, tags: 30, rules: 70 });
-var kinds3 = [3, 7, 11, 19, 23].map((number2) => ({ count: `tag:tag-${number2}`, atLeast: 1 }));
-var c = readSource({ ...s, rules: [...s.rules, { total: "weight", atMost: 16 }, { total: "warmth", atLeast: 16 }, ...kinds3] });
-for (let k = 0; k < 4; k++) {
-  const t = performance.now();
-  for (let i = 0; i < 150; i++) rollCharacter(c, { seed: i + k * 150 });
-  console.log(((performance.now() - t) / 150).toFixed(2), "ms");
+// bench/rows/check.ts
+import { Engine } from "json-rules-engine";
+function charactersOf20(catalog2, count) {
+  const below = randomBelow(count);
+  const slots = [...catalog2.slots.values()];
+  return Array.from({ length: count }, () => {
+    let character2 = wearing(catalog2, {});
+    for (let tries = 0; Object.keys(character2.loadout).length < 20; tries += 1) {
+      if (tries > 1e4) throw new Error("No character of 20 parts was found");
+      const slot2 = slots[below(slots.length)];
+      const part = slot2?.parts[below(slot2.parts.length)];
+      if (slot2 === void 0 || part === void 0) continue;
+      const dressed = wearing(catalog2, { ...character2.loadout, [slot2.id]: part.id });
+      if (checkLoadout(catalog2, dressed).length === 0) character2 = dressed;
+    }
+    return character2;
+  });
 }
+
+// bt5.ts
+var catalog = readSource(makeSource({ slots: 40, parts: 1e4, tags: 400, rules: 2e3 }));
+var [character] = charactersOf20(catalog, 1);
+var n = 0;
+for (let i = 0; i < 300; i++) {
+  const t = performance.now();
+  const o = allOptions(catalog, character);
+  for (const l of o.values()) n += l.length;
+  if (i % 60 == 59) console.log(performance.now() - t);
+}
+var c = {};
+for (const l of allOptions(catalog, character).values()) for (const x of l) c[x.state] = (c[x.state] ?? 0) + 1;
+console.log(c);

@@ -320,12 +320,16 @@ export class Tally {
       case "needs":
         return this.holds(rule.when) && !this.holds(rule.needs);
       case "count":
-        return outside(this.counts[rule.marks[0] ?? 0] ?? 0, this.#bound(rule.atLeast), this.#bound(rule.atMost));
+        return this.#isMiscounted(this.counts[rule.marks[0] ?? 0] ?? 0, rule.atLeast, rule.atMost);
       case "total":
         return outside(this.stat(rule.stat), this.#bound(rule.atLeast), this.#bound(rule.atMost));
       case "never":
         return this.#meet(rule.marks);
     }
+  }
+
+  #isMiscounted(count: number, atLeast: CompiledRule["atLeast"], atMost: CompiledRule["atMost"]): boolean {
+    return (typeof atMost === "number" && count > atMost) || (typeof atLeast === "number" && count < atLeast);
   }
 
   #bound(bound: CompiledBound | undefined): number | undefined {

@@ -1,7 +1,9 @@
-import type { Part, Slot } from "../catalog/catalog.ts";
+import type { CompiledPart, CompiledRules, Part, Slot } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Tally } from "../character/tally.ts";
+
+const none: readonly number[] = [];
 
 /**
  * A sound character with one slot laid bare, in which parts are tried that send nothing away.
@@ -11,28 +13,40 @@ import type { Tally } from "../character/tally.ts";
 export class BareSlot {
   readonly #tally: Tally;
   readonly #slot: number;
-  /** Rules that the bare slot breaks: a part has to mend them. */
-  readonly #broken: readonly number[];
-  /** Stats that the old part gave. */
-  readonly #lost: readonly number[];
+  readonly #rules: CompiledRules;
+  readonly #anchors: Int32Array;
+  /** Rules that the bare slot breaks, which a part has to mend, and those that filling it can break. */
+  readonly #always: readonly number[];
+  /** What the old part gave. */
+  readonly #lost: CompiledPart["gives"];
   /** Slots of other parts that need some stat. */
   readonly #needy: readonly number[];
 
   /** @returns `undefined` where the slot is not the only one that what is in it takes, or where another part takes it. */
-  static lay(tally: Tally, slot: Slot, character: Character, context: Context): BareSlot | undefined {
+  static lay(
+    tally: Tally,
+    slot: Slot,
+    character: Character,
+    context: Context,
+    anchors: Int32Array,
+  ): BareSlot | undefined {
     tally.load(character, context);
     const old = tally.worn[slot.number];
     const takers = tally.covered[slot.number] ?? 0;
     if (takers > (old === undefined ? 0 : 1) || (old?.compiled.covers.length ?? 0) > 0) return undefined;
     tally.take(slot.number);
-    return new BareSlot(tally, slot, old);
+    return new BareSlot(tally, slot, old, anchors);
   }
 
-  private constructor(tally: Tally, slot: Slot, old: Part | undefined) {
+  private constructor(tally: Tally, slot: Slot, old: Part | undefined, anchors: Int32Array) {
+    this.#anchors = anchors;
     this.#tally = tally;
     this.#slot = slot.number;
-    this.#broken = tally.brokenRules();
-    this.#lost = (old?.compiled.gives ?? []).map(({ stat }) => stat);
+    this.#rules = tally.catalog.compiled;
+    const { slotMarks, more } = this.#rules;
+    const own = slotMarks[slot.number] ?? -1;
+    this.#always = [...tally.brokenRules(), ...(more.leading[own] ?? none), ...(more.failing[own] ?? none)];
+    this.#lost = old?.compiled.gives ?? [];
     this.#needy = [...tally.worn.keys()].filter((at) => (tally.worn[at]?.compiled.needs.length ?? 0) > 0);
   }
 
@@ -47,16 +61,23 @@ export class BareSlot {
 
   #holds({ compiled: { marks, gives, needs } }: Part): boolean {
     const tally = this.#tally;
-    const { more, totals, slotMarks } = tally.catalog.compiled;
-    if (this.#anyBreaks(this.#broken)) return false;
-    const own = slotMarks[this.#slot] ?? -1;
-    if (own >= 0 && (this.#anyBreaks(more.leading[own]) || this.#anyBreaks(more.failing[own]))) return false;
+    const { totals } = this.#rules;
+    const { leading, failing } = this.#rules.more;
+    if (this.#always.length > 0 && this.#anyBreaks(this.#always)) return false;
     for (let at = 0; at < marks.length; at += 1) {
       const mark = marks[at] ?? 0;
-      if (this.#anyBreaks(more.leading[mark]) || this.#anyBreaks(more.failing[mark])) return false;
+      const leads = leading[mark] ?? none;
+      if (leads.length > 0 && this.#anyLeadBreaks(leads)) return false;
+      const fails = failing[mark] ?? none;
+      if (fails.length > 0 && this.#anyBreaks(fails)) return false;
     }
-    for (let at = 0; at < gives.length; at += 1) if (this.#anyBreaks(totals[gives[at]?.stat ?? -1])) return false;
-    for (const stat of this.#lost) {
+    for (let at = 0; at < gives.length; at += 1) {
+      const gift = gives[at];
+      if (gift === undefined || this.#isTheSame(gift)) continue;
+      if (this.#anyBreaks(totals[gift.stat])) return false;
+    }
+    for (let at = 0; at < this.#lost.length; at += 1) {
+      const stat = this.#lost[at]?.stat ?? -1;
       if (!gives.some((gift) => gift.stat === stat) && this.#anyBreaks(totals[stat])) return false;
     }
     for (let at = 0; at < needs.length; at += 1) {
@@ -66,10 +87,29 @@ export class BareSlot {
     return this.#needy.length === 0 || this.#needy.every((slot) => this.#isMet(slot));
   }
 
+  /** Whether any rule breaks that one more of a mark leads to; those whose `needs` hang on other slots cannot. */
+  #anyLeadBreaks(numbers: readonly number[]): boolean {
+    const tally = this.#tally;
+    const { rules } = this.#rules;
+    for (let at = 0; at < numbers.length; at += 1) {
+      const number = numbers[at] ?? 0;
+      const anchor = this.#anchors[number] ?? -2;
+      if (anchor === -1 || (anchor >= 0 && anchor !== this.#slot)) continue;
+      const rule = rules[number];
+      if (rule !== undefined && tally.breaks(rule)) return true;
+    }
+    return false;
+  }
+
+  /** Whether a part gives of a stat just what the old one gave, so that nothing about it changes. */
+  #isTheSame({ stat, add, times }: CompiledPart["gives"][number]): boolean {
+    return this.#lost.some((gift) => gift.stat === stat && gift.add === add && gift.times === times);
+  }
+
   #anyBreaks(numbers: readonly number[] | undefined): boolean {
     if (numbers === undefined) return false;
     const tally = this.#tally;
-    const { rules } = tally.catalog.compiled;
+    const { rules } = this.#rules;
     for (let at = 0; at < numbers.length; at += 1) {
       const rule = rules[numbers[at] ?? 0];
       if (rule !== undefined && tally.breaks(rule)) return true;

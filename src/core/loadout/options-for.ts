@@ -106,9 +106,7 @@ class LazyOption implements Option {
   readonly slot: string;
   readonly state: Option["state"];
   readonly #trials: Trials;
-  #result: EditResult | undefined;
-  #ways: { readonly edits: readonly Edit[] | undefined } | undefined;
-  #stats: readonly StatChange[] | undefined;
+  #known: Known | undefined;
 
   constructor(part: Part, slot: string, state: Option["state"], trials: Trials) {
     this.part = part;
@@ -129,15 +127,17 @@ class LazyOption implements Option {
 
   get ways(): readonly Edit[] | undefined {
     const { catalog, character, context } = this.#trials;
-    this.#ways ??= { edits: waysToWear(catalog, character, this.part.id, this.slot, context).edits };
-    return this.#ways.edits;
+    const known = this.#details();
+    known.ways ??= { edits: waysToWear(catalog, character, this.part.id, this.slot, context).edits };
+    return known.ways.edits;
   }
 
   get stats(): readonly StatChange[] {
     const { catalog, character, context } = this.#trials;
     const result = this.#attempt();
-    this.#stats ??= changedStats(statsOf(catalog, character, context), statsOf(catalog, result.character, context));
-    return this.#stats;
+    const known = this.#details();
+    known.stats ??= changedStats(statsOf(catalog, character, context), statsOf(catalog, result.character, context));
+    return known.stats;
   }
 
   toJSON(): object {
@@ -147,9 +147,22 @@ class LazyOption implements Option {
 
   #attempt(): EditResult {
     const { catalog, character, context } = this.#trials;
-    this.#result ??= applyEdit(catalog, character, { wear: this.part.id, in: this.slot }, context);
-    return this.#result;
+    const known = this.#details();
+    known.result ??= applyEdit(catalog, character, { wear: this.part.id, in: this.slot }, context);
+    return known.result;
   }
+
+  #details(): Known {
+    this.#known ??= { result: undefined, ways: undefined, stats: undefined };
+    return this.#known;
+  }
+}
+
+/** The details of an option that were asked for. */
+interface Known {
+  result: EditResult | undefined;
+  ways: { readonly edits: readonly Edit[] | undefined } | undefined;
+  stats: readonly StatChange[] | undefined;
 }
 
 function changedStats(before: Stats, after: Stats): readonly StatChange[] {

@@ -6,6 +6,7 @@ import type { Context } from "../character/context.ts";
 import { findBroken } from "../character/find-broken.ts";
 import { fitsBody } from "../character/fits-body.ts";
 import { Tally } from "../character/tally.ts";
+import { anchorsOf } from "./anchors.ts";
 import { BareSlot } from "./bare-slot.ts";
 
 type Verdict = "ready" | "displaces" | "blocked";
@@ -20,6 +21,7 @@ export class Trials {
   readonly #isSound: boolean;
   readonly #bound: boolean;
   readonly #bareTally: Tally;
+  readonly #anchors: Int32Array;
   #bareAt: Slot | undefined;
   #bare: BareSlot | undefined;
   /** By mark, the worn parts that a rule keeps from what has the mark. */
@@ -33,6 +35,7 @@ export class Trials {
     this.#bareTally = new Tally(catalog);
     this.#tally.load(character, context);
     this.#apart = this.#findFoes();
+    this.#anchors = anchorsOf(this.#tally);
     this.#isSound = findBroken(this.#tally).length === 0 && context.bagPlaces === undefined;
     this.#bound = context.wardrobe === "bag";
   }
@@ -58,14 +61,13 @@ export class Trials {
     if (part.compiled.covers.length > 0) return undefined;
     if (this.#bareAt !== slot) {
       this.#bareAt = slot;
-      this.#bare = BareSlot.lay(this.#bareTally, slot, this.character, this.context);
+      this.#bare = BareSlot.lay(this.#bareTally, slot, this.character, this.context, this.#anchors);
     }
     if (this.#bare === undefined) return undefined;
     const foes = this.#foes(part, slot);
-    for (const { slot: at, displaces } of foes) {
-      if (at === slot.number) continue;
-      if (displaces) return undefined;
-      return "blocked";
+    if (foes.length > 0) {
+      const beside = foes.find(({ slot: at }) => at !== slot.number);
+      if (beside !== undefined) return beside.displaces ? undefined : "blocked";
     }
     return this.#bare.accepts(part) ? "ready" : "blocked";
   }

@@ -1,0 +1,39 @@
+import type { CompiledCondition } from "../catalog/catalog.ts";
+import type { Tally } from "../character/tally.ts";
+
+/** Nothing is known of a rule. */
+const loose = -2;
+/** What a rule needs is there, and no single slot holds it. */
+const firm = -1;
+
+/**
+ * What holds up the `needs` of each rule in a tally: -1 where it would still be there with any one slot bare, the number of the
+ * slot where it hangs on that slot alone, and -2 where nothing is known.
+ *
+ * Only `needs` that are a mark, or any of some marks, are looked at: putting more on can never take those away.
+ */
+export function anchorsOf(tally: Tally): Int32Array {
+  const { rules, slotMarks } = tally.catalog.compiled;
+  const holders = new Int32Array(tally.counts.length).fill(loose);
+  const hold = (mark: number, slot: number) => {
+    if (mark >= 0) holders[mark] = holders[mark] === loose || holders[mark] === slot ? slot : firm;
+  };
+  for (const [slot, part] of tally.worn.entries()) {
+    if (part === undefined) continue;
+    hold(slotMarks[slot] ?? -1, slot);
+    for (const mark of part.compiled.marks) hold(mark, slot);
+  }
+  return Int32Array.from(rules, ({ kind, needs }) => (kind === "needs" ? anchorOf(needs, holders) : loose));
+}
+
+function anchorOf(needs: CompiledCondition, holders: Int32Array): number {
+  if (needs.kind === "mark") return holders[needs.mark] ?? loose;
+  if (needs.kind !== "any" || needs.of.some(({ kind }) => kind !== "mark")) return loose;
+  let anchor = loose;
+  for (const { mark } of needs.of) {
+    const holder = holders[mark] ?? loose;
+    if (holder === firm || (holder >= 0 && anchor >= 0 && holder !== anchor)) return firm;
+    if (holder >= 0) anchor = holder;
+  }
+  return anchor;
+}
