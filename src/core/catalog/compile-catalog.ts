@@ -238,7 +238,8 @@ function compileForRules(
     if (number >= 0) add(marks, number);
     add(covers, rules.slotNumbers.get(slot) ?? -1);
   }
-  const places = slots.map((slot) => rules.slotNumbers.get(slot) ?? -1);
+  const places: number[] = [];
+  for (const slot of slots) places.push(rules.slotNumbers.get(slot) ?? -1);
   for (const each of marks) for (const rule of rules.triggers[each] ?? nothing) add(led, rule);
   const own = places.length === 1 ? rules.slotMarks[places[0] ?? -1] : undefined;
   for (const rule of rules.triggers[own ?? -1] ?? nothing) add(led, rule);

@@ -44,17 +44,17 @@ class SectionEntry implements Entry<unknown> {
   readonly id: string;
   readonly value: unknown;
   readonly file: string;
-  readonly #section: string;
+  readonly section: string;
 
   constructor(section: string, id: string, value: unknown, file: string) {
     this.id = id;
     this.value = value;
     this.file = file;
-    this.#section = section;
+    this.section = section;
   }
 
   get pointer(): string {
-    return pointerTo(this.#section, this.id);
+    return pointerTo(this.section, this.id);
   }
 }
 
@@ -66,8 +66,9 @@ export function gatherSources(files: readonly SourceFile[]): { sources: Sources;
   for (const { file, content } of files) {
     for (const section of mapSections) {
       const entries = gathered[section] as Map<string, Entry<unknown>>;
-      for (const [id, value] of Object.entries(content[section] ?? {})) {
-        const entry = new SectionEntry(section, id, value, file);
+      const values: Readonly<Record<string, unknown>> = content[section] ?? {};
+      for (const id of Object.keys(values)) {
+        const entry = new SectionEntry(section, id, values[id], file);
         const first = entries.get(id);
         if (first === undefined) entries.set(id, entry);
         else problems.push(duplicateProblem(entry, first));
