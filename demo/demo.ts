@@ -33,7 +33,7 @@ import { pictureSum } from "./picture-sum.ts";
 const folder = fileURLToPath(new URL("./saltmarsh", import.meta.url));
 const out = fileURLToPath(new URL("../out", import.meta.url));
 const saves = join(out, "saves");
-const lineLength = Math.min(140, process.stdout.columns ?? 100) - 2;
+const lineLength = Math.min(170, process.stdout.columns ?? 100) - 2;
 const say = (text: string) => console.log(text);
 const heading = (text: string) => say(`\n${pc.bold(text)}`);
 

@@ -2,12 +2,15 @@
 import { spawnSync } from "node:child_process";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
-import { createImage, decodePng, encodePng, type Image } from "zealous-mantle";
+import { createCharacter, createImage, decodePng, encodePng, type Image } from "zealous-mantle";
+import { loadCatalog } from "zealous-mantle/node";
 import { openBrowser } from "./browser.ts";
 import { serveExamples } from "./serve-examples.ts";
 
 const folder = fileURLToPath(new URL("../docs/screenshots/", import.meta.url));
+const out = fileURLToPath(new URL("../out/", import.meta.url));
 await mkdir(folder, { recursive: true });
+const kite = createCharacter(await loadCatalog("demo/saltmarsh"), { body: "reed", name: "Kite" });
 const site = await serveExamples();
 const browser = await openBrowser();
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });
@@ -48,7 +51,25 @@ await browser.close();
 await site.close();
 
 // The terminal: the demo in a real terminal window, and one picture it drew.
-run("bash", ["scripts/terminal-shot.sh", `${folder}demo.png`, "npm run --silent demo"]);
+run("bash", ["scripts/terminal-shot.sh", `${folder}demo.png`, "npm run --silent demo", "8"]);
+await writeFile(
+  `${out}kite.json`,
+  JSON.stringify({ ...kite, loadout: { chain: "watch-chain", neck: "hood-up", hat: "lamp-crown" } }),
+);
+const calls = [
+  "check saltmarsh",
+  "check saltmarsh kite.json",
+  "why saltmarsh kite.json boathook",
+  "why saltmarsh kite.json waders",
+  "fix saltmarsh kite.json --write",
+  "fix saltmarsh kite.json",
+  "why saltmarsh kite.json cork-vest",
+  "roll saltmarsh --seed 5 --count 3 --from kite.json --keep body chain vest --weights rare=4",
+];
+const typed = calls.map((call) => `printf '\\n$ mantle ${call}\\n'; FORCE_COLOR=1 node ../dist/cli/main.js ${call}`);
+const script = `cd out && ln -sfn ../demo/saltmarsh saltmarsh && ${typed.join("; ")}`;
+await writeFile(`${out}commands.sh`, script);
+run("bash", ["scripts/terminal-shot.sh", `${folder}why-and-fix.png`, "bash out/commands.sh", "10", "156"]);
 const sheet = decodePng(await readFile(fileURLToPath(new URL("../out/wren-walk.png", import.meta.url))));
 await writeFile(`${folder}walk-sheet.png`, encodePng(onPaper(sheet)));
 

@@ -1,4 +1,6 @@
+import type { Catalog } from "../core/catalog/catalog.ts";
 import type { Edit, Fact } from "../core/character/edit.ts";
+import { sayText } from "../core/character/wording.ts";
 
 /** An edit in words: `wear waistcoat in vest`. */
 export function sayEdit(edit: Edit): string {
@@ -15,7 +17,7 @@ export function sayEdit(edit: Edit): string {
 }
 
 /** A link of a chain in words. */
-export function sayFact(fact: Fact): string {
+export function sayFact(catalog: Catalog, fact: Fact): string {
   switch (fact.kind) {
     case "worn":
       return `${fact.part} is worn in ${fact.slot}${fact.issued ? ", because nothing else is" : ""}`;
@@ -36,7 +38,7 @@ export function sayFact(fact: Fact): string {
     case "required":
       return `slot ${fact.slot} must not be empty`;
     case "missing":
-      return "what is needed is not there";
+      return sayText({ catalog, context: {} }, "is-missing", { needs: fact.condition });
     case "rule":
       return `rule ${fact.number} of the catalog says so`;
   }

@@ -49,7 +49,10 @@ async function why(folder: string, file: string, id: string, named: string | und
   const lines = [
     verdict(id, slot, state),
     ...displaced.map((each) => `"${each.part}" comes off: ${each.because}`),
-    ...problems.flatMap((problem) => [problem.because, ...problem.chain.map((fact) => pc.dim(`  ${sayFact(fact)}`))]),
+    ...problems.flatMap((problem) => [
+      problem.because,
+      ...problem.chain.map((fact) => pc.dim(`  ${sayFact(catalog, fact)}`)),
+    ]),
     ...(proof === undefined ? [] : [proof]),
     ...(state === "blocked" ? [sayWays(ways)] : []),
   ];

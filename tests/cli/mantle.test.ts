@@ -255,7 +255,7 @@ describe("mantle why and mantle fix", () => {
       '"lamplighter-badge" cannot go in "badge" now.',
       'With "lamplighter-badge" there must be trade "lamplighter". Only lamplighters wear the flame.',
       "  lamplighter-badge is worn in badge",
-      "  what is needed is not there",
+      '  missing: trade "lamplighter"',
       "  rule 7 of the catalog says so",
       "No change of other slots would do it.",
       "",

@@ -51,6 +51,7 @@ export const englishTexts = {
   "loosen-one": "Loosen one of these, or remove the part.",
   "remove-rule": "Remove it, or name what it is meant for.",
   // What follows a finding
+  "is-missing": "missing: {needs}",
   "kept-aside": "It is kept, and not shown.",
   "default-shown": '"{ramp}" is shown.',
   "slot-is-taken": '"{part}" takes slot "{slot}".',
