@@ -281,6 +281,11 @@ export class Tally {
     return Math.min(most, Math.max(least, sum * product));
   }
 
+  /** Whether anything worn multiplies a stat. */
+  get isMultiplied(): boolean {
+    return this.#multiplied;
+  }
+
   /** What there is of a weighed stat without any part. */
   baseOf(number: number): number {
     return this.#base[number] ?? 0;

@@ -1,14 +1,14 @@
-import type { CompiledCondition } from "../catalog/catalog.ts";
+import type { CompiledCondition, CompiledRule } from "../catalog/catalog.ts";
 import type { Tally } from "../character/tally.ts";
 
 /** Nothing is known of a rule. */
 const loose = -2;
-/** What a rule needs is there, and no single slot holds it. */
+/** One more part cannot break the rule: what it needs is there and no single slot holds it, or there is room for one more. */
 const firm = -1;
 
 /**
  * What holds up the `needs` of each rule in a tally: -1 where it would still be there with any one slot bare, the number of the
- * slot where it hangs on that slot alone, and -2 where nothing is known.
+ * slot where it hangs on that slot alone, and -2 where nothing is known. A count that has room for one more is held up as well.
  *
  * Only `needs` that are a mark, or any of some marks, are looked at: putting more on can never take those away.
  */
@@ -23,7 +23,15 @@ export function anchorsOf(tally: Tally): Int32Array {
     hold(slotMarks[slot] ?? -1, slot);
     for (const mark of part.compiled.marks) hold(mark, slot);
   }
-  return Int32Array.from(rules, ({ kind, needs }) => (kind === "needs" ? anchorOf(needs, holders) : loose));
+  return Int32Array.from(rules, (rule) => {
+    if (rule.kind === "needs") return anchorOf(rule.needs, holders);
+    return rule.kind === "count" && hasRoom(rule, tally) ? firm : loose;
+  });
+}
+
+/** Whether one more would not be too many. */
+function hasRoom({ marks, atLeast, atMost }: CompiledRule, { counts }: Tally): boolean {
+  return atLeast === undefined && typeof atMost === "number" && (counts[marks[0] ?? -1] ?? 0) + 1 <= atMost;
 }
 
 function anchorOf(needs: CompiledCondition, holders: Int32Array): number {

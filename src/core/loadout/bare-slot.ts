@@ -3,7 +3,14 @@ import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Tally } from "../character/tally.ts";
 
+type Gift = CompiledPart["gives"][number];
+
 const none: readonly number[] = [];
+
+function givenOf(gifts: readonly Gift[], stat: number): Gift | undefined {
+  for (let at = 0; at < gifts.length; at += 1) if (gifts[at]?.stat === stat) return gifts[at];
+  return undefined;
+}
 
 /**
  * A sound character with one slot laid bare, in which parts are tried that send nothing away.
@@ -19,6 +26,8 @@ export class BareSlot {
   readonly #always: readonly number[];
   /** What the old part gave. */
   readonly #lost: CompiledPart["gives"];
+  /** By stat, how much more there may be for sure. */
+  readonly #room: readonly number[];
   /** Slots of other parts that need some stat. */
   readonly #needy: readonly number[];
 
@@ -47,6 +56,7 @@ export class BareSlot {
     const own = slotMarks[slot.number] ?? -1;
     this.#always = [...tally.brokenRules(), ...(more.leading[own] ?? none), ...(more.failing[own] ?? none)];
     this.#lost = old?.compiled.gives ?? [];
+    this.#room = this.#rules.stats.map((_, stat) => this.#roomFor(stat));
     this.#needy = [...tally.worn.keys()].filter((at) => (tally.worn[at]?.compiled.needs.length ?? 0) > 0);
   }
 
@@ -73,12 +83,12 @@ export class BareSlot {
     }
     for (let at = 0; at < gives.length; at += 1) {
       const gift = gives[at];
-      if (gift === undefined || this.#isTheSame(gift)) continue;
+      if (gift === undefined || this.#isHarmless(gift)) continue;
       if (this.#anyBreaks(totals[gift.stat])) return false;
     }
     for (let at = 0; at < this.#lost.length; at += 1) {
       const stat = this.#lost[at]?.stat ?? -1;
-      if (!gives.some((gift) => gift.stat === stat) && this.#anyBreaks(totals[stat])) return false;
+      if (givenOf(gives, stat) === undefined && this.#anyBreaks(totals[stat])) return false;
     }
     for (let at = 0; at < needs.length; at += 1) {
       const { stat = 0, atLeast = 0 } = needs[at] ?? {};
@@ -101,9 +111,24 @@ export class BareSlot {
     return false;
   }
 
-  /** Whether a part gives of a stat just what the old one gave, so that nothing about it changes. */
-  #isTheSame({ stat, add, times }: CompiledPart["gives"][number]): boolean {
-    return this.#lost.some((gift) => gift.stat === stat && gift.add === add && gift.times === times);
+  /** Whether a gift breaks no total for sure: it is just what the old part gave, or there is more room than it takes. */
+  #isHarmless({ stat, add, times }: Gift): boolean {
+    if (times === 1 && add <= (this.#room[stat] ?? Number.NEGATIVE_INFINITY)) return true;
+    const lost = givenOf(this.#lost, stat);
+    return lost !== undefined && lost.add === add && lost.times === times;
+  }
+
+  /** How much more of a stat there may be before any total is near its bound; nothing where that is not so simple. */
+  #roomFor(stat: number): number {
+    const value = this.#tally.stat(stat);
+    const { least = 0, most = 0 } = this.#rules.stats[stat] ?? {};
+    if (this.#tally.isMultiplied || value <= least || value >= most) return Number.NEGATIVE_INFINITY;
+    return (this.#rules.totals[stat] ?? []).reduce((room, number) => {
+      const { stat: bounded, atLeast, atMost } = this.#rules.rules[number] ?? {};
+      if (bounded !== stat || atLeast !== undefined || typeof atMost !== "number") return Number.NEGATIVE_INFINITY;
+      // Far enough from the bound that no order of summing makes a difference.
+      return Math.min(room, atMost - value - 1e-6 * (1 + Math.abs(atMost) + Math.abs(value)));
+    }, Number.POSITIVE_INFINITY);
   }
 
   #anyBreaks(numbers: readonly number[] | undefined): boolean {

@@ -74,11 +74,13 @@ export function allOptions(
 
 function optionsIn(slot: Slot, trials: Trials, character: Character): readonly Option[] {
   const current = trials.wornIn(slot);
+  const isOwned = trials.context.holdings === undefined;
   const options = new Array<Option>(slot.parts.length);
   for (let at = 0; at < slot.parts.length; at += 1) {
     const part = slot.parts[at];
     if (part === undefined) continue;
-    const state = part === current ? "worn" : (withheldAs(part, slot, trials, character) ?? trials.tryOn(part, slot));
+    const withheld = isOwned || part === current ? undefined : withheldAs(part, slot, trials, character);
+    const state = part === current ? "worn" : (withheld ?? trials.tryOn(part, slot));
     options[at] = new LazyOption(part, slot.id, state, trials);
   }
   return options;
@@ -91,7 +93,6 @@ function withheldAs(
   { context }: Trials,
   character: Character,
 ): "locked" | "secret" | undefined {
-  if (context.holdings === undefined) return undefined;
   const states: Readonly<Record<Access, "locked" | "secret" | undefined>> = {
     owned: undefined,
     listed: "locked",

@@ -48,7 +48,7 @@ export class Trials {
   /** What putting a part on would come to; who owns it is not looked at. */
   tryOn(part: Part, slot: Slot): Verdict {
     if (!this.#isSound) return this.#tryWhole(part, slot);
-    if (!fitsBody(part, this.character.body)) return "blocked";
+    if (part.fits !== undefined && !fitsBody(part, this.character.body)) return "blocked";
     const isDefault = slot.required && slot.default === part.id;
     if (this.#bound && !isDefault && slot.kind === "gear" && countInBag(this.character.bag, part.id) === 0)
       return "blocked";
@@ -117,9 +117,10 @@ export class Trials {
   /** The parts that rules keep from a part: those that refuse, and of the others those that nothing refuses. */
   #foes(part: Part, slot: Slot): readonly Foe[] {
     const { marks } = part.compiled;
-    let found = this.#apart[this.catalog.compiled.slotMarks[slot.number] ?? -1] ?? nobody;
+    const apart = this.#apart;
+    let found = apart[this.catalog.compiled.slotMarks[slot.number] ?? -1] ?? nobody;
     for (let at = 0; at < marks.length; at += 1) {
-      const more = this.#apart[marks[at] ?? -1];
+      const more = apart[marks[at] ?? -1];
       if (more !== undefined) found = found.length === 0 ? more : [...found, ...more];
     }
     if (found.length < 2 || found.every(({ displaces }) => displaces)) return found;
