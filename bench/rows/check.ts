@@ -70,7 +70,7 @@ function spoiled(catalog: Catalog, character: Character, number: number): Charac
 function factsOf(catalog: Catalog, { loadout }: Character): Record<string, unknown> {
   const worn = Object.values(loadout).flatMap((id) => catalog.parts.get(id) ?? []);
   const facts: Record<string, unknown> = { part: worn.map(({ id }) => id), slot: Object.keys(loadout) };
-  const tags = worn.flatMap((part) => [...part.tags]);
+  const tags = worn.flatMap(({ tags }) => tags);
   for (const tag of tags) facts[`tag:${tag}`] = Number(facts[`tag:${tag}`] ?? 0) + 1;
   facts["tag"] = tags;
   facts["weight"] = worn.reduce((sum, { gives }) => sum + (gives["weight"]?.add ?? 0), 0);

@@ -325,6 +325,30 @@ describe("reading a catalog", () => {
     expect(broken({ hat: "cap" })).toEqual([]);
   });
 
+  test("the quick look at parts lets nothing pass that the schema refuses, and refuses nothing that it lets pass", () => {
+    const good = {
+      slot: "hat",
+      tags: ["wool"],
+      layers: [{ image: "a.png", depth: 1 }],
+      gives: { warmth: 1 },
+      stack: 2,
+    };
+    const odd = fc
+      .tuple(fc.constantFrom(...Object.keys(good), "price", "access", "hides", "title", "wings"), fc.jsonValue())
+      .map(([key, value]) => ({ ...good, [key]: value }));
+    const formOf = (parts: object) =>
+      readCatalog(smallSource({ slots: { hat: gear }, parts }))
+        .problems.filter(({ code, place }) => /form|key/.test(code) && place.pointer.startsWith("/parts/odd"))
+        .map(({ code, place }) => `${code} ${place.pointer}`);
+    fc.assert(
+      fc.property(odd, (part) => {
+        // Beside a part that is no part at all, every part goes to the schema.
+        expect(formOf({ odd: part })).toEqual(formOf({ odd: part, none: 1 }));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
   test("arbitrary JSON gives problems or a catalog, and never throws", () => {
     fc.assert(
       fc.property(

@@ -142,7 +142,7 @@ export interface Part {
   readonly slots: readonly string[];
   /** Slots it takes as well as its own. */
   readonly occupies: readonly string[];
-  readonly tags: ReadonlySet<string>;
+  readonly tags: readonly string[];
   readonly layers: readonly Layer[];
   /** The bodies it was made for; `undefined` means all. */
   readonly fits: ReadonlySet<string> | undefined;

@@ -167,13 +167,10 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
   for (const each of slots) {
     if (!sources.slots.has(each)) findings.known(entry, ["slot"], "slot", each, sources.slots);
   }
-  for (const [number, each] of occupies.entries())
-    findings.known(entry, ["occupies", number], "slot", each, sources.slots);
-  for (const [number, each] of fits.entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
-  for (const [number, each] of hides.entries())
-    findings.known(entry, ["hides", number], "slot", each.split("/")[0] ?? each, sources.slots);
-  for (const [number, layer] of layers.entries()) {
-    if (isPlain(layer, sources)) continue;
+  if (occupies.length + fits.length + hides.length > 0) checkNamed(entry, sources, findings);
+  for (let number = 0; number < layers.length; number += 1) {
+    const layer = layers[number];
+    if (layer === undefined || isPlain(layer, sources)) continue;
     checkLayer(entry, ["layers", number], layer, entry.value.fits ?? sources.bodies.keys(), sources, findings);
     if (layer.in !== undefined && !slots.includes(layer.in)) {
       findings.report(
@@ -204,6 +201,16 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
       'Add a layer, or mark the slot with "data": true.',
     );
   }
+}
+
+/** Checks the slots and bodies that a part names besides its own. */
+function checkNamed(entry: EntryOf<"parts">, sources: Sources, findings: Findings): void {
+  const { occupies = nothing, fits = nothing, hides = nothing } = entry.value;
+  for (const [number, each] of occupies.entries())
+    findings.known(entry, ["occupies", number], "slot", each, sources.slots);
+  for (const [number, each] of fits.entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
+  for (const [number, each] of hides.entries())
+    findings.known(entry, ["hides", number], "slot", each.split("/")[0] ?? each, sources.slots);
 }
 
 /** Whether there is nothing in a layer that could name what does not exist. */

@@ -200,7 +200,7 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
     title: source.title ?? titleFromId(id),
     slots,
     occupies,
-    tags: new Set(tags),
+    tags,
     layers: (source.layers ?? nothing).map(compileLayer),
     fits: source.fits === undefined ? undefined : new Set(source.fits),
     hides: source.hides === undefined ? nothing : source.hides.map(readGroup),

@@ -19,7 +19,7 @@ export function matches(pattern: Pattern, worn: Worn): boolean {
     case "part":
       return worn.part.id === pattern.id;
     case "tag":
-      return worn.part.tags.has(pattern.id);
+      return worn.part.tags.includes(pattern.id);
     case "slot":
       return worn.slot === pattern.id || worn.part.occupies.includes(pattern.id);
   }
