@@ -138,35 +138,32 @@ function indexRules(
   rules: readonly CompiledRule[],
   marks: ReadonlyMap<string, number>,
   statCount: number,
-): Pick<CompiledRules, "triggers" | "apart" | "more" | "fewer" | "totals" | "always"> {
+): Pick<CompiledRules, "triggers" | "apart" | "more" | "totals" | "always"> {
   const standing = new Set([...marks].filter(([key]) => /^(body|fact|signal):/.test(key)).map(([, mark]) => mark));
   const byMark = (): number[][] => Array.from(marks, () => []);
   const [triggers, apart] = [byMark(), byMark()];
   const more = { leading: byMark(), failing: byMark() };
-  const fewer = { leading: byMark(), failing: byMark() };
   const totals: number[][] = Array.from({ length: statCount }, () => []);
   const always: number[] = [];
   for (const [number, rule] of rules.entries()) {
     if (rule.kind === "never") for (const mark of new Set(rule.marks)) apart[mark]?.push(number);
-    for (const [change, { leading, failing }] of [[true, more] as const, [false, fewer] as const]) {
-      for (const mark of leaders(rule, change)) leading[mark]?.push(number);
-      for (const mark of new Set(marksTowards(rule.needs, !change))) failing[mark]?.push(number);
-    }
+    for (const mark of leaders(rule)) more.leading[mark]?.push(number);
+    for (const mark of new Set(marksTowards(rule.needs, false))) more.failing[mark]?.push(number);
     for (const stat of statsOf(rule)) totals[stat]?.push(number);
     const triggered = triggersOf(rule, standing);
     if (triggered === undefined) always.push(number);
     else for (const mark of triggered) triggers[mark]?.push(number);
   }
-  return { triggers, apart, more, fewer, totals, always };
+  return { triggers, apart, more, totals, always };
 }
 
-/** The marks of which one more, or one fewer, can break a count, or make the `if` of a rule hold. */
-function leaders(rule: CompiledRule, more: boolean): ReadonlySet<number> {
+/** The marks of which one more can break a count, or make the `if` of a rule hold. */
+function leaders(rule: CompiledRule): ReadonlySet<number> {
   switch (rule.kind) {
     case "needs":
-      return new Set(marksTowards(rule.when, more));
+      return new Set(marksTowards(rule.when, true));
     case "count":
-      return new Set((more ? rule.atMost : rule.atLeast) === undefined ? [] : rule.marks);
+      return new Set(rule.atMost === undefined ? [] : rule.marks);
     case "never":
     case "total":
       return new Set();

@@ -31,14 +31,6 @@ export class Tally {
   /** All of the counts above in one piece, so that they are cleared in one go. */
   readonly #allCounts: Int32Array;
   readonly #base: Float64Array;
-  readonly #changes: Int32Array;
-  readonly #touched: number[] = [];
-  /** 1 for each rule whose `if` held when the trials began. */
-  #leadBefore: Uint8Array | undefined;
-  /** By mark, those that one more of it can make fail, or one fewer, as far as they were asked for. */
-  #activeMore: (readonly number[] | undefined)[] = [];
-  #activeFewer: (readonly number[] | undefined)[] = [];
-  #trial: { readonly slot: number; readonly part: Part; readonly issued: 0 | 1; readonly put: boolean }[] | undefined;
   /** `add` and `times` of what is worn, by stat and then slot. */
   readonly #adds: Float64Array;
   readonly #products: Float64Array;
@@ -65,7 +57,6 @@ export class Tally {
     this.issued = this.#allCounts.subarray(markCount, markCount + places);
     this.covered = this.#allCounts.subarray(markCount + places, markCount + 2 * places);
     this.#chosenCover = this.#allCounts.subarray(markCount + 2 * places);
-    this.#changes = new Int32Array(markCount);
     this.#seen = new Uint32Array(compiled.rules.length);
     this.#base = new Float64Array(compiled.stats.length);
     this.#adds = new Float64Array(compiled.stats.length * this.slots.length);
@@ -130,7 +121,6 @@ export class Tally {
   stand(character: Pick<Character, "body" | "facts">, context: Context): void {
     const { catalog } = this;
     const { compiled } = catalog;
-    this.#leadBefore = undefined;
     this.worn.fill(undefined);
     this.#allCounts.fill(0);
     this.#adds.fill(0);
@@ -149,94 +139,6 @@ export class Tally {
         this.#base[number] = (this.#base[number] ?? 0) + add;
       }
     }
-  }
-
-  /** Starts to remember what is put on and taken off, so that it can be judged and undone. */
-  startTrial(): void {
-    if (this.#leadBefore === undefined) {
-      this.#leadBefore = Uint8Array.from(this.catalog.compiled.rules, (rule) => (this.holds(rule.when) ? 1 : 0));
-      this.#activeMore = new Array<undefined>(this.counts.length).fill(undefined);
-      this.#activeFewer = new Array<undefined>(this.counts.length).fill(undefined);
-    }
-    this.#trial = [];
-  }
-
-  /** Undoes everything since the trial was started. */
-  endTrial(): void {
-    const steps = this.#trial ?? [];
-    this.#trial = undefined;
-    for (const mark of this.#touched) this.#changes[mark] = 0;
-    this.#touched.length = 0;
-    for (let at = steps.length - 1; at >= 0; at -= 1) {
-      const step = steps[at];
-      if (step === undefined) continue;
-      if (step.put) this.#take(step.slot);
-      else this.#put(step.slot, step.part, step.issued);
-    }
-  }
-
-  /**
-   * Whether anything that the trial touched does not hold: rules, slots, needs. What it did not touch is not looked at, and
-   * whether a chosen part may be beside the others is for the caller to know.
-   */
-  trialBreaks(): boolean {
-    const { rules, apart, more, fewer, totals } = this.catalog.compiled;
-    const broken: number[] = [];
-    const stats: number[] = [];
-    this.#startRound();
-    for (const mark of this.#touched) {
-      const change = this.#changes[mark] ?? 0;
-      if (change === 0) continue;
-      const { leading, failing } = change > 0 ? more : fewer;
-      this.#look(rules, leading[mark] ?? none, broken);
-      const active = change > 0 ? this.#activeMore : this.#activeFewer;
-      this.#look(rules, this.#active(active, mark, failing[mark]), broken);
-    }
-    for (const { slot, part, put, issued } of this.#trial ?? []) {
-      if (put && issued === 1) {
-        this.#look(rules, apart[this.#slotMarks[slot] ?? -1] ?? none, broken);
-        for (const mark of part.compiled.marks) this.#look(rules, apart[mark] ?? none, broken);
-      }
-      for (const { stat } of part.compiled.gives) {
-        stats.push(stat);
-        this.#look(rules, totals[stat] ?? none, broken);
-      }
-      if (broken.length > 0 || this.#isIllTaken(slot)) return true;
-      for (const each of part.compiled.covers) if (this.#isIllTaken(each)) return true;
-    }
-    return this.#hasUnmetNeed(stats);
-  }
-
-  /** The rules whose `if` held when the trials began; where a trial makes one hold, its marks lead to the rule. */
-  #active(
-    active: (readonly number[] | undefined)[],
-    mark: number,
-    numbers: readonly number[] | undefined,
-  ): readonly number[] {
-    if (numbers === undefined || numbers.length === 0) return none;
-    const known = active[mark];
-    if (known !== undefined) return known;
-    const found = numbers.filter((number) => this.#leadBefore?.[number] === 1);
-    active[mark] = found;
-    return found;
-  }
-
-  #isIllTaken(slot: number): boolean {
-    const takers = this.covered[slot] ?? 0;
-    return takers > 1 || (takers === 0 && this.slots[slot]?.required === true);
-  }
-
-  /** Whether a part that came with the trial, or one whose stats it changed, has a need that is not met. */
-  #hasUnmetNeed(changed: readonly number[]): boolean {
-    for (let slot = 0; slot < this.worn.length; slot += 1) {
-      const needs = this.worn[slot]?.compiled.needs;
-      if (needs === undefined || needs.length === 0) continue;
-      const isNew = this.#trial?.some((step) => step.put && step.slot === slot) === true;
-      for (const { stat, atLeast } of needs) {
-        if ((isNew || changed.includes(stat)) && this.stat(stat, slot) < atLeast) return true;
-      }
-    }
-    return false;
   }
 
   #statsOf(stats: Readonly<Record<string, number>>): Float64Array {
@@ -363,23 +265,11 @@ export class Tally {
     return marks.some((mark) => (this.counts[mark] ?? 0) > 0 && !this.has(slot, mark));
   }
 
-  /** Remembers by how much a trial changes the counts of marks. */
-  #touch(marks: readonly number[], own: number, by: 1 | -1): void {
-    for (const mark of marks) {
-      this.#changes[mark] = (this.#changes[mark] ?? 0) + by;
-      this.#touched.push(mark);
-    }
-    if (own < 0 || marks.includes(own)) return;
-    this.#changes[own] = (this.#changes[own] ?? 0) + by;
-    this.#touched.push(own);
-  }
-
   #answer(mark: number | undefined): void {
     if (mark !== undefined) this.counts[mark] = 1;
   }
 
   #put(slot: number, part: Part, issued: 0 | 1): void {
-    this.#trial?.push({ slot, part, issued, put: true });
     this.worn[slot] = part;
     this.issued[slot] = issued;
     this.#count(slot, part, 1);
@@ -398,7 +288,6 @@ export class Tally {
   #take(slot: number): void {
     const part = this.worn[slot];
     if (part === undefined) return;
-    this.#trial?.push({ slot, part, issued: this.issued[slot] === 1 ? 1 : 0, put: false });
     this.#count(slot, part, -1);
     for (const { stat } of part.compiled.gives) {
       const at = stat * this.worn.length + slot;
@@ -418,7 +307,6 @@ export class Tally {
       const mark = marks[at] ?? 0;
       counts[mark] = (counts[mark] ?? 0) + by;
     }
-    if (this.#trial !== undefined) this.#touch(marks, own, by);
     const chosenCover = this.#chosenCover;
     const alone = covers.length === 0;
     if (alone || !covers.includes(slot)) {

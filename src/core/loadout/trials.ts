@@ -81,10 +81,8 @@ export class Trials {
 
   #judge(part: Part, slot: Slot, isDefault: boolean): Verdict {
     const tally = this.#tally;
-    // Who is kept apart is asked while all is as it was.
     const foes = this.#foes(part, slot);
     let displaces = false;
-    tally.startTrial();
     const send = (number: number) => {
       tally.take(number);
       if (number !== slot.number) displaces = true;
@@ -97,8 +95,9 @@ export class Trials {
     if (!isDefault) tally.put(slot.number, part);
     tally.issue();
     const refused = foes.some(({ slot: foe, part: kept, displaces: yields }) => !yields && tally.worn[foe] === kept);
-    const breaks = refused || tally.trialBreaks();
-    tally.endTrial();
+    // Nothing was broken before, so whatever is broken now is the part's doing.
+    const breaks = refused || findBroken(tally).length > 0;
+    tally.load(this.character, this.context);
     if (breaks) return "blocked";
     return displaces ? "displaces" : "ready";
   }
