@@ -3,6 +3,7 @@ import type { Character } from "../core/character/character.ts";
 import { readCharacter } from "../core/character/read-character.ts";
 import { MantleError } from "../core/problem.ts";
 import { openSave } from "../core/save/seal.ts";
+import { reasonOf } from "../node/file-error.ts";
 
 /**
  * Reads a character from a file: a plain document, as `mantle roll` writes it, or a save of one.
@@ -11,10 +12,7 @@ import { openSave } from "../core/save/seal.ts";
  */
 export async function readCharacterFile(path: string): Promise<Character> {
   const text = await readFile(path, "utf8").catch((error: unknown) => {
-    throw new MantleError(
-      "unreadable-file",
-      `${path} cannot be read: ${error instanceof Error ? error.message : String(error)}`,
-    );
+    throw new MantleError("unreadable-file", `${path} cannot be read: ${reasonOf(error)}. Name a character's file.`);
   });
   const reading = readCharacter(contentOf(text, path));
   if (reading.character !== undefined) return reading.character;

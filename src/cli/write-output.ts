@@ -2,6 +2,7 @@ import { mkdir } from "node:fs/promises";
 import { dirname } from "node:path";
 import writeFileAtomic from "write-file-atomic";
 import { MantleError } from "../core/problem.ts";
+import { reasonOf } from "../node/file-error.ts";
 
 /**
  * Writes a file whole, and makes its folder when missing.
@@ -13,7 +14,9 @@ export async function writeOutput(path: string, content: string | Uint8Array): P
     await mkdir(dirname(path), { recursive: true });
     await writeFileAtomic(path, typeof content === "string" ? content : Buffer.from(content));
   } catch (error) {
-    const reason = error instanceof Error ? error.message : String(error);
-    throw new MantleError("unwritable-file", `${path} cannot be written: ${reason}. Name another place with --out.`);
+    throw new MantleError(
+      "unwritable-file",
+      `${path} cannot be written: ${reasonOf(error)}. Name another place with --out.`,
+    );
   }
 }

@@ -4,6 +4,7 @@ import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { decodePng } from "../core/raster/png.ts";
+import { reasonOf } from "./file-error.ts";
 
 /**
  * Loads the pictures that looks need from a catalog folder, each once.
@@ -18,7 +19,7 @@ export async function loadImages(folder: string, looks: readonly Look[]): Promis
     const bytes = await readFile(join(folder, path)).catch((error: unknown) => {
       throw new MantleError(
         "unreadable-file",
-        `The picture ${path} cannot be read: ${error instanceof Error ? error.message : String(error)}`,
+        `The picture ${path} cannot be read: ${reasonOf(error)}. Ask mantle check what else is missing.`,
       );
     });
     images.set(path, namedPicture(path, bytes));

@@ -1,6 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { type DocumentNode, parse, type ValueNode } from "@humanwhocodes/momoa";
 import { MantleError, type Problem, pointerTo } from "../core/problem.ts";
+import { reasonOf } from "./file-error.ts";
 
 /** Reads a JSON file; keys that stand twice in one object are problems, since the first of the two would be lost. */
 export async function readJsonFile(
@@ -10,7 +11,7 @@ export async function readJsonFile(
   const text = await readFile(path, "utf8").catch((error: unknown) => {
     throw new MantleError(
       "unreadable-file",
-      `${name} cannot be read: ${error instanceof Error ? error.message : String(error)}. Is the folder right?`,
+      `${name} cannot be read: ${reasonOf(error)} (${path}). Name a folder with a catalog.json.`,
     );
   });
   let document: DocumentNode;

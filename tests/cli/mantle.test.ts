@@ -49,8 +49,13 @@ describe("every command", () => {
     [["roll", demoFolder, "--seed", "seven"], "Give a whole number."],
     [["roll", demoFolder, "--count", "0"], "at least 1"],
     [["draw", demoFolder, "x.json", "--out", "x.png", "--time", "-1"], "Give a time in seconds"],
-    [["check", "no-such-folder"], "catalog.json cannot be read"],
-    [["draw", demoFolder, "no-such-file.json", "--out", "x.png"], "no-such-file.json cannot be read"],
+    [["check", "no-such-folder"], "catalog.json cannot be read: there is no such file"],
+    [
+      ["draw", demoFolder, "no-such-file.json", "--out", "x.png"],
+      "no-such-file.json cannot be read: there is no such file",
+    ],
+    [["check", demoFolder, demoFolder], "saltmarsh cannot be read: it is a folder"],
+    [["check", "README.md"], "part of the path is a file, not a folder"],
     [["roll", demoFolder, "--body", "elm"], 'The catalog has no body "elm"'],
     [["saves", "no-such-folder"], "There is no folder no-such-folder"],
   ])("a call that is wrong exits with 2 and says so: %j", (args, words) => {
@@ -280,6 +285,25 @@ describe("mantle why and mantle fix", () => {
     expect(mantle("fix", demoFolder, file, "--write").status).toBe(0);
     expect(mantle("check", demoFolder, file).stdout).toBe("Wren: Nothing is wrong.\n");
     expect(mantle("fix", demoFolder, file)).toMatchObject({ status: 0, stdout: "Wren: Nothing is wrong.\n" });
+  });
+
+  test("fix says when nothing would do, and when it gave up, and writes nothing", async () => {
+    const copy = inFolder("unwearable");
+    await cp(demoFolder, copy, { recursive: true });
+    const rules = [
+      { count: "slot:coat", atLeast: 1 },
+      { count: "slot:coat", atMost: 0 },
+    ];
+    await writeFile(join(copy, "parts/none.json"), JSON.stringify({ rules }));
+    const file = await chained("hopeless.json");
+    const before = await readFile(file, "utf8");
+    const hopeless = mantle("fix", copy, file, "--write");
+    expect(hopeless.status).toBe(1);
+    expect(hopeless.stdout).toContain("Wren: No edits make it valid: the catalog has no valid loadout for its body.\n");
+    expect(JSON.parse(mantle("fix", copy, file, "--json").stdout)).toMatchObject({ edits: null, complete: true });
+    const weary = mantle("fix", demoFolder, file, "--budget", "1", "--write");
+    expect([weary.status, weary.stdout]).toEqual([1, expect.stringContaining("give a greater --budget")]);
+    expect(await readFile(file, "utf8")).toBe(before);
   });
 
   test("a save that was fixed is a whole save again", async () => {

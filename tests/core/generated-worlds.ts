@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import type { Catalog } from "zealous-mantle";
-import type { PartSource, RuleSource, World } from "../oracles/judge-slowly.ts";
+import { goesIn, type PartSource, type RuleSource, type World } from "../oracles/judge-slowly.ts";
 import { gear, smallCatalog } from "../small-catalog.ts";
 
 const slotIds = ["a", "b", "c", "d"] as const;
@@ -43,13 +43,17 @@ function partOf(slot: string): fc.Arbitrary<PartSource> {
   const others = slotIds.filter((other) => other !== slot);
   return fc.record(
     {
-      slot: fc.constant(slot),
+      slot: fc.oneof(
+        { weight: 4, arbitrary: fc.constant(slot) },
+        { weight: 1, arbitrary: fc.constantFrom(...others.map((other) => [slot, other])) },
+      ),
       tags: fc.subarray(["red", "wet"]),
       occupies: fc.oneof({ weight: 3, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: fc.subarray(others) }),
       fits: fc.constantFrom(["plain", "tall"], ["plain", "tall"], ["plain", "tall"], ["tall"]),
       gives: fc.oneof(
         fc.record({ weight: fc.integer({ min: -1, max: 3 }) }),
         fc.record({ weight: fc.constantFrom({ times: 2 }, { times: 0 }), carry: fc.constant(1) }),
+        fc.record({ carry: fc.constantFrom({ add: 1, times: 3 }, { add: -2, times: 0.5 }, { add: -6 }, { times: 4 }) }),
         fc.constant({}),
       ),
       needs: fc.oneof(
@@ -71,7 +75,7 @@ export const worlds: fc.Arbitrary<World> = fc
   })
   .map(({ rules, parts, required, issued }) => {
     const made = Object.fromEntries(partIds.flatMap((id, at) => (parts[at] ? [[id, parts[at]]] : [])));
-    const first = (slot: string) => partIds.find((id) => made[id]?.slot === slot && made[id]?.fits?.length !== 1);
+    const first = (slot: string) => partIds.find((id) => made[id]?.slot === slot && made[id].fits?.length !== 1);
     const slots = Object.fromEntries(
       slotIds.map((slot) => {
         const initial = issued ? first(slot) : undefined;
@@ -109,7 +113,7 @@ export function catalogOf({ parts, slots, rules, bodies }: World): Catalog {
 export function loadoutIn({ parts, slots }: World, picks: readonly number[]): Record<string, string> {
   return Object.fromEntries(
     Object.keys(slots).flatMap((slot, at) => {
-      const choices = Object.keys(parts).filter((id) => parts[id]?.slot === slot);
+      const choices = Object.keys(parts).filter((id) => goesIn(parts[id], slot));
       const choice = choices[(picks[at] ?? 0) % (choices.length + 1)];
       return choice === undefined ? [] : [[slot, choice]];
     }),

@@ -70,6 +70,18 @@ describe("what a player knows of and owns", () => {
       for (const id of Object.values(loadout)) expect(["hood", "rope"]).toContain(id);
     }
   });
+
+  test("a roll keeps what is owned, and says when what it is to keep is not", () => {
+    const keep = { character: { ...bare, loadout: { hat: "cap" } }, slots: ["hat"] };
+    const seen = new Set<string | undefined>();
+    for (let seed = 0; seed < 40; seed += 1) {
+      const { loadout } = rollCharacter(catalog, { seed, holdings: { cap: "owned", rope: "owned" }, keep });
+      expect(loadout["hat"]).toBe("cap");
+      seen.add(loadout["belt"]);
+    }
+    expect(seen).toEqual(new Set([undefined, "rope"]));
+    expect(() => rollCharacter(catalog, { seed: 1, holdings: {}, keep })).toThrow(/agrees with what is kept/);
+  });
 });
 
 describe("acquiring", () => {

@@ -1,13 +1,13 @@
 /** A rule as it is written in a catalog. */
 export type RuleSource = Readonly<Record<string, unknown>>;
 
-/** A part as it is written in a catalog, with one slot. */
+/** A part as it is written in a catalog. */
 export interface PartSource {
-  readonly slot: string;
+  readonly slot: string | readonly string[];
   readonly occupies?: readonly string[];
   readonly tags?: readonly string[];
   readonly fits?: readonly string[];
-  readonly gives?: Readonly<Record<string, number | { readonly times: number }>>;
+  readonly gives?: Readonly<Record<string, number | { readonly add?: number; readonly times?: number }>>;
   readonly needs?: Readonly<Record<string, number>>;
 }
 
@@ -36,6 +36,11 @@ export function wornSlowly({ parts, slots }: World, { loadout }: Someone): reado
   return [...Object.entries(loadout), ...issued];
 }
 
+/** Whether a part may be worn in a slot. */
+export function goesIn(part: PartSource | undefined, slot: string): boolean {
+  return part !== undefined && [part.slot].flat().includes(slot);
+}
+
 /** Which rules do not hold, by number: each read from its source anew, every worn part asked, nothing compiled or indexed. */
 export function brokenSlowly(world: World, someone: Someone): readonly number[] {
   return world.rules.flatMap((rule, number) => (isBroken(rule, world, someone) ? [number] : []));
@@ -57,10 +62,11 @@ export function placesHoldSlowly(world: World, someone: Someone): boolean {
   }
   return worn.every(([slot, id]) => {
     const part = parts[id];
+    if (part === undefined) return false;
     const rest = worn.filter(([other]) => other !== slot);
     const isIssued = someone.loadout[slot] === undefined;
     return (
-      part?.slot === slot &&
+      goesIn(part, slot) &&
       (isIssued || (part.fits ?? [someone.body]).includes(someone.body)) &&
       Object.entries(part.needs ?? {}).every(([stat, least]) => sum(stat, rest, world, someone) >= least)
     );
@@ -125,8 +131,8 @@ function sum(
   let product = 1;
   for (const [, part] of worn) {
     const gift = parts[part]?.gives?.[stat] ?? 0;
-    if (typeof gift === "number") total += gift;
-    else product *= gift.times;
+    total += typeof gift === "number" ? gift : (gift.add ?? 0);
+    product *= typeof gift === "number" ? 1 : (gift.times ?? 1);
   }
   return total * product;
 }
@@ -140,7 +146,7 @@ export function everyLoadout({ parts, slots }: World, chosen: Someone["loadout"]
     (loadouts, slot) => {
       const { required, default: initial } = slots[slot] ?? {};
       const choices = Object.keys(parts).filter(
-        (id) => parts[id]?.slot === slot && (required !== true || initial !== id || chosen[slot] === id),
+        (id) => goesIn(parts[id], slot) && (required !== true || initial !== id || chosen[slot] === id),
       );
       return loadouts.flatMap((loadout) => [loadout, ...choices.map((part) => ({ ...loadout, [slot]: part }))]);
     },

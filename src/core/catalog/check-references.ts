@@ -182,8 +182,8 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
       );
     }
   }
-  const isData = (each: string) => sources.slots.get(each)?.value.data === true;
-  if (layers.length > 0 && slots.some(isData)) {
+  const isData = slots.some((each) => sources.slots.get(each)?.value.data === true);
+  if (layers.length > 0 && isData) {
     findings.warn(
       entry,
       ["layers"],
@@ -192,7 +192,7 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
       'Remove the layers, or the slot\'s "data".',
     );
   }
-  if (layers.length === 0 && !slots.some(isData)) {
+  if (layers.length === 0 && !isData) {
     findings.warn(
       entry,
       ["layers"],

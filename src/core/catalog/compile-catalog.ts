@@ -228,41 +228,50 @@ function compileForRules(
   needs: Readonly<Record<string, number>>,
   rules: CompiledRules,
 ): CompiledPart {
-  const marks: number[] = [];
-  const covers: number[] = [];
-  const led: number[] = [];
-  mark(marks, rules.partMarks, id);
-  for (const tag of tags) mark(marks, rules.tagMarks, tag);
+  let marks = listed(nothing, rules.partMarks.get(id));
+  for (const tag of tags) marks = listed(marks, rules.tagMarks.get(tag));
+  let covers: readonly number[] = nothing;
   for (const slot of occupies) {
-    const number = rules.slotMarks[rules.slotNumbers.get(slot) ?? -1] ?? -1;
-    if (number >= 0) add(marks, number);
-    add(covers, rules.slotNumbers.get(slot) ?? -1);
+    const number = rules.slotNumbers.get(slot) ?? -1;
+    covers = listed(covers, number);
+    marks = listed(marks, markOf(number, rules));
   }
-  const places: number[] = [];
-  for (const slot of slots) places.push(rules.slotNumbers.get(slot) ?? -1);
-  for (const each of marks) for (const rule of rules.triggers[each] ?? nothing) add(led, rule);
-  const own = places.length === 1 ? rules.slotMarks[places[0] ?? -1] : undefined;
-  for (const rule of rules.triggers[own ?? -1] ?? nothing) add(led, rule);
-  const weighed: CompiledPart["gives"][number][] = [];
+  const places = slots.map((slot) => rules.slotNumbers.get(slot) ?? -1);
+  let led: readonly number[] = nothing;
+  for (const each of marks) for (const rule of rules.triggers[each] ?? nothing) led = listed(led, rule);
+  const own = places.length === 1 ? markOf(places[0] ?? -1, rules) : undefined;
+  for (const rule of rules.triggers[own ?? -1] ?? nothing) led = listed(led, rule);
+  let weighed: CompiledPart["gives"] = nothing;
   for (const stat in gives) {
     const number = rules.statNumbers.get(stat);
     const gift = gives[stat];
-    if (number !== undefined && gift !== undefined) weighed.push({ stat: number, add: gift.add, times: gift.times });
+    if (number === undefined || gift === undefined) continue;
+    weighed = grown(weighed, { stat: number, add: gift.add, times: gift.times });
   }
-  const least: CompiledPart["needs"][number][] = [];
-  for (const stat in needs) least.push({ stat: rules.statNumbers.get(stat) ?? -1, atLeast: needs[stat] ?? 0 });
+  let least: CompiledPart["needs"] = nothing;
+  for (const stat in needs) {
+    least = grown(least, { stat: rules.statNumbers.get(stat) ?? -1, atLeast: needs[stat] ?? 0 });
+  }
   return { marks, rules: led, places, covers, gives: weighed, needs: least };
 }
 
-/** Adds a mark, where rules ask about it. */
-function mark(marks: number[], known: ReadonlyMap<string, number>, id: string): void {
-  const number = known.get(id);
-  if (number !== undefined) add(marks, number);
+/** The mark of a filled slot, where rules ask about it. */
+function markOf(slot: number, { slotMarks }: CompiledRules): number | undefined {
+  const mark = slotMarks[slot] ?? -1;
+  return mark < 0 ? undefined : mark;
 }
 
-/** Adds a number that is not there yet; for lists too short for a set. */
-function add(numbers: number[], number: number): void {
-  if (!numbers.includes(number)) numbers.push(number);
+/** A list with a number, if there is one and it is not there yet. */
+function listed(numbers: readonly number[], number: number | undefined): readonly number[] {
+  return number === undefined || numbers.includes(number) ? numbers : grown(numbers, number);
+}
+
+/**
+ * A list with one more item. Lists that grow by `push` keep room for sixteen, which for the many short lists of a large catalog
+ * is most of its memory.
+ */
+function grown<T>(list: readonly T[], item: T): readonly T[] {
+  return list.length === 0 ? [item] : [...list, item];
 }
 
 function compileLayer(source: LayerSource): Layer {

@@ -20,6 +20,6 @@ export function textIn(text: Text, language = "en"): string {
 
 /** The title of something that has none: its id as words, `"storm-hat"` → `"Storm hat"`. */
 export function titleFromId(id: string): string {
-  const words = id.includes("-") ? id.replaceAll("-", " ") : id;
+  const words = id.replaceAll("-", " ");
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -1,0 +1,16 @@
+/** Why a file could not be read or written, in words for people; the system's own message where there are none. */
+export function reasonOf(error: unknown): string {
+  const code = error instanceof Error && "code" in error ? String(error.code) : "";
+  return reasons.get(code) ?? (error instanceof Error ? error.message : String(error));
+}
+
+/** By the codes of POSIX.1-2017, `errno.h`. */
+const reasons: ReadonlyMap<string, string> = new Map([
+  ["ENOENT", "there is no such file"],
+  ["ENOTDIR", "part of the path is a file, not a folder"],
+  ["EISDIR", "it is a folder"],
+  ["EACCES", "this user may not open it"],
+  ["EPERM", "this user may not do that"],
+  ["EROFS", "the disk is read-only"],
+  ["ENOSPC", "the disk is full"],
+]);
