@@ -1,10 +1,21 @@
 import type { Row } from "./measure.ts";
 import { check } from "./rows/check.ts";
 import { checkGrowth } from "./rows/check-growth.ts";
+import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
 import { load } from "./rows/load.ts";
 import { options } from "./rows/options.ts";
 import { repair } from "./rows/repair.ts";
 import { roll } from "./rows/roll.ts";
 
 /** Every promise, in the order in which they are measured. */
-export const rows: readonly Row[] = [check, checkGrowth, options, repair, roll, load];
+export const rows: readonly Row[] = [
+  check,
+  checkGrowth,
+  options,
+  repair,
+  roll,
+  load,
+  composeSkia,
+  composeSharp,
+  composePlain,
+];

@@ -1,5 +1,5 @@
-import { frameAt } from "../core/look/cels-at.ts";
 import type { Look, Moment } from "../core/look/look.ts";
+import { frameAt } from "../core/look/moments.ts";
 import { named } from "../core/look/named.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import type { Image, Images } from "../core/raster/image.ts";

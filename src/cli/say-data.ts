@@ -10,6 +10,7 @@ export function sayEdit(edit: Edit): string {
   if ("paint" in edit) return `paint ${edit.paint} ${edit.ramp}`;
   if ("dress" in edit) return `dress in ${edit.dress}`;
   if ("body" in edit) return `change the body to ${edit.body}`;
+  if ("grow" in edit) return "grow up";
   if ("rename" in edit) return `rename to "${edit.rename}"`;
   if ("split" in edit) return `split ${edit.count} of ${edit.split} off`;
   if ("merge" in edit) return `merge the stacks of ${edit.merge}`;

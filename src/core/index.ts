@@ -9,7 +9,8 @@
 export { describeProblem, type Fix, MantleError, type Place, type Problem, type Severity } from "./problem.ts";
 
 // Catalog: what there is
-export { type Reading, readCatalog } from "./catalog/read-catalog.ts";
+export { type Reading, type ReadOptions, readCatalog } from "./catalog/read-catalog.ts";
+export { type MarkerPicture, markerPictures } from "./catalog/read-markers.ts";
 export { checkArt } from "./look/check-art.ts";
 export type * from "./catalog/catalog.ts";
 export { type Text, textIn } from "./catalog/text.ts";
@@ -48,10 +49,17 @@ export { type Worn, wornParts } from "./character/worn.ts";
 export { countGear } from "./create/return-unowned.ts";
 
 // Look: what it shows, and when
-export { recolorFor, resolveLook } from "./look/resolve-look.ts";
-export { celsAt, frameAt } from "./look/cels-at.ts";
+export { type LookOptions, recolorFor, resolveLook } from "./look/resolve-look.ts";
+export { type Signals, standingForms } from "./look/forms.ts";
+export { celsAt } from "./look/cels-at.ts";
+export { animationOf, durationOf, frameAt, hasEnded, keepPose } from "./look/moments.ts";
+export { pointAt } from "./look/point-at.ts";
 export type { Cel, Look, LookLayer, Moment, Recolor } from "./look/look.ts";
 export type { SheetLayout } from "./look/sheet-layout.ts";
+
+// Color: ramps made and fitted, and characters told apart
+export { fitRamp, type MakeRampOptions, makeRamp } from "./color/ramp.ts";
+export { type Distinction, type DistinguishOptions, distinguish, type Sight } from "./look/distinguish.ts";
 
 // Pixels: frames, sheets, portraits
 export { composeFrame } from "./raster/compose-frame.ts";

@@ -1,8 +1,10 @@
 import type { Place } from "../problem.ts";
 import type { CompiledPart, CompiledRules } from "./compiled.ts";
+import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
 import type { Text } from "./text.ts";
 
 export type * from "./compiled.ts";
+export type * from "./drawn.ts";
 
 /**
  * All authored data of a game's characters, read, checked and compiled: every id resolved, every body complete.
@@ -21,25 +23,12 @@ export interface Catalog {
   readonly channels: ReadonlyMap<string, Channel>;
   readonly parts: ReadonlyMap<string, Part>;
   readonly outfits: ReadonlyMap<string, Outfit>;
+  /** In the order of the catalog. */
+  readonly forms: ReadonlyMap<string, Form>;
   readonly rules: readonly Rule[];
   /** The rules as integers, for whoever judges loadouts. */
   readonly compiled: CompiledRules;
 }
-
-/** Width and height in pixels. */
-export interface Size {
-  readonly width: number;
-  readonly height: number;
-}
-
-/** A point in pixels, x to the right and y down. */
-export interface Point {
-  readonly x: number;
-  readonly y: number;
-}
-
-/** A rectangle in pixels; x and y are its upper left corner. */
-export interface Rectangle extends Point, Size {}
 
 /** A number that parts change: what it is called, and the bounds it is kept in. */
 export interface Stat {
@@ -47,43 +36,6 @@ export interface Stat {
   readonly title: Text;
   readonly least: number;
   readonly most: number;
-}
-
-/** What parts share in order to fit together. */
-export interface Rig {
-  readonly id: string;
-  readonly title: Text;
-  /** The size of one drawn frame. */
-  readonly frame: Size;
-  /** Where the figure stands, inside the frame; the game places this point, and mirroring turns around it. */
-  readonly origin: Point;
-  readonly facings: ReadonlyMap<string, Facing>;
-  readonly animations: ReadonlyMap<string, Animation>;
-  readonly crops: ReadonlyMap<string, Crop>;
-}
-
-/** A direction a figure can face: drawn, or the mirror image of a drawn one. */
-export interface Facing {
-  readonly id: string;
-  /** The facing whose pictures are used; the facing itself when it is drawn. */
-  readonly drawnAs: string;
-  readonly mirrored: boolean;
-}
-
-export interface Animation {
-  readonly id: string;
-  readonly frames: number;
-  /** Frames per second. */
-  readonly fps: number;
-  /** The animation shown by a layer that was not drawn for this one. */
-  readonly otherwise: string | undefined;
-}
-
-/** A named cut-out of one frame, such as a portrait. */
-export interface Crop {
-  readonly animation: string;
-  readonly facing: string;
-  readonly rectangle: Rectangle;
 }
 
 /** A bare character on a rig, with everything its base body gives already filled in. */
@@ -94,7 +46,12 @@ export interface Body {
   readonly layers: readonly Layer[];
   /** What `{body}` stands for in the path of a picture. */
   readonly artName: string;
+  /** The body and those it extends, nearest first: whose entry to take where something is said body by body. */
+  readonly lineage: readonly string[];
+  readonly points: PointTable;
   readonly collider: Rectangle | undefined;
+  /** Words of the game's own for what it can do. */
+  readonly abilities: readonly string[];
   readonly stats: Readonly<Record<string, number>>;
   readonly growsInto: string | undefined;
 }
@@ -133,6 +90,13 @@ export interface Channel {
   readonly default: string;
   /** The colors in the pictures that stand for the colors of a ramp, dark to light, each `0xRRGGBB`. */
   readonly key: readonly number[];
+  /**
+   * How a pixel finds its place in the key: `key` takes only opaque pixels of exactly a key color, `luminance` takes every
+   * pixel by how light it is, so that soft edges stay soft.
+   */
+  readonly match: "key" | "luminance";
+  /** Whether a character may set it to a color of its own, `#rrggbb`. */
+  readonly custom: boolean;
 }
 
 export type Access = "secret" | "listed" | "owned";
@@ -155,6 +119,8 @@ export interface Part {
   readonly price: number | undefined;
   readonly access: Access;
   readonly rarity: string | undefined;
+  /** What it becomes on bodies it was not made for, by body. */
+  readonly counterparts: Readonly<Record<string, string>>;
   readonly stack: number;
   /** What rules see of it, so that a check costs what is worn and not what the catalog holds. */
   readonly compiled: CompiledPart;
@@ -164,40 +130,6 @@ export interface Part {
 export interface Gift {
   readonly add: number;
   readonly times: number;
-}
-
-/** The layers of a slot, or only those of one group. */
-export interface LayerGroup {
-  readonly slot: string;
-  readonly group: string | undefined;
-}
-
-/** One picture of a part or body at a depth. */
-export interface Layer {
-  /** Path of the picture inside the catalog folder; may hold `{body}`. */
-  readonly image: string;
-  /** Greater is nearer to the viewer. */
-  readonly depth: number;
-  readonly depthByFacing: ReadonlyMap<string, number>;
-  readonly channel: string | undefined;
-  readonly group: string | undefined;
-  /** Shown only while the part is worn in this slot. */
-  readonly in: string | undefined;
-  /** 0 to 1. */
-  readonly opacity: number;
-  /** The animations drawn in the picture, in the order of its rows; `undefined` means all of the rig's. */
-  readonly animations: readonly string[] | undefined;
-  /** What to show for an animation that is not drawn, ahead of what the rig says. */
-  readonly otherwise: ReadonlyMap<string, string>;
-  readonly grid: Grid | undefined;
-}
-
-/** A sheet whose cells are not the rig's frames. */
-export interface Grid {
-  /** The size of one cell. */
-  readonly cell: Size;
-  /** Where a cell's upper left corner lies in the rig's frame; may be negative. */
-  readonly at: Point;
 }
 
 /** A named set of parts and colors put on in one step. */

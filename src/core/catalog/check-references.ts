@@ -1,20 +1,21 @@
 import type { Problem } from "../problem.ts";
+import { checkForm, checkLayer, checkRig, isPlain } from "./check-drawn.ts";
 import { checkRule, idsForRules } from "./check-rule.ts";
 import { Findings } from "./findings.ts";
 import { extendsItself, inherited, lineage } from "./lineage.ts";
-import type { LayerSource } from "./schema.ts";
-import type { Entry, Sources } from "./source.ts";
+import type { Sources } from "./source.ts";
 
 /** Finds ids that name nothing, and defaults, outfits and rules that cannot mean what they say. */
 export function checkReferences(sources: Sources): readonly Problem[] {
   const findings = new Findings();
-  for (const entry of sources.rigs.values()) checkRig(entry, findings);
+  for (const entry of sources.rigs.values()) checkRig(entry, sources, findings);
   for (const entry of sources.bodies.values()) checkBody(entry, sources, findings);
   for (const entry of sources.slots.values()) checkSlot(entry, sources, findings);
   for (const entry of sources.channels.values()) checkChannel(entry, sources, findings);
   for (const entry of sources.stats.values()) checkStat(entry, findings);
   for (const entry of sources.parts.values()) checkPart(entry, sources, findings);
   for (const entry of sources.outfits.values()) checkOutfit(entry, sources, findings);
+  for (const entry of sources.forms.values()) checkForm(entry, sources, findings);
   const known = idsForRules(sources);
   for (const entry of sources.rules) checkRule(entry, known, findings);
   return findings.problems;
@@ -23,35 +24,6 @@ export function checkReferences(sources: Sources): readonly Problem[] {
 const nothing: readonly never[] = [];
 
 type EntryOf<K extends Exclude<keyof Sources, "rules">> = Sources[K] extends ReadonlyMap<string, infer E> ? E : never;
-
-function checkRig(entry: EntryOf<"rigs">, findings: Findings): void {
-  const { facings, animations, crops = {} } = entry.value;
-  const drawn = new Set(facings.filter((facing) => typeof facing === "string"));
-  const animationIds = new Set(Object.keys(animations));
-  const seen = new Set<string>();
-  for (const [number, facing] of facings.entries()) {
-    const id = typeof facing === "string" ? facing : facing.id;
-    if (seen.has(id))
-      findings.report(
-        entry,
-        ["facings", number],
-        "duplicate-id",
-        `Facing "${id}" is listed twice.`,
-        "Remove one of the two.",
-      );
-    seen.add(id);
-    if (typeof facing !== "string")
-      findings.known(entry, ["facings", number, "mirror"], "facing", facing.mirror, drawn);
-  }
-  for (const [id, animation] of Object.entries(animations)) {
-    if (animation.else !== undefined)
-      findings.known(entry, ["animations", id, "else"], "animation", animation.else, animationIds);
-  }
-  for (const [id, crop] of Object.entries(crops)) {
-    findings.known(entry, ["crops", id, "animation"], "animation", crop.animation, animationIds);
-    findings.known(entry, ["crops", id, "facing"], "facing", crop.facing, seen);
-  }
-}
 
 function checkBody(entry: EntryOf<"bodies">, sources: Sources, findings: Findings): void {
   const { extends: base, rig, artFrom, growsInto, art = [] } = entry.value;
@@ -128,21 +100,8 @@ function checkSlot(entry: EntryOf<"slots">, sources: Sources, findings: Findings
 }
 
 function checkChannel(entry: EntryOf<"channels">, sources: Sources, findings: Findings): void {
-  const { ramps, default: initial, key } = entry.value;
-  for (const [number, id] of ramps.entries()) {
-    if (!findings.known(entry, ["ramps", number], "ramp", id, sources.ramps)) continue;
-    const ramp = sources.ramps.get(id)?.value ?? [];
-    const length = ("colors" in ramp ? ramp.colors : ramp).length;
-    if (length !== key.length) {
-      findings.report(
-        entry,
-        ["ramps", number],
-        "ramp-length",
-        `Ramp "${id}" has ${length} colors, but channel "${entry.id}" has a key of ${key.length}.`,
-        `Give the ramp ${key.length} colors.`,
-      );
-    }
-  }
+  const { ramps, default: initial } = entry.value;
+  for (const [number, id] of ramps.entries()) findings.known(entry, ["ramps", number], "ramp", id, sources.ramps);
   if (!ramps.includes(initial)) {
     findings.report(
       entry,
@@ -162,12 +121,17 @@ function checkStat(entry: EntryOf<"stats">, findings: Findings): void {
 }
 
 function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings): void {
-  const { slot, occupies = nothing, fits = nothing, hides = nothing, layers = nothing } = entry.value;
+  const { slot, occupies = nothing, fits = nothing, hides = nothing, layers = nothing, counterparts } = entry.value;
   const slots = slotsOf(slot);
   for (const each of slots) {
     if (!sources.slots.has(each)) findings.known(entry, ["slot"], "slot", each, sources.slots);
   }
   if (occupies.length + fits.length + hides.length > 0) checkNamed(entry, sources, findings);
+  for (const body in counterparts) {
+    const part = counterparts[body] ?? "";
+    findings.known(entry, ["counterparts", body], "body", body, sources.bodies);
+    findings.known(entry, ["counterparts", body], "part", part, sources.parts);
+  }
   for (let number = 0; number < layers.length; number += 1) {
     const layer = layers[number];
     if (layer === undefined || isPlain(layer, sources)) continue;
@@ -211,55 +175,6 @@ function checkNamed(entry: EntryOf<"parts">, sources: Sources, findings: Finding
   for (const [number, each] of fits.entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
   for (const [number, each] of hides.entries())
     findings.known(entry, ["hides", number], "slot", each.split("/")[0] ?? each, sources.slots);
-}
-
-/** Whether there is nothing in a layer that could name what does not exist. */
-function isPlain(
-  { channel, animations, else: otherwise, depth, in: slot }: LayerSource,
-  { channels }: Sources,
-): boolean {
-  const isKnown = channel === undefined || channels.has(channel);
-  return (
-    isKnown && animations === undefined && otherwise === undefined && slot === undefined && typeof depth === "number"
-  );
-}
-
-function checkLayer(
-  entry: Entry<unknown>,
-  keys: readonly (string | number)[],
-  layer: LayerSource,
-  bodies: Iterable<string>,
-  sources: Sources,
-  findings: Findings,
-): void {
-  if (layer.channel !== undefined && !sources.channels.has(layer.channel))
-    findings.known(entry, [...keys, "channel"], "channel", layer.channel, sources.channels);
-  const rigs = new Set([...bodies].map((body) => inherited(lineage(body, sources), "rig")));
-  const animations = new Set<string>();
-  const facings = new Set<string>();
-  for (const id of rigs) {
-    const rig = id === undefined ? undefined : sources.rigs.get(id)?.value;
-    for (const animation of Object.keys(rig?.animations ?? {})) animations.add(animation);
-    for (const facing of rig?.facings ?? []) facings.add(typeof facing === "string" ? facing : facing.id);
-  }
-  if (animations.size === 0) return;
-  for (const [number, animation] of (layer.animations ?? []).entries()) {
-    findings.known(entry, [...keys, "animations", number], "animation", animation, animations);
-  }
-  for (const [from, to] of Object.entries(layer.else ?? {})) {
-    findings.known(entry, [...keys, "else", from], "animation", from, animations);
-    findings.known(
-      entry,
-      [...keys, "else", from],
-      "animation",
-      to,
-      layer.animations === undefined ? animations : new Set(layer.animations),
-    );
-  }
-  if (typeof layer.depth === "number") return;
-  for (const facing of Object.keys(layer.depth)) {
-    if (facing !== "default") findings.known(entry, [...keys, "depth", facing], "facing", facing, facings);
-  }
 }
 
 function checkOutfit(entry: EntryOf<"outfits">, sources: Sources, findings: Findings): void {

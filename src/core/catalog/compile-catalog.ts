@@ -1,46 +1,43 @@
 import type {
-  Animation,
   Body,
   Bound,
   Catalog,
   Channel,
   CompiledPart,
   CompiledRules,
-  Facing,
   Gift,
-  Layer,
   LayerGroup,
   Outfit,
   Part,
-  Point,
+  PointTable,
   Ramp,
-  Rectangle,
   Rig,
   Rule,
   Slot,
   Stat,
 } from "./catalog.ts";
+import { compileForm, compileLayer, compileRig, readColor } from "./compile-drawn.ts";
 import { compileRules } from "./compile-rules.ts";
 import { inherited, lineage } from "./lineage.ts";
 import { readCondition, readPattern } from "./pattern.ts";
-import type {
-  CatalogSource,
-  GiftSource,
-  LayerSource,
-  PartSource,
-  RampSource,
-  RigSource,
-  RuleSource,
-  StatSource,
-} from "./schema.ts";
+import type { CatalogSource, GiftSource, PartSource, RampSource, RuleSource, StatSource } from "./schema.ts";
 import type { Entry, Sources } from "./source.ts";
 import { titleFromId } from "./text.ts";
 
 const nothing: readonly never[] = [];
-const noMap: ReadonlyMap<string, never> = new Map<string, never>();
+const noPoints: PointTable = new Map();
+const noCounterparts: Readonly<Record<string, string>> = {};
 
-/** Compiles checked sources: every reference resolved, every default filled in, rules and what they see of parts made integers. */
-export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
+/**
+ * Compiles checked sources: every reference resolved, every default filled in, rules and what they see of parts made integers.
+ *
+ * @param points - of each body that has any.
+ */
+export function compileCatalog(
+  main: CatalogSource,
+  sources: Sources,
+  points: ReadonlyMap<string, PointTable>,
+): Catalog {
   const rules = sources.rules.map(compileRule);
   const needed = new Set<string>();
   for (const { value } of sources.parts.values()) for (const stat in value.needs) needed.add(stat);
@@ -66,7 +63,7 @@ export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
     version: main.version,
     title: main.title ?? titleFromId(main.id),
     rigs,
-    bodies: compileEach(sources.bodies, ({ id }) => compileBody(id, sources, rigs)),
+    bodies: compileEach(sources.bodies, ({ id }) => compileBody(id, sources, rigs, points.get(id) ?? noPoints)),
     slots: compileEach(
       sources.slots,
       ({ id, value }): Slot => ({
@@ -89,6 +86,8 @@ export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
         ramps: value.ramps,
         default: value.default,
         key: value.key.map(readColor),
+        match: value.match ?? "key",
+        custom: value.custom ?? false,
       }),
     ),
     stats: compileEach(
@@ -110,6 +109,7 @@ export function compileCatalog(main: CatalogSource, sources: Sources): Catalog {
         others: value.others ?? "keep",
       }),
     ),
+    forms: compileEach(sources.forms, ({ id, value }) => compileForm(id, value)),
     rules,
     compiled,
   };
@@ -146,31 +146,7 @@ function plain(bound: Bound | undefined): number | undefined {
   return typeof bound === "number" ? bound : undefined;
 }
 
-function compileRig(id: string, source: RigSource): Rig {
-  const facings = source.facings.map((facing): [string, Facing] =>
-    typeof facing === "string"
-      ? [facing, { id: facing, drawnAs: facing, mirrored: false }]
-      : [facing.id, { id: facing.id, drawnAs: facing.mirror, mirrored: true }],
-  );
-  const animations = Object.entries(source.animations).map(([name, animation]): [string, Animation] => [
-    name,
-    { id: name, frames: animation.frames, fps: animation.fps, otherwise: animation.else },
-  ]);
-  const crops = Object.entries(source.crops ?? {});
-  return {
-    id,
-    title: source.title ?? titleFromId(id),
-    frame: source.frame,
-    origin: readPoint(source.origin),
-    facings: new Map(facings),
-    animations: new Map(animations),
-    crops: new Map(
-      crops.map(([name, { animation, facing, rect }]) => [name, { animation, facing, rectangle: readRectangle(rect) }]),
-    ),
-  };
-}
-
-function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig>): Body {
+function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig>, points: PointTable): Body {
   const line = lineage(id, sources);
   const rig = rigs.get(inherited(line, "rig") ?? "");
   if (rig === undefined) throw new TypeError(`Body "${id}" has no rig, which the reference check has let pass`);
@@ -181,7 +157,10 @@ function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig
     rig,
     layers: (inherited(line, "art") ?? []).map(compileLayer),
     artName: own?.artFrom ?? id,
+    lineage: line.map((entry) => entry.id),
+    points,
     collider: inherited(line, "collider"),
+    abilities: inherited(line, "abilities") ?? nothing,
     stats: Object.assign({}, ...line.map(({ value }) => value.stats ?? {}).reverse()),
     growsInto: own?.growsInto,
   };
@@ -209,6 +188,7 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
     price,
     access: source.access ?? (price === undefined || price === 0 ? "owned" : "listed"),
     rarity: source.rarity,
+    counterparts: source.counterparts ?? noCounterparts,
     stack: source.stack ?? 1,
     compiled: compileForRules(id, tags, slots, occupies, gives, needs, rules),
   };
@@ -274,24 +254,6 @@ function grown<T>(list: readonly T[], item: T): readonly T[] {
   return list.length === 0 ? [item] : [...list, item];
 }
 
-function compileLayer(source: LayerSource): Layer {
-  const { depth } = source;
-  const byFacing =
-    typeof depth === "number" ? nothing : Object.entries(depth).filter(([facing]) => facing !== "default");
-  return {
-    image: source.image,
-    depth: typeof depth === "number" ? depth : depth.default,
-    depthByFacing: byFacing.length === 0 ? noMap : new Map(byFacing),
-    channel: source.channel,
-    group: source.group,
-    in: source.in,
-    opacity: source.opacity ?? 1,
-    animations: source.animations,
-    otherwise: source.else === undefined ? noMap : new Map(Object.entries(source.else)),
-    grid: source.grid === undefined ? undefined : { cell: source.grid.cell, at: readPoint(source.grid.at ?? [0, 0]) },
-  };
-}
-
 function compileRamp(id: string, source: RampSource): Ramp {
   const { title, colors } = "colors" in source ? source : { title: undefined, colors: source };
   return { id, title: title ?? titleFromId(id), colors: colors.map(readColor) };
@@ -303,16 +265,4 @@ function readGift(source: GiftSource): Gift {
 
 function readBounds(source: StatSource): { least: number; most: number } {
   return { least: source.least ?? Number.NEGATIVE_INFINITY, most: source.most ?? Number.POSITIVE_INFINITY };
-}
-
-function readColor(source: string): number {
-  return Number.parseInt(source.slice(1), 16);
-}
-
-function readPoint([x, y]: readonly [number, number]): Point {
-  return { x, y };
-}
-
-function readRectangle([x, y, width, height]: readonly [number, number, number, number]): Rectangle {
-  return { x, y, width, height };
 }

@@ -1,11 +1,13 @@
 import type * as z from "zod/mini";
 import { type Problem, pointerTo } from "../problem.ts";
 import { valueAt } from "../record.ts";
+import { pointsOfBodies } from "./body-points.ts";
 import type { Catalog } from "./catalog.ts";
 import { checkReferences } from "./check-references.ts";
 import { compileCatalog } from "./compile-catalog.ts";
 import { explainIssue } from "./explain-issue.ts";
 import { hasPartForm } from "./has-part-form.ts";
+import type { MarkerPicture } from "./read-markers.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema, idForm } from "./schema.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
@@ -14,10 +16,15 @@ export type Reading =
   | { readonly catalog: Catalog; readonly problems: readonly Problem[] }
   | { readonly catalog: undefined; readonly problems: readonly Problem[] };
 
+export interface ReadOptions {
+  /** The pictures that mark points, by path; `markerPictures` says which there are. */
+  readonly pictures?: ReadonlyMap<string, MarkerPicture>;
+}
+
 /**
  * Reads a catalog from parsed JSON and compiles it.
  *
- * Pictures are not looked at; `checkArt` does that. Every problem found is returned, not just the first.
+ * Pictures are not looked at, but for those that mark points; `checkArt` does that. Every problem found is returned, not just the first.
  *
  * @param source - the content of `catalog.json`.
  * @param included - the contents of the files it includes, by their path in the catalog folder.
@@ -25,7 +32,11 @@ export type Reading =
  * @example
  * const { catalog, problems } = readCatalog(JSON.parse(text))
  */
-export function readCatalog(source: unknown, included: Readonly<Record<string, unknown>> = {}): Reading {
+export function readCatalog(
+  source: unknown,
+  included: Readonly<Record<string, unknown>> = {},
+  { pictures = new Map() }: ReadOptions = {},
+): Reading {
   const problems: Problem[] = [];
   const main = readForm(catalogSchema, source, "catalog.json", problems);
   const files: SourceFile[] = main === undefined ? [] : [{ file: "catalog.json", content: main }];
@@ -36,9 +47,10 @@ export function readCatalog(source: unknown, included: Readonly<Record<string, u
   if (main === undefined || problems.length > 0) return { catalog: undefined, problems };
 
   const gathered = gatherSources(files);
-  problems.push(...gathered.problems, ...checkReferences(gathered.sources));
+  const { points, problems: pointProblems } = pointsOfBodies(gathered.sources, pictures);
+  problems.push(...gathered.problems, ...checkReferences(gathered.sources), ...pointProblems);
   if (problems.some(({ severity }) => severity === "error")) return { catalog: undefined, problems };
-  return { catalog: compileCatalog(main as CatalogSource, gathered.sources), problems };
+  return { catalog: compileCatalog(main as CatalogSource, gathered.sources, points), problems };
 }
 
 function readForm<S extends z.ZodMiniType>(

@@ -12,6 +12,15 @@ const point = z.tuple([z.int(), z.int()]);
 const rectangle = z.tuple([z.int(), z.int(), positive, positive]);
 const size = z.strictObject({ width: positive, height: positive });
 const idOrIds = z.union([id, z.array(id).check(z.minLength(1))]);
+const signalValue = z.union([z.string(), z.number(), z.boolean()]);
+
+/** Where a picture is hung: the pixel `at` of it lies on the point, and the line from `at` to `along` looks toward another point. */
+const pin = z.strictObject({
+  point: id,
+  at: z.optional(point),
+  toward: z.optional(id),
+  along: z.optional(point),
+});
 
 const layer = z.strictObject({
   image: z.string().check(z.minLength(1)),
@@ -21,9 +30,27 @@ const layer = z.strictObject({
   in: z.optional(id),
   opacity: z.optional(z.number().check(z.minimum(0), z.maximum(1))),
   animations: z.optional(z.array(id).check(z.minLength(1))),
-  else: z.optional(z.record(id, id)),
+  else: z.optional(z.union([z.literal(false), z.record(id, id)])),
+  facings: z.optional(z.union([z.literal("any"), z.array(id).check(z.minLength(1))])),
+  still: z.optional(z.boolean()),
+  pin: z.optional(pin),
+  offset: z.optional(z.union([point, z.record(id, point)])),
+  scale: z.optional(z.union([z.number().check(z.positive()), z.record(id, z.number().check(z.positive()))])),
+  forms: z.optional(z.array(id).check(z.minLength(1))),
+  notForms: z.optional(z.array(id).check(z.minLength(1))),
   grid: z.optional(z.strictObject({ cell: size, at: z.optional(point) })),
 });
+
+/** By point, animation and drawn facing: one place for all frames, or one for each; `null` where it is not seen. */
+const framedPoints = z.record(
+  id,
+  z.record(id, z.record(id, z.union([point, z.array(z.nullable(point)).check(z.minLength(1))]))),
+);
+
+const points = z.union([
+  z.strictObject({ image: z.string().check(z.minLength(1)), colors: z.record(id, color) }),
+  z.strictObject({ frames: framedPoints }),
+]);
 
 const rig = z.strictObject({
   title: z.optional(text),
@@ -32,10 +59,31 @@ const rig = z.strictObject({
   facings: z.array(z.union([id, z.strictObject({ id, mirror: id })])).check(z.minLength(1)),
   animations: z.record(
     id,
-    z.strictObject({ frames: positive, fps: z.number().check(z.positive()), else: z.optional(id) }),
+    z.strictObject({
+      frames: positive,
+      fps: z.number().check(z.positive()),
+      loop: z.optional(z.boolean()),
+      else: z.optional(id),
+    }),
   ),
-  crops: z.optional(z.record(id, z.strictObject({ animation: id, facing: id, rect: rectangle }))),
+  points: z.optional(points),
+  twins: z.optional(z.array(z.tuple([id, id]))),
+  crops: z.optional(
+    z.record(
+      id,
+      z.strictObject({
+        animation: id,
+        facing: id,
+        rect: rectangle,
+        round: z.optional(z.boolean()),
+        back: z.optional(color),
+        rim: z.optional(color),
+      }),
+    ),
+  ),
 });
+
+const collider = z.strictObject({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
 
 const body = z.strictObject({
   title: z.optional(text),
@@ -43,7 +91,9 @@ const body = z.strictObject({
   rig: z.optional(id),
   art: z.optional(z.array(layer)),
   artFrom: z.optional(id),
-  collider: z.optional(z.strictObject({ x: z.number(), y: z.number(), width: z.number(), height: z.number() })),
+  points: z.optional(points),
+  collider: z.optional(collider),
+  abilities: z.optional(z.array(id)),
   stats: z.optional(z.record(id, z.number())),
   growsInto: z.optional(id),
 });
@@ -61,6 +111,8 @@ const channel = z.strictObject({
   ramps: z.array(id).check(z.minLength(1)),
   default: id,
   key: z.array(color).check(z.minLength(1), z.maxLength(256)),
+  match: z.optional(z.enum(["key", "luminance"])),
+  custom: z.optional(z.boolean()),
 });
 
 const ramp = z.union([
@@ -87,6 +139,7 @@ export const partSchema = z.strictObject({
   price: z.optional(whole),
   access: z.optional(z.enum(["secret", "listed", "owned"])),
   rarity: z.optional(id),
+  counterparts: z.optional(z.record(id, id)),
   stack: z.optional(positive),
 });
 
@@ -144,6 +197,28 @@ const rule = z.strictObject({
   say: z.optional(text),
 });
 
+const bounds = {
+  is: z.optional(signalValue),
+  atLeast: z.optional(z.number()),
+  atMost: z.optional(z.number()),
+};
+
+const signalTest = z.strictObject({ signal: id, ...bounds, until: z.optional(z.strictObject(bounds)) });
+
+const form = z.strictObject({
+  title: z.optional(text),
+  when: z.union([signalTest, z.array(signalTest).check(z.minLength(1))]),
+  priority: z.optional(z.number()),
+  bodies: z.optional(z.array(id).check(z.minLength(1))),
+  animations: z.optional(z.record(id, id)),
+  collider: z.optional(collider),
+  abilities: z.optional(z.array(id)),
+  art: z.optional(z.array(layer)),
+  parts: z.optional(z.record(id, z.nullable(id))),
+  opacity: z.optional(z.number().check(z.minimum(0), z.maximum(1))),
+  colors: z.optional(z.record(id, id)),
+});
+
 /** The sections of a catalog that are maps by id, and that any included file may add to. */
 const sections = {
   rigs: z.optional(z.record(id, rig)),
@@ -154,6 +229,7 @@ const sections = {
   stats: z.optional(z.record(id, stat)),
   parts: z.optional(z.record(id, partSchema)),
   outfits: z.optional(z.record(id, outfit)),
+  forms: z.optional(z.record(id, form)),
   rules: z.optional(z.array(rule)),
 };
 
@@ -177,6 +253,9 @@ export type LayerSource = z.infer<typeof layer>;
 export type BodySource = z.infer<typeof body>;
 export type PartSource = z.infer<typeof partSchema>;
 export type RigSource = z.infer<typeof rig>;
+export type PointsSource = z.infer<typeof points>;
+export type FormSource = z.infer<typeof form>;
+export type SignalTestSource = z.infer<typeof signalTest>;
 export type RampSource = z.infer<typeof ramp>;
 export type RuleSource = z.infer<typeof rule>;
 export type StatSource = z.infer<typeof stat>;

@@ -2,6 +2,7 @@ import { type Problem, pointerTo } from "../problem.ts";
 import type {
   BodySource,
   CatalogSource,
+  FormSource,
   FragmentSource,
   PartSource,
   RampSource,
@@ -29,6 +30,7 @@ export interface Sources {
   readonly stats: ReadonlyMap<string, Entry<Section<"stats">>>;
   readonly parts: ReadonlyMap<string, Entry<PartSource>>;
   readonly outfits: ReadonlyMap<string, Entry<Section<"outfits">>>;
+  readonly forms: ReadonlyMap<string, Entry<FormSource>>;
   readonly rules: readonly Entry<RuleSource>[];
 }
 
@@ -37,7 +39,7 @@ export interface SourceFile {
   readonly content: FragmentSource | CatalogSource;
 }
 
-const mapSections = ["rigs", "bodies", "slots", "ramps", "channels", "stats", "parts", "outfits"] as const;
+const mapSections = ["rigs", "bodies", "slots", "ramps", "channels", "stats", "parts", "outfits", "forms"] as const;
 
 /** An entry of a section; its pointer is only put together when there is something to say. */
 class SectionEntry implements Entry<unknown> {

@@ -1,5 +1,5 @@
 import type { Catalog } from "../catalog/catalog.ts";
-import { changeBody } from "./change-body.ts";
+import { changeBody, growUp } from "./change-body.ts";
 import type { Character } from "./character.ts";
 import type { Context } from "./context.ts";
 import { cycle } from "./cycle.ts";
@@ -46,6 +46,7 @@ function move(voice: Voice, character: Character, edit: Edit, context: Context):
   if ("paint" in edit) return paint(voice, character, edit);
   if ("dress" in edit) return dress(voice, character, edit, context);
   if ("body" in edit) return changeBody(voice, character, edit, context);
+  if ("grow" in edit) return growUp(voice, character, context);
   if ("rename" in edit) return rename(voice, character, edit);
   if ("split" in edit) return splitStack(voice, character, edit);
   if ("merge" in edit) return mergeStacks(voice, character, edit);
@@ -66,7 +67,7 @@ function together(voice: Voice, character: Character, edits: readonly Edit[], co
 
 function broken(voice: Voice, before: Character, after: Character, edit: Edit, context: Context) {
   // A body is not refused for what is worn: what it cannot bear has been taken off.
-  if (before.loadout === after.loadout || "body" in edit) return [];
+  if (before.loadout === after.loadout || "body" in edit || "grow" in edit) return [];
   return wouldBreak(voice, before, after, context, ...namedSlot(voice, before, edit));
 }
 

@@ -12,12 +12,14 @@ export type Edit =
   | { readonly remove: string }
   /** Puts the next part that can be worn in a slot, or the one before; wraps, passing by empty unless the slot is required. */
   | { readonly cycle: string; readonly step: 1 | -1 }
-  /** Sets a channel to a ramp. */
+  /** Sets a channel to a ramp, or to a color `#rrggbb` where the channel allows it. */
   | { readonly paint: string; readonly ramp: string }
   /** Puts a whole outfit on: its parts, then its colors. */
   | { readonly dress: string }
-  /** Changes the body; whatever does not fit the new one is taken off. */
+  /** Changes the body; what does not fit the new one becomes its counterpart there, or is taken off. */
   | { readonly body: string }
+  /** Grows up: changes the body to the one it grows into. */
+  | { readonly grow: true }
   | { readonly rename: string }
   /** Does several edits as one: they are judged by what they come to, not one by one. */
   | { readonly together: readonly Edit[] }
@@ -64,8 +66,10 @@ export interface LoadoutProblem extends Problem<Edit> {
 export interface Displaced {
   readonly part: string;
   readonly slot: string;
-  /** Gear goes to the bag; appearance is a free choice and goes nowhere. */
-  readonly to: "bag" | "nowhere";
+  /** Gear goes to the bag; appearance is a free choice and goes nowhere; what has a counterpart on a new body became that. */
+  readonly to: "bag" | "nowhere" | "counterpart";
+  /** What it became. */
+  readonly becomes?: string;
   /** One sentence that says why it had to go. */
   readonly because: string;
 }

@@ -17,6 +17,8 @@ export const englishTexts = {
   "unknown-channel": 'The catalog has no channel "{id}".',
   "wrong-slot": '"{part}" does not go in slot "{slot}".',
   "does-not-fit": '"{part}" was not made for body "{body}".',
+  "fully-grown": 'Body "{body}" does not grow into another.',
+  counterpart: 'On body "{body}" there is "{other}" in place of "{part}".',
   "slot-taken-twice": '"{part}" and "{other}" both take slot "{slot}".',
   "required-slot": 'Slot "{slot}" must not be empty.',
   "default-stays": '"{part}" is what slot "{slot}" shows when nothing else is worn there, so it cannot be taken off.',

@@ -24,6 +24,8 @@ export interface Fitting {
   paint(channel: string, ramp: string): EditResult;
   dress(outfit: string): EditResult;
   changeBody(body: string): EditResult;
+  /** Changes the body to the one it grows into. */
+  grow(): EditResult;
   rename(name: string): EditResult;
   /** Does any edit; the calls above are short for it. */
   apply(edit: Edit): EditResult;
@@ -104,6 +106,7 @@ export function openFitting(catalog: Catalog, original: Character, context: Cont
     paint: (channel, ramp) => apply({ paint: channel, ramp }),
     dress: (outfit) => apply({ dress: outfit }),
     changeBody: (body) => apply({ body }),
+    grow: () => apply({ grow: true }),
     rename: (name) => apply({ rename: name }),
     apply,
     options: (slot) => optionsFor(catalog, current, slot, context),

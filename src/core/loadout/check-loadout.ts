@@ -5,6 +5,7 @@ import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { type Explanation, explainAll } from "../character/explain-broken.ts";
 import { findBroken } from "../character/find-broken.ts";
+import { isOffered } from "../character/paint.ts";
 import { fixOf, loadoutProblem, unknownId } from "../character/refuse.ts";
 import { sayText, type Voice } from "../character/wording.ts";
 import { tallyOf } from "../character/worn.ts";
@@ -80,7 +81,7 @@ function wrongColors(voice: Voice, character: Character, problems: LoadoutProble
     const ramp = character.colors[id] ?? "";
     const channel = voice.catalog.channels.get(id);
     if (channel === undefined) problems.push(kept(voice, unknownId(voice, "channel", id, ["colors", id])));
-    else if (!channel.ramps.includes(ramp)) {
+    else if (!isOffered(channel, ramp)) {
       const shown = { ramp: channel.default };
       problems.push(
         loadoutProblem(voice, "ramp-not-offered", {

@@ -3,6 +3,7 @@ import { applyEdit } from "../character/apply-edit.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit } from "../character/edit.ts";
+import { isOffered } from "../character/paint.ts";
 import { MantleError } from "../problem.ts";
 import { valueAt } from "../record.ts";
 import { maskOf } from "./solve/domains.ts";
@@ -242,6 +243,6 @@ function editsTo(
 function wrongPaints(catalog: Catalog, character: Character): readonly Edit[] {
   return Object.entries(character.colors).flatMap(([id, ramp]) => {
     const channel = catalog.channels.get(id);
-    return channel === undefined || channel.ramps.includes(ramp) ? [] : [{ paint: id, ramp: channel.default }];
+    return channel === undefined || isOffered(channel, ramp) ? [] : [{ paint: id, ramp: channel.default }];
   });
 }

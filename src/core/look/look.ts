@@ -1,4 +1,4 @@
-import type { Rectangle, Rig } from "../catalog/catalog.ts";
+import type { Pin, Point, PointTable, Rectangle, Rig } from "../catalog/catalog.ts";
 import type { SheetLayout } from "./sheet-layout.ts";
 
 /** Which animation, facing and time of a look is wanted. */
@@ -19,8 +19,19 @@ export interface Look {
   readonly key: string;
   readonly rig: Rig;
   readonly layers: readonly LookLayer[];
+  readonly points: PointTable;
+  /** The active form; `undefined` when none stands. */
+  readonly form: string | undefined;
+  /** The forms that stand, the active one first: hand them in as `before` when the look is resolved again. */
+  readonly standing: readonly string[];
+  /** What the form shows in place of an animation, by the animation asked for. */
+  readonly animations: ReadonlyMap<string, string>;
   /** In pixels, relative to the origin of the rig. */
   readonly collider: Rectangle | undefined;
+  /** Words of the game's own for what the character can do now. */
+  readonly abilities: readonly string[];
+  /** Of the whole figure, 0 to 1. */
+  readonly opacity: number;
 }
 
 export interface LookLayer {
@@ -34,13 +45,26 @@ export interface LookLayer {
   readonly recolor: Recolor | undefined;
   /** 0 to 1. */
   readonly opacity: number;
-  readonly otherwise: ReadonlyMap<string, string>;
+  /** What to show for an animation that is not drawn, ahead of what the rig says; `false` shows nothing then. */
+  readonly otherwise: ReadonlyMap<string, string> | false;
+  /**
+   * `drawn`: left out where the facing is mirrored, since there the part's layer for the other hand is shown; `mirrored`: that
+   * other layer, which is shown only there.
+   */
+  readonly side: "both" | "drawn" | "mirrored";
+  readonly pin: Pin | undefined;
+  /** Where it is moved to, in pixels of the frame; in a mirrored facing, mirrored with the picture. */
+  readonly offset: Point;
+  /** Pixels of the frame for each pixel of the picture. */
+  readonly scale: number;
 }
 
 /** Key colors and the colors that take their place, each `0xRRGGBB`, in the same order. */
 export interface Recolor {
   readonly channel: string;
+  /** The id of the ramp, or the character's own color. */
   readonly ramp: string;
+  readonly match: "key" | "luminance";
   readonly key: readonly number[];
   readonly colors: readonly number[];
 }
@@ -53,6 +77,12 @@ export interface Cel {
   /** Where its upper left corner goes, in pixels from the figure's origin. */
   readonly x: number;
   readonly y: number;
+  /** How large it is drawn, in pixels; another size than the source's when the layer is scaled. */
+  readonly width: number;
+  readonly height: number;
   /** Mirrored left to right. */
   readonly flip: boolean;
+  /** Then turned clockwise by so many radians, around the middle of the pixel `pivot` of the drawn rectangle. */
+  readonly turn: number;
+  readonly pivot: Point;
 }

@@ -1,59 +1,124 @@
-import type { Body, Catalog, Layer } from "../catalog/catalog.ts";
+import type { Body, Catalog, Form, Layer } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { fitsBody } from "../character/fits-body.ts";
+import { isOffered } from "../character/paint.ts";
 import { unknownId } from "../character/refuse.ts";
 import { type Worn, wornParts } from "../character/worn.ts";
+import { formatColor, parseColor } from "../color/color.ts";
+import { fitRamp, makeRamp } from "../color/ramp.ts";
 import { MantleError } from "../problem.ts";
 import { valueAt } from "../record.ts";
+import { type Signals, standingForms } from "./forms.ts";
 import type { Look, LookLayer, Recolor } from "./look.ts";
 import { pictureOf } from "./picture-of.ts";
 import { layoutSheet } from "./sheet-layout.ts";
 
+export interface LookOptions {
+  /** Facts of the running game, which forms depend on. */
+  readonly signals?: Signals;
+  /** The forms that stood before, `look.standing`, so that a form with `until` lasts until then. */
+  readonly before?: readonly string[];
+}
+
 /**
- * Resolves how a character looks: the layers of its body and of every worn part, without those another part hides, each with
- * its colors.
+ * Resolves how a character looks under signals: the layers of its body and of every worn part, without those another part hides,
+ * each with its colors; and what the active form makes of that. The character itself is not changed by a form, so nothing
+ * chosen is lost on the way back.
  *
  * Parts the catalog does not know, or that were not made for the body, are not shown. A channel the character has not painted,
  * or painted with a ramp that is not offered, shows its default.
  *
  * @throws MantleError `unknown-body`.
  * @example
- * const look = resolveLook(catalog, wren)
+ * const look = resolveLook(catalog, wren, { signals: { stamina: 1 } })
  * celsAt(look, { animation: "walk", facing: "west", time: 0.35 })
  */
-export function resolveLook(catalog: Catalog, character: Character): Look {
+export function resolveLook(catalog: Catalog, character: Character, options: LookOptions = {}): Look {
   const body = catalog.bodies.get(character.body);
   if (body === undefined) {
     const problem = unknownId({ catalog, context: {} }, "body", character.body, ["body"]);
     throw new MantleError(problem.code, problem.because, [problem]);
   }
-  const worn = wornParts(catalog, character).filter(({ part }) => fitsBody(part, body.id));
-  const bare = body.layers.map((layer) => lookLayer(catalog, character, body, undefined, layer));
-  const dressed = worn.flatMap((each) =>
-    each.part.layers
-      .filter((layer) => isShown(layer, each, worn))
-      .map((layer) => lookLayer(catalog, character, body, each.part.id, layer)),
-  );
-  const layers = [...bare, ...dressed];
-  const { rig, collider } = body;
-  return { key: [catalog.id, catalog.version, rig.id, ...layers.map(layerKey)].join("|"), rig, layers, collider };
+  const standing = standingForms(catalog, body, options.signals ?? {}, options.before);
+  const form = catalog.forms.get(standing[0] ?? "");
+  const worn = shownParts(catalog, character, form).filter(({ part }) => fitsBody(part, body.id));
+  const draw = (layer: Layer, part?: string, side: LookLayer["side"] = "both") => {
+    const recolor =
+      layer.channel === undefined
+        ? undefined
+        : recolorFor(catalog, character, layer.channel, valueAt(form?.colors ?? {}, layer.channel));
+    return lookLayer(body, layer, recolor, part, side);
+  };
+  const layers = [
+    ...(form?.layers ?? body.layers).filter((layer) => isInForm(layer, form)).map((layer) => draw(layer)),
+    ...worn.flatMap((each) =>
+      each.part.layers.flatMap((layer) => {
+        const side = isInForm(layer, form) && !isHidden(layer, each, worn) ? sideOf(layer, each, body) : undefined;
+        return side === undefined ? [] : [draw(layer, each.part.id, side)];
+      }),
+    ),
+  ];
+  const animations = form?.animations ?? noAnimations;
+  const opacity = form?.opacity ?? 1;
+  return {
+    key: [catalog.id, catalog.version, body.id, opacity, ...[...animations].flat(), ...layers.map(layerKey)].join("|"),
+    rig: body.rig,
+    layers,
+    points: body.points,
+    form: form?.id,
+    standing,
+    animations,
+    collider: form?.collider ?? body.collider,
+    abilities: form?.abilities ?? body.abilities,
+    opacity,
+  };
 }
 
-function isShown(layer: Layer, { slot, part }: Worn, worn: readonly Worn[]): boolean {
-  if (layer.in !== undefined && layer.in !== slot) return false;
-  return !worn.some(
+const noAnimations: ReadonlyMap<string, string> = new Map();
+
+/** What is worn, with what the form shows instead. */
+function shownParts(catalog: Catalog, character: Character, form: Form | undefined): readonly Worn[] {
+  const worn = wornParts(catalog, character);
+  const instead = Object.entries(form?.parts ?? {});
+  if (instead.length === 0) return worn;
+  const given = instead.flatMap(([slot, id]): Worn[] => {
+    const part = id === null ? undefined : catalog.parts.get(id);
+    return part === undefined ? [] : [{ slot, part, issued: true }];
+  });
+  return [...worn.filter(({ slot }) => valueAt(form?.parts ?? {}, slot) === undefined), ...given];
+}
+
+function isInForm({ forms, notForms }: Layer, form: Form | undefined): boolean {
+  if (forms !== undefined && (form === undefined || !forms.includes(form.id))) return false;
+  return form === undefined || !notForms.includes(form.id);
+}
+
+function isHidden(layer: Layer, { slot, part }: Worn, worn: readonly Worn[]): boolean {
+  return worn.some(
     (other) =>
       other.part !== part &&
       other.part.hides.some((hidden) => hidden.slot === slot && (hidden.group ?? layer.group) === layer.group),
   );
 }
 
+/**
+ * Where a layer is shown, `undefined` for nowhere. In a mirrored facing a part drawn for both hands shows its other hand's layer,
+ * whose mirror image is this hand: so what is in the left hand stays in the left hand.
+ */
+function sideOf(layer: Layer, { slot, part }: Worn, { rig }: Body): LookLayer["side"] | undefined {
+  if (layer.in === undefined) return "both";
+  const twin = rig.twins.get(slot);
+  const isForBoth = twin !== undefined && part.layers.some((other) => other.in === twin);
+  if (layer.in === slot) return isForBoth ? "drawn" : "both";
+  return isForBoth && layer.in === twin ? "mirrored" : undefined;
+}
+
 function lookLayer(
-  catalog: Catalog,
-  character: Character,
   body: Body,
-  part: string | undefined,
   layer: Layer,
+  recolor: Recolor | undefined,
+  part: string | undefined,
+  side: LookLayer["side"],
 ): LookLayer {
   return {
     part,
@@ -61,21 +126,54 @@ function lookLayer(
     layout: layoutSheet(body.rig, layer),
     depth: layer.depth,
     depthByFacing: layer.depthByFacing,
-    recolor: layer.channel === undefined ? undefined : recolorFor(catalog, character, layer.channel),
+    recolor,
     opacity: layer.opacity,
     otherwise: layer.otherwise,
+    side,
+    pin: layer.pin,
+    offset: forBody(layer.offset, body) ?? { x: 0, y: 0 },
+    scale: forBody(layer.scale, body) ?? 1,
   };
 }
 
-/** The colors a character shows in a channel; `undefined` for a channel or ramp the catalog does not have. */
-export function recolorFor(catalog: Catalog, character: Pick<Character, "colors">, id: string): Recolor | undefined {
-  const channel = catalog.channels.get(id);
-  if (channel === undefined) return undefined;
-  const painted = valueAt(character.colors, id);
-  const ramp = catalog.ramps.get(painted !== undefined && channel.ramps.includes(painted) ? painted : channel.default);
-  return ramp === undefined ? undefined : { channel: id, ramp: ramp.id, key: channel.key, colors: ramp.colors };
+/** What is said for a body, or else the nearest it extends, or else for all. */
+function forBody<T>(said: ReadonlyMap<string, T>, { lineage }: Body): T | undefined {
+  const named = lineage.find((body) => said.has(body));
+  return said.get(named ?? "");
 }
 
-function layerKey({ image, depth, recolor, opacity }: LookLayer): string {
-  return `${image}@${depth}${recolor === undefined ? "" : `#${recolor.ramp}`}${opacity === 1 ? "" : `*${opacity}`}`;
+/**
+ * The colors a character shows in a channel; `undefined` for a channel or ramp the catalog does not have.
+ *
+ * Where the channel allows it, a color of the character's own makes a ramp of its own.
+ *
+ * @param instead - a ramp that is shown whatever the character chose.
+ */
+export function recolorFor(
+  catalog: Catalog,
+  character: Pick<Character, "colors">,
+  id: string,
+  instead?: string,
+): Recolor | undefined {
+  const channel = catalog.channels.get(id);
+  if (channel === undefined) return undefined;
+  const { key, match } = channel;
+  const chosen = valueAt(character.colors, id) ?? channel.default;
+  const painted = instead ?? (isOffered(channel, chosen) ? chosen : channel.default);
+  const color = parseColor(painted);
+  if (color !== undefined) {
+    const ramp = formatColor(color);
+    const colors = makeRamp(ramp, { steps: key.length }).map((each) => parseColor(each) ?? 0);
+    return { channel: id, ramp, match, key, colors };
+  }
+  const ramp = catalog.ramps.get(painted);
+  return ramp === undefined ? undefined : { channel: id, ramp: ramp.id, match, key, colors: fitRamp(ramp.colors, key) };
+}
+
+function layerKey({ image, depth, recolor, opacity, side }: LookLayer): string {
+  const words = [`${image}@${depth}`];
+  if (recolor !== undefined) words.push(`#${recolor.ramp}`);
+  if (opacity !== 1) words.push(`*${opacity}`);
+  if (side !== "both") words.push(side);
+  return words.join("");
 }

@@ -1,4 +1,3 @@
-import type { Rectangle } from "../catalog/catalog.ts";
 import type { SheetLayout } from "../look/sheet-layout.ts";
 import { recall } from "../recall.ts";
 import type { Image } from "./image.ts";
@@ -6,20 +5,30 @@ import type { Image } from "./image.ts";
 /**
  * A picture prepared for composing.
  *
- * Pixels are indices into a table of colors, so that a recolor is a new table and never a new picture. Every cell knows the
- * rectangle its visible pixels lie in, so that blank pixels cost nothing.
+ * Visible pixels are indices into a table of colors, so that a recolor is a new table and never a new picture. They lie packed
+ * one after another, cell by cell in runs, so that blank pixels cost nothing and what is read is read in order.
  */
 export interface Sheet {
-  readonly width: number;
-  /** Row-major, one index a pixel; 8 bits wide whenever the picture has at most 256 colors. Index 0 is transparent. */
-  readonly plane: Uint8Array | Uint32Array;
-  /** Straight RGBA of each index, as `0xAABBGGRR`. */
-  readonly table: Uint32Array;
-  /** Indices by opaque color, `0xRRGGBB`. */
-  readonly indexOfColor: ReadonlyMap<number, number>;
-  /** The visible rectangle of each cell, relative to the cell; row-major; `undefined` for a blank cell. */
-  readonly trims: readonly (Rectangle | undefined)[];
+  readonly image: Image;
   readonly columns: number;
+  /** Straight RGBA of each index, as `0xAABBGGRR`. Index 0 is transparent. */
+  readonly table: Uint32Array;
+  readonly indexOf: ReadonlyMap<number, number>;
+  readonly cells: Cells;
+  /** Cells drawn at another size or turned, by how. */
+  readonly changed: Map<string, Cells>;
+}
+
+/** The visible pixels of some cells. */
+export interface Cells {
+  /** The index of each visible pixel, run after run; 8 bits wide whenever the picture has at most 256 colors. */
+  readonly indices: Uint8Array | Uint32Array;
+  /** For each run: row and column in its cell, and length; that of a translucent run is negative. */
+  readonly runs: Int16Array;
+  /** Where the runs of each cell begin, row-major, with the end of the last. */
+  readonly starts: Int32Array;
+  /** Where the indices of each cell begin. */
+  readonly firsts: Int32Array;
 }
 
 const prepared = new WeakMap<Image, Map<string, Sheet>>();
@@ -31,50 +40,89 @@ export function sheetOf(image: Image, layout: SheetLayout): Sheet {
   return recall(sheets, key, () => prepareSheet(image, layout));
 }
 
-function prepareSheet(image: Image, layout: SheetLayout): Sheet {
-  const pixels = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
-  const wide = new Uint32Array(pixels.length);
-  const colors: number[] = [0];
-  const indexOf = new Map<number, number>();
-  const bounds = Array.from({ length: layout.columns * layout.rows }, () => ({
-    left: Infinity,
-    top: Infinity,
-    right: -1,
-    bottom: -1,
-  }));
-  for (let y = 0; y < image.height; y += 1) {
-    const row = Math.floor(y / layout.cell.height);
-    for (let x = 0; x < image.width; x += 1) {
-      const rgba = pixels[y * image.width + x] as number;
-      if (rgba >>> 24 === 0) continue;
-      let index = indexOf.get(rgba);
-      if (index === undefined) {
-        index = colors.push(rgba) - 1;
-        indexOf.set(rgba, index);
+function prepareSheet(image: Image, { columns, rows, cell }: SheetLayout): Sheet {
+  const { colors, indexOf, plane } = indexPixels(image);
+  const packer = new CellPacker(colors);
+  for (let row = 0; row < rows; row += 1) {
+    for (let column = 0; column < columns; column += 1) {
+      const left = column * cell.width;
+      // Cells of a picture that was cut short are blank where it ends.
+      const right = Math.min(left + cell.width, image.width);
+      const bottom = Math.min((row + 1) * cell.height, image.height);
+      for (let y = row * cell.height; y < bottom; y += 1) {
+        packer.addRow(y - row * cell.height, plane, y * image.width + left, right - left);
       }
-      wide[y * image.width + x] = index;
-      const column = Math.floor(x / layout.cell.width);
-      const bound = column < layout.columns ? bounds[row * layout.columns + column] : undefined;
-      if (bound === undefined) continue;
-      bound.left = Math.min(bound.left, x - column * layout.cell.width);
-      bound.right = Math.max(bound.right, x - column * layout.cell.width);
-      bound.top = Math.min(bound.top, y - row * layout.cell.height);
-      bound.bottom = Math.max(bound.bottom, y - row * layout.cell.height);
+      packer.endCell();
     }
   }
-  const opaque = [...indexOf]
-    .filter(([rgba]) => rgba >>> 24 === 255)
-    .map(([rgba, index]) => [swapRedAndBlue(rgba), index] as const);
-  return {
-    width: image.width,
-    plane: colors.length <= 256 ? Uint8Array.from(wide) : wide,
-    table: Uint32Array.from(colors),
-    indexOfColor: new Map(opaque),
-    trims: bounds.map(({ left, top, right, bottom }) =>
-      right < 0 ? undefined : { x: left, y: top, width: right - left + 1, height: bottom - top + 1 },
-    ),
-    columns: layout.columns,
-  };
+  return { image, columns, table: Uint32Array.from(colors), indexOf, cells: packer.pack(), changed: new Map() };
+}
+
+function indexPixels(image: Image) {
+  const pixels = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
+  const plane = new Uint32Array(pixels.length);
+  const colors: number[] = [0];
+  const indexOf = new Map<number, number>();
+  let [lastColor, lastIndex] = [0, 0];
+  for (let at = 0; at < pixels.length; at += 1) {
+    const color = pixels[at] as number;
+    if (color >>> 24 === 0) continue;
+    if (color !== lastColor) {
+      lastColor = color;
+      lastIndex = indexOf.get(color) ?? 0;
+      if (lastIndex === 0) {
+        lastIndex = colors.push(color) - 1;
+        indexOf.set(color, lastIndex);
+      }
+    }
+    plane[at] = lastIndex;
+  }
+  return { colors, indexOf, plane };
+}
+
+/** Gathers the visible pixels of cells, row by row. */
+export class CellPacker {
+  readonly #isOpaque: readonly boolean[];
+  readonly #indices: number[] = [];
+  readonly #runs: number[] = [];
+  readonly #starts: number[] = [0];
+  readonly #firsts: number[] = [0];
+
+  constructor(colors: ArrayLike<number>) {
+    this.#isOpaque = Array.from(colors, (color) => color >>> 24 === 255);
+  }
+
+  /** Adds a row of the cell that is being gathered: so many indices of a plane. */
+  addRow(y: number, plane: ArrayLike<number>, from: number, count: number): void {
+    for (let x = 0; x < count; ) {
+      const start = x;
+      const isOpaque = this.#isOpaque[plane[from + x] ?? 0];
+      if (plane[from + x] === 0) {
+        x += 1;
+        continue;
+      }
+      while (x < count && plane[from + x] !== 0 && this.#isOpaque[plane[from + x] ?? 0] === isOpaque) {
+        this.#indices.push(plane[from + x] ?? 0);
+        x += 1;
+      }
+      this.#runs.push(y, start, isOpaque ? x - start : start - x);
+    }
+  }
+
+  endCell(): void {
+    this.#starts.push(this.#runs.length);
+    this.#firsts.push(this.#indices.length);
+  }
+
+  pack(): Cells {
+    const indices = this.#isOpaque.length <= 256 ? Uint8Array.from(this.#indices) : Uint32Array.from(this.#indices);
+    return {
+      indices,
+      runs: Int16Array.from(this.#runs),
+      starts: Int32Array.from(this.#starts),
+      firsts: Int32Array.from(this.#firsts),
+    };
+  }
 }
 
 /** `0x..BBGGRR` to `0xRRGGBB`, and back. */

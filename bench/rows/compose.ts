@@ -1,0 +1,67 @@
+import { createCanvas, ImageData } from "@napi-rs/canvas";
+import sharp from "sharp";
+import { bakeSheet, type Image, resolveLook } from "zealous-mantle";
+import { composedPlainly, type Figure, makeFigure, recoloredSheets, sameBytes, sheetSize } from "../looks.ts";
+import { agree, type Row, sideBySide } from "../measure.ts";
+
+const work = "compose 12 recolored layers, 256 cells of 64×64";
+
+/** Each time another set of colors, so that nothing composed before can be used again. */
+function baker(figure: Figure) {
+  const looks = Array.from({ length: 16 }, (_, seed) => resolveLook(figure.catalog, figure.painted(seed + 1)));
+  let turn = 0;
+  return () => {
+    turn += 1;
+    const look = looks[turn % looks.length];
+    if (look === undefined) throw new Error("no look");
+    return bakeSheet({ ...look, layers: look.layers.map((layer) => ({ ...layer })) }, figure.images).image;
+  };
+}
+
+function row(name: string, against: string, goal: number, compose: (sheets: readonly Image[]) => () => unknown): Row {
+  return {
+    name,
+    work,
+    against,
+    unit: "ms",
+    goal: { atLeast: goal },
+    async measure() {
+      const figure = makeFigure();
+      const look = resolveLook(figure.catalog, figure.painted(1));
+      const theirs = compose(recoloredSheets(figure, look));
+      const pixels = await theirs();
+      agree(
+        sameBytes(bakeSheet(look, figure.images).image.data, pixels as ArrayLike<number>),
+        "the pictures are not the same",
+      );
+      return sideBySide({ run: baker(figure), times: 12 }, { run: theirs, times: 1 });
+    },
+  };
+}
+
+export const composeSkia = row("compose-skia", "@napi-rs/canvas (Skia) drawing the recolored sheets", 1.5, (sheets) => {
+  const canvases = sheets.map((sheet) => {
+    const canvas = createCanvas(sheet.width, sheet.height);
+    canvas.getContext("2d").putImageData(new ImageData(sheet.data, sheet.width, sheet.height), 0, 0);
+    return canvas;
+  });
+  return () => {
+    const target = createCanvas(sheetSize.width, sheetSize.height);
+    const context = target.getContext("2d");
+    for (const canvas of canvases) context.drawImage(canvas, 0, 0);
+    return context.getImageData(0, 0, sheetSize.width, sheetSize.height).data;
+  };
+});
+
+export const composeSharp = row("compose-sharp", "sharp's composite of the recolored sheets", 25, (sheets) => {
+  const raw = { width: sheetSize.width, height: sheetSize.height, channels: 4 } as const;
+  const layers = sheets.map(({ data }) => ({ input: Buffer.from(data.buffer), raw }));
+  return async () => {
+    const blank = { create: { ...raw, background: { r: 0, g: 0, b: 0, alpha: 0 } } };
+    return sharp(blank).composite(layers).raw().toBuffer();
+  };
+});
+
+export const composePlain = row("compose-plain", "a plain per-pixel loop over the recolored sheets", 6, (sheets) => {
+  return () => composedPlainly(sheets).data;
+});

@@ -1,0 +1,149 @@
+import {
+  differenceCiede2000,
+  filterDeficiencyDeuter,
+  filterDeficiencyProt,
+  filterDeficiencyTrit,
+  modeLab65,
+  modeLrgb,
+  useMode,
+} from "culori/fn";
+import type { Catalog } from "../catalog/catalog.ts";
+import { suggest } from "../catalog/suggest.ts";
+import type { Character } from "../character/character.ts";
+import { rgbColor } from "../color/color.ts";
+import { fitRamp } from "../color/ramp.ts";
+import { MantleError } from "../problem.ts";
+import { recolorFor } from "./resolve-look.ts";
+
+/** How eyes see color: `protan` without red receptors, `deutan` without green, `tritan` without blue ones. */
+export type Sight = "normal" | "protan" | "deutan" | "tritan";
+
+export interface DistinguishOptions {
+  /** The channel to tell them apart by. */
+  readonly channel: string;
+  /** Whose eyes have to see the difference. @defaultValue all four */
+  readonly sights?: readonly Sight[];
+}
+
+export interface Distinction {
+  /** The ramp for each character, in their order. */
+  readonly ramps: readonly string[];
+  /** The least difference between any two, in CIEDE2000 units for the eyes that see it least; below about 10 they look alike. */
+  readonly difference: number;
+}
+
+/**
+ * Chooses ramps of a channel so that no two characters look alike: of all choices, one whose two nearest ramps are farthest
+ * apart, and of those, one that lets as many as can be keep the ramp they have.
+ *
+ * The difference of two ramps is that of their colors, one by one and on average, by CIEDE2000 (M. R. Luo, G. Cui, B. Rigg, "The
+ * development of the CIE 2000 colour-difference formula", 2001), for the eyes that see it least; color-blind eyes by the model of
+ * G. M. Machado, M. M. Oliveira and L. A. F. Fernandes (2009). Where there are more characters than ramps, some share one.
+ *
+ * @param characters - at most 16.
+ * @throws MantleError `unknown-channel`, `too-many`.
+ * @example
+ * distinguish(catalog, [wren, heron, tern], { channel: "cloth" })
+ * // → { ramps: ["indigo", "plum", "moss"], difference: 11.3 }
+ */
+export function distinguish(
+  catalog: Catalog,
+  characters: readonly Pick<Character, "colors">[],
+  { channel: id, sights = ["normal", "protan", "deutan", "tritan"] }: DistinguishOptions,
+): Distinction {
+  const channel = catalog.channels.get(id);
+  if (channel === undefined) {
+    const advice = suggest(id, [...catalog.channels.keys()], (meant) => `Say "${meant}" if that is meant.`, "");
+    throw new MantleError(
+      "unknown-channel",
+      [`The catalog has no channel "${id}".`, ...advice.map(({ say }) => say)].join(" ").trim(),
+    );
+  }
+  if (characters.length > 16) {
+    throw new MantleError(
+      "too-many",
+      `${characters.length} characters cannot be told apart by color. Give at most 16.`,
+    );
+  }
+  const ramps = channel.ramps.map((ramp) => fitRamp(catalog.ramps.get(ramp)?.colors ?? [0], channel.key));
+  const apart = ramps.map((one) => ramps.map((other) => differenceOf(one, other, sights)));
+  const own = characters.map((character) => channel.ramps.indexOf(recolorFor(catalog, character, id)?.ramp ?? ""));
+  const { choice, difference } = farthest(apart, own);
+  return { ramps: choice.map((ramp) => channel.ramps[ramp] ?? channel.default), difference };
+}
+
+useMode(modeLab65);
+useMode(modeLrgb);
+const ciede2000 = differenceCiede2000();
+const seenBy: Readonly<Record<Sight, (color: ReturnType<typeof rgbColor>) => ReturnType<typeof rgbColor>>> = {
+  normal: (color) => color,
+  protan: filterDeficiencyProt(1),
+  deutan: filterDeficiencyDeuter(1),
+  tritan: filterDeficiencyTrit(1),
+};
+
+function differenceOf(one: readonly number[], other: readonly number[], sights: readonly Sight[]): number {
+  const bySight = sights.map((sight) => {
+    const see = seenBy[sight];
+    const differences = one.map((color, at) => ciede2000(see(rgbColor(color)), see(rgbColor(other[at] ?? 0))));
+    return differences.reduce((sum, each) => sum + each, 0) / differences.length;
+  });
+  return Math.min(...bySight);
+}
+
+/** For each character one of the ramps: first the greatest least difference for which there is a choice, then the most kept. */
+function farthest(
+  apart: readonly (readonly number[])[],
+  own: readonly number[],
+): { readonly choice: readonly number[]; readonly difference: number } {
+  const differences = [...new Set(apart.flat())].toSorted((one, other) => other - one);
+  let [low, high] = [0, differences.length - 1];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (extended(apart, differences[middle] ?? 0, [], own.length) === undefined) low = middle + 1;
+    else high = middle;
+  }
+  const least = differences[low] ?? 0;
+  const difference = own.length < 2 ? Number.POSITIVE_INFINITY : least;
+  for (const keepers of subsets(own.length)) {
+    const kept = own.filter((_, at) => keepers[at]);
+    const isApart = kept.every((one, at) => kept.slice(0, at).every((other) => (apart[one]?.[other] ?? -1) >= least));
+    const rest = isApart ? extended(apart, least, kept, own.length - kept.length) : undefined;
+    if (rest === undefined) continue;
+    let next = 0;
+    return { choice: own.map((ramp, at) => (keepers[at] ? ramp : (rest[next++] ?? 0))), difference };
+  }
+  return { choice: own.map(() => 0), difference };
+}
+
+/** So many more ramps, none nearer than `least` to another or to those that are fixed; `undefined` when there are not so many. */
+function extended(
+  apart: readonly (readonly number[])[],
+  least: number,
+  fixed: readonly number[],
+  count: number,
+): readonly number[] | undefined {
+  const chosen: number[] = [];
+  // Whoever gets which does not matter here, so they are taken in rising order.
+  const take = (from: number): boolean => {
+    if (chosen.length === count) return true;
+    for (let ramp = from; ramp < apart.length; ramp += 1) {
+      const isFar = (other: number) => (apart[ramp]?.[other] ?? 0) >= least;
+      if (!fixed.every(isFar) || !chosen.every(isFar)) continue;
+      chosen.push(ramp);
+      if (take(ramp)) return true;
+      chosen.pop();
+    }
+    return false;
+  };
+  return take(0) ? chosen : undefined;
+}
+
+/** Every way to say yes or no so many times, the most yeses first. */
+function subsets(count: number): readonly (readonly boolean[])[] {
+  const all = Array.from({ length: 2 ** count }, (_, bits) =>
+    Array.from({ length: count }, (_, at) => (bits >> at) % 2 === 1),
+  );
+  const size = (subset: readonly boolean[]) => subset.filter(Boolean).length;
+  return all.toSorted((one, other) => size(other) - size(one));
+}

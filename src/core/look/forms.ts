@@ -1,0 +1,47 @@
+import type { Body, Catalog, Form, SignalBounds, SignalTest } from "../catalog/catalog.ts";
+import type { Signal } from "../character/context.ts";
+import { valueAt } from "../record.ts";
+
+export type Signals = Readonly<Record<string, Signal>>;
+
+/**
+ * The forms of a body that stand under signals, the active one first: by priority, then in the order of the catalog.
+ *
+ * A form stands when all its tests pass. One that stood before goes on standing until its `until` says otherwise. A signal that
+ * is not given passes no test.
+ *
+ * @param before - the forms that stood when this was last asked.
+ * @example
+ * standingForms(catalog, reed, { stamina: 2 })            // → ["weary"]
+ * standingForms(catalog, reed, { stamina: 3 }, ["weary"]) // → ["weary"]: it lasts until 4
+ * standingForms(catalog, reed, { stamina: 3 })            // → []
+ */
+export function standingForms(
+  { forms }: Pick<Catalog, "forms">,
+  body: Pick<Body, "lineage">,
+  signals: Signals,
+  before: readonly string[] = [],
+): readonly string[] {
+  const standing = [...forms.values()].filter(
+    (form) => takes(body, form) && form.when.every((test) => passes(test, signals, before.includes(form.id))),
+  );
+  return standing.toSorted((one, other) => other.priority - one.priority).map(({ id }) => id);
+}
+
+function takes({ lineage }: Pick<Body, "lineage">, { bodies }: Form): boolean {
+  return bodies === undefined || lineage.some((body) => bodies.has(body));
+}
+
+function passes(test: SignalTest, signals: Signals, stood: boolean): boolean {
+  const value = valueAt(signals, test.signal);
+  if (value === undefined) return false;
+  if (within(test, value)) return true;
+  return stood && test.until !== undefined && !within(test.until, value);
+}
+
+function within({ is, atLeast, atMost }: SignalBounds, value: Signal): boolean {
+  if (is === undefined && atLeast === undefined && atMost === undefined) return Boolean(value);
+  if (is !== undefined && value !== is) return false;
+  if (atLeast !== undefined && !(Number(value) >= atLeast)) return false;
+  return atMost === undefined || Number(value) <= atMost;
+}
