@@ -3,7 +3,9 @@ import { check } from "./rows/check.ts";
 import { checkGrowth } from "./rows/check-growth.ts";
 import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
 import { load } from "./rows/load.ts";
+import { moment } from "./rows/moment.ts";
 import { options } from "./rows/options.ts";
+import { recolor } from "./rows/recolor.ts";
 import { repair } from "./rows/repair.ts";
 import { roll } from "./rows/roll.ts";
 
@@ -18,4 +20,6 @@ export const rows: readonly Row[] = [
   composeSkia,
   composeSharp,
   composePlain,
+  recolor,
+  moment,
 ];

@@ -15,9 +15,11 @@ export interface Sculpted {
   readonly builds?: readonly string[];
   /** The height above the ground from which its pixels go into a picture of their own, which a hat can hide. */
   readonly topFrom?: (figure: Figure) => number;
+  /** Drawn once for each facing, to be pinned to the crown, since it moves with the head and does not change. */
+  readonly isStill?: boolean;
 }
 
-/** A part drawn pixel by pixel on the head, for each facing: digits are tones, `.` is nothing. */
+/** A part drawn pixel by pixel on the head, once, for each facing: digits are tones, `.` is nothing. */
 export interface Stamped {
   readonly kind: "stamped";
   readonly id: string;

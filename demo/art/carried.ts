@@ -12,6 +12,7 @@ import {
   smooth,
   sphere,
   union,
+  type Vector,
   vector,
 } from "./field.ts";
 import type { Figure, Side } from "./figure.ts";
@@ -19,6 +20,12 @@ import { accent, brass, flame, iron, leather, paper, wood } from "./material.ts"
 import { torsoShape } from "./shapes.ts";
 
 const carried = (id: string, pieces: Sculpted["pieces"]): Sculpted => sculpted(id, pieces, "sleeved");
+
+/** Too heavy for apprentices. */
+const grown = (id: string, pieces: Sculpted["pieces"]): Sculpted => ({
+  ...carried(id, pieces),
+  builds: ["reed", "oak"],
+});
 
 /** A strap over the right shoulder to the left hip. */
 function strap(figure: Figure, more: number): Field {
@@ -52,7 +59,7 @@ export const backArt: readonly Sculpted[] = [
       { material: leather, field: union(ties, strap(figure, 2.6)) },
     ];
   }),
-  carried("mail-pack", (figure) => {
+  grown("mail-pack", (figure) => {
     const { chest, belly, build, sway } = figure;
     const at = vector(0, (chest.y + belly.y) / 2 + 1.5, -build.chest[2] - 4.6 - sway * 0.3);
     const straps = both(
@@ -79,6 +86,12 @@ function grip({ hand, elbow }: Figure, side: Side) {
   return between(elbow[side], hand[side], 1.15);
 }
 
+/** The ends of something long, held upright; in a raised hand it slides down, so that it stays in the picture. */
+function shaft(hold: Vector, lean: number, up: number, down: number) {
+  const slide = Math.max(0, hold.y + up + 12 - 76);
+  return { top: shift(hold, lean, up - slide, -1.4), bottom: shift(hold, 0, -down - slide, 0.4) };
+}
+
 const lantern = (side: Side) =>
   carried(side === 0 ? "lantern-left" : "lantern-right", (figure) => {
     const at = shift(grip(figure, side), 0, -7, 1.2 - figure.sway * (side === 0 ? 0.5 : -0.5));
@@ -102,16 +115,22 @@ const lantern = (side: Side) =>
 
 const oar = (side: Side) =>
   carried(side === 0 ? "oar-left" : "oar-right", (figure) => {
-    const hold = shift(grip(figure, side), side === 0 ? 0.6 : -0.6, 0, 1);
-    const top = shift(hold, side === 0 ? 1.2 : -1.2, 34, -1.5);
-    const bottom = shift(hold, 0, -10.5, 0.4);
-    const blade = shift(top, 0, 0, 0);
+    const out = side === 0 ? 1 : -1;
+    const hold = shift(grip(figure, side), out * 0.6, 0, 1);
+    const { top, bottom } = figure.isRowing
+      ? { top: shift(hold, out * 7, 5 - hold.y, 7), bottom: shift(hold, out * -3, 12, -5) }
+      : shaft(hold, out * 1.2, 34, 10.5);
+    const blade = shift(top, 0, figure.isRowing ? -3 : 0, 0);
     return [
       {
         material: wood,
         field: union(
           roundCone(bottom, top, 1.25, 1.1),
-          smooth(1.5, ellipsoid(shift(blade, 0, 4, 0), 2.9, 7.4, 1.4), roundCone(shift(top, 0, -4, 0), top, 1.1, 1.6)),
+          smooth(
+            1.5,
+            ellipsoid(shift(blade, 0, 4, 0), 2.9, 7.4, 1.4),
+            roundCone(between(top, hold, 0.15), top, 1.1, 1.6),
+          ),
         ),
       },
       {
@@ -138,10 +157,10 @@ const whistle = (side: Side) =>
 const boathook = (side: Side) =>
   carried(side === 0 ? "boathook-left" : "boathook-right", (figure) => {
     const hold = shift(grip(figure, side), side === 0 ? 0.6 : -0.6, 0, 1);
-    const top = shift(hold, side === 0 ? 1 : -1, 36, -1.2);
     const out = side === 0 ? 1 : -1;
+    const { top, bottom } = shaft(hold, out, 36, 11);
     return [
-      { material: wood, field: roundCone(shift(hold, 0, -11, 0.4), top, 1.2, 1) },
+      { material: wood, field: roundCone(bottom, top, 1.2, 1) },
       {
         material: iron,
         field: union(

@@ -5,6 +5,8 @@ export interface Build {
   readonly id: string;
   readonly hipHeight: number;
   readonly hipWidth: number;
+  /** From the hips up to the middle of the belly. */
+  readonly waist: number;
   readonly shoulderHeight: number;
   readonly shoulderWidth: number;
   readonly headHeight: number;
@@ -20,11 +22,12 @@ export interface Build {
   readonly armSplay: number;
 }
 
-export const builds: readonly Build[] = [
+const couriers: readonly Build[] = [
   {
     id: "reed",
     hipHeight: 21,
     hipWidth: 3.3,
+    waist: 7,
     shoulderHeight: 37,
     shoulderWidth: 6.2,
     headHeight: 48.5,
@@ -43,6 +46,7 @@ export const builds: readonly Build[] = [
     id: "oak",
     hipHeight: 20,
     hipWidth: 4.1,
+    waist: 7,
     shoulderHeight: 37.5,
     shoulderWidth: 8.8,
     headHeight: 49,
@@ -58,6 +62,32 @@ export const builds: readonly Build[] = [
     armSplay: 0.24,
   },
 ];
+
+/** An apprentice: shorter and slighter than the courier they grow into, with the same head. */
+function young(build: Build): Build {
+  const slim = ([width, height, depth]: Build["chest"]): Build["chest"] => [width * 0.86, height * 0.84, depth * 0.9];
+  const short = (lengths: readonly [number, number]): readonly [number, number] => [lengths[0] * 0.8, lengths[1] * 0.8];
+  return {
+    ...build,
+    id: `${build.id}-young`,
+    hipHeight: build.hipHeight - 5,
+    hipWidth: build.hipWidth * 0.9,
+    waist: build.waist - 1.4,
+    shoulderHeight: build.shoulderHeight - 8,
+    shoulderWidth: build.shoulderWidth * 0.86,
+    headHeight: build.headHeight - 8,
+    chest: slim(build.chest),
+    belly: slim(build.belly),
+    pelvis: slim(build.pelvis),
+    upperArm: [build.upperArm[0] * 0.94, build.upperArm[1] * 0.94],
+    foreArm: [build.foreArm[0] * 0.94, build.foreArm[1] * 0.94],
+    hand: build.hand * 0.94,
+    armLength: short(build.armLength),
+  };
+}
+
+/** Every build the art is drawn for: couriers, then apprentices. */
+export const builds: readonly Build[] = [...couriers, ...couriers.map(young)];
 
 /** The left side has x > 0: the viewer's right when the figure faces south. */
 export type Side = 0 | 1;
@@ -79,6 +109,8 @@ export interface Figure {
   readonly ankle: Pair<Vector>;
   /** How far things that hang lag behind, in pixels forward. */
   readonly sway: number;
+  /** Whether what is held is in the water. */
+  readonly isRowing: boolean;
 }
 
 export interface Motion {
@@ -90,72 +122,184 @@ export interface Motion {
 export const motions: readonly Motion[] = [
   { id: "idle", frames: 4, fps: 4 },
   { id: "walk", frames: 8, fps: 10 },
+  { id: "row", frames: 6, fps: 6 },
+  { id: "wade", frames: 8, fps: 8 },
+  { id: "hail", frames: 6, fps: 8 },
+  { id: "trudge", frames: 8, fps: 7 },
 ];
 
-const stride = 6.5;
-const lift = 3.6;
 const ankleHeight = 2.6;
 
-/** Poses a build for a frame. The head only ever moves by whole pixels, so that faces stay crisp. */
+/** Poses a build for a frame. The head only ever rises and falls by whole pixels, so that faces stay crisp. */
 export function poseFigure(build: Build, motion: string, frame: number): Figure {
-  return motion === "walk" ? walk(build, frame / 8) : stand(build, frame);
+  switch (motion) {
+    case "walk":
+      return step(build, frame / 8, walking);
+    case "wade":
+      return step(build, frame / 8, wading);
+    case "trudge":
+      return step(build, frame / 8, trudging);
+    case "row":
+      return row(build, frame);
+    case "hail":
+      return hail(build, frame);
+    default:
+      return stand(build, frame);
+  }
+}
+
+/** How far a pose is from standing straight. */
+interface Pose {
+  readonly hips: number;
+  readonly torso: number;
+  /** How far the head is bent forward, in pixels. */
+  readonly lean: number;
+  readonly ankle: Pair<Vector>;
+  /** The upper arm, in radians forward and outward; the forearm, in radians more than that. */
+  readonly arm: Pair<{ readonly swing: number; readonly bend: number; readonly out: number; readonly outward: number }>;
+  readonly sway: number;
+  readonly isRowing?: boolean;
+}
+
+function standingFeet(build: Build, apart = 0.5): Pair<Vector> {
+  return [vector(build.hipWidth + apart, ankleHeight, 0), vector(-build.hipWidth - apart, ankleHeight, 0)];
+}
+
+function hanging(build: Build, swing: number, bend: number): Pose["arm"][0] {
+  return { swing, bend, out: build.armSplay, outward: build.armSplay * 0.45 };
 }
 
 function stand(build: Build, frame: number): Figure {
   const breath = frame >= 2 ? -1 : 0;
-  const feet: Pair<Vector> = [
-    vector(build.hipWidth + 0.5, ankleHeight, 0),
-    vector(-build.hipWidth - 0.5, ankleHeight, 0),
-  ];
-  return assemble(build, 0, breath, feet, [-0.04, -0.04], [0.14, 0.14], 0);
+  const arm = hanging(build, -0.04, 0.14);
+  return assemble(build, { hips: 0, torso: breath, lean: 0, ankle: standingFeet(build), arm: [arm, arm], sway: 0 });
 }
 
-function walk(build: Build, phase: number): Figure {
+/** A way of going on foot. */
+interface Gait {
+  readonly stride: number;
+  readonly lift: number;
+  /** How low the hips go at each eighth of the cycle: lowest when both feet are on the ground. */
+  readonly bob: readonly number[];
+  readonly swing: number;
+  readonly bend: number;
+  readonly lean: number;
+  /** How much farther out the arms are held than when they hang. */
+  readonly out: number;
+}
+
+const walking: Gait = {
+  stride: 6.5,
+  lift: 3.6,
+  bob: [-1, -1, 0, 0, -1, -1, 0, 0],
+  swing: 0.5,
+  bend: 0.35,
+  lean: 0,
+  out: 0,
+};
+/** Knees high, arms out for balance. */
+const wading: Gait = {
+  stride: 4.6,
+  lift: 6.5,
+  bob: [-1, -1, 0, 0, -1, -1, 0, 0],
+  swing: 0.22,
+  bend: 0.5,
+  lean: 0,
+  out: 0.62,
+};
+/** Feet that hardly leave the ground, and a head that hangs. */
+const trudging: Gait = {
+  stride: 4.2,
+  lift: 1.4,
+  bob: [-2, -2, -1, -1, -2, -2, -1, -1],
+  swing: 0.2,
+  bend: 0.12,
+  lean: 3,
+  out: -0.06,
+};
+
+function step(build: Build, phase: number, gait: Gait): Figure {
   const foot = (side: Side): Vector => {
     const at = (phase + (side === 0 ? 0 : 0.5)) % 1;
     const planted = at < 0.5;
     const along = planted ? 1 - at * 4 : -1 + (1 - Math.cos((at - 0.5) * 2 * Math.PI));
-    const raised = planted ? 0 : lift * Math.sin((at - 0.5) * 2 * Math.PI);
-    return vector((side === 0 ? 1 : -1) * (build.hipWidth + 0.2), ankleHeight + raised, along * stride);
+    const raised = planted ? 0 : gait.lift * Math.sin((at - 0.5) * 2 * Math.PI);
+    return vector((side === 0 ? 1 : -1) * (build.hipWidth + 0.2), ankleHeight + raised, along * gait.stride);
   };
-  // Lowest when both feet are on the ground, twice a cycle.
-  const bob = [-1, -1, 0, 0, -1, -1, 0, 0][Math.round(phase * 8) % 8] ?? 0;
-  const swing = Math.cos(phase * 2 * Math.PI) * 0.5;
-  return assemble(
-    build,
-    bob,
-    bob,
-    [foot(0), foot(1)],
-    [-swing, swing],
-    [0.35 - Math.min(0, swing) * 0.4, 0.35 + Math.max(0, swing) * 0.4],
-    swing * 2,
-  );
+  const bob = gait.bob[Math.round(phase * 8) % 8] ?? 0;
+  const swing = Math.cos(phase * 2 * Math.PI) * gait.swing;
+  const arm = (forward: number): Pose["arm"][0] => ({
+    swing: forward + gait.lean * 0.03,
+    bend: gait.bend + Math.max(0, forward) * 0.4,
+    out: build.armSplay + gait.out,
+    outward: build.armSplay * 0.45 + gait.out * 1.1,
+  });
+  return assemble(build, {
+    hips: bob,
+    torso: bob - Math.round(gait.lean / 3),
+    lean: gait.lean,
+    ankle: [foot(0), foot(1)],
+    arm: [arm(-swing), arm(swing)],
+    sway: swing * 2,
+  });
 }
 
-function assemble(
-  build: Build,
-  hips: number,
-  torso: number,
-  ankle: Pair<Vector>,
-  swing: Pair<number>,
-  bend: Pair<number>,
-  sway: number,
-): Figure {
+/** Both arms reach forward, pull back and come round, and the body goes with them. */
+function row(build: Build, frame: number): Figure {
+  const phase = (frame / 6) * 2 * Math.PI;
+  const forward = Math.cos(phase);
+  const arm = {
+    swing: 0.45 + 0.55 * forward,
+    bend: 0.9 - 0.75 * forward,
+    out: build.armSplay + 0.12,
+    outward: build.armSplay * 0.45,
+  };
+  return assemble(build, {
+    hips: forward > 0.4 ? -2 : -1,
+    torso: forward > 0.4 ? -3 : forward > -0.6 ? -2 : -1,
+    lean: 1 + Math.round(1.6 * forward),
+    ankle: standingFeet(build, 1.4),
+    arm: [arm, arm],
+    sway: -forward * 0.8,
+    isRowing: true,
+  });
+}
+
+/** The right arm goes up and waves twice. */
+function hail(build: Build, frame: number): Figure {
+  const raised = [0.4, 1, 1, 1, 1, 0.5][frame] ?? 0;
+  const wave = [0, -0.3, 0.35, -0.3, 0.35, 0][frame] ?? 0;
+  const up = { swing: 0.2 * raised, bend: 0.05, out: build.armSplay + 1.95 * raised, outward: 2.55 * raised + wave };
+  return assemble(build, {
+    hips: 0,
+    torso: 0,
+    lean: 0,
+    ankle: standingFeet(build),
+    arm: [hanging(build, -0.04, 0.14), up],
+    sway: wave,
+  });
+}
+
+function assemble(build: Build, { hips, torso, lean, ankle, arm, sway, isRowing = false }: Pose): Figure {
   const pelvis = vector(0, build.hipHeight + 1 + hips, 0);
-  const belly = vector(0, build.hipHeight + 7 + torso, 0.2);
-  const chest = vector(0, build.shoulderHeight - 4.2 + torso, 0);
-  const neck = vector(0, build.shoulderHeight + 2.2 + torso, -0.3);
-  const head = vector(0, build.headHeight + torso, 0.4);
+  const belly = vector(0, build.hipHeight + build.waist + torso, 0.2 + lean * 0.1);
+  const chest = vector(0, build.shoulderHeight - 4.2 + torso, lean * 0.4);
+  const neck = vector(0, build.shoulderHeight + 2.2 + torso, -0.3 + lean * 0.8);
+  const head = vector(0, build.headHeight + torso, 0.4 + lean);
   const pair = <T>(make: (side: Side) => T): Pair<T> => [make(0), make(1)];
   const outward = (side: Side) => (side === 0 ? 1 : -1);
   const hip = pair((side) => vector(outward(side) * build.hipWidth, build.hipHeight + hips, 0));
-  const shoulder = pair((side) => vector(outward(side) * build.shoulderWidth, build.shoulderHeight + torso - 1.8, 0));
-  const elbow = pair((side) => reach(shoulder[side], build.armLength[0], swing[side], build.armSplay * outward(side)));
+  const shoulder = pair((side) =>
+    vector(outward(side) * build.shoulderWidth, build.shoulderHeight + torso - 1.8, lean * 0.5),
+  );
+  const elbow = pair((side) =>
+    reach(shoulder[side], build.armLength[0], arm[side].swing, arm[side].out * outward(side)),
+  );
   const hand = pair((side) =>
-    reach(elbow[side], build.armLength[1], swing[side] + bend[side], build.armSplay * 0.45 * outward(side)),
+    reach(elbow[side], build.armLength[1], arm[side].swing + arm[side].bend, arm[side].outward * outward(side)),
   );
   const knee = pair((side) => bendKnee(hip[side], ankle[side], (build.hipHeight - ankleHeight) / 2 + 0.35));
-  return { build, head, neck, chest, belly, pelvis, shoulder, elbow, hand, hip, knee, ankle, sway };
+  return { build, head, neck, chest, belly, pelvis, shoulder, elbow, hand, hip, knee, ankle, sway, isRowing };
 }
 
 /** The far end of a bone that hangs down, turned forward and outward. */

@@ -148,7 +148,7 @@ export const hairArt: readonly Sculpted[] = [
 const onFace = (id: string, shape: (figure: Figure) => Field): Sculpted =>
   sculpted(id, (figure) => [{ material: hair, field: shape(figure) }]);
 
-export const beardArt: readonly Sculpted[] = [
+const beards: readonly Sculpted[] = [
   onFace("beard-full", (figure) => {
     const { head } = figure;
     const jaw = both(
@@ -170,3 +170,6 @@ export const beardArt: readonly Sculpted[] = [
     smooth(1, sphere(shift(head, 0, -8, 5.6), 2), sphere(shift(head, 0, -10.4, 5.2), 1.4)),
   ),
 ];
+
+/** Apprentices have none. */
+export const beardArt: readonly Sculpted[] = beards.map((beard) => ({ ...beard, builds: ["reed", "oak"] }));

@@ -17,7 +17,7 @@ import { hatLine } from "./hair.ts";
 import { accent, brass, cloth, flame, leather, oilcloth, straw } from "./material.ts";
 import { headShape } from "./shapes.ts";
 
-export const hatArt: readonly Sculpted[] = [
+const hats: readonly Sculpted[] = [
   sculpted("storm-hat", (figure) => {
     const { head } = figure;
     const line = hatLine(figure);
@@ -104,6 +104,8 @@ export const hatArt: readonly Sculpted[] = [
     ];
   }),
 ];
+
+export const hatArt: readonly Sculpted[] = hats.map((hat) => ({ ...hat, isStill: true }));
 
 export const neckArt: readonly Sculpted[] = [
   sculpted("hood-up", (figure) => {

@@ -1,7 +1,10 @@
 /** Draws all art of the demo catalog: `npm run art`. The same program always draws the same bytes. */
+import { execFile } from "node:child_process";
 import { mkdir, readdir, rm, writeFile } from "node:fs/promises";
-import { join } from "node:path";
+import { availableParallelism } from "node:os";
+import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { parseArgs, promisify } from "node:util";
 import { encodePng, type Image } from "zealous-mantle";
 import type { Art } from "./art.ts";
 import { backArt, handArt } from "./carried.ts";
@@ -10,7 +13,7 @@ import { browStamps, eyeStamps, markStamps, mouth } from "./faces.ts";
 import { builds } from "./figure.ts";
 import { beardArt, hairArt } from "./hair.ts";
 import { hatArt, neckArt } from "./hats.ts";
-import { blankSheet, cellsOf, drawBody, drawSheets } from "./sheets.ts";
+import { blankSheet, cellsOf, drawBody, drawGlow, drawMarkers, drawRipples, drawSheets, isStill } from "./sheets.ts";
 
 const wardrobe: readonly Art[] = [
   ...hairArt,
@@ -32,34 +35,63 @@ const wardrobe: readonly Art[] = [
 ];
 
 const folder = fileURLToPath(new URL("../saltmarsh/art", import.meta.url));
-const only = process.argv.slice(2);
 const started = performance.now();
-const written = new Set<string>();
+const { values, positionals: only } = parseArgs({
+  allowPositionals: true,
+  options: { share: { type: "string" }, of: { type: "string", default: "1" } },
+});
+const [share, shares] = [Number(values.share ?? 0), Number(values.of)];
+const mine = wardrobe.filter(({ id }, at) => (only.length > 0 ? only.includes(id) : at % shares === share));
 
-const bodies = builds.map((build) => ({ build, cells: cellsOf(build) }));
-for (const { build, cells } of bodies) {
-  const { body, shadow } = drawBody(cells, mouth);
-  await write(build.id, "body", body);
-  await write(build.id, "shadow", shadow);
+if (only.length === 0 && values.share === undefined) await drawInShares(availableParallelism());
+else {
+  const written = await drawAll();
+  // Whoever asked reads what was written from here.
+  console.log(JSON.stringify(written));
 }
-for (const art of wardrobe) {
-  if (only.length > 0 && !only.includes(art.id)) continue;
-  const wearers = bodies.filter(({ build }) => !("builds" in art) || art.builds?.includes(build.id) !== false);
-  const drawn = wearers.map(({ build, cells }) => ({ build, sheets: drawSheets(art, cells) }));
-  // A layer is one entry for all its bodies, so each of them has the picture, blank where it shows nothing.
-  for (const name of new Set(drawn.flatMap(({ sheets }) => [...sheets.keys()]))) {
-    for (const { build, sheets } of drawn) await write(build.id, name, sheets.get(name) ?? blankSheet());
-  }
-}
-if (only.length === 0) {
+
+/** Draws everything, each share in a process of its own, and removes pictures that nothing draws any more. */
+async function drawInShares(count: number): Promise<void> {
+  const shares = Array.from({ length: count }, async (_, each) => {
+    const args = [...process.execArgv, fileURLToPath(import.meta.url), "--share", String(each), "--of", String(count)];
+    const { stdout } = await promisify(execFile)(process.execPath, args, { maxBuffer: 1e8 });
+    const written: readonly string[] = JSON.parse(stdout);
+    return written;
+  });
+  const written = new Set((await Promise.all(shares)).flat());
   for (const file of await readdir(folder, { recursive: true })) {
     if (file.endsWith(".png") && !written.has(file.replaceAll("\\", "/"))) await rm(join(folder, file));
   }
+  console.log(`${written.size} pictures in ${folder}, ${((performance.now() - started) / 1000).toFixed(1)} s`);
 }
-console.log(`${written.size} pictures in ${folder}, ${((performance.now() - started) / 1000).toFixed(1)} s`);
 
-async function write(build: string, name: string, image: Image): Promise<void> {
-  await mkdir(join(folder, build), { recursive: true });
-  await writeFile(join(folder, build, `${name}.png`), encodePng(image));
-  written.add(`${build}/${name}.png`);
+async function drawAll(): Promise<readonly string[]> {
+  const written: string[] = [];
+  const write = async (name: string, image: Image) => {
+    const path = join(folder, `${name}.png`);
+    await mkdir(dirname(path), { recursive: true });
+    await writeFile(path, encodePng(image));
+    written.push(`${name}.png`);
+  };
+  const bodies = builds.map((build) => ({ build, cells: cellsOf(build) }));
+  if (share === 0 && (only.length === 0 || only.includes("body"))) {
+    for (const { build, cells } of bodies) {
+      const { body, shadow } = drawBody(cells, mouth);
+      await write(`${build.id}/body`, body);
+      await write(`${build.id}/shadow`, shadow);
+      await write(`${build.id}/points`, drawMarkers(cells));
+    }
+    await write("lantern-glow", drawGlow());
+    await write("ripples", drawRipples());
+  }
+  for (const art of mine) {
+    const wearers = bodies.filter(({ build }) => !("builds" in art) || art.builds?.includes(build.id) !== false);
+    const drawn = wearers.map(({ build, cells }) => ({ build, sheets: drawSheets(art, cells) }));
+    // A layer is one entry for all its bodies, so each of them has the picture, blank where it shows nothing.
+    for (const name of new Set(drawn.flatMap(({ sheets }) => [...sheets.keys()]))) {
+      for (const { build, sheets } of drawn)
+        await write(`${build.id}/${name}`, sheets.get(name) ?? blankSheet(isStill(art)));
+    }
+  }
+  return written;
 }

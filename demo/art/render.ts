@@ -64,13 +64,14 @@ export function render(pieces: readonly Piece[], yaw: number): Rendering {
     for (const { field } of pieces) least = Math.min(least, field(bx, y, bz));
     return least;
   };
-  const seen = blocksSeen(distance);
+  const starts = blockStarts(distance);
   for (let py = 0; py < height; py += 1) {
     for (let px = 0; px < width; px += 1) {
-      if (!seen[Math.floor(py / block) * (width / block) + Math.floor(px / block)]) continue;
+      const start = starts[Math.floor(py / block) * (width / block) + Math.floor(px / block)];
+      if (start === undefined) continue;
       const sx = px + 0.5 - originX;
       const up = originY - (py + 0.5);
-      let t = near;
+      let t = start;
       for (let step = 0; step < 96 && t > far; step += 1) {
         const d = distance(sx, up * cos + t * sin, -up * sin + t * cos);
         if (d < 0.04) {
@@ -87,18 +88,23 @@ export function render(pieces: readonly Piece[], yaw: number): Rendering {
 
 const block = 4;
 
-/** Which blocks of pixels anything can be seen in: those whose middle ray comes near enough to something. */
-function blocksSeen(distance: Field): readonly boolean[] {
+/**
+ * Where rays begin in each block of pixels: as far in as its middle ray goes before it comes near anything; `undefined` where it
+ * never does, so that nothing can be seen.
+ */
+function blockStarts(distance: Field): readonly (number | undefined)[] {
   const reach = block * 0.75;
   return Array.from({ length: (width / block) * (height / block) }, (_, number) => {
     const x = ((number % (width / block)) + 0.5) * block - originX;
     const up = originY - (Math.floor(number / (width / block)) + 0.5) * block;
+    let safe = near;
     for (let t = near; t > far; ) {
       const d = distance(x, up * cos + t * sin, -up * sin + t * cos);
-      if (d < reach) return true;
+      if (d < reach) return safe;
+      safe = t;
       t -= Math.max(0.5, (d - reach) * 0.85);
     }
-    return false;
+    return undefined;
   });
 }
 

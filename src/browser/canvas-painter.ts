@@ -1,12 +1,13 @@
-import type { Look, Moment } from "../core/look/look.ts";
-import { frameAt } from "../core/look/moments.ts";
-import { named } from "../core/look/named.ts";
+import { celsAt } from "../core/look/cels-at.ts";
+import type { Cel, Look, Moment } from "../core/look/look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
-import type { Image, Images } from "../core/raster/image.ts";
+import { cropImage, type Image, type Images } from "../core/raster/image.ts";
+import { visibleBounds } from "../core/raster/visible-bounds.ts";
+import { recall } from "../core/recall.ts";
 
 /** Where a figure is painted. */
 export interface Placement {
-  /** Where its origin goes, in pixels of the canvas. */
+  /** Where its origin goes, in pixels of the canvas; its frame begins on the nearest whole pixel. */
   readonly x: number;
   readonly y: number;
   /** A whole number keeps pixels crisp. */
@@ -15,53 +16,116 @@ export interface Placement {
 
 /** Paints looks on canvases, keeping the frames it has drawn. */
 export interface CanvasPainter {
-  /** Paints a look at a moment with its origin at a place. Its pictures must be loaded. */
+  /**
+   * Paints a look at a moment with its origin at a place.
+   *
+   * @throws MantleError `missing-picture`, `unknown-animation`, `unknown-facing`.
+   */
   paint(context: CanvasRenderingContext2D, look: Look, moment: Moment, placement: Placement): void;
+  /** How many bytes the kept frames take. */
+  readonly bytes: number;
   /** Lets every kept frame go. */
   dispose(): void;
 }
 
 export interface PainterOptions {
   /**
-   * How many frames to keep; those not painted for longest go first.
+   * How many bytes of frames to keep; those not painted for longest go first.
    *
-   * @defaultValue `512`
+   * @defaultValue 64 MiB
    */
-  readonly frames?: number;
+  readonly bytes?: number;
+}
+
+/** A frame that was drawn, and where its visible part lies. */
+interface Kept {
+  readonly owner: Painted;
+  readonly picture: CanvasImageSource | undefined;
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** The look that stands for all that look the same, and how many of its frames are kept. */
+interface Painted {
+  readonly look: Look;
+  frames: number;
 }
 
 /**
  * Opens a painter.
  *
+ * Each frame is composed once, in the figure's colors, and only its visible part is kept, as a picture outside any canvas: when
+ * the context of a canvas is lost, nothing here is, and the next paint goes on where it was.
+ *
  * @param images - the pictures of every look that will be painted; may grow later.
  */
-export function canvasPainter(images: Images, { frames: limit = 512 }: PainterOptions = {}): CanvasPainter {
-  const kept = new Map<string, HTMLCanvasElement>();
-  const frameFor = (look: Look, moment: Moment): HTMLCanvasElement => {
-    const animation = named("animation", moment.animation, look.rig.animations);
-    const number = frameAt(animation, moment.time);
-    const key = `${look.key}\n${moment.animation}/${moment.facing}/${number}`;
-    const drawn = kept.get(key) ?? canvasOf(composeFrame(look, images, { ...moment, time: number / animation.fps }));
-    kept.delete(key);
-    kept.set(key, drawn);
-    const oldest = kept.size > limit ? kept.keys().next().value : undefined;
-    if (oldest !== undefined) kept.delete(oldest);
+export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: PainterOptions = {}): CanvasPainter {
+  // By the cels of a frame, which are the same array every time; the one painted longest ago comes first.
+  const kept = new Map<readonly Cel[], Kept>();
+  const painted = new Map<string, Painted>();
+  const known = new WeakMap<Look, Painted>();
+  let bytes = 0;
+
+  const drop = (cels: readonly Cel[], { owner, width, height }: Kept) => {
+    kept.delete(cels);
+    bytes -= width * height * 4;
+    owner.frames -= 1;
+    if (owner.frames === 0) painted.delete(owner.look.key);
+  };
+  const draw = (owner: Painted, cels: readonly Cel[], moment: Moment): Kept => {
+    const frame = composeFrame(owner.look, images, moment);
+    const bounds = visibleBounds(frame);
+    const { x, y, width, height } = bounds ?? { x: 0, y: 0, width: 0, height: 0 };
+    const drawn = { owner, picture: bounds && pictureOf(cropImage(frame, bounds)), x, y, width, height };
+    kept.set(cels, drawn);
+    painted.set(owner.look.key, owner);
+    owner.frames += 1;
+    bytes += width * height * 4;
+    for (const [oldest, each] of kept) {
+      if (bytes <= limit || each === drawn) break;
+      drop(oldest, each);
+    }
     return drawn;
   };
   return {
     paint(context, look, moment, { x, y, scale = 1 }) {
-      const { origin, frame } = look.rig;
+      let owner = known.get(look);
+      if (owner === undefined) {
+        owner = recall(painted, look.key, () => ({ look, frames: 0 }));
+        known.set(look, owner);
+      }
+      const cels = celsAt(owner.look, moment);
+      const frame = kept.get(cels) ?? draw(owner, cels, moment);
+      kept.delete(cels);
+      kept.set(cels, frame);
+      if (frame.picture === undefined) return;
+      const { origin } = look.rig;
       context.imageSmoothingEnabled = false;
       context.drawImage(
-        frameFor(look, moment),
-        x - origin.x * scale,
-        y - origin.y * scale,
+        frame.picture,
+        Math.round(x - origin.x * scale) + frame.x * scale,
+        Math.round(y - origin.y * scale) + frame.y * scale,
         frame.width * scale,
         frame.height * scale,
       );
     },
-    dispose: () => kept.clear(),
+    get bytes() {
+      return bytes;
+    },
+    dispose() {
+      kept.clear();
+      painted.clear();
+      bytes = 0;
+    },
   };
+}
+
+function pictureOf(image: Image): CanvasImageSource {
+  const canvas = new OffscreenCanvas(image.width, image.height);
+  canvas.getContext("2d")?.putImageData(new ImageData(image.data, image.width, image.height), 0, 0);
+  return canvas.transferToImageBitmap();
 }
 
 /** A canvas that shows a picture, pixel for pixel. */

@@ -13,6 +13,8 @@ export interface ImageLoader {
    * @throws MantleError `missing-picture` when one cannot be fetched, `bad-picture` when it is not a PNG.
    */
   load(...looks: readonly Look[]): Promise<void>;
+  /** Resolves when pictures are there, by their paths; throws as `load` does. */
+  fetch(...paths: readonly string[]): Promise<void>;
 }
 
 /**
@@ -37,11 +39,13 @@ export function imageLoader(urlOf: (path: string) => string | undefined): ImageL
     started.catch(() => fetching.delete(path));
     return started;
   };
+  const fetchAll = async (paths: readonly string[]) => {
+    await Promise.all(paths.map(fetchOnce));
+  };
   return {
     images,
-    load: async (...looks) => {
-      await Promise.all(looks.flatMap(({ layers }) => layers.map(({ image }) => fetchOnce(image))));
-    },
+    load: (...looks) => fetchAll(looks.flatMap(({ layers }) => layers.map(({ image }) => image))),
+    fetch: (...paths) => fetchAll(paths),
   };
 }
 

@@ -1,11 +1,16 @@
 import type { Command } from "commander";
+import { iconLook } from "../core/look/icon-look.ts";
+import { animationOf } from "../core/look/moments.ts";
+import { encodeApng } from "../core/raster/apng.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { drawCrop } from "../core/raster/draw-crop.ts";
+import { drawIcon } from "../core/raster/draw-icon.ts";
 import { enlargeImage } from "../core/raster/image.ts";
 import { encodePng } from "../core/raster/png.ts";
-import { loadDrawnCharacter } from "./drawn-character.ts";
+import { loadImages } from "../node/load-images.ts";
+import { type DrawnCharacter, loadDrawnCharacter } from "./drawn-character.ts";
 import { positiveNumber, seconds } from "./numbers.ts";
-import { type Answer, printAnswer } from "./output.ts";
+import { type Answer, counted, printAnswer } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
 interface Options {
@@ -14,7 +19,11 @@ interface Options {
   readonly facing: string;
   readonly time: number;
   readonly scale: number;
+  readonly form?: string;
   readonly portrait?: boolean;
+  readonly token?: boolean;
+  readonly icon?: string;
+  readonly animated?: boolean;
   readonly json?: boolean;
 }
 
@@ -22,7 +31,7 @@ interface Options {
 export function addDraw(program: Command): void {
   program
     .command("draw")
-    .description("Draw a character at one moment, or its portrait, as a PNG.")
+    .description("Draw a character at one moment, in motion, or its portrait, token or icons, as a PNG.")
     .argument("<catalog>", "folder with catalog.json")
     .argument("<character>", "file of the character, or of its save")
     .requiredOption("--out <file>", "the PNG to write")
@@ -30,7 +39,11 @@ export function addDraw(program: Command): void {
     .option("--facing <id>", "which facing", "south")
     .option("--time <seconds>", "how far into the animation", seconds, 0)
     .option("--scale <number>", "pixels of the picture for each drawn pixel, on a side", positiveNumber, 1)
+    .option("--form <id>", "in which form, whatever the signals say")
+    .option("--animated", "draw the whole animation as an animated PNG")
     .option("--portrait", "draw the portrait crop of the rig instead")
+    .option("--token", "draw the token crop of the rig instead")
+    .option("--icon <part>", "draw the option icon of a part instead, in the character's colors")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
@@ -42,13 +55,33 @@ export function addDraw(program: Command): void {
 }
 
 async function draw(folder: string, file: string, options: Options): Promise<Answer> {
-  const { look, images } = await loadDrawnCharacter(folder, file);
-  const { animation, facing, time } = options;
-  const drawn = options.portrait
-    ? drawCrop(look, images, "portrait")
-    : composeFrame(look, images, { animation, facing, time });
-  const picture = enlargeImage(drawn, options.scale);
+  const drawn = await loadDrawnCharacter(folder, file, options.form === undefined ? {} : { form: options.form });
+  if (options.animated) return animate(drawn, options);
+  const picture = enlargeImage(await pictureOf(folder, drawn, options), options.scale);
   await writeOutput(options.out, encodePng(picture));
   const { width, height } = picture;
   return { text: `Written: ${options.out}, ${width}×${height} pixels`, data: { file: options.out, width, height } };
+}
+
+async function pictureOf(folder: string, { catalog, character, look, images }: DrawnCharacter, options: Options) {
+  const { animation, facing, time, icon } = options;
+  if (icon !== undefined) {
+    const worn = iconLook(catalog, character, icon);
+    return drawIcon(worn, await loadImages(folder, [worn]), icon);
+  }
+  if (options.portrait) return drawCrop(look, images, "portrait");
+  if (options.token) return drawCrop(look, images, "token");
+  return composeFrame(look, images, { animation, facing, time });
+}
+
+async function animate({ look, images }: DrawnCharacter, { animation, facing, scale, out }: Options): Promise<Answer> {
+  const { frames, fps } = animationOf(look, animation);
+  const pictures = Array.from({ length: frames }, (_, frame) => ({
+    image: enlargeImage(composeFrame(look, images, { animation, facing, time: frame / fps }), scale),
+    duration: 1 / fps,
+  }));
+  await writeOutput(out, encodeApng(pictures));
+  const { width = 0, height = 0 } = pictures[0]?.image ?? {};
+  const text = `Written: ${out}, ${width}×${height} pixels, ${counted(frames, "frame")} in ${frames / fps} seconds`;
+  return { text, data: { file: out, width, height, frames, seconds: frames / fps } };
 }

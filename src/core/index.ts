@@ -65,6 +65,10 @@ export { type Distinction, type DistinguishOptions, distinguish, type Sight } fr
 export { composeFrame } from "./raster/compose-frame.ts";
 export { type BakedFrame, type BakedSheet, type BakeOptions, bakeSheet, type FrameTable } from "./raster/bake-sheet.ts";
 export { drawCrop } from "./raster/draw-crop.ts";
+export { iconLook } from "./look/icon-look.ts";
+export { drawIcon, type IconOptions } from "./raster/draw-icon.ts";
+export { encodeApng, type TimedImage } from "./raster/apng.ts";
+export { contentName } from "./raster/content-name.ts";
 export { createImage, cropImage, enlargeImage, type Image, type Images, pasteImage } from "./raster/image.ts";
 export { decodePng, encodePng } from "./raster/png.ts";
 

@@ -1,11 +1,13 @@
-import { open } from "node:fs/promises";
+import { open, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { glob } from "tinyglobby";
 import type { Catalog, Size } from "../core/catalog/catalog.ts";
 import { type Reading, readCatalog } from "../core/catalog/read-catalog.ts";
+import { markerPictures } from "../core/catalog/read-markers.ts";
 import { checkArt } from "../core/look/check-art.ts";
 import { describeProblem, MantleError, type Problem, pointerTo } from "../core/problem.ts";
-import { pngSize } from "../core/raster/png.ts";
+import type { Image } from "../core/raster/image.ts";
+import { decodePng, pngSize } from "../core/raster/png.ts";
 import { readJsonFile } from "./read-json-file.ts";
 
 /**
@@ -44,7 +46,9 @@ export async function inspectCatalog(folder: string): Promise<Reading> {
     }
   }
   const reading: Reading =
-    main.value === undefined ? { catalog: undefined, problems: [] } : readCatalog(main.value, included);
+    main.value === undefined
+      ? { catalog: undefined, problems: [] }
+      : readCatalog(main.value, included, { pictures: await markersIn(folder, main.value, included) });
   problems.push(...reading.problems);
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
     return { catalog: undefined, problems };
@@ -70,6 +74,21 @@ function emptyInclude(pattern: string, number: number): Problem {
     because,
     fixes: [{ say: 'Name files inside the catalog folder, like "parts/*.json".' }],
   };
+}
+
+/** The pictures that mark points, as far as they are there and can be read; the rest is for the reading to report. */
+async function markersIn(
+  folder: string,
+  main: unknown,
+  included: Readonly<Record<string, unknown>>,
+): Promise<ReadonlyMap<string, Image>> {
+  const paths = markerPictures(main, ...Object.values(included)).filter(isInside);
+  const found = await glob([...paths], { cwd: folder });
+  const read = found.map(async (path): Promise<[string, Image][]> => {
+    const bytes = await readFile(join(folder, path));
+    return pngSize(bytes) === undefined ? [] : [[path, decodePng(bytes)]];
+  });
+  return new Map((await Promise.all(read)).flat());
 }
 
 async function pictureSizes(folder: string): Promise<ReadonlyMap<string, Size | undefined>> {

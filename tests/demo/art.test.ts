@@ -19,7 +19,7 @@ describe("the demo's art", () => {
     const figure = poseFigure(build, "idle", 0);
     const cells = Object.entries(yaws).map(([facing, yaw], row) => {
       const bare = render(bodyPieces(figure), yaw).depth;
-      return { figure, facing, yaw, x: 0, y: row * 80, depths: { bare, sleeved: bare } };
+      return { figure, facing, yaw, pose: facing, x: 0, y: row * 80, depths: { bare, sleeved: bare } };
     });
     for (const [name, drawn] of drawSheets(crop, cells)) {
       const committed = await readPicture(`reed/${name}.png`);

@@ -7,20 +7,26 @@ import { type MarkerPicture, readMarkers } from "./read-markers.ts";
 import type { PointsSource, RigSource } from "./schema.ts";
 import type { Entry, Sources } from "./source.ts";
 
+/** The points of a body, and the picture they were read from. */
+export interface BodyPoints {
+  readonly table: PointTable;
+  readonly markers: string | undefined;
+}
+
 /** The points of every body, from its own markers or numbers, or those of the body it extends, or of its rig. */
 export function pointsOfBodies(
   sources: Sources,
   pictures: ReadonlyMap<string, MarkerPicture>,
-): { readonly points: ReadonlyMap<string, PointTable>; readonly problems: readonly Problem[] } {
+): { readonly points: ReadonlyMap<string, BodyPoints>; readonly problems: readonly Problem[] } {
   const findings = new Findings();
   const problems: Problem[] = [];
-  const points = new Map<string, PointTable>();
+  const points = new Map<string, BodyPoints>();
   for (const { id } of sources.bodies.values()) {
     const found = pointsFor(id, sources);
     if (found === undefined) continue;
     const { entry, rig, source } = found;
     if ("frames" in source) {
-      points.set(id, framedTable(entry, rig, source.frames, findings));
+      points.set(id, { table: framedTable(entry, rig, source.frames, findings), markers: undefined });
       continue;
     }
     const path = source.image.replaceAll("{body}", sources.bodies.get(id)?.value.artFrom ?? id);
@@ -28,7 +34,7 @@ export function pointsOfBodies(
     if (picture === undefined) problems.push(notHandedIn(path, entry));
     else {
       const read = readMarkers(path, picture, source.colors, rig);
-      points.set(id, read.table);
+      points.set(id, { table: read.table, markers: path });
       problems.push(...read.problems);
     }
   }

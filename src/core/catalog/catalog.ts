@@ -49,6 +49,8 @@ export interface Body {
   /** The body and those it extends, nearest first: whose entry to take where something is said body by body. */
   readonly lineage: readonly string[];
   readonly points: PointTable;
+  /** The picture its points were read from. */
+  readonly markers: string | undefined;
   readonly collider: Rectangle | undefined;
   /** Words of the game's own for what it can do. */
   readonly abilities: readonly string[];

@@ -37,6 +37,10 @@ export function checkRig(entry: Entry<RigSource>, sources: Sources, findings: Fi
   for (const [id, crop] of Object.entries(crops)) {
     findings.known(entry, ["crops", id, "animation"], "animation", crop.animation, animationIds);
     findings.known(entry, ["crops", id, "facing"], "facing", crop.facing, seen);
+    if (crop.point !== undefined) {
+      const points = new Set([...sources.bodies.keys()].flatMap((body) => [...pointNames(body, sources)]));
+      findings.known(entry, ["crops", id, "point"], "point", crop.point, points);
+    }
   }
 }
 

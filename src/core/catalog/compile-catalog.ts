@@ -1,3 +1,4 @@
+import type { BodyPoints } from "./body-points.ts";
 import type {
   Body,
   Bound,
@@ -9,7 +10,6 @@ import type {
   LayerGroup,
   Outfit,
   Part,
-  PointTable,
   Ramp,
   Rig,
   Rule,
@@ -25,7 +25,7 @@ import type { Entry, Sources } from "./source.ts";
 import { titleFromId } from "./text.ts";
 
 const nothing: readonly never[] = [];
-const noPoints: PointTable = new Map();
+const noPoints: BodyPoints = { table: new Map(), markers: undefined };
 const noCounterparts: Readonly<Record<string, string>> = {};
 
 /**
@@ -36,7 +36,7 @@ const noCounterparts: Readonly<Record<string, string>> = {};
 export function compileCatalog(
   main: CatalogSource,
   sources: Sources,
-  points: ReadonlyMap<string, PointTable>,
+  points: ReadonlyMap<string, BodyPoints>,
 ): Catalog {
   const rules = sources.rules.map(compileRule);
   const needed = new Set<string>();
@@ -146,7 +146,7 @@ function plain(bound: Bound | undefined): number | undefined {
   return typeof bound === "number" ? bound : undefined;
 }
 
-function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig>, points: PointTable): Body {
+function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig>, points: BodyPoints): Body {
   const line = lineage(id, sources);
   const rig = rigs.get(inherited(line, "rig") ?? "");
   if (rig === undefined) throw new TypeError(`Body "${id}" has no rig, which the reference check has let pass`);
@@ -158,7 +158,8 @@ function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig
     layers: (inherited(line, "art") ?? []).map(compileLayer),
     artName: own?.artFrom ?? id,
     lineage: line.map((entry) => entry.id),
-    points,
+    points: points.table,
+    markers: points.markers,
     collider: inherited(line, "collider"),
     abilities: inherited(line, "abilities") ?? nothing,
     stats: Object.assign({}, ...line.map(({ value }) => value.stats ?? {}).reverse()),

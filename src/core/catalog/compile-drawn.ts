@@ -30,9 +30,9 @@ export function compileRig(id: string, source: RigSource): Rig {
     facings: new Map(facings),
     animations: new Map(animations),
     crops: new Map(
-      crops.map(([name, { animation, facing, rect, round = false, back, rim }]) => [
+      crops.map(([name, { animation, facing, point, rect, round = false, back, rim }]) => [
         name,
-        { animation, facing, rectangle: readRectangle(rect), round, back: colorOr(back), rim: colorOr(rim) },
+        { animation, facing, point, rectangle: readRectangle(rect), round, back: colorOr(back), rim: colorOr(rim) },
       ]),
     ),
     twins: new Map(

@@ -53,6 +53,8 @@ export interface Animation {
 export interface Crop {
   readonly animation: string;
   readonly facing: string;
+  /** The point that the rectangle is placed by; by the corner of the frame when left out. */
+  readonly point: string | undefined;
   readonly rectangle: Rectangle;
   /** Whether only the circle or ellipse that fits the rectangle is kept. */
   readonly round: boolean;

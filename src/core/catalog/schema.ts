@@ -74,6 +74,7 @@ const rig = z.strictObject({
       z.strictObject({
         animation: id,
         facing: id,
+        point: z.optional(id),
         rect: rectangle,
         round: z.optional(z.boolean()),
         back: z.optional(color),

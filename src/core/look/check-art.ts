@@ -19,6 +19,7 @@ export function checkArt(catalog: Catalog, sizes: ReadonlyMap<string, Size | und
     const problem = checkPicture(path, owner, layoutSheet(body.rig, layer), sizes);
     if (problem !== undefined) problems.set(path, problem);
   }
+  for (const { markers } of catalog.bodies.values()) if (markers !== undefined) used.add(markers);
   const unused = [...sizes.keys()].filter((path) => !used.has(path));
   return [...problems.values(), ...unused.map((path) => unusedPicture(path))];
 }
@@ -27,6 +28,10 @@ export function checkArt(catalog: Catalog, sizes: ReadonlyMap<string, Size | und
 export function* layersOnBodies(catalog: Catalog): Iterable<{ owner: string; layer: Layer; body: Body }> {
   for (const body of catalog.bodies.values()) {
     for (const layer of body.layers) yield { owner: body.id, layer, body };
+    for (const form of catalog.forms.values()) {
+      if (form.bodies !== undefined && !body.lineage.some((each) => form.bodies?.has(each))) continue;
+      for (const layer of form.layers ?? []) yield { owner: form.id, layer, body };
+    }
     for (const part of catalog.parts.values()) {
       if (!fitsBody(part, body.id)) continue;
       for (const layer of part.layers) yield { owner: part.id, layer, body };

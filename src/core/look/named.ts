@@ -2,11 +2,11 @@ import { suggest } from "../catalog/suggest.ts";
 import { MantleError } from "../problem.ts";
 
 /**
- * What a rig has under an id.
+ * What a rig has under an id; of forms, what the catalog has.
  *
- * @throws MantleError `unknown-animation`, `unknown-facing` or `unknown-crop`, with the nearest that is known.
+ * @throws MantleError `unknown-animation`, `unknown-facing`, `unknown-crop` or `unknown-form`, with the nearest that is known.
  */
-export function named<T>(noun: "animation" | "facing" | "crop", id: string, known: ReadonlyMap<string, T>): T {
+export function named<T>(noun: "animation" | "facing" | "crop" | "form", id: string, known: ReadonlyMap<string, T>): T {
   const found = known.get(id);
   if (found !== undefined) return found;
   const fix = suggest(
@@ -15,5 +15,8 @@ export function named<T>(noun: "animation" | "facing" | "crop", id: string, know
     (meant) => `Say "${meant}" if that is meant.`,
     `Known: ${[...known.keys()].join(", ")}.`,
   );
-  throw new MantleError(`unknown-${noun}`, [`The rig has no ${noun} "${id}".`, ...fix.map(({ say }) => say)].join(" "));
+  throw new MantleError(
+    `unknown-${noun}`,
+    [`The ${noun === "form" ? "catalog" : "rig"} has no ${noun} "${id}".`, ...fix.map(({ say }) => say)].join(" "),
+  );
 }

@@ -10,6 +10,7 @@ import { MantleError } from "../problem.ts";
 import { valueAt } from "../record.ts";
 import { type Signals, standingForms } from "./forms.ts";
 import type { Look, LookLayer, Recolor } from "./look.ts";
+import { named } from "./named.ts";
 import { pictureOf } from "./picture-of.ts";
 import { layoutSheet } from "./sheet-layout.ts";
 
@@ -18,6 +19,8 @@ export interface LookOptions {
   readonly signals?: Signals;
   /** The forms that stood before, `look.standing`, so that a form with `until` lasts until then. */
   readonly before?: readonly string[];
+  /** A form to show whatever the signals say, as in a preview. */
+  readonly form?: string;
 }
 
 /**
@@ -28,7 +31,7 @@ export interface LookOptions {
  * Parts the catalog does not know, or that were not made for the body, are not shown. A channel the character has not painted,
  * or painted with a ramp that is not offered, shows its default.
  *
- * @throws MantleError `unknown-body`.
+ * @throws MantleError `unknown-body`, `unknown-form`.
  * @example
  * const look = resolveLook(catalog, wren, { signals: { stamina: 1 } })
  * celsAt(look, { animation: "walk", facing: "west", time: 0.35 })
@@ -39,7 +42,9 @@ export function resolveLook(catalog: Catalog, character: Character, options: Loo
     const problem = unknownId({ catalog, context: {} }, "body", character.body, ["body"]);
     throw new MantleError(problem.code, problem.because, [problem]);
   }
-  const standing = standingForms(catalog, body, options.signals ?? {}, options.before);
+  if (options.form !== undefined) named("form", options.form, catalog.forms);
+  const standing =
+    options.form === undefined ? standingForms(catalog, body, options.signals ?? {}, options.before) : [options.form];
   const form = catalog.forms.get(standing[0] ?? "");
   const worn = shownParts(catalog, character, form).filter(({ part }) => fitsBody(part, body.id));
   const draw = (layer: Layer, part?: string, side: LookLayer["side"] = "both") => {

@@ -1,16 +1,30 @@
-import type { Look } from "../look/look.ts";
+import potpack from "potpack";
+import type { Rectangle } from "../catalog/catalog.ts";
+import type { Look, Moment } from "../look/look.ts";
+import { animationOf } from "../look/moments.ts";
 import { named } from "../look/named.ts";
-import { composeInto } from "./compose-frame.ts";
-import { createImage, type Image, type Images } from "./image.ts";
+import { pointAt } from "../look/point-at.ts";
+import { composeFrame, composeInto } from "./compose-frame.ts";
+import { contentName } from "./content-name.ts";
+import { createImage, cropImage, type Image, type Images, pasteImage } from "./image.ts";
+import { visibleBounds } from "./visible-bounds.ts";
 
 export interface BakeOptions {
   /** @defaultValue all of the rig's, in its order */
   readonly animations?: readonly string[];
   /** @defaultValue all of the rig's, in its order, mirrored ones too */
   readonly facings?: readonly string[];
+  /**
+   * Cuts the blank edges off every frame, keeps frames that look the same once, and packs them close, a pixel apart.
+   *
+   * @defaultValue `false`: whole frames in rows and columns
+   */
+  readonly packed?: boolean;
+  /** Called after each frame, with how many are done. */
+  readonly progress?: (done: number, total: number) => void;
 }
 
-/** A sheet of whole frames and the table that says what is where. */
+/** A sheet of frames and the table that says what is where. */
 export interface BakedSheet {
   readonly image: Image;
   readonly table: FrameTable;
@@ -18,8 +32,12 @@ export interface BakedSheet {
 
 export interface FrameTable {
   readonly mantle: "frames/1";
-  /** Where the figure stands inside each frame, in pixels. */
+  /** Width and height of a whole frame, in pixels. */
+  readonly size: readonly [number, number];
+  /** Where the figure stands inside each whole frame, in pixels. */
   readonly origin: readonly [number, number];
+  /** Of the whole figure, 0 to 1: it is in the pixels already. */
+  readonly opacity: number;
   readonly frames: readonly BakedFrame[];
 }
 
@@ -28,51 +46,131 @@ export interface BakedFrame {
   readonly facing: string;
   /** Counted from 0. */
   readonly frame: number;
-  /** Upper left corner, width and height in the sheet, in pixels. */
+  /** Upper left corner, width and height in the sheet, in pixels; `[0, 0, 0, 0]` for a packed frame in which nothing shows. */
   readonly rect: readonly [number, number, number, number];
+  /** Where the rectangle's upper left corner lies in the whole frame, in pixels. */
+  readonly offset: readonly [number, number];
   /** How long it is shown, in seconds. */
   readonly duration: number;
+  /** The named points that are seen, in pixels of the whole frame. */
+  readonly points: Readonly<Record<string, readonly [number, number]>>;
 }
 
 /**
  * Draws every frame of chosen animations and facings into one picture: a row for each animation and facing, a column for each
- * frame.
+ * frame; or packed.
+ *
+ * Looks and pictures are plain data, so this can be called in a worker with what was posted to it.
  *
  * @throws MantleError `missing-picture`, `unknown-animation`, `unknown-facing`.
  * @example
  * const { image, table } = bakeSheet(look, images, { animations: ["idle", "walk"] })
  */
 export function bakeSheet(look: Look, images: Images, options: BakeOptions = {}): BakedSheet {
+  const poses = posesOf(look, options);
+  const { origin, frame } = look.rig;
+  const { image, places } = (options.packed === true ? packFrames : layFrames)(look, images, poses, options.progress);
+  const frames = poses.map((pose, number): BakedFrame => {
+    const { x, y, width, height, offset } = places[number] ?? nowhere;
+    const { animation, facing } = pose.moment;
+    return {
+      animation,
+      facing,
+      frame: pose.frame,
+      rect: [x, y, width, height],
+      offset: [offset.x, offset.y],
+      duration: pose.duration,
+      points: pointsIn(look, pose.moment),
+    };
+  });
+  return {
+    image,
+    table: {
+      mantle: "frames/1",
+      size: [frame.width, frame.height],
+      origin: [origin.x, origin.y],
+      opacity: look.opacity,
+      frames,
+    },
+  };
+}
+
+/** A frame to draw, and its row and column where frames are laid out whole. */
+interface Pose {
+  readonly moment: Moment;
+  readonly frame: number;
+  readonly duration: number;
+  readonly row: number;
+}
+
+/** Where a frame lies in the sheet, and from where in the whole frame it was cut. */
+interface PlacedFrame extends Rectangle {
+  readonly offset: { readonly x: number; readonly y: number };
+}
+
+const nowhere: PlacedFrame = { x: 0, y: 0, width: 0, height: 0, offset: { x: 0, y: 0 } };
+
+function posesOf(look: Look, options: BakeOptions): readonly Pose[] {
   const { rig } = look;
-  const animations = (options.animations ?? [...rig.animations.keys()]).map((id) =>
-    named("animation", id, rig.animations),
-  );
   const facings = (options.facings ?? [...rig.facings.keys()]).map((id) => named("facing", id, rig.facings));
-  const { width, height } = rig.frame;
-  const columns = Math.max(0, ...animations.map(({ frames }) => frames));
-  const image = createImage(columns * width, animations.length * facings.length * height);
-  const frames: BakedFrame[] = [];
-  for (const [group, animation] of animations.entries()) {
-    for (const [within, facing] of facings.entries()) {
-      const y = (group * facings.length + within) * height;
-      for (let frame = 0; frame < animation.frames; frame += 1) {
-        composeInto(
-          image,
-          look,
-          images,
-          { animation: animation.id, facing: facing.id, time: frame / animation.fps },
-          frame * width,
-          y,
-        );
-        frames.push({
-          animation: animation.id,
-          facing: facing.id,
-          frame,
-          rect: [frame * width, y, width, height],
-          duration: 1 / animation.fps,
-        });
-      }
-    }
-  }
-  return { image, table: { mantle: "frames/1", origin: [rig.origin.x, rig.origin.y], frames } };
+  return (options.animations ?? [...rig.animations.keys()]).flatMap((animation, group) => {
+    const { frames, fps } = animationOf(look, animation);
+    return facings.flatMap(({ id: facing }, within) =>
+      Array.from({ length: frames }, (_, frame) => ({
+        moment: { animation, facing, time: frame / fps },
+        frame,
+        duration: 1 / fps,
+        row: group * facings.length + within,
+      })),
+    );
+  });
+}
+
+type Progress = BakeOptions["progress"];
+
+function layFrames(look: Look, images: Images, poses: readonly Pose[], progress: Progress) {
+  const { width, height } = look.rig.frame;
+  const columns = Math.max(0, ...poses.map(({ frame }) => frame + 1));
+  const rows = Math.max(0, ...poses.map(({ row }) => row + 1));
+  const image = createImage(columns * width, rows * height);
+  const places = poses.map(({ moment, frame, row }, number): PlacedFrame => {
+    composeInto(image, look, images, moment, frame * width, row * height);
+    progress?.(number + 1, poses.length);
+    return { x: frame * width, y: row * height, width, height, offset: { x: 0, y: 0 } };
+  });
+  return { image, places };
+}
+
+function packFrames(look: Look, images: Images, poses: readonly Pose[], progress: Progress) {
+  const kept = new Map<string, { readonly picture: Image; box: { x: number; y: number; w: number; h: number } }>();
+  const cut = poses.map(({ moment }, number) => {
+    const whole = composeFrame(look, images, moment);
+    const bounds = visibleBounds(whole);
+    progress?.(number + 1, poses.length);
+    if (bounds === undefined) return undefined;
+    const picture = cropImage(whole, bounds);
+    const key = contentName(`${picture.width}`, new Uint8Array(picture.data.buffer));
+    const known = kept.get(key) ?? { picture, box: { x: 0, y: 0, w: picture.width + 1, h: picture.height + 1 } };
+    kept.set(key, known);
+    return { known, bounds };
+  });
+  const { w, h } = potpack([...kept.values()].map(({ box }) => box));
+  const image = createImage(w, h);
+  for (const { picture, box } of kept.values()) pasteImage(image, picture, box.x, box.y);
+  const places = cut.map((each): PlacedFrame => {
+    if (each === undefined) return nowhere;
+    const { known, bounds } = each;
+    const { width, height } = bounds;
+    return { x: known.box.x, y: known.box.y, width, height, offset: { x: bounds.x, y: bounds.y } };
+  });
+  return { image, places };
+}
+
+function pointsIn(look: Look, moment: Moment): BakedFrame["points"] {
+  const { origin } = look.rig;
+  const seen = [...look.points.keys()].flatMap((name) => {
+    const point = pointAt(look, name, moment);
+    return point === undefined ? [] : [[name, [point.x + origin.x, point.y + origin.y]] as const];
+  });
+  return Object.fromEntries(seen);
 }

@@ -72,9 +72,9 @@ export class FrameCanvas {
       if (y < 0 || y >= height) continue;
       const begin = (left + (mirror === 0 ? column : mirror - column - count)) | 0;
       const stop = (begin + count) | 0;
-      const end = stop > width ? width : stop;
+      const end = Math.min(stop, width);
       const isOpaque = length > 0 && !isTranslucent;
-      for (let at = begin < 0 ? 0 : begin; at < end; at = ((at | 31) + 1) | 0) {
+      for (let at = Math.max(begin, 0); at < end; at = ((at | 31) + 1) | 0) {
         const word = (y * words + (at >> 5)) | 0;
         const bit = at & 31;
         const size = (end - at) | 0;
@@ -93,7 +93,8 @@ export class FrameCanvas {
           open &= gap === 0 ? 0 : -1 << ((low + span) & 31);
           let to = (row + low) | 0;
           const after = (to + span) | 0;
-          if (!isOpaque) this.#wait(cells, table, to, mirror === 0 ? first + low : first - low, span, mirror === 0 ? 1 : -1);
+          if (!isOpaque)
+            this.#wait(cells, table, to, mirror === 0 ? first + low : first - low, span, mirror === 0 ? 1 : -1);
           else if (mirror === 0) {
             for (let index = (first + low) | 0; to < after; to = (to + 1) | 0, index = (index + 1) | 0) {
               pixels[to] = table[indices[index] as number] as number;

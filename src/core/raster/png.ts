@@ -1,5 +1,6 @@
 import { decode, encode } from "fast-png";
 import { MantleError } from "../problem.ts";
+import { recall } from "../recall.ts";
 import { createImage, type Image } from "./image.ts";
 
 /**
@@ -25,15 +26,19 @@ export function decodePng(bytes: Uint8Array): Image {
   }
   const peak = 2 ** depth - 1;
   const raw = depth < 8 ? unpack(png) : data;
+  if (palette !== undefined) {
+    const colors = Uint32Array.from(
+      palette,
+      ([red = 0, green = 0, blue = 0, alpha = 255]) => ((alpha << 24) | (blue << 16) | (green << 8) | red) >>> 0,
+    );
+    const pixels = new Uint32Array(image.data.buffer);
+    for (let pixel = 0; pixel < pixels.length; pixel += 1) pixels[pixel] = colors[raw[pixel] ?? 0] ?? 0;
+    return image;
+  }
   const scale = (value: number) => Math.round((value * 255) / peak);
   for (let pixel = 0; pixel < width * height; pixel += 1) {
     const sample = (channel: number) => raw[pixel * channels + channel] ?? 0;
     const at = pixel * 4;
-    if (palette !== undefined) {
-      const [red = 0, green = 0, blue = 0, alpha = 255] = palette[sample(0)] ?? [];
-      image.data.set([red, green, blue, alpha], at);
-      continue;
-    }
     const gray = channels < 3;
     const red = sample(0);
     const green = gray ? red : sample(1);
@@ -48,9 +53,34 @@ export function decodePng(bytes: Uint8Array): Image {
   return image;
 }
 
-/** Writes a picture as a PNG of 8-bit RGBA. The same picture always gives the same bytes. */
-export function encodePng(image: Image): Uint8Array {
-  return encode({ width: image.width, height: image.height, data: image.data, channels: 4, depth: 8 });
+/**
+ * Writes a picture as a PNG: with a palette when it has at most 256 colors, which is a quarter of the bytes to read again, and as
+ * 8-bit RGBA otherwise. Every pixel is kept as it is. The same picture always gives the same bytes.
+ */
+export function encodePng({ width, height, data }: Image): Uint8Array {
+  const indexed = indexColors(new Uint32Array(data.buffer, data.byteOffset, width * height));
+  if (indexed === undefined) return encode({ width, height, data, channels: 4, depth: 8 });
+  const palette = indexed.colors.map((color) => [color & 255, (color >> 8) & 255, (color >> 16) & 255, color >>> 24]);
+  return encode({ width, height, data: indexed.indices, channels: 1, depth: 8, palette });
+}
+
+/** Pixels as indices into their colors; `undefined` when there are more than 256. */
+function indexColors(
+  pixels: Uint32Array,
+): { readonly indices: Uint8Array; readonly colors: readonly number[] } | undefined {
+  const indices = new Uint8Array(pixels.length);
+  const indexOf = new Map<number, number>();
+  let [lastColor, lastIndex] = [-1, 0];
+  for (let at = 0; at < pixels.length; at += 1) {
+    const color = pixels[at] ?? 0;
+    if (color !== lastColor) {
+      lastColor = color;
+      lastIndex = recall(indexOf, color, () => indexOf.size);
+      if (indexOf.size > 256) return undefined;
+    }
+    indices[at] = lastIndex;
+  }
+  return { indices, colors: [...indexOf.keys()] };
 }
 
 /** Width and height from the first bytes of a PNG (ISO/IEC 15948, IHDR), without reading its pixels; `undefined` when it is none. */

@@ -1,0 +1,39 @@
+import type { Catalog } from "../catalog/catalog.ts";
+import { suggest } from "../catalog/suggest.ts";
+import type { Character } from "../character/character.ts";
+import { fitRamp } from "../color/ramp.ts";
+import { MantleError } from "../problem.ts";
+import type { Look, LookLayer } from "./look.ts";
+import { resolveLook } from "./resolve-look.ts";
+
+/** Paper tones, dark to light: what a part is shown on must not compete with it. */
+const quiet = [0x8f8878, 0xb9b1a0, 0xcfc8b8, 0xddd7ca, 0xe8e3d8];
+
+/**
+ * The look of one part for its option icon: worn alone, in the character's colors, by the character's body in quiet tones.
+ *
+ * @param slot - the slot it is worn in; the first of its slots when left out.
+ * @throws MantleError `unknown-part`, `unknown-body`.
+ * @example
+ * const look = iconLook(catalog, wren, "storm-hat")
+ * await loader.load(look)
+ * const icon = drawIcon(look, loader.images, "storm-hat")
+ */
+export function iconLook(catalog: Catalog, character: Character, part: string, slot?: string): Look {
+  const found = catalog.parts.get(part);
+  if (found === undefined) {
+    const advice = suggest(part, [...catalog.parts.keys()], (meant) => `Say "${meant}" if that is meant.`, "");
+    throw new MantleError("unknown-part", `The catalog has no part "${part}". ${advice[0]?.say ?? ""}`.trim());
+  }
+  const worn = slot ?? found.slots[0] ?? "";
+  const look = resolveLook(catalog, { ...character, loadout: { [worn]: part } });
+  const layers = look.layers.flatMap((layer): LookLayer[] => {
+    if (layer.part === part) return [layer];
+    // Only the body itself, and not what it wears because nothing else is worn.
+    if (layer.part !== undefined || layer.opacity !== 1) return [];
+    const { recolor } = layer;
+    if (recolor === undefined) return [layer];
+    return [{ ...layer, recolor: { ...recolor, ramp: "quiet", colors: fitRamp(quiet, recolor.key) } }];
+  });
+  return { ...look, key: `${look.key}|icon ${worn}/${part}`, layers };
+}

@@ -1,0 +1,18 @@
+import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
+
+/**
+ * A name made from content alone: equal content has equal names, everywhere and for ever, so what it names may be cached without
+ * end. The first 16 hexadecimal digits of SHA-256 (FIPS 180-4) over the pieces, each after its length.
+ *
+ * @example
+ * contentName(encodePng(image), JSON.stringify(table)) // → "9f2c04d1b7a86e35"
+ */
+export function contentName(...pieces: readonly (Uint8Array | string)[]): string {
+  const hash = sha256.create();
+  for (const piece of pieces) {
+    const bytes = typeof piece === "string" ? utf8ToBytes(piece) : piece;
+    hash.update(utf8ToBytes(`${bytes.length}:`)).update(bytes);
+  }
+  return bytesToHex(hash.digest()).slice(0, 16);
+}
