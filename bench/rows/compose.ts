@@ -1,20 +1,25 @@
 import { createCanvas, ImageData } from "@napi-rs/canvas";
 import sharp from "sharp";
-import { bakeSheet, type Image, resolveLook } from "zealous-mantle";
+import { bakeSheet, createImage, type Image, resolveLook } from "zealous-mantle";
 import { composedPlainly, type Figure, makeFigure, recoloredSheets, sameBytes, sheetSize } from "../looks.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
 const work = "compose 12 recolored layers, 256 cells of 64×64";
 
-/** Each time another set of colors, so that nothing composed before can be used again. */
+/**
+ * Each time another set of colors, as prepared as theirs: pixels are not kept from one time to the next, so all of them are
+ * composed again. Both draw into memory they have.
+ */
 function baker(figure: Figure) {
-  const looks = Array.from({ length: 16 }, (_, seed) => resolveLook(figure.catalog, figure.painted(seed + 1)));
+  const looks = Array.from({ length: 4 }, (_, seed) => resolveLook(figure.catalog, figure.painted(seed + 1)));
   let turn = 0;
+  let into = createImage(sheetSize.width, sheetSize.height);
   return () => {
     turn += 1;
     const look = looks[turn % looks.length];
     if (look === undefined) throw new Error("no look");
-    return bakeSheet({ ...look, layers: look.layers.map((layer) => ({ ...layer })) }, figure.images).image;
+    into = bakeSheet(look, figure.images, { into }).image;
+    return into;
   };
 }
 
@@ -45,9 +50,10 @@ export const composeSkia = row("compose-skia", "@napi-rs/canvas (Skia) drawing t
     canvas.getContext("2d").putImageData(new ImageData(sheet.data, sheet.width, sheet.height), 0, 0);
     return canvas;
   });
+  const target = createCanvas(sheetSize.width, sheetSize.height);
+  const context = target.getContext("2d");
   return () => {
-    const target = createCanvas(sheetSize.width, sheetSize.height);
-    const context = target.getContext("2d");
+    context.clearRect(0, 0, sheetSize.width, sheetSize.height);
     for (const canvas of canvases) context.drawImage(canvas, 0, 0);
     return context.getImageData(0, 0, sheetSize.width, sheetSize.height).data;
   };

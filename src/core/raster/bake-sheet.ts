@@ -20,6 +20,11 @@ export interface BakeOptions {
    * @defaultValue `false`: whole frames in rows and columns
    */
   readonly packed?: boolean;
+  /**
+   * A picture to draw over, from an earlier bake of the same size: for whoever bakes again and again, since new memory costs about
+   * as much as the drawing. One of another size is left alone.
+   */
+  readonly into?: Image;
   /** Called after each frame, with how many are done. */
   readonly progress?: (done: number, total: number) => void;
 }
@@ -69,7 +74,7 @@ export interface BakedFrame {
 export function bakeSheet(look: Look, images: Images, options: BakeOptions = {}): BakedSheet {
   const poses = posesOf(look, options);
   const { origin, frame } = look.rig;
-  const { image, places } = (options.packed === true ? packFrames : layFrames)(look, images, poses, options.progress);
+  const { image, places } = (options.packed === true ? packFrames : layFrames)(look, images, poses, options);
   const frames = poses.map((pose, number): BakedFrame => {
     const { x, y, width, height, offset } = places[number] ?? nowhere;
     const { animation, facing } = pose.moment;
@@ -126,22 +131,36 @@ function posesOf(look: Look, options: BakeOptions): readonly Pose[] {
   });
 }
 
-type Progress = BakeOptions["progress"];
+/** The picture given, if it is of this size, or a new one. */
+function imageOf(width: number, height: number, into: Image | undefined): Image {
+  return into?.width === width && into.height === height ? into : createImage(width, height);
+}
 
-function layFrames(look: Look, images: Images, poses: readonly Pose[], progress: Progress) {
+/** Pixels by which a row of a strip is longer than it has to be. */
+const slack = 16;
+
+/**
+ * Frames of a row are drawn side by side in a strip of their own, which stays in the processor's cache, and the strip is laid
+ * into the sheet when it is whole. Its rows are a little longer than the sheet's: rows exactly 4,096 bytes apart would take each
+ * other's place in the cache.
+ */
+function layFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into }: BakeOptions) {
   const { width, height } = look.rig.frame;
   const columns = Math.max(0, ...poses.map(({ frame }) => frame + 1));
   const rows = Math.max(0, ...poses.map(({ row }) => row + 1));
-  const image = createImage(columns * width, rows * height);
+  const image = imageOf(columns * width, rows * height, into);
+  const strip = createImage(columns * width + slack, height);
   const places = poses.map(({ moment, frame, row }, number): PlacedFrame => {
-    composeInto(image, look, images, moment, frame * width, row * height);
+    if (frame === 0) strip.data.fill(0);
+    composeInto(strip, look, images, moment, frame * width, 0);
+    if (poses[number + 1]?.row !== row) pasteImage(image, strip, 0, row * height);
     progress?.(number + 1, poses.length);
     return { x: frame * width, y: row * height, width, height, offset: { x: 0, y: 0 } };
   });
   return { image, places };
 }
 
-function packFrames(look: Look, images: Images, poses: readonly Pose[], progress: Progress) {
+function packFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into }: BakeOptions) {
   const kept = new Map<string, { readonly picture: Image; box: { x: number; y: number; w: number; h: number } }>();
   const cut = poses.map(({ moment }, number) => {
     const whole = composeFrame(look, images, moment);
@@ -155,7 +174,8 @@ function packFrames(look: Look, images: Images, poses: readonly Pose[], progress
     return { known, bounds };
   });
   const { w, h } = potpack([...kept.values()].map(({ box }) => box));
-  const image = createImage(w, h);
+  const image = imageOf(w, h, into);
+  image.data.fill(0);
   for (const { picture, box } of kept.values()) pasteImage(image, picture, box.x, box.y);
   const places = cut.map((each): PlacedFrame => {
     if (each === undefined) return nowhere;

@@ -5,8 +5,9 @@ import type { Cells } from "./sheet.ts";
 /**
  * One frame being composed, front to back.
  *
- * Every opaque pixel is written once, by the nearest layer that covers it: a bit for each pixel of the frame says whether it is
- * covered, so a run that is hidden costs one look at a word of 32. Translucent pixels wait until what lies behind them is there.
+ * Every opaque pixel is written once, by the nearest layer that covers it. What is covered of a row is mostly one stretch, so a
+ * hidden run costs two comparisons; only a row covered in several places is looked up bit by bit, 32 pixels to a word.
+ * Translucent pixels wait until what lies behind them is there.
  */
 export class FrameCanvas {
   #pixels = new Uint32Array(0);
@@ -17,7 +18,12 @@ export class FrameCanvas {
   #height = 0;
   /** Words of 32 pixels a row. */
   #words = 0;
-  #covered = new Int32Array(0);
+  /** The covered stretch of each row: from here, and up to there. */
+  #from = new Int32Array(0);
+  #upTo = new Int32Array(0);
+  /** Whether a row is covered in several places; if so, all of them are in its bits. */
+  #isBroken = new Uint8Array(0);
+  #bits = new Int32Array(0);
   readonly #waiting: Waiting[] = [];
 
   /** Begins a frame-sized, blank place of a picture. */
@@ -30,9 +36,15 @@ export class FrameCanvas {
     this.#width = Math.min(width, target.width - x);
     this.#height = Math.min(height, target.height - y);
     this.#words = (this.#width + 31) >> 5;
-    const size = this.#words * this.#height;
-    if (this.#covered.length < size) this.#covered = new Int32Array(size);
-    else this.#covered.fill(0, 0, size);
+    if (this.#from.length < this.#height) {
+      this.#from = new Int32Array(this.#height);
+      this.#upTo = new Int32Array(this.#height);
+      this.#isBroken = new Uint8Array(this.#height);
+    }
+    if (this.#bits.length < this.#height * this.#words) this.#bits = new Int32Array(this.#height * this.#words);
+    this.#from.fill(0, 0, this.#height);
+    this.#upTo.fill(0, 0, this.#height);
+    this.#isBroken.fill(0, 0, this.#height);
     this.#waiting.length = 0;
   }
 
@@ -52,13 +64,15 @@ export class FrameCanvas {
     mirror: number,
   ): void {
     const { runs, starts, indices } = cells;
-    const covered = this.#covered;
     const pixels = this.#pixels;
     const width = this.#width;
     const height = this.#height;
-    const words = this.#words;
-    const stride = this.#stride;
+    const froms = this.#from;
+    const upTos = this.#upTo;
+    const isBroken = this.#isBroken;
     const start = this.#start;
+    const stride = this.#stride;
+    const step = mirror === 0 ? 1 : -1;
     const last = starts[cell + 1] as number;
     let packed = cells.firsts[cell] as number;
     // Whole numbers of 32 bits, marked by `| 0`, keep the engine from counting in floating point.
@@ -72,62 +86,107 @@ export class FrameCanvas {
       if (y < 0 || y >= height) continue;
       const begin = (left + (mirror === 0 ? column : mirror - column - count)) | 0;
       const stop = (begin + count) | 0;
-      const end = Math.min(stop, width);
+      const from = Math.max(begin, 0);
+      const upTo = Math.min(stop, width);
+      if (from >= upTo) continue;
+      const coveredFrom = froms[y] as number;
+      const coveredTo = upTos[y] as number;
+      if (from >= coveredFrom && upTo <= coveredTo) continue;
+      // Where in the row the first index of the run is read from: its pixel, or in a mirrored run its last.
+      const first = mirror === 0 ? (own - begin) | 0 : (own + stop - 1) | 0;
+      const row = (start + y * stride) | 0;
       const isOpaque = length > 0 && !isTranslucent;
-      for (let at = Math.max(begin, 0); at < end; at = ((at | 31) + 1) | 0) {
-        const word = (y * words + (at >> 5)) | 0;
-        const bit = at & 31;
-        const size = (end - at) | 0;
-        const wanted = size + bit >= 32 ? -1 << bit : ((1 << size) - 1) << bit;
-        let open = wanted & ~(covered[word] as number);
-        if (open === 0) continue;
-        if (isOpaque) covered[word] = (covered[word] as number) | open;
-        const x = at & ~31;
-        const row = (start + y * stride + x) | 0;
-        const first = (own + (mirror === 0 ? x - begin : stop - 1 - x)) | 0;
-        while (open !== 0) {
-          const low = 31 - Math.clz32(open & -open);
-          // The lowest place after `low` that is not open.
-          const gap = ~(open | ((1 << low) - 1));
-          const span = ((gap === 0 ? 32 : 31 - Math.clz32(gap & -gap)) - low) | 0;
-          open &= gap === 0 ? 0 : -1 << ((low + span) & 31);
-          let to = (row + low) | 0;
-          const after = (to + span) | 0;
-          if (!isOpaque)
-            this.#wait(cells, table, to, mirror === 0 ? first + low : first - low, span, mirror === 0 ? 1 : -1);
-          else if (mirror === 0) {
-            for (let index = (first + low) | 0; to < after; to = (to + 1) | 0, index = (index + 1) | 0) {
-              pixels[to] = table[indices[index] as number] as number;
-            }
-          } else {
-            for (let index = (first - low) | 0; to < after; to = (to + 1) | 0, index = (index - 1) | 0) {
-              pixels[to] = table[indices[index] as number] as number;
-            }
-          }
+      const isApart = coveredFrom < coveredTo && (upTo < coveredFrom || from > coveredTo);
+      if (isBroken[y] === 1 || (isApart && isOpaque)) {
+        if (isBroken[y] === 0) this.#breakRow(y, coveredFrom, coveredTo);
+        this.#drawBits(cells, table, isOpaque, y, from, upTo, row, first, step);
+      } else if (!isOpaque) {
+        if (isApart || coveredFrom === coveredTo) this.#wait(indices, table, row, from, upTo, first, step);
+        else {
+          this.#wait(indices, table, row, from, coveredFrom, first, step);
+          this.#wait(indices, table, row, coveredTo, upTo, first, step);
+        }
+      } else if (coveredFrom === coveredTo) {
+        copy(pixels, row, from, upTo, indices, first, step, table);
+        froms[y] = from;
+        upTos[y] = upTo;
+      } else {
+        if (from < coveredFrom) {
+          copy(pixels, row, from, coveredFrom, indices, first, step, table);
+          froms[y] = from;
+        }
+        if (upTo > coveredTo) {
+          copy(pixels, row, coveredTo, upTo, indices, first, step, table);
+          upTos[y] = upTo;
         }
       }
     }
   }
 
-  #wait({ indices }: Cells, table: Uint32Array, to: number, from: number, count: number, step: 1 | -1): void {
-    this.#waiting.push({ indices, table, to, from, count, step });
+  /** From now on, what is covered of a row is kept bit by bit. */
+  #breakRow(y: number, from: number, upTo: number): void {
+    this.#isBroken[y] = 1;
+    const start = y * this.#words;
+    for (let word = 0; word < this.#words; word += 1) this.#bits[start + word] = bitsOf(word, from, upTo);
+  }
+
+  #drawBits(
+    { indices }: Cells,
+    table: Uint32Array,
+    isOpaque: boolean,
+    y: number,
+    from: number,
+    upTo: number,
+    row: number,
+    first: number,
+    step: 1 | -1,
+  ): void {
+    const start = y * this.#words;
+    for (let word = from >> 5; word << 5 < upTo; word += 1) {
+      const covered = this.#bits[start + word] as number;
+      let open = bitsOf(word, from, upTo) & ~covered;
+      if (isOpaque) this.#bits[start + word] = covered | open;
+      while (open !== 0) {
+        const low = 31 - Math.clz32(open & -open);
+        // The lowest place after `low` that is not open.
+        const gap = ~(open | ((1 << low) - 1));
+        const end = gap === 0 ? 32 : 31 - Math.clz32(gap & -gap);
+        open &= gap === 0 ? 0 : -1 << end;
+        const x = word << 5;
+        if (isOpaque) copy(this.#pixels, row, x + low, x + end, indices, first, step, table);
+        else this.#wait(indices, table, row, x + low, x + end, first, step);
+      }
+    }
+  }
+
+  #wait(
+    indices: Cells["indices"],
+    table: Uint32Array,
+    row: number,
+    from: number,
+    upTo: number,
+    first: number,
+    step: 1 | -1,
+  ): void {
+    if (from < upTo) this.#waiting.push({ indices, table, row, from, upTo, first, step });
   }
 
   /** Ends the frame: lays translucent pixels over what lies behind them, and makes all of it as opaque as said. */
   end(opacity: number): void {
+    const pixels = this.#pixels;
     for (let number = this.#waiting.length - 1; number >= 0; number -= 1) {
-      const { indices, table, to, from, count, step } = this.#waiting[number] as Waiting;
-      for (let each = 0; each < count; each += 1) {
-        const over = table[indices[from + each * step] as number] as number;
-        this.#pixels[to + each] = blendOver(over, this.#pixels[to + each] as number);
+      const { indices, table, row, from, upTo, first, step } = this.#waiting[number] as Waiting;
+      for (let x = from; x < upTo; x += 1) {
+        const over = table[indices[first + x * step] as number] as number;
+        pixels[row + x] = blendOver(over, pixels[row + x] as number);
       }
     }
     if (opacity === 1) return;
     for (let y = 0; y < this.#height; y += 1) {
       const row = this.#start + y * this.#stride;
       for (let at = row; at < row + this.#width; at += 1) {
-        const color = this.#pixels[at] as number;
-        this.#pixels[at] = ((Math.round((color >>> 24) * opacity) << 24) | (color & 0xffffff)) >>> 0;
+        const color = pixels[at] as number;
+        pixels[at] = ((Math.round((color >>> 24) * opacity) << 24) | (color & 0xffffff)) >>> 0;
       }
     }
   }
@@ -135,10 +194,43 @@ export class FrameCanvas {
 
 /** Translucent pixels of one run. */
 interface Waiting {
-  readonly indices: Uint8Array | Uint32Array;
+  readonly indices: Cells["indices"];
   readonly table: Uint32Array;
-  readonly to: number;
+  readonly row: number;
   readonly from: number;
-  readonly count: number;
+  readonly upTo: number;
+  readonly first: number;
   readonly step: 1 | -1;
+}
+
+/** The bits of a word that lie in a stretch of its row. */
+function bitsOf(word: number, from: number, upTo: number): number {
+  const low = Math.max(0, from - (word << 5));
+  const high = Math.min(32, upTo - (word << 5));
+  if (low >= high) return 0;
+  return (high === 32 ? -1 : (1 << high) - 1) & (-1 << low);
+}
+
+/** Writes the pixels of a row from one place up to another; the index of place x is read at `first + x * step`. */
+function copy(
+  pixels: Uint32Array,
+  row: number,
+  from: number,
+  upTo: number,
+  indices: Cells["indices"],
+  first: number,
+  step: 1 | -1,
+  table: Uint32Array,
+): void {
+  const stop = (row + upTo) | 0;
+  let at = (row + from) | 0;
+  if (step === 1) {
+    for (let index = (first + from) | 0; at < stop; at = (at + 1) | 0, index = (index + 1) | 0) {
+      pixels[at] = table[indices[index] as number] as number;
+    }
+  } else {
+    for (let index = (first - from) | 0; at < stop; at = (at + 1) | 0, index = (index - 1) | 0) {
+      pixels[at] = table[indices[index] as number] as number;
+    }
+  }
 }

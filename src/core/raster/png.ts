@@ -1,6 +1,5 @@
 import { decode, encode } from "fast-png";
 import { MantleError } from "../problem.ts";
-import { recall } from "../recall.ts";
 import { createImage, type Image } from "./image.ts";
 
 /**
@@ -60,27 +59,40 @@ export function decodePng(bytes: Uint8Array): Image {
 export function encodePng({ width, height, data }: Image): Uint8Array {
   const indexed = indexColors(new Uint32Array(data.buffer, data.byteOffset, width * height));
   if (indexed === undefined) return encode({ width, height, data, channels: 4, depth: 8 });
-  const palette = indexed.colors.map((color) => [color & 255, (color >> 8) & 255, (color >> 16) & 255, color >>> 24]);
+  const isOpaque = indexed.colors.every((color) => color >>> 24 === 255);
+  const palette = indexed.colors.map((color) => {
+    const solid = [color & 255, (color >> 8) & 255, (color >> 16) & 255];
+    return isOpaque ? solid : [...solid, color >>> 24];
+  });
   return encode({ width, height, data: indexed.indices, channels: 1, depth: 8, palette });
 }
 
-/** Pixels as indices into their colors; `undefined` when there are more than 256. */
+/**
+ * Pixels as indices into their colors, those that are not opaque first, as the transparency of a palette is written; `undefined`
+ * when there are more than 256.
+ */
 function indexColors(
   pixels: Uint32Array,
 ): { readonly indices: Uint8Array; readonly colors: readonly number[] } | undefined {
+  const seen = new Set<number>();
+  let last = -1;
+  for (const color of pixels) {
+    if (color === last) continue;
+    last = color;
+    seen.add(color);
+    if (seen.size > 256) return undefined;
+  }
+  const colors = [...seen].toSorted((one, other) => Number(one >>> 24 === 255) - Number(other >>> 24 === 255));
+  const indexOf = new Map(colors.map((color, index) => [color, index]));
   const indices = new Uint8Array(pixels.length);
-  const indexOf = new Map<number, number>();
-  let [lastColor, lastIndex] = [-1, 0];
-  for (let at = 0; at < pixels.length; at += 1) {
-    const color = pixels[at] ?? 0;
-    if (color !== lastColor) {
-      lastColor = color;
-      lastIndex = recall(indexOf, color, () => indexOf.size);
-      if (indexOf.size > 256) return undefined;
-    }
+  let lastIndex = 0;
+  last = -1;
+  for (const [at, color] of pixels.entries()) {
+    if (color !== last) lastIndex = indexOf.get(color) ?? 0;
+    last = color;
     indices[at] = lastIndex;
   }
-  return { indices, colors: [...indexOf.keys()] };
+  return { indices, colors };
 }
 
 /** Width and height from the first bytes of a PNG (ISO/IEC 15948, IHDR), without reading its pixels; `undefined` when it is none. */
