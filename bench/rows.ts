@@ -2,6 +2,7 @@ import type { Row } from "./measure.ts";
 import { check } from "./rows/check.ts";
 import { checkGrowth } from "./rows/check-growth.ts";
 import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
+import { crowd } from "./rows/crowd.ts";
 import { load } from "./rows/load.ts";
 import { moment } from "./rows/moment.ts";
 import { options } from "./rows/options.ts";
@@ -22,4 +23,5 @@ export const rows: readonly Row[] = [
   composePlain,
   recolor,
   moment,
+  crowd,
 ];
