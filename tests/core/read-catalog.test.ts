@@ -95,11 +95,89 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
   ["a body without a rig", { bodies: { a: {} } }, "missing-rig", "/bodies/a", /has no rig/],
   ["a body on a rig that does not exist", { bodies: { a: { rig: "rigg" } } }, "unknown-rig", "/bodies/a/rig", /"rig"/],
   [
-    "a channel whose ramp has another length",
-    { ramps: { red: ["#ff0000"] }, channels: { dye: { ramps: ["red"], default: "red", key: ["#000000", "#111111"] } } },
-    "ramp-length",
-    "/channels/dye/ramps/0",
-    /1 colors, but channel "dye" has a key of 2/,
+    "points in a picture that is not there",
+    { bodies: { a: { rig: "rig", points: { image: "{body}/marks.png", colors: { crown: "#ff0000" } } } } },
+    "missing-points",
+    "/bodies/a/points/image",
+    /in the picture a\/marks\.png, which is not there/,
+  ],
+  [
+    "points of more frames than there are",
+    { bodies: { a: { rig: "rig", points: { frames: { crown: { idle: { south: [[1, 1], [1, 2], null] } } } } } } },
+    "point-frames",
+    "/bodies/a/points/frames/crown/idle/south",
+    /3 places for an animation of 2 frames/,
+  ],
+  [
+    "a layer pinned to a point no body has",
+    { bodies: { a: { rig: "rig", art: [{ image: "a.png", depth: 0, pin: { point: "crwn" } }] } } },
+    "unknown-point",
+    "/bodies/a/art/0/pin/point",
+    /no point "crwn"/,
+  ],
+  [
+    "a turn with nothing to look along",
+    {
+      bodies: {
+        a: {
+          rig: "rig",
+          points: { frames: { crown: { idle: { south: [1, 1] } } } },
+          art: [{ image: "a.png", depth: 0, pin: { point: "crown", toward: "crown" } }],
+        },
+      },
+    },
+    "half-a-turn",
+    "/bodies/a/art/0/pin",
+    /needs both "toward"/,
+  ],
+  [
+    "a layer of a form that does not exist",
+    {
+      bodies: { a: { rig: "rig", art: [{ image: "a.png", depth: 0, forms: ["wery"] }] } },
+      forms: { weary: { when: { signal: "tired" } } },
+    },
+    "unknown-form",
+    "/bodies/a/art/0/forms/0",
+    /no form "wery"/,
+  ],
+  [
+    "a form of an animation that does not exist",
+    { forms: { weary: { when: { signal: "tired" }, animations: { walk: "trduge" } } } },
+    "unknown-animation",
+    "/forms/weary/animations/walk",
+    /no animation "trduge"/,
+  ],
+  [
+    "a form that shows a part no one has made",
+    { slots: { hat: gear }, forms: { weary: { when: { signal: "tired" }, parts: { hat: "cap" } } } },
+    "unknown-part",
+    "/forms/weary/parts/hat",
+    /no part "cap"/,
+  ],
+  [
+    "twins of which one is nothing",
+    {
+      slots: { "hand-left": gear },
+      rigs: {
+        rig: {
+          frame: { width: 4, height: 4 },
+          origin: [2, 4],
+          facings: ["south"],
+          animations: { idle: { frames: 1, fps: 1 } },
+          twins: [["hand-left", "hand-rihgt"]],
+        },
+      },
+    },
+    "unknown-slot",
+    "/rigs/rig/twins/0/1",
+    /no slot "hand-rihgt"/,
+  ],
+  [
+    "a counterpart on a body that does not exist",
+    { slots: { hat: gear }, parts: { cap: part("hat", { counterparts: { taller: "cap" } }) } },
+    "unknown-body",
+    "/parts/cap/counterparts/taller",
+    /no body "taller"/,
   ],
   [
     "a channel that starts with a ramp it does not offer",
@@ -365,7 +443,11 @@ describe("reading a catalog", () => {
   });
 
   test("the demo catalog has what its world promises", () => {
-    expect(demo.bodies.size).toBe(2);
+    expect([...demo.bodies.keys()]).toEqual(["reed", "oak", "reed-young", "oak-young"]);
+    expect([...demo.forms.keys()]).toEqual(["wading", "weary", "lamplit"]);
+    for (const { rig } of demo.bodies.values()) {
+      expect([...rig.animations.keys()]).toEqual(["idle", "walk", "row", "wade", "hail", "trudge"]);
+    }
     expect([...demo.slots.values()].filter(({ data }) => data).length).toBeGreaterThan(0);
     expect(demo.slots.size).toBeGreaterThanOrEqual(9);
     expect(demo.parts.size).toBeGreaterThanOrEqual(30);

@@ -1,52 +1,100 @@
-import type { Image, Images, Look, Moment } from "zealous-mantle";
+import type { Image, Images, Look, Moment, Point } from "zealous-mantle";
+
+type Layer = Look["layers"][number];
+type Color = number[];
+
+const clear: Color = [0, 0, 0, 0];
 
 /**
  * Draws a look the slow, obvious way: every pixel of the frame asks every layer, back to front, for its color, and lays it over
- * what is there. No index planes, no trims, no tables, and a layout worked out afresh.
+ * what is there. No index planes, no runs, no tables, nothing skipped, and layouts, points and turns worked out afresh.
  */
 export function composeSlowly(look: Look, images: Images, moment: Moment): Image {
-  const { frame, origin } = look.rig;
+  const { frame } = look.rig;
   const data = new Uint8ClampedArray(frame.width * frame.height * 4);
-  const facing = look.rig.facings.get(moment.facing);
-  if (facing === undefined) throw new Error("no such facing");
-  const depthOf = (layer: Look["layers"][number]) =>
-    layer.depthByFacing.get(facing.id) ?? layer.depthByFacing.get(facing.drawnAs) ?? layer.depth;
-  const order = look.layers
-    .map((layer, number) => ({ layer, number }))
-    .sort((a, b) => depthOf(a.layer) - depthOf(b.layer) || a.number - b.number);
+  const layers = shownLayers(look, moment);
   for (let y = 0; y < frame.height; y += 1) {
     for (let x = 0; x < frame.width; x += 1) {
-      // Undo the mirror: where on the drawn frame is this pixel?
-      const drawnX = facing.mirrored ? 2 * origin.x - 1 - x : x;
-      let under = [0, 0, 0, 0];
-      for (const { layer } of order)
-        under = over(colorOf(layer, images, moment, look, facing.drawnAs, drawnX, y), under);
-      data.set(under, (y * frame.width + x) * 4);
+      let under = clear;
+      for (const layer of layers) under = over(colorOf(layer, images, moment, look, x, y), under);
+      const [red = 0, green = 0, blue = 0, alpha = 0] = under;
+      data.set([red, green, blue, Math.round(alpha * look.opacity)], (y * frame.width + x) * 4);
     }
   }
   return { width: frame.width, height: frame.height, data };
 }
 
-type Color = number[];
+function facingOf(look: Look, moment: Moment) {
+  const facing = look.rig.facings.get(moment.facing);
+  if (facing === undefined) throw new Error("no such facing");
+  return facing;
+}
 
-function colorOf(
-  layer: Look["layers"][number],
-  images: Images,
-  moment: Moment,
-  look: Look,
-  facing: string,
-  x: number,
-  y: number,
-): Color {
-  const { layout, recolor } = layer;
+function shownLayers(look: Look, moment: Moment): readonly Layer[] {
+  const facing = facingOf(look, moment);
+  const depthOf = (layer: Layer) =>
+    layer.depthByFacing.get(facing.id) ?? layer.depthByFacing.get(facing.drawnAs) ?? layer.depth;
+  const shows = ({ side, layout: { facings } }: Layer) => {
+    if (side === "both" || !facing.mirrored) return side !== "mirrored";
+    return facings.includes(facing.id) ? side === "drawn" : side === "mirrored";
+  };
+  return look.layers
+    .filter(shows)
+    .map((layer, number) => ({ layer, number }))
+    .sort((a, b) => depthOf(a.layer) - depthOf(b.layer) || a.number - b.number)
+    .map(({ layer }) => layer);
+}
+
+/** The color of a layer where a pixel of the frame is. */
+function colorOf(layer: Layer, images: Images, moment: Moment, look: Look, x: number, y: number): Color {
+  const { layout, recolor, scale, pin, offset } = layer;
+  const { origin } = look.rig;
+  const facing = facingOf(look, moment);
+  const animation = look.rig.animations.get(look.animations.get(moment.animation) ?? moment.animation);
   const image = images.get(layer.image);
-  const animation = look.rig.animations.get(moment.animation);
   if (image === undefined || animation === undefined) throw new Error("not there");
-  const cellX = x - layout.at.x;
-  const cellY = y - layout.at.y;
-  if (cellX < 0 || cellY < 0 || cellX >= layout.cell.width || cellY >= layout.cell.height) return [0, 0, 0, 0];
-  const column = Math.floor(moment.time * animation.fps + 1e-9) % animation.frames;
-  const row = layout.animations.indexOf(animation.id) * layout.facings.length + layout.facings.indexOf(facing);
+  const frame = Math.floor(moment.time * animation.fps + 1e-9) % animation.frames;
+  const isOwn = layout.facings !== "any" && layout.facings.includes(facing.id);
+  const isFlipped = facing.mirrored && !isOwn;
+  const within = layout.facings === "any" ? 0 : layout.facings.indexOf(isOwn ? facing.id : facing.drawnAs);
+  if (within < 0) return clear;
+  const isStill = layout.animations.length === 0;
+  const perGroup = layout.facings === "any" ? 1 : layout.facings.length;
+  const row = isStill ? within : layout.animations.indexOf(animation.id) * perGroup + within;
+  const column = isStill ? 0 : frame;
+  const wide = Math.max(1, Math.round(layout.cell.width * scale));
+  const high = Math.max(1, Math.round(layout.cell.height * scale));
+  // The place of the pixel's middle in the picture as it is drawn, before it is mirrored.
+  let place = { x: x - layout.at.x - offset.x + 0.5, y: y - layout.at.y - offset.y + 0.5 };
+  if (isFlipped) place = { x: 2 * origin.x - x - layout.at.x - offset.x - 0.5, y: place.y };
+  if (pin !== undefined) {
+    const point = pointSlowly(look, pin.point, animation.id, moment.facing, frame);
+    const toward =
+      pin.toward === undefined ? undefined : pointSlowly(look, pin.toward, animation.id, moment.facing, frame);
+    if (point === undefined || (pin.toward !== undefined && toward === undefined)) return clear;
+    const drawn = (at: Point): Point => {
+      const across = Math.min(wide - 1, Math.floor((at.x + 0.5) * scale));
+      const down = Math.min(high - 1, Math.floor((at.y + 0.5) * scale));
+      return { x: isFlipped ? wide - 1 - across : across, y: down };
+    };
+    const pivot = drawn(pin.at ?? { x: Math.floor(layout.cell.width / 2), y: Math.floor(layout.cell.height / 2) });
+    const along = pin.along === undefined ? undefined : drawn(pin.along);
+    const turn =
+      toward === undefined || along === undefined
+        ? 0
+        : Math.atan2(toward.y - point.y, toward.x - point.x) - Math.atan2(along.y - pivot.y, along.x - pivot.x);
+    const dx = x - point.x - (isFlipped ? -offset.x : offset.x);
+    const dy = y - point.y - offset.y;
+    // Turned back, around the middle of the pivot.
+    place = {
+      x: pivot.x + 0.5 + dx * Math.cos(turn) + dy * Math.sin(turn),
+      y: pivot.y + 0.5 - dx * Math.sin(turn) + dy * Math.cos(turn),
+    };
+    if (isFlipped) place = { x: wide - place.x, y: place.y };
+  }
+  const cellX = Math.floor((place.x * layout.cell.width) / wide);
+  const cellY = Math.floor((place.y * layout.cell.height) / high);
+  if (cellX < 0 || cellY < 0 || cellX >= layout.cell.width || cellY >= layout.cell.height) return clear;
   const at = ((row * layout.cell.height + cellY) * image.width + column * layout.cell.width + cellX) * 4;
   let [red = 0, green = 0, blue = 0, alpha = 0] = image.data.subarray(at, at + 4);
   const key = recolor === undefined || alpha !== 255 ? -1 : recolor.key.indexOf(red * 65536 + green * 256 + blue);
@@ -58,10 +106,18 @@ function colorOf(
   return [red, green, blue, alpha];
 }
 
+/** A point in the frame: where it is drawn, or where its twin is, seen in a mirror. */
+function pointSlowly(look: Look, name: string, animation: string, facing: string, frame: number): Point | undefined {
+  const { mirrored, drawnAs } = look.rig.facings.get(facing) ?? { mirrored: false, drawnAs: facing };
+  const shown = mirrored ? (look.rig.twins.get(name) ?? name) : name;
+  const point = look.points.get(shown)?.get(animation)?.get(drawnAs)?.[frame];
+  return point && mirrored ? { x: 2 * look.rig.origin.x - 1 - point.x, y: point.y } : point;
+}
+
 /** Source-over in exact whole numbers, rounded once at the end. */
 function over([r1 = 0, g1 = 0, b1 = 0, a1 = 0]: Color, [r0 = 0, g0 = 0, b0 = 0, a0 = 0]: Color): Color {
   const whole = a1 * 255 + a0 * (255 - a1);
-  if (whole === 0) return [0, 0, 0, 0];
+  if (whole === 0) return clear;
   const mix = (front: number, back: number) => Math.round((front * a1 * 255 + back * a0 * (255 - a1)) / whole);
   return [mix(r1, r0), mix(g1, g0), mix(b1, b0), Math.round(whole / 255)];
 }

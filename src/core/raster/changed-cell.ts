@@ -63,10 +63,10 @@ function sample({ image, indexOf, table }: Sheet, cel: Cel, box: Box): Cells {
       const dy = y - pivot.y;
       const across = pivot.x + 0.5 + dx * cos + dy * sin;
       const down = pivot.y + 0.5 - dx * sin + dy * cos;
-      const drawnX = Math.floor((across * source.width) / width);
+      const drawnX = Math.floor(((flip ? width - across : across) * source.width) / width);
       const drawnY = Math.floor((down * source.height) / height);
       const isInside = drawnX >= 0 && drawnY >= 0 && drawnX < source.width && drawnY < source.height;
-      const pictureX = source.x + (flip ? source.width - 1 - drawnX : drawnX);
+      const pictureX = source.x + drawnX;
       const pictureY = source.y + drawnY;
       const isThere = isInside && pictureX < image.width && pictureY < image.height;
       const color = isThere ? (pixels[pictureY * image.width + pictureX] ?? 0) : 0;
