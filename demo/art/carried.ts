@@ -88,7 +88,7 @@ function grip({ hand, elbow }: Figure, side: Side) {
 
 /** The ends of something long, held upright; in a raised hand it slides down, so that it stays in the picture. */
 function shaft(hold: Vector, lean: number, up: number, down: number) {
-  const slide = Math.max(0, hold.y + up + 12 - 76);
+  const slide = Math.max(0, hold.y + up + 12 - 68);
   return { top: shift(hold, lean, up - slide, -1.4), bottom: shift(hold, 0, -down - slide, 0.4) };
 }
 
@@ -118,7 +118,7 @@ const oar = (side: Side) =>
     const out = side === 0 ? 1 : -1;
     const hold = shift(grip(figure, side), out * 0.6, 0, 1);
     const { top, bottom } = figure.isRowing
-      ? { top: shift(hold, out * 7, 5 - hold.y, 7), bottom: shift(hold, out * -3, 12, -5) }
+      ? { top: shift(hold, out * 7, 9 - hold.y, 4), bottom: shift(hold, out * -3, 12, -5) }
       : shaft(hold, out * 1.2, 34, 10.5);
     const blade = shift(top, 0, figure.isRowing ? -3 : 0, 0);
     return [
@@ -157,8 +157,9 @@ const whistle = (side: Side) =>
 const boathook = (side: Side) =>
   carried(side === 0 ? "boathook-left" : "boathook-right", (figure) => {
     const hold = shift(grip(figure, side), side === 0 ? 0.6 : -0.6, 0, 1);
-    const out = side === 0 ? 1 : -1;
-    const { top, bottom } = shaft(hold, out, 36, 11);
+    // The hook looks outward, but for an arm held out so far that it would leave the picture.
+    const out = (side === 0 ? 1 : -1) * (Math.abs(hold.x) > 19 ? -1 : 1);
+    const { top, bottom } = shaft(hold, out, 36, 10.5);
     return [
       { material: wood, field: roundCone(bottom, top, 1.2, 1) },
       {

@@ -19,7 +19,7 @@ export function addCheck(program: Command): void {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 2 bodies, 19 slots, 76 parts, 4 outfits, 13 rules. Nothing is wrong.",
+      "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 4 bodies, 19 slots, 76 parts, 4 outfits, 13 rules. Nothing is wrong.",
     )
     .action(async (folder: string, character: string | undefined, options: { json?: boolean }) =>
       printAnswer(character === undefined ? await check(folder) : await checkCharacter(folder, character), options),

@@ -1,7 +1,8 @@
 import { cp, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { basename, join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { decodeApng } from "fast-png";
 import {
   applyEdit,
   composeFrame,
@@ -9,12 +10,15 @@ import {
   createImage,
   decodePng,
   drawCrop,
+  drawIcon,
   encodePng,
   enlargeImage,
+  iconLook,
   openSession,
+  resolveLook,
   rollCharacter,
 } from "zealous-mantle";
-import { fileStore } from "zealous-mantle/node";
+import { fileStore, loadImages } from "zealous-mantle/node";
 import { demo, demoFolder, dressed } from "../demo-catalog.ts";
 import { mantle } from "../run-mantle.ts";
 import { expectSamePicture } from "../same-picture.ts";
@@ -71,7 +75,7 @@ describe("mantle check", () => {
     const { status, stdout } = mantle("check", demoFolder);
     expect([status, stdout]).toEqual([
       0,
-      expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 2 bodies, 19 slots, 76 parts, .* Nothing is wrong\.\n$/),
+      expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 4 bodies, 19 slots, 76 parts, .* Nothing is wrong\.\n$/),
     ]);
     expect(JSON.parse(mantle("check", demoFolder, "--json").stdout)).toEqual({
       catalog: { id: "saltmarsh", version: "1.0.0" },
@@ -93,7 +97,7 @@ describe("mantle check", () => {
     expect(art.stdout).toContain(
       'error    art/oak/scarf.png: "scarf" needs this picture, and it is not there. Draw it',
     );
-    expect(art.stdout).toMatch(/art\/reed\/braid\.png: .*510×480 pixels; its layer says 8 columns by 6 rows of 64×80/);
+    expect(art.stdout).toMatch(/art\/reed\/braid\.png: .*510×480 pixels; its layer says 8 columns by 18 rows of 64×80/);
     expect(art.stdout).toContain("warning  art/oak/oar.png: No layer uses this picture.");
     expect(art.stdout).toContain("2 errors and 1 warning found.");
 
@@ -182,27 +186,56 @@ describe("mantle roll, draw and bake", () => {
     expectSamePicture(decodePng(await readFile(out)), drawCrop(look, images, "portrait"));
   });
 
-  test("a baked sheet comes with its table, and the same call writes the same bytes", async () => {
-    const bake = (to: string) =>
-      mantle("bake", demoFolder, rolled(), "--animations", "walk", "--facings", "south", "east", "--out", inFolder(to));
-    expect(bake("one").stdout).toContain("512×160 pixels, 16 frames");
-    bake("two");
-    for (const file of ["rolled-7.png", "rolled-7.frames.json"]) {
-      expect((await readFile(inFolder("one", file))).equals(await readFile(inFolder("two", file)))).toBe(true);
-    }
-    const { frames } = JSON.parse(await readFile(inFolder("one", "rolled-7.frames.json"), "utf8"));
-    expect(frames.at(-1)).toEqual({
+  test("a token, an icon, a form and a moving picture come from the same layers", async () => {
+    const out = inFolder("drawn.png");
+    const draw = async (...args: readonly string[]) => {
+      const { status, stderr } = mantle("draw", demoFolder, rolled(), "--out", out, ...args);
+      expect([status, stderr]).toEqual([0, ""]);
+      return readFile(out);
+    };
+    const character = rollCharacter(demo, { seed: 7 });
+    const { look, images } = await dressed(character);
+    expectSamePicture(decodePng(await draw("--token")), drawCrop(look, images, "token"));
+    const icon = iconLook(demo, character, "storm-hat");
+    const drawn = drawIcon(icon, await loadImages(demoFolder, [icon]), "storm-hat");
+    expectSamePicture(decodePng(await draw("--icon", "storm-hat")), drawn);
+    const wading = resolveLook(demo, character, { form: "wading" });
+    const moment = { animation: "walk", facing: "south", time: 0 };
+    const wet = composeFrame(wading, await loadImages(demoFolder, [wading]), moment);
+    expectSamePicture(decodePng(await draw("--form", "wading", "--animation", "walk")), wet);
+    const moving = decodeApng(await draw("--animation", "hail", "--animated"));
+    expect([moving.frames.length, moving.numberOfPlays, moving.width]).toEqual([6, 0, 64]);
+    const refused = mantle("draw", demoFolder, rolled(), "--out", out, "--icon", "strom-hat");
+    expect([refused.status, refused.stderr]).toEqual([2, expect.stringContaining('Say "storm-hat" if that is meant.')]);
+  });
+
+  test("a baked sheet and its table are named by their content, so equal looks have equal names", async () => {
+    const bake = (to: string, ...args: readonly string[]) => {
+      const places = ["--facings", "south", "east", "--out", inFolder(to), "--json"];
+      return JSON.parse(mantle("bake", demoFolder, rolled(), "--animations", "walk", ...places, ...args).stdout);
+    };
+    const [one, two] = [bake("one"), bake("two")];
+    expect(one).toMatchObject({ width: 512, height: 160, count: 16 });
+    expect(basename(one.sheet)).toMatch(/^[0-9a-f]{16}\.png$/);
+    expect([basename(one.sheet), basename(one.frames)]).toEqual([basename(two.sheet), basename(two.frames)]);
+    expect((await readFile(one.sheet)).equals(await readFile(two.sheet))).toBe(true);
+    const { frames } = JSON.parse(await readFile(one.frames, "utf8"));
+    expect(frames.at(-1)).toMatchObject({
       animation: "walk",
       facing: "east",
       frame: 7,
       rect: [448, 80, 64, 80],
+      offset: [0, 0],
       duration: 0.1,
     });
+    const packed = bake("packed", "--packed");
+    expect(packed.width * packed.height).toBeLessThan(512 * 160 * 0.6);
+    expect(basename(packed.sheet)).not.toBe(basename(one.sheet));
   });
 
   test.each([
     [["--facing", "sout"], 'The rig has no facing "sout". Say "south" if that is meant.'],
-    [["--animation", "swim"], 'The rig has no animation "swim". Known: idle, walk.'],
+    [["--animation", "swim"], 'The rig has no animation "swim". Known: idle, walk, row, wade, hail, trudge.'],
   ])("a moment that does not exist is refused: %j", (args, words) => {
     const { status, stderr } = mantle("draw", demoFolder, rolled(), "--out", inFolder("never.png"), ...args);
     expect([status, stderr]).toEqual([2, `mantle: ${words}\n`]);

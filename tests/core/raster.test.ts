@@ -1,24 +1,32 @@
+import { Worker } from "node:worker_threads";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { encode } from "fast-png";
+import { decodeApng, encode } from "fast-png";
 import {
   applyEdit,
   bakeSheet,
   composeFrame,
+  contentName,
   createCharacter,
   createImage,
   cropImage,
   decodePng,
   drawCrop,
+  drawIcon,
+  encodeApng,
   encodePng,
   enlargeImage,
   type Image,
   type Images,
+  iconLook,
   type Look,
   MantleError,
+  pasteImage,
   resolveLook,
 } from "zealous-mantle";
-import { demo, dressed } from "../demo-catalog.ts";
+import { loadImages } from "zealous-mantle/node";
+import { demo, demoFolder, dressed } from "../demo-catalog.ts";
+import { edited } from "../edited.ts";
 import { composeSlowly } from "../oracles/compose-slowly.ts";
 import { expectSamePicture } from "../same-picture.ts";
 import { appearance, smallCatalog } from "../small-catalog.ts";
@@ -136,7 +144,7 @@ describe("composing a frame", () => {
       character = applyEdit(demo, character, edit).character;
     const { look, images } = await dressed(character);
     for (const facing of look.rig.facings.keys()) {
-      for (const animation of look.rig.animations.keys()) {
+      for (const animation of ["walk", "hail"]) {
         const moment = { animation, facing, time: 0.35 };
         expectSamePicture(composeFrame(look, images, moment), composeSlowly(look, images, moment));
       }
@@ -251,6 +259,165 @@ describe("baking and cropping", () => {
     for (let y = 0; y < 2; y += 1)
       for (let x = 0; x < 6; x += 1) expect(pixelOf(large, x, y)).toEqual(pixelOf(cropped, x >> 1, 0));
   });
+});
+
+describe("baking for a game", () => {
+  const walking = async () => dressed(edited(demo, createCharacter(demo, { body: "reed" }), { dress: "storm-watch" }));
+
+  test("a packed sheet holds every frame, equal ones once, and its table puts them back", async () => {
+    const { look, images } = await walking();
+    const seen: number[] = [];
+    const options = {
+      animations: ["idle", "hail"],
+      progress: (done: number, total: number) => seen.push(done / total),
+    };
+    const { image, table } = bakeSheet(look, images, { ...options, packed: true });
+    expect([seen.length, seen[0], seen.at(-1)]).toEqual([40, 1 / 40, 1]);
+    // Breathing has two poses in four frames.
+    expect(new Set(table.frames.map(({ rect }) => rect.join())).size).toBeLessThan(40);
+    for (const { animation, facing, frame, rect, offset, duration } of table.frames) {
+      const [x, y, width, height] = rect;
+      const whole = createImage(...table.size);
+      pasteImage(whole, cropImage(image, { x, y, width, height }), ...offset);
+      expectSamePicture(whole, composeFrame(look, images, { animation, facing, time: frame * duration }));
+    }
+    expect(table.frames[0]?.points["crown"]).toEqual([32, 28]);
+  });
+
+  test("a frame in which nothing shows takes no place", () => {
+    const catalog = smallCatalog();
+    const look = resolveLook(catalog, createCharacter(catalog, { body: "plain" }));
+    const { image, table } = bakeSheet(look, new Map([["plain.png", createImage(16, 16)]]), { packed: true });
+    expect([image.width, image.height, new Set(table.frames.map(({ rect }) => rect.join()))]).toEqual([
+      0,
+      0,
+      new Set(["0,0,0,0"]),
+    ]);
+  });
+
+  test("memory of an earlier bake is drawn over whole, and left alone when it is of another size", async () => {
+    const { look, images } = await walking();
+    const fresh = bakeSheet(look, images, { animations: ["walk"] });
+    const old = createImage(fresh.image.width, fresh.image.height);
+    old.data.fill(77);
+    expect(bakeSheet(look, images, { animations: ["walk"], into: old }).image).toBe(old);
+    expectSamePicture(old, fresh.image);
+    const small = createImage(3, 3);
+    expectSamePicture(bakeSheet(look, images, { animations: ["walk"], into: small }).image, fresh.image);
+    expect([...small.data].every((byte) => byte === 0)).toBe(true);
+  });
+
+  test("a worker bakes the same, and says how far it is", async () => {
+    const { look, images } = await walking();
+    const script = `
+      const { parentPort, workerData } = require("node:worker_threads");
+      import("zealous-mantle").then(({ bakeSheet }) => {
+        const progress = (done, total) => parentPort.postMessage({ done, total });
+        parentPort.postMessage(bakeSheet(workerData.look, workerData.images, { animations: ["walk"], progress }));
+      });`;
+    const worker = new Worker(script, { eval: true, workerData: { look, images } });
+    const said: { done?: number; image?: Image }[] = [];
+    await new Promise<void>((resolve, reject) => {
+      worker.on("message", (message) => said.push(message) && message.image && resolve());
+      worker.on("error", reject);
+    });
+    await worker.terminate();
+    expect(said.slice(0, -1).map(({ done }) => done)).toEqual(Array.from({ length: 32 }, (_, at) => at + 1));
+    const here = bakeSheet(look, images, { animations: ["walk"] });
+    expect(said.at(-1)).toMatchObject({ table: here.table });
+    expectSamePicture(said.at(-1)?.image ?? createImage(1, 1), here.image);
+  });
+
+  test("a name is made of content alone: the same for the same, another for another, however it is cut", () => {
+    expect(contentName("ab", Uint8Array.of(1))).toBe(contentName("ab", Uint8Array.of(1)));
+    expect(contentName("ab")).toMatch(/^[0-9a-f]{16}$/);
+    expect(new Set([contentName("ab"), contentName("a", "b"), contentName("ba"), contentName()]).size).toBe(4);
+  });
+
+  test("a token is round, with its background and rim, and follows the head of a smaller body", async () => {
+    const token = async (body: string) => {
+      const { look, images } = await dressed(createCharacter(demo, { body }));
+      return drawCrop(look, images, "token");
+    };
+    const grown = await token("reed");
+    expect([pixelOf(grown, 0, 0), pixelOf(grown, 15, 0)]).toEqual([
+      [0, 0, 0, 0],
+      [0x16, 0x32, 0x3a, 255],
+    ]);
+    // The corner of an eye, which is drawn at the same place of every head.
+    const lash = [0x1a, 0x14, 0x20, 255];
+    expect([pixelOf(grown, 10, 15), pixelOf(await token("reed-young"), 10, 15)]).toEqual([lash, lash]);
+  });
+
+  test("an icon shows the part in the character's colors on a quiet figure, and follows both", async () => {
+    const wren = createCharacter(demo, { body: "reed" });
+    const icon = async (part: string, oilcloth: string) => {
+      const look = iconLook(demo, edited(demo, wren, { paint: "oilcloth", ramp: oilcloth }), part);
+      return drawIcon(look, await loadImages(demoFolder, [look]), part);
+    };
+    const yellow = await icon("storm-hat", "mustard");
+    expect([yellow.width, yellow.width === yellow.height]).toEqual([yellow.height, true]);
+    const colors = (image: Image) =>
+      new Set(
+        Array.from({ length: image.width * image.height }, (_, at) =>
+          pixelOf(image, at % image.width, Math.floor(at / image.width)).join(),
+        ),
+      );
+    expect(colors(yellow)).toContain("227,178,60,255");
+    expect(colors(yellow)).toContain("207,200,184,255");
+    expect(colors(await icon("storm-hat", "indigo"))).not.toContain("227,178,60,255");
+    expect(() => iconLook(demo, wren, "strom-hat")).toThrow(/Say "storm-hat"/);
+    const badge = iconLook(demo, wren, "ferry-badge");
+    await expect(
+      loadImages(demoFolder, [badge]).then((images) => drawIcon(badge, images, "ferry-badge")),
+    ).rejects.toThrow(/no picture/);
+  });
+
+  test("an animated PNG plays every frame for its time, for ever", async () => {
+    const { look, images } = await walking();
+    const frames = [0, 0.1, 0.2].map((time) => ({
+      image: composeFrame(look, images, { animation: "walk", facing: "west", time }),
+      duration: time + 0.05,
+    }));
+    const bytes = encodeApng(frames);
+    const read = decodeApng(bytes);
+    expect([read.numberOfFrames, read.numberOfPlays]).toEqual([3, 0]);
+    expect(read.frames.map(({ delayNumber, delayDenominator }) => delayNumber / delayDenominator)).toEqual([
+      0.05, 0.15, 0.25,
+    ]);
+    for (const [at, { data }] of read.frames.entries()) expect([...data]).toEqual([...(frames[at]?.image.data ?? [])]);
+    expectSamePicture(decodePng(bytes), frames[0]?.image ?? createImage(1, 1));
+    expect(() => encodeApng([])).toThrow(/at least one/);
+    expect(() => encodeApng([...frames, { image: createImage(1, 1), duration: 1 }])).toThrow(/of one size/);
+  });
+
+  test.each([1, 4096])(
+    "a cell of %d pixels on a side, and a layer larger than the frame, are drawn whole where they fit",
+    (side) => {
+      const catalog = smallCatalog({
+        rigs: {
+          rig: {
+            frame: { width: 3, height: 2 },
+            origin: [1, 1],
+            facings: ["south"],
+            animations: { idle: { frames: 1, fps: 1 } },
+          },
+        },
+        bodies: {
+          plain: {
+            rig: "rig",
+            art: [{ image: "a.png", depth: 0, grid: { cell: { width: side, height: side }, at: [1 - side, 0] } }],
+          },
+        },
+      });
+      const image = createImage(side, side);
+      new Uint32Array(image.data.buffer).fill(0xff112233);
+      const look = resolveLook(catalog, createCharacter(catalog, { body: "plain" }));
+      const frame = composeFrame(look, new Map([["a.png", image]]), { animation: "idle", facing: "south", time: 0 });
+      const shown = Array.from({ length: 6 }, (_, at) => pixelOf(frame, at % 3, Math.floor(at / 3))[3]);
+      expect(shown).toEqual(side === 1 ? [255, 0, 0, 0, 0, 0] : [255, 0, 0, 255, 0, 0]);
+    },
+  );
 });
 
 describe("PNG", () => {
