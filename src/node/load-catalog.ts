@@ -49,7 +49,8 @@ export async function inspectCatalog(folder: string): Promise<Reading> {
     main.value === undefined
       ? { catalog: undefined, problems: [] }
       : readCatalog(main.value, included, { pictures: await markersIn(folder, main.value, included) });
-  problems.push(...reading.problems);
+  // A marker picture that is missing is found with all the others.
+  problems.push(...reading.problems.filter(({ code }) => code !== "missing-points"));
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
     return { catalog: undefined, problems };
   problems.push(...checkArt(reading.catalog, await pictureSizes(folder)));

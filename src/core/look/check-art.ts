@@ -19,7 +19,11 @@ export function checkArt(catalog: Catalog, sizes: ReadonlyMap<string, Size | und
     const problem = checkPicture(path, owner, layoutSheet(body.rig, layer), sizes);
     if (problem !== undefined) problems.set(path, problem);
   }
-  for (const { markers } of catalog.bodies.values()) if (markers !== undefined) used.add(markers);
+  for (const { id, markers } of catalog.bodies.values()) {
+    if (markers === undefined) continue;
+    used.add(markers);
+    if (!sizes.has(markers)) problems.set(markers, missingPicture(markers, id));
+  }
   const unused = [...sizes.keys()].filter((path) => !used.has(path));
   return [...problems.values(), ...unused.map((path) => unusedPicture(path))];
 }
@@ -46,12 +50,7 @@ function checkPicture(
   sizes: ReadonlyMap<string, Size | undefined>,
 ): Problem | undefined {
   if (!sizes.has(path)) {
-    return artProblem(
-      "missing-picture",
-      path,
-      `"${owner}" needs this picture, and it is not there.`,
-      "Draw it, or correct the path in its layer.",
-    );
+    return missingPicture(path, owner);
   }
   const size = sizes.get(path);
   if (size === undefined)
@@ -61,6 +60,11 @@ function checkPicture(
   const expected = `${columns} columns by ${rows} rows of ${cell.width}×${cell.height} pixels, ${columns * cell.width}×${rows * cell.height} in all`;
   const because = `The picture of "${owner}" is ${size.width}×${size.height} pixels; its layer says ${expected}.`;
   return artProblem("grid-mismatch", path, because, ...gridAdvice(size, layout));
+}
+
+function missingPicture(path: string, owner: string): Problem {
+  const because = `"${owner}" needs this picture, and it is not there.`;
+  return artProblem("missing-picture", path, because, "Draw it, or correct the path in its layer.");
 }
 
 function gridAdvice({ width, height }: Size, { columns, rows, cell }: SheetLayout): readonly string[] {
