@@ -3,6 +3,7 @@
  */
 const floors = [
   ["core/problem", "core/record", "core/recall"],
+  ["core/color"],
   ["core/catalog"],
   ["core/character"],
   ["core/loadout", "core/save"],

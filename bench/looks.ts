@@ -8,7 +8,6 @@ import {
   type Images,
   type Look,
   readCatalog,
-  resolveLook,
 } from "zealous-mantle";
 import { randomBelow } from "./catalogs.ts";
 
@@ -30,7 +29,6 @@ export interface Figure {
   readonly painted: (seed: number) => Character;
 }
 
-export const keyColors: readonly number[] = key;
 export const sheetSize = { width: frames * cell, height: animations.length * facings.length * cell };
 
 export function makeFigure(ramps = 60): Figure {
@@ -148,5 +146,3 @@ export function sameBytes(one: ArrayLike<number>, other: ArrayLike<number>): boo
   for (let at = 0; at < one.length; at += 1) if (one[at] !== other[at]) return false;
   return true;
 }
-
-export { resolveLook };

@@ -18,7 +18,8 @@ export default defineConfig({
     target: "es2023",
     outDir: here("../out/examples"),
     emptyOutDir: true,
-    chunkSizeWarningLimit: 1_000,
+    // Hundreds of small pictures inside the program would be fetched by every page, worn or not.
+    assetsInlineLimit: 0,
     rollupOptions: {
       input: ["index.html", "creator/index.html", "harbor/index.html", "contact/index.html"].map(here),
     },

@@ -5,12 +5,15 @@ import { fileURLToPath } from "node:url";
 import { createCharacter, createImage, decodePng, encodePng, type Image } from "zealous-mantle";
 import { loadCatalog } from "zealous-mantle/node";
 import { openBrowser } from "./browser.ts";
+import { looksPicture } from "./looks-picture.ts";
 import { serveExamples } from "./serve-examples.ts";
 
 const folder = fileURLToPath(new URL("../docs/screenshots/", import.meta.url));
 const out = fileURLToPath(new URL("../out/", import.meta.url));
 await mkdir(folder, { recursive: true });
-const kite = createCharacter(await loadCatalog("demo/saltmarsh"), { body: "reed", name: "Kite" });
+const catalog = await loadCatalog("demo/saltmarsh");
+await writeFile(`${folder}looks.png`, encodePng(await looksPicture(catalog, "demo/saltmarsh")));
+const kite = createCharacter(catalog, { body: "reed", name: "Kite" });
 const site = await serveExamples();
 const browser = await openBrowser();
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });

@@ -150,10 +150,10 @@ export function drawRipples(): Image {
   const ripples = createImage(columns * width, motions.length * facings.length * height);
   for (let row = 0; row < motions.length * facings.length; row += 1) {
     for (let frame = 0; frame < (motions[Math.floor(row / facings.length)]?.frames ?? 0); frame += 1) {
-      const reach = 13 + (frame % 4);
+      const reach = 13 + (frame % 3);
       for (let y = 62; y < 80; y += 1) {
         for (let x = 2; x < 62; x += 1) {
-          const away = Math.hypot((x + 0.5 - 32) / reach, (y + 0.5 - 70) / (reach * 0.42));
+          const away = Math.hypot((x + 0.5 - 32) / reach, (y + 0.5 - 73) / (reach * 0.4));
           const isRim = away > 0.84 && away <= 1;
           if (away > 1) continue;
           const color = isRim ? [0xd7, 0xee, 0xf0, 190] : [0x2f, 0x6f, 0x8a, 150];

@@ -1,0 +1,22 @@
+import { fileURLToPath } from "node:url";
+import { build } from "vite";
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
+/** A program for a page or a worker in one piece of JavaScript. */
+export async function bundlePage(entry: string): Promise<string> {
+  const built = await build({
+    configFile: false,
+    logLevel: "warn",
+    resolve: {
+      alias: [
+        { find: /^zealous-mantle$/, replacement: here("../src/core/index.ts") },
+        { find: /^zealous-mantle\/browser$/, replacement: here("../src/browser/index.ts") },
+      ],
+    },
+    build: { write: false, target: "es2023", lib: { entry, formats: ["iife"], name: "page" } },
+  });
+  const [output] = [built].flat();
+  if (output === undefined || !("output" in output)) throw new Error(`${entry} could not be bundled`);
+  return output.output[0].code;
+}

@@ -1,0 +1,107 @@
+import {
+  type BakedSheet,
+  bakeSheet,
+  composeFrame,
+  createCharacter,
+  createImage,
+  describeProblem,
+  type Image,
+  type Images,
+  type Look,
+  readCatalog,
+  resolveLook,
+} from "zealous-mantle";
+import { canvasOf, canvasPainter } from "zealous-mantle/browser";
+
+/** What is found in the page. */
+export interface Findings {
+  readonly progress: readonly number[];
+  readonly workerIsSame: boolean;
+  readonly tableIsSame: boolean;
+  readonly painted: readonly boolean[];
+  /** Bytes the painter keeps: after one frame, after all of them, and when it is disposed of. */
+  readonly bytes: readonly number[];
+}
+
+const frame = { width: 6, height: 8 };
+
+function makeLook(): { look: Look; images: Images } {
+  const { catalog, problems } = readCatalog({
+    mantle: "catalog/1",
+    id: "page",
+    version: "1",
+    rigs: {
+      rig: {
+        frame,
+        origin: [3, 8],
+        facings: ["west", { id: "east", mirror: "west" }],
+        animations: { walk: { frames: 5, fps: 10 } },
+      },
+    },
+    ramps: { red: ["#ff2040"] },
+    channels: { dye: { ramps: ["red"], default: "red", key: ["#808080"] } },
+    bodies: { plain: { rig: "rig", art: [{ image: "a.png", depth: 0, channel: "dye" }] } },
+  });
+  if (catalog === undefined) throw new Error(problems.map(describeProblem).join("\n"));
+  const image = createImage(frame.width * 5, frame.height);
+  const pixels = new Uint32Array(image.data.buffer);
+  for (let at = 0; at < pixels.length; at += 1) pixels[at] = at % 3 === 0 ? 0 : at % 7 === 0 ? 0xff3366cc : 0xff808080;
+  return {
+    look: resolveLook(catalog, createCharacter(catalog, { body: "plain" })),
+    images: new Map([["a.png", image]]),
+  };
+}
+
+/** Bakes in a worker made of this very program, and paints every frame on a canvas. */
+async function tryOut(program: string): Promise<Findings> {
+  const { look, images } = makeLook();
+  const worker = new Worker(URL.createObjectURL(new Blob([program], { type: "text/javascript" })));
+  const progress: number[] = [];
+  const baked = await new Promise<BakedSheet>((resolve) => {
+    worker.onmessage = ({ data }) => (data.image === undefined ? progress.push(data.done / data.total) : resolve(data));
+    worker.postMessage({ look, images });
+  });
+  const here = bakeSheet(look, images);
+
+  const room = frame.width * frame.height * 4;
+  const painter = canvasPainter(images, { bytes: 3 * room });
+  const canvas = canvasOf(createImage(40, 40));
+  const context = canvas.getContext("2d", { willReadFrequently: true });
+  if (context === null) throw new Error("no canvas");
+  const bytes: number[] = [];
+  const painted = here.table.frames.map(({ animation, facing, frame: number, duration }) => {
+    // A canvas that is set to a size forgets all it was told, as one does whose context was lost.
+    canvas.width = 40;
+    const moment = { animation, facing, time: number * duration };
+    painter.paint(context, look, moment, { x: 9.4, y: 24, scale: 2 });
+    bytes.push(painter.bytes);
+    const shown = context.getImageData(9 - 6, 24 - 16, 12, 16);
+    return sameAsDoubled(shown, composeFrame(look, images, moment));
+  });
+  const most = Math.max(...bytes);
+  painter.dispose();
+  return {
+    progress,
+    workerIsSame: baked.image.data.every((byte, at) => byte === here.image.data[at]),
+    tableIsSame: JSON.stringify(baked.table) === JSON.stringify(here.table),
+    painted,
+    bytes: [bytes[0] ?? 0, most, painter.bytes],
+  };
+}
+
+function sameAsDoubled(shown: ImageData, whole: Image): boolean {
+  for (let y = 0; y < shown.height; y += 1) {
+    for (let x = 0; x < shown.width * 4; x += 1) {
+      const from = ((y >> 1) * whole.width + (x >> 3)) * 4 + (x & 3);
+      if (shown.data[y * shown.width * 4 + x] !== whole.data[from]) return false;
+    }
+  }
+  return true;
+}
+
+if (typeof document === "undefined") {
+  self.addEventListener("message", ({ data: { look, images } }) => {
+    const progress = (done: number, total: number) => postMessage({ done, total });
+    postMessage(bakeSheet(look, images, { progress }));
+  });
+} else Object.assign(window, { tryOut });
