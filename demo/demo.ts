@@ -13,8 +13,10 @@ import {
   countLoadouts,
   createCharacter,
   describeProblem,
+  distinguish,
   drawCrop,
   type EditResult,
+  encodeApng,
   encodePng,
   enlargeImage,
   type Fact,
@@ -89,9 +91,27 @@ heading("5  Pictures, all from the same layers");
 const look = resolveLook(catalog, wren);
 const images = await loadImages(folder, [look]);
 await picture("wren-portrait.png", enlargeImage(drawCrop(look, images, "portrait"), 6));
+await picture("wren-token.png", enlargeImage(drawCrop(look, images, "token"), 6));
 const baked = bakeSheet(look, images, { animations: ["walk"] });
 await picture("wren-walk.png", enlargeImage(baked.image, 2));
 await writeFile(join(out, "wren-walk.frames.json"), `${JSON.stringify(baked.table, null, 2)}\n`);
+const packed = bakeSheet(look, images, { packed: true });
+const share = (packed.image.width * packed.image.height) / (packed.table.frames.length * 64 * 80);
+say(`   All ${packed.table.frames.length} frames packed take ${Math.round(share * 100)}% of their room.`);
+
+const weary = resolveLook(catalog, wren, { signals: { stamina: 2 } });
+const rested = [3, 4].map((stamina) => resolveLook(catalog, wren, { signals: { stamina }, before: weary.standing }));
+say(`   At stamina 2 Wren is ${weary.form}, at 3 still ${rested[0]?.form}, and at 4 ${rested[1]?.form ?? "rested"}.`);
+const wading = resolveLook(catalog, wren, { signals: { "in-water": true } });
+const inWater = await loadImages(folder, [wading]);
+const steps = Array.from({ length: 8 }, (_, step) => ({
+  image: enlargeImage(composeFrame(wading, inWater, { animation: "walk", facing: "south", time: step / 8 }), 4),
+  duration: 1 / 8,
+}));
+await write("wren-wading.png", encodeApng(steps), "256×320, moving");
+const friends = [wren, wren, wren].map((each, seat) => ({ ...each, id: `seat-${seat + 1}` }));
+const { ramps, difference } = distinguish(catalog, friends, { channel: "cloth" });
+say(`   Three who look alike are told apart by ${ramps.join(", ")} (ΔE ${difference.toFixed(0)} for any eyes).`);
 
 heading("6  Saved, and met again in another scene");
 await rm(saves, { recursive: true, force: true });
@@ -165,7 +185,11 @@ async function standing(character: Character): Promise<Image> {
 }
 
 async function picture(name: string, image: Image): Promise<void> {
+  await write(name, encodePng(image), `${image.width}×${image.height}`);
+}
+
+async function write(name: string, bytes: Uint8Array, about: string): Promise<void> {
   await mkdir(out, { recursive: true });
-  await writeFile(join(out, name), encodePng(image));
-  say(`   ${join("out", name)}  ${image.width}×${image.height}`);
+  await writeFile(join(out, name), bytes);
+  say(`   ${join("out", name)}  ${about}`);
 }
