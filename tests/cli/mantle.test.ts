@@ -234,6 +234,7 @@ describe("mantle roll, draw and bake", () => {
   });
 
   test.each([
+    [["--form", "waery"], 'The catalog has no form "waery". Say "weary" if that is meant.'],
     [["--facing", "sout"], 'The rig has no facing "sout". Say "south" if that is meant.'],
     [["--animation", "swim"], 'The rig has no animation "swim". Known: idle, walk, row, wade, hail, trudge.'],
   ])("a moment that does not exist is refused: %j", (args, words) => {

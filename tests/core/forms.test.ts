@@ -4,6 +4,7 @@ import {
   animationOf,
   applyEdit,
   celsAt,
+  countGear,
   createCharacter,
   createImage,
   durationOf,
@@ -17,7 +18,7 @@ import {
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
-import { gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
+import { appearance, gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
 const wren = edited(
   demo,
@@ -154,10 +155,49 @@ describe("growing up", () => {
     );
     const grown = applyEdit(catalog, child, { grow: true });
     expect(grown.ok && grown.displaced).toMatchObject([
-      { part: "jacket", slot: "coat", to: "counterpart", becomes: "overcoat" },
+      { part: "jacket", slot: "coat", to: "bag", becomes: "overcoat" },
       { part: "bonnet", slot: "hat", to: "bag" },
     ]);
-    expect(grown.character).toMatchObject({ loadout: { coat: "overcoat", boots: "clogs" }, bag: { bonnet: [1] } });
+    expect(grown.character).toMatchObject({
+      loadout: { coat: "overcoat", boots: "clogs" },
+      bag: { jacket: [1], bonnet: [1] },
+    });
+  });
+});
+
+describe("a change of body in play", () => {
+  test("puts on only counterparts that are carried, and loses nothing on the way there and back", () => {
+    const courier = {
+      ...edited(demo, createCharacter(demo, { body: "oak" }), { wear: "mail-pack" }),
+      bag: { oar: [2] },
+    };
+    const empty = applyEdit(demo, courier, { body: "oak-young" }, { wardrobe: "bag" });
+    expect(empty.character).toMatchObject({ bag: { oar: [2], "mail-pack": [1] } });
+    expect(empty.character.loadout["back"]).toBeUndefined();
+    const carrying = { ...courier, bag: { satchel: [1] } };
+    const smaller = applyEdit(demo, carrying, { body: "oak-young" }, { wardrobe: "bag" });
+    expect(smaller.ok && smaller.displaced).toMatchObject([{ part: "mail-pack", to: "bag", becomes: "satchel" }]);
+    expect(smaller.character).toMatchObject({ loadout: { back: "satchel" }, bag: { "mail-pack": [1] } });
+    const back = applyEdit(demo, smaller.character, { grow: true }, { wardrobe: "bag" }).character;
+    expect([...countGear(demo, back)].sort()).toEqual([...countGear(demo, carrying)].sort());
+  });
+
+  test("appearance gives way to its counterpart too, and comes from nowhere", () => {
+    const catalog = smallCatalog({
+      bodies: {
+        small: { rig: "rig", art: [{ image: "s.png", depth: 0 }] },
+        tall: { rig: "rig", art: [{ image: "t.png", depth: 0 }] },
+      },
+      slots: { hair: appearance },
+      parts: {
+        tufts: part("hair", { fits: ["small"], counterparts: { tall: "mane" } }),
+        mane: part("hair", { fits: ["tall"], counterparts: { small: "tufts" } }),
+      },
+    });
+    const child = edited(catalog, createCharacter(catalog, { body: "small" }), { wear: "tufts" });
+    const grown = edited(catalog, child, { body: "tall" });
+    expect(grown).toMatchObject({ loadout: { hair: "mane" }, bag: {} });
+    expect(edited(catalog, grown, { body: "small" })).toEqual(child);
   });
 });
 

@@ -161,6 +161,114 @@ describe("a moment", () => {
   });
 });
 
+describe("a layer", () => {
+  const tall = { extends: "plain" };
+  const drawn = (layer: object, facing = "south", animation = "idle", body = "plain") => {
+    const catalog = smallCatalog({
+      bodies: {
+        plain: { rig: "rig", art: [{ image: "{body}.png", depth: 0, ...layer }] },
+        tall,
+        taller: { extends: "tall" },
+      },
+    });
+    const look = resolveLook(catalog, createCharacter(catalog, { body }));
+    return celsAt(look, { animation, facing, time: 0.5 }).map(({ source, x, y, width, height, flip }) => [
+      [source.x, source.y],
+      [x, y, width, height],
+      flip,
+    ]);
+  };
+
+  test.each<[string, object, string, string, string, unknown]>([
+    ["is moved", { offset: [1, -2] }, "south", "idle", "plain", [[[4, 0], [-1, -6, 4, 4], false]]],
+    [
+      "is moved the other way in a mirror",
+      { offset: [1, -2] },
+      "east",
+      "idle",
+      "plain",
+      [[[4, 4], [-3, -6, 4, 4], true]],
+    ],
+    [
+      "is moved for one body",
+      { offset: { tall: [0, -3] } },
+      "south",
+      "idle",
+      "tall",
+      [[[4, 0], [-2, -7, 4, 4], false]],
+    ],
+    [
+      "is moved for the body another extends",
+      { offset: { tall: [0, -3] } },
+      "south",
+      "idle",
+      "taller",
+      [[[4, 0], [-2, -7, 4, 4], false]],
+    ],
+    [
+      "is not moved for others",
+      { offset: { tall: [0, -3] } },
+      "south",
+      "idle",
+      "plain",
+      [[[4, 0], [-2, -4, 4, 4], false]],
+    ],
+    ["is scaled", { scale: 1.5 }, "south", "idle", "plain", [[[4, 0], [-2, -4, 6, 6], false]]],
+    ["is scaled for one body", { scale: { taller: 2 } }, "west", "idle", "taller", [[[4, 4], [-2, -4, 8, 8], false]]],
+    ["is still", { still: true }, "west", "walk", "plain", [[[0, 4], [-2, -4, 4, 4], false]]],
+    ["serves any facing", { facings: "any" }, "west", "walk", "plain", [[[0, 4], [-2, -4, 4, 4], false]]],
+    ["serves any facing, mirrored", { facings: "any" }, "east", "idle", "plain", [[[4, 0], [-2, -4, 4, 4], true]]],
+    [
+      "has art of its own for a mirrored facing",
+      { facings: ["east", "south"] },
+      "east",
+      "idle",
+      "plain",
+      [[[4, 0], [-2, -4, 4, 4], false]],
+    ],
+    ["is not shown in a facing it is not drawn for", { facings: ["south"] }, "west", "idle", "plain", []],
+    [
+      "is not shown in animations it is not drawn for",
+      { animations: ["walk"], else: false },
+      "south",
+      "idle",
+      "plain",
+      [],
+    ],
+  ])("%s", (_name, layer, facing, animation, body, cels) => {
+    expect(drawn(layer, facing, animation, body)).toEqual(cels);
+  });
+
+  test("of a picture for one facing, or a still one, has a smaller sheet, and the check says which", () => {
+    const size = (layer: object) => {
+      const catalog = smallCatalog({
+        bodies: { plain: { rig: "rig", art: [{ image: "a.png", depth: 0, ...layer }] } },
+      });
+      return checkArt(catalog, new Map([["a.png", { width: 1, height: 1 }]]))[0]?.because;
+    };
+    expect(size({})).toContain("16×16 in all");
+    expect(size({ still: true })).toContain("4×8 in all");
+    expect(size({ still: true, facings: "any" })).toContain("4×4 in all");
+    expect(size({ facings: ["south", "west", "east"] })).toContain("16×24 in all");
+    expect(size({ grid: { cell: { width: 10, height: 2 } } })).toContain("40×8 in all");
+  });
+
+  test("of a form is asked for like any other", () => {
+    const catalog = smallCatalog({
+      bodies: { plain: { rig: "rig", art: [{ image: "{body}.png", depth: 0 }] }, tall },
+      forms: { wet: { when: { signal: "rain" }, bodies: ["tall"], art: [{ image: "{body}-wet.png", depth: 0 }] } },
+    });
+    expect(checkArt(catalog, new Map()).map(({ place }) => place.file)).toEqual([
+      "plain.png",
+      "tall.png",
+      "tall-wet.png",
+    ]);
+    const form = (body: string) =>
+      resolveLook(catalog, createCharacter(catalog, { body }), { signals: { rain: 1 } }).form;
+    expect([form("plain"), form("tall")]).toEqual([undefined, "wet"]);
+  });
+});
+
 describe("judging art", () => {
   const whole = { width: 16, height: 16 };
   const sizes = (body: Size | undefined, more: Readonly<Record<string, Size>> = {}) =>

@@ -420,6 +420,32 @@ describe("baking for a game", () => {
   );
 });
 
+describe("pictures", () => {
+  test("that are exchanged for others, or painted anew, show at once", () => {
+    const catalog = smallCatalog({
+      ramps: { red: ["#ff0000"], blue: ["#0000ff"] },
+      channels: { dye: { ramps: ["red", "blue"], default: "red", key: ["#808080"] } },
+      bodies: { plain: { rig: "rig", art: [{ image: "a.png", depth: 0, channel: "dye" }] } },
+    });
+    const plain = createCharacter(catalog, { body: "plain" });
+    const look = resolveLook(catalog, plain);
+    const filled = (color: number) => {
+      const image = createImage(16, 16);
+      new Uint32Array(image.data.buffer).fill(color);
+      return new Map([["a.png", image]]);
+    };
+    const first = (which: Look, images: Images) =>
+      pixelOf(composeFrame(which, images, { animation: "idle", facing: "south", time: 0 }), 0, 0);
+    const gray = filled(0xff808080);
+    expect(first(look, gray)).toEqual([255, 0, 0, 255]);
+    expect(first(look, filled(0xff00ff00))).toEqual([0, 255, 0, 255]);
+    expect(first(look, gray)).toEqual([255, 0, 0, 255]);
+    expect(first(resolveLook(catalog, edited(catalog, plain, { paint: "dye", ramp: "blue" })), gray)).toEqual([
+      0, 0, 255, 255,
+    ]);
+  });
+});
+
 describe("PNG", () => {
   test("what is written is read back, translucent pixels too", () => {
     fc.assert(
@@ -429,6 +455,18 @@ describe("PNG", () => {
         expect(decodePng(encodePng(image))).toEqual(image);
       }),
     );
+  });
+
+  test.each([1, 2, 256, 257])("a picture of %d colors comes back as it was, smaller with a palette", (count) => {
+    const image = createImage(count, 3);
+    const pixels = new Uint32Array(image.data.buffer);
+    // Opaque and translucent ones in turn, so that the order of a palette matters.
+    for (let at = 0; at < pixels.length; at += 1)
+      pixels[at] = ((at % 2 === 0 ? 0xff : 0x40) * 0x1000000 + (at % count) * 77) >>> 0;
+    const bytes = encodePng(image);
+    expect(decodePng(bytes)).toEqual(image);
+    const colors = new Set(pixels).size;
+    expect(bytes[25]).toBe(colors <= 256 ? 3 : 6);
   });
 
   test("gray, palette, 16-bit and packed pictures become RGBA", () => {

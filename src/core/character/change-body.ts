@@ -1,4 +1,3 @@
-import type { Body } from "../catalog/catalog.ts";
 import { valueAt } from "../record.ts";
 import type { Character } from "./character.ts";
 import type { Context } from "./context.ts";
@@ -7,6 +6,7 @@ import { fitsBody } from "./fits-body.ts";
 import { newlyBroken } from "./newly-broken.ts";
 import { loadoutProblem, refuse, unknownId } from "./refuse.ts";
 import { takeOff } from "./take-off.ts";
+import { wear } from "./wear.ts";
 import { sayText, type Voice } from "./wording.ts";
 
 /** Changes the body to the one it grows into. */
@@ -23,8 +23,8 @@ export function growUp(voice: Voice, character: Character, context: Context): Ed
 }
 
 /**
- * Changes the body. Every choice that fits the new body stays; what was not made for it becomes its counterpart there; what has
- * none, or needs more than the body has, is taken off, gear to the bag.
+ * Changes the body. Every choice that fits the new body stays; what was not made for it gives way to its counterpart there; what has
+ * none, or needs more than the body has, is taken off. Gear goes to the bag.
  */
 export function changeBody(
   voice: Voice,
@@ -34,8 +34,8 @@ export function changeBody(
 ): EditResult {
   const body = voice.catalog.bodies.get(edit.body);
   if (body === undefined) return refuse(character, unknownId(voice, "body", edit.body, ["body"]));
-  const exchanged = counterparts(voice, character, body);
-  let current: Character = { ...character, body: body.id, loadout: exchanged.loadout };
+  const exchanged = putCounterpartsOn(voice, { ...character, body: body.id }, context);
+  let current = exchanged.character;
   const displaced: Displaced[] = [...exchanged.displaced];
   // Taking one part off may break something else, so we look again until all holds; every turn takes one part off.
   for (;;) {
@@ -49,21 +49,25 @@ export function changeBody(
   }
 }
 
-/** What is worn and was not made for the new body, exchanged for what stands in its place there. */
-function counterparts(
-  voice: Voice,
-  { loadout }: Character,
-  body: Body,
-): { readonly loadout: Character["loadout"]; readonly displaced: readonly Displaced[] } {
+/**
+ * Puts counterparts on in place of what was not made for the new body. They come from where all gear comes from, so with the
+ * wardrobe in the bag only those that are carried.
+ */
+function putCounterpartsOn(voice: Voice, character: Character, context: Context): Extract<EditResult, { ok: true }> {
+  const { parts } = voice.catalog;
   const displaced: Displaced[] = [];
-  const kept = Object.entries(loadout).map(([slot, id]): [string, string] => {
-    const part = voice.catalog.parts.get(id);
-    if (part === undefined || fitsBody(part, body.id)) return [slot, id];
-    const other = voice.catalog.parts.get(valueAt(part.counterparts, body.id) ?? "");
-    if (other === undefined || !other.slots.includes(slot) || !fitsBody(other, body.id)) return [slot, id];
-    const because = sayText(voice, "counterpart", { part: id, body: body.id, other: other.id });
-    displaced.push({ part: id, slot, to: "counterpart", becomes: other.id, because });
-    return [slot, other.id];
-  });
-  return { loadout: Object.fromEntries(kept), displaced };
+  let current = character;
+  for (const [slot, id] of Object.entries(character.loadout)) {
+    const part = parts.get(id);
+    const other = parts.get(valueAt(part?.counterparts ?? {}, character.body) ?? "");
+    if (part === undefined || other === undefined || fitsBody(part, character.body)) continue;
+    const result = wear(voice, current, { wear: other.id, in: slot }, context);
+    if (!result.ok) continue;
+    current = result.character;
+    const because = sayText(voice, "counterpart", { part: id, body: character.body, other: other.id });
+    displaced.push(
+      ...result.displaced.map((each) => (each.part === id ? { ...each, because, becomes: other.id } : each)),
+    );
+  }
+  return { ok: true, character: current, displaced };
 }

@@ -16,7 +16,7 @@ export type Edit =
   | { readonly paint: string; readonly ramp: string }
   /** Puts a whole outfit on: its parts, then its colors. */
   | { readonly dress: string }
-  /** Changes the body; what does not fit the new one becomes its counterpart there, or is taken off. */
+  /** Changes the body; what does not fit the new one gives way to its counterpart there, or is taken off. */
   | { readonly body: string }
   /** Grows up: changes the body to the one it grows into. */
   | { readonly grow: true }
@@ -66,9 +66,9 @@ export interface LoadoutProblem extends Problem<Edit> {
 export interface Displaced {
   readonly part: string;
   readonly slot: string;
-  /** Gear goes to the bag; appearance is a free choice and goes nowhere; what has a counterpart on a new body became that. */
-  readonly to: "bag" | "nowhere" | "counterpart";
-  /** What it became. */
+  /** Gear goes to the bag; appearance is a free choice and goes nowhere. */
+  readonly to: "bag" | "nowhere";
+  /** Its counterpart on a new body, which was put on in its place. */
   readonly becomes?: string;
   /** One sentence that says why it had to go. */
   readonly because: string;
