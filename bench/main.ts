@@ -2,7 +2,7 @@
 import { spawnSync } from "node:child_process";
 import { Command } from "commander";
 import pc from "picocolors";
-import type { Goal, Row } from "./measure.ts";
+import type { Goal, Limit, Row } from "./measure.ts";
 import { rows } from "./rows.ts";
 
 const program = new Command("bench")
@@ -33,6 +33,7 @@ interface Result {
   readonly ratio: number;
   readonly goal: Goal;
   readonly holds: boolean;
+  readonly limit?: Limit;
 }
 
 /** Measures a row in a process of its own, so that no row pays for the garbage of another. */
@@ -47,15 +48,16 @@ function resultApart({ name }: Row): Result {
 }
 
 async function resultOf({ name, against, unit, goal, measure }: Row): Promise<Result> {
-  const { ours, theirs } = await measure();
+  const { ours, theirs, limit } = await measure();
   const ratio = "atLeast" in goal ? theirs / ours : ours / theirs;
   const holds = "atLeast" in goal ? ratio >= goal.atLeast : ratio <= goal.atMost;
-  return { name, ours, theirs, against, unit, ratio, goal, holds };
+  return { name, ours, theirs, against, unit, ratio, goal, holds, ...(limit === undefined ? {} : { limit }) };
 }
 
-function lineOf({ work }: Row, { name, ours, theirs, against, unit, ratio, goal, holds }: Result): string {
+function lineOf({ work }: Row, { name, ours, theirs, against, unit, ratio, goal, holds, limit }: Result): string {
   const sought = "atLeast" in goal ? `at least ${goal.atLeast}× faster` : `at most ${goal.atMost}× the time`;
   const verdict = holds ? pc.green("holds ") : pc.red("misses");
   const figures = `${ours.toPrecision(3)} ${unit} against ${theirs.toPrecision(3)} ${unit}`;
-  return `${name.padEnd(13)} ${verdict} ${`${ratio.toPrecision(3)}×`.padStart(7)}  (${sought})  ${work}, ${figures} by ${against}`;
+  const least = limit === undefined ? "" : `; ${limit.what} takes ${limit.takes.toPrecision(3)} ${unit}`;
+  return `${name.padEnd(13)} ${verdict} ${`${ratio.toPrecision(3)}×`.padStart(7)}  (${sought})  ${work}, ${figures} by ${against}${least}`;
 }

@@ -18,6 +18,14 @@ export type Goal = { readonly atLeast: number } | { readonly atMost: number };
 export interface Pair {
   readonly ours: number;
   readonly theirs: number;
+  /** What no way can do without, where that can be measured. */
+  readonly limit?: Limit;
+}
+
+/** The least there is to do, and how long it takes alone. */
+export interface Limit {
+  readonly what: string;
+  readonly takes: number;
 }
 
 /** Some work, and how often it is done for one sample, so that a sample is long against the clock's grain. */
