@@ -57,7 +57,8 @@ interface Painted {
  * Opens a painter.
  *
  * Each frame is composed once, in the figure's colors, and only its visible part is kept, as a picture outside any canvas: when
- * the context of a canvas is lost, nothing here is, and the next paint goes on where it was.
+ * the context of a canvas is lost, nothing here is, and the next paint goes on where it was. Canvases keep colors multiplied by
+ * alpha, in 8 bits: opaque pixels are exact, translucent ones may come out a step apart from the composed frame.
  *
  * @param images - the pictures of every look that will be painted; may grow later.
  */

@@ -82,6 +82,6 @@ async function animate({ look, images }: DrawnCharacter, { animation, facing, sc
   }));
   await writeOutput(out, encodeApng(pictures));
   const { width = 0, height = 0 } = pictures[0]?.image ?? {};
-  const text = `Written: ${out}, ${width}×${height} pixels, ${counted(frames, "frame")} in ${frames / fps} seconds`;
+  const text = `Written: ${out}, ${width}×${height} pixels, ${counted(frames, "frame")} in ${Number((frames / fps).toFixed(2))} seconds`;
   return { text, data: { file: out, width, height, frames, seconds: frames / fps } };
 }
