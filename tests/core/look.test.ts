@@ -85,6 +85,27 @@ describe("a look", () => {
     expect(keyOf(wearing("cap"))).not.toBe(keyOf({ ...wearing("cap"), colors: { dye: "blue" } }));
   });
 
+  test("has another key when the same picture hangs elsewhere", () => {
+    const points = { frames: { left: { idle: { south: [0, 0] } }, right: { idle: { south: [3, 0] } } } };
+    const layers: readonly object[] = [
+      {},
+      { offset: [1, 0] },
+      { scale: 2 },
+      { pin: { point: "left" } },
+      { pin: { point: "right" } },
+      { pin: { point: "right", at: [1, 1] } },
+      { pin: { point: "right", toward: "left", along: [1, 1] } },
+      { opacity: 0.5 },
+      { depth: { default: 0, west: 9 } },
+    ];
+    const keys = layers.map((layer) => {
+      const art = [{ image: "a.png", depth: 0, ...layer }];
+      const catalog = smallCatalog({ bodies: { plain: { rig: "rig", points, art } } });
+      return resolveLook(catalog, createCharacter(catalog, { body: "plain" })).key;
+    });
+    expect(new Set(keys).size).toBe(layers.length);
+  });
+
   test("a body the catalog does not have is a broken call", () => {
     expect(() => resolveLook(layered, { ...plain, body: "plan" })).toThrow(
       expect.objectContaining({ code: "unknown-body" }),

@@ -175,10 +175,13 @@ export function recolorFor(
   return ramp === undefined ? undefined : { channel: id, ramp: ramp.id, match, key, colors: fitRamp(ramp.colors, key) };
 }
 
-function layerKey({ image, depth, recolor, opacity, side }: LookLayer): string {
-  const words = [`${image}@${depth}`];
+/** Another for every layer that shows anything else, or elsewhere: one picture may be hung in several places. */
+function layerKey({ image, depth, depthByFacing, recolor, opacity, side, pin, offset, scale }: LookLayer): string {
+  const words = [`${image}@${depth}`, ...[...depthByFacing].map(([facing, there]) => `${facing}${there}`)];
   if (recolor !== undefined) words.push(`#${recolor.ramp}`);
   if (opacity !== 1) words.push(`*${opacity}`);
   if (side !== "both") words.push(side);
+  if (pin !== undefined) words.push(JSON.stringify(pin));
+  if (offset.x !== 0 || offset.y !== 0 || scale !== 1) words.push(`+${offset.x},${offset.y}*${scale}`);
   return words.join("");
 }
