@@ -1,4 +1,5 @@
 import type { SheetLayout } from "../look/sheet-layout.ts";
+import { MantleError } from "../problem.ts";
 import { recall } from "../recall.ts";
 import type { Image } from "./image.ts";
 
@@ -33,14 +34,27 @@ export interface Cells {
 
 const prepared = new WeakMap<Image, Map<string, Sheet>>();
 
-/** The prepared form of a picture under a layout, made on first use and kept as long as the picture. */
+/**
+ * The prepared form of a picture under a layout, made on first use and kept as long as the picture.
+ *
+ * @throws MantleError `picture-too-large`.
+ */
 export function sheetOf(image: Image, layout: SheetLayout): Sheet {
   const sheets = recall(prepared, image, () => new Map<string, Sheet>());
   const key = `${layout.columns}x${layout.rows}@${layout.cell.width}x${layout.cell.height}`;
   return recall(sheets, key, () => prepareSheet(image, layout));
 }
 
+/** Places in a cell are kept in 16 bits. */
+const longestSide = 32_767;
+
 function prepareSheet(image: Image, { columns, rows, cell }: SheetLayout): Sheet {
+  if (cell.width > longestSide || cell.height > longestSide) {
+    throw new MantleError(
+      "picture-too-large",
+      `A cell of ${cell.width}×${cell.height} pixels cannot be drawn. Make it at most ${longestSide} pixels on a side.`,
+    );
+  }
   const { colors, indexOf, plane } = indexPixels(image);
   const packer = new CellPacker(colors);
   for (let row = 0; row < rows; row += 1) {
