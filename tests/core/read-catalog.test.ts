@@ -166,6 +166,41 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
     /no slot "hand-rihgt"/,
   ],
   [
+    "a form that shows a part where it does not go",
+    {
+      slots: { hat: gear, boots: gear },
+      parts: { clogs: part("boots") },
+      forms: { weary: { when: { signal: "tired" }, parts: { hat: "clogs" } } },
+    },
+    "form-elsewhere",
+    "/forms/weary/parts/hat",
+    /shows "clogs" in slot "hat", where it does not go/,
+  ],
+  [
+    "a counterpart of another slot",
+    {
+      slots: { hat: gear, boots: gear },
+      parts: { cap: part("hat", { counterparts: { plain: "clogs" } }), clogs: part("boots") },
+    },
+    "counterpart-elsewhere",
+    "/parts/cap/counterparts/plain",
+    /"clogs" goes in none of the slots of "cap"/,
+  ],
+  [
+    "a counterpart that does not fit either",
+    {
+      bodies: { plain: { rig: "rig" }, tall: { rig: "rig" } },
+      slots: { hat: gear },
+      parts: {
+        cap: part("hat", { fits: ["plain"], counterparts: { tall: "hood" } }),
+        hood: part("hat", { fits: ["plain"] }),
+      },
+    },
+    "counterpart-does-not-fit",
+    "/parts/cap/counterparts/tall",
+    /"hood" was not made for body "tall" either/,
+  ],
+  [
     "a counterpart on a body that does not exist",
     { slots: { hat: gear }, parts: { cap: part("hat", { counterparts: { taller: "cap" } }) } },
     "unknown-body",

@@ -149,7 +149,10 @@ export function checkForm(entry: Entry<FormSource>, sources: Sources, findings: 
   for (const [number, layer] of art.entries()) checkLayer(entry, ["art", number], layer, worn, sources, findings);
   for (const [slot, part] of Object.entries(parts)) {
     findings.known(entry, ["parts", slot], "slot", slot, sources.slots);
-    if (part !== null) findings.known(entry, ["parts", slot], "part", part, sources.parts);
+    if (part === null || !findings.known(entry, ["parts", slot], "part", part, sources.parts)) continue;
+    if ([sources.parts.get(part)?.value.slot].flat().includes(slot)) continue;
+    const because = `This form shows "${part}" in slot "${slot}", where it does not go.`;
+    findings.report(entry, ["parts", slot], "form-elsewhere", because, `Choose a part of slot "${slot}".`);
   }
   for (const [channel, ramp] of Object.entries(colors)) {
     findings.known(entry, ["colors", channel], "channel", channel, sources.channels);

@@ -127,11 +127,7 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
     if (!sources.slots.has(each)) findings.known(entry, ["slot"], "slot", each, sources.slots);
   }
   if (occupies.length + fits.length + hides.length > 0) checkNamed(entry, sources, findings);
-  for (const body in counterparts) {
-    const part = counterparts[body] ?? "";
-    findings.known(entry, ["counterparts", body], "body", body, sources.bodies);
-    findings.known(entry, ["counterparts", body], "part", part, sources.parts);
-  }
+  for (const body in counterparts) checkCounterpart(entry, body, counterparts[body] ?? "", sources, findings);
   for (let number = 0; number < layers.length; number += 1) {
     const layer = layers[number];
     if (layer === undefined || isPlain(layer, sources)) continue;
@@ -164,6 +160,30 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
       `"${entry.id}" has no layers, so wearing it shows nothing.`,
       'Add a layer, or mark the slot with "data": true.',
     );
+  }
+}
+
+/** Checks that a counterpart can be put on where the part was. */
+function checkCounterpart(
+  entry: EntryOf<"parts">,
+  body: string,
+  id: string,
+  sources: Sources,
+  findings: Findings,
+): void {
+  const keys = ["counterparts", body];
+  findings.known(entry, keys, "body", body, sources.bodies);
+  if (!findings.known(entry, keys, "part", id, sources.parts)) return;
+  const other = sources.parts.get(id)?.value;
+  if (other === undefined) return;
+  const slots = slotsOf(entry.value.slot);
+  if (!slots.some((slot) => slotsOf(other.slot).includes(slot))) {
+    const because = `"${id}" goes in none of the slots of "${entry.id}", so it cannot take its place.`;
+    findings.report(entry, keys, "counterpart-elsewhere", because, `Name a part of slot "${slots[0]}".`);
+  }
+  if (other.fits !== undefined && !other.fits.includes(body)) {
+    const because = `"${id}" was not made for body "${body}" either.`;
+    findings.report(entry, keys, "counterpart-does-not-fit", because, `Name a part that fits body "${body}".`);
   }
 }
 
