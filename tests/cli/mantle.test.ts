@@ -102,7 +102,7 @@ describe("mantle check", () => {
     expect(art.stdout).toContain("2 errors and 1 warning found.");
 
     await edit("catalog.json", '"badge": { "kind": "gear"', '"badge": { "default": "sea-boots", "kind": "gear"');
-    await edit("parts/carried.json", '"whistle": {', '"satchel": {');
+    await edit("parts/carried.json", '"whistle": {', '"bedroll": {');
     const { status, stdout } = mantle("check", copy, "--json");
     expect(status).toBe(1);
     const problems = JSON.parse(stdout).problems.map(({ code, place }: { code: string; place: object }) => ({
@@ -110,7 +110,7 @@ describe("mantle check", () => {
       place,
     }));
     expect(problems).toEqual([
-      { code: "duplicate-id", place: { file: "parts/carried.json", pointer: "/parts/satchel" } },
+      { code: "duplicate-id", place: { file: "parts/carried.json", pointer: "/parts/bedroll" } },
       { code: "default-elsewhere", place: { file: "catalog.json", pointer: "/slots/badge/default" } },
     ]);
 
