@@ -47,6 +47,16 @@ function afterEdits(catalog: Catalog, character: Character, edits: readonly Edit
   }, character);
 }
 
+test("rolls of seeds next to each other are not alike", () => {
+  const parts = { "a-cap": { slot: "a" }, "a-hood": { slot: "a" }, "b-boots": { slot: "b" }, "b-clogs": { slot: "b" } };
+  const slots = { a: { required: true }, b: { required: true } };
+  const world = { parts, slots, rules: [], bodies: { plain: { carry: 3 } } };
+  const rolled = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12].map((seed) =>
+    Object.values(rollCharacter(catalogOf(world), { seed, body: "plain" }).loadout).join(" "),
+  );
+  expect(new Set(rolled).size).toBe(4);
+});
+
 describe("on generated catalogs, compared with trying everything", () => {
   test("the check finds a loadout valid when nothing is wrong with it", () => {
     fc.assert(

@@ -1,5 +1,5 @@
 import { uniformInt } from "pure-rand/distribution/uniformInt";
-import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+import { mersenne } from "pure-rand/generator/mersenne";
 import type { Body, Catalog, Part } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -84,7 +84,8 @@ interface Random {
 }
 
 function randomFrom(seed: number): Random {
-  const generator = xoroshiro128plus(seed | 0);
+  // Seeds next to each other must not begin alike, which those of shift-register generators do.
+  const generator = mersenne(seed | 0);
   const below = (count: number) => uniformInt(generator, 0, count - 1);
   return {
     next: () => below(2 ** 30) / 2 ** 30,
