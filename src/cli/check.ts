@@ -2,6 +2,7 @@ import type { Command } from "commander";
 import pc from "picocolors";
 import { textIn } from "../core/catalog/text.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
+import { checkPresets } from "../core/loadout/check-presets.ts";
 import { surveyRules } from "../core/loadout/survey-rules.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
@@ -29,7 +30,8 @@ export function addCheck(program: Command): void {
 async function check(folder: string): Promise<Answer> {
   const { catalog, problems: found } = await inspectCatalog(folder);
   const survey = catalog === undefined ? undefined : surveyRules(catalog);
-  const problems = [...found, ...(survey?.problems ?? [])];
+  const presets = catalog === undefined ? [] : checkPresets(catalog);
+  const problems = [...found, ...(survey?.problems ?? []), ...presets];
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const warnings = problems.length - errors;
   const holds =

@@ -3,8 +3,10 @@ import { addBake } from "./bake.ts";
 import { addCheck } from "./check.ts";
 import { addDraw } from "./draw.ts";
 import { addFix } from "./fix.ts";
+import { addReceive } from "./receive.ts";
 import { addRoll } from "./roll.ts";
 import { addSaves } from "./saves.ts";
+import { addShare } from "./share.ts";
 import { addWhy } from "./why.ts";
 
 /** Every command, in the order people work. */
@@ -15,5 +17,7 @@ export const commands: readonly ((program: Command) => void)[] = [
   addBake,
   addWhy,
   addFix,
+  addShare,
+  addReceive,
   addSaves,
 ];

@@ -4,6 +4,7 @@ import type { Catalog } from "../core/catalog/catalog.ts";
 import { suggest } from "../core/catalog/suggest.ts";
 import { textIn } from "../core/catalog/text.ts";
 import type { Character } from "../core/character/character.ts";
+import { createFromPreset } from "../core/character/create-from-preset.ts";
 import { wornParts } from "../core/character/worn.ts";
 import { type RollKeep, rollCharacter } from "../core/loadout/roll-character.ts";
 import { MantleError } from "../core/problem.ts";
@@ -20,6 +21,7 @@ interface Options {
   readonly from?: string;
   readonly keep?: readonly string[];
   readonly weights?: readonly string[];
+  readonly presets?: boolean;
   readonly out?: string;
   readonly json?: boolean;
 }
@@ -36,6 +38,7 @@ export function addRoll(program: Command): void {
     .option("--from <character>", "file of a character, for --keep")
     .option("--keep <ids...>", "slots and channels that stay as in --from; body keeps the body")
     .option("--weights <rarity=weight...>", "how many times as likely parts of a rarity are")
+    .option("--presets", "instead of rolling, make one character of each preset of the catalog")
     .option("--out <folder>", "write each character to a file in this folder")
     .option("--json", "print data for programs")
     .addHelpText(
@@ -46,19 +49,10 @@ export function addRoll(program: Command): void {
 }
 
 async function roll(folder: string, options: Options): Promise<Answer> {
-  const { seed, count, body, out } = options;
+  const { out } = options;
   const catalog = await loadCatalog(folder);
-  const keep = await keepOf(catalog, options);
-  const weights = weightsOf(catalog, options.weights ?? []);
-  const characters = Array.from({ length: count }, (_, number) =>
-    rollCharacter(catalog, {
-      seed: seed + number,
-      id: `rolled-${(seed + number) >>> 0}`,
-      weights,
-      ...(body === undefined ? {} : { body }),
-      ...(keep === undefined ? {} : { keep }),
-    }),
-  );
+  const characters =
+    options.presets === true ? madeOfPresets(catalog, options) : await rolledCharacters(catalog, options);
   const files: string[] = [];
   if (out !== undefined) {
     for (const character of characters) {
@@ -69,6 +63,29 @@ async function roll(folder: string, options: Options): Promise<Answer> {
   }
   const text = characters.map((character) => describe(catalog, character));
   return { text: [...text, ...files.map((file) => `Written: ${file}`)].join("\n"), data: { characters, files } };
+}
+
+function madeOfPresets(catalog: Catalog, { body, from, keep, weights }: Options): readonly Character[] {
+  if ((body ?? from ?? keep ?? weights) !== undefined)
+    throw new MantleError("bad-call", "A preset is as it is: leave out what --presets cannot be rolled with.");
+  if (catalog.presets.size === 0)
+    throw new MantleError("bad-call", 'The catalog has no presets. Write some in its "presets".');
+  return [...catalog.presets.keys()].map((id) => createFromPreset(catalog, id));
+}
+
+async function rolledCharacters(catalog: Catalog, options: Options): Promise<readonly Character[]> {
+  const { seed, count, body } = options;
+  const keep = await keepOf(catalog, options);
+  const weights = weightsOf(catalog, options.weights ?? []);
+  return Array.from({ length: count }, (_, number) =>
+    rollCharacter(catalog, {
+      seed: seed + number,
+      id: `rolled-${(seed + number) >>> 0}`,
+      weights,
+      ...(body === undefined ? {} : { body }),
+      ...(keep === undefined ? {} : { keep }),
+    }),
+  );
 }
 
 /** What stays: each word is the body, a slot, a channel, or a slot and the channel of its name. */

@@ -12,6 +12,9 @@ export function sayEdit(edit: Edit): string {
   if ("body" in edit) return `change the body to ${edit.body}`;
   if ("grow" in edit) return "grow up";
   if ("rename" in edit) return `rename to "${edit.rename}"`;
+  if ("fact" in edit) return edit.value === null ? `forget ${edit.fact}` : `answer ${edit.fact} with ${edit.value}`;
+  if ("preset" in edit) return `become ${edit.preset}`;
+  if ("resemble" in edit) return "become what is shown";
   if ("split" in edit) return `split ${edit.count} of ${edit.split} off`;
   if ("merge" in edit) return `merge the stacks of ${edit.merge}`;
   return `all at once: ${edit.together.map(sayEdit).join(" and ")}`;

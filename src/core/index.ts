@@ -13,24 +13,46 @@ export { type Reading, type ReadOptions, readCatalog } from "./catalog/read-cata
 export { type MarkerPicture, markerPictures } from "./catalog/read-markers.ts";
 export { checkArt } from "./look/check-art.ts";
 export type * from "./catalog/catalog.ts";
+export { listPaths, type Paths } from "./catalog/list-paths.ts";
 export { type Text, textIn } from "./catalog/text.ts";
 
 // Character: what one player chose
 export { type CreateOptions, createCharacter } from "./character/create-character.ts";
+export { createFromPreset } from "./character/create-from-preset.ts";
 export { type RollKeep, type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
 export type { Character } from "./character/character.ts";
 export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
+export { type MakeNameOptions, makeName } from "./character/make-name.ts";
 
 // Holdings: what a player knows of and owns
 export { type Acquisition, acquire, type Means, reveal } from "./character/acquire.ts";
 
 // Edits: how it changes
-export { type Fitting, openFitting } from "./create/fitting.ts";
-export { applyEdit } from "./character/apply-edit.ts";
-export type { Context, Holdings, Signal } from "./character/context.ts";
-export type { Displaced, Edit, EditResult, Fact, LoadoutProblem, Subject } from "./character/edit.ts";
+export {
+  type Fitting,
+  type FittingChange,
+  type FittingOptions,
+  type FittingRoll,
+  openFitting,
+} from "./create/fitting.ts";
+export { applyEdit, attemptEdit } from "./character/apply-edit.ts";
+export { type Changes, changesBetween } from "./character/changes.ts";
+export type { Context, Holdings, NameLimits, Signal } from "./character/context.ts";
+export type { Displaced, Edit, EditResult, Fact, Likeness, LoadoutProblem, Subject } from "./character/edit.ts";
 export { englishTexts, type TextCode, type Texts } from "./character/wording.ts";
+
+// Steps: one question at a time
+export {
+  type Fallen,
+  openSteps,
+  type StepOnWay,
+  type Steps,
+  type StepsOptions,
+  type StepsResult,
+} from "./create/steps.ts";
+export type { Choice } from "./create/choices.ts";
+export { type Answer, readProgress, type StepsProgress } from "./create/progress.ts";
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";
@@ -43,6 +65,7 @@ export {
 } from "./loadout/repair-loadout.ts";
 export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
 export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./loadout/survey-rules.ts";
+export { checkPresets } from "./loadout/check-presets.ts";
 export { allOptions, type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
 export { type Stats, statsOf } from "./character/stats.ts";
 export { type Worn, wornParts } from "./character/worn.ts";
@@ -77,5 +100,6 @@ export { openSession, type Seat, type Session, type SessionOptions } from "./pla
 
 // Saves: what keeps it
 export { memoryStore, type Store } from "./save/store.ts";
+export { readSharedLook, type SharedLook, shareLook } from "./save/share.ts";
 export { type FoundSave, readSave, writeSave } from "./save/saves.ts";
 export { type Json, type Opened, openSave, sealSave } from "./save/seal.ts";

@@ -2,12 +2,15 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
   type Character,
+  checkLoadout,
   countGear,
   createCharacter,
   type Edit,
   type Fitting,
   MantleError,
   openFitting,
+  optionsFor,
+  wornParts,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { appearance, part, smallCatalog } from "../small-catalog.ts";
@@ -67,14 +70,128 @@ describe("a fitting", () => {
   test("listeners hear each change once, until they stop", () => {
     const heard: string[] = [];
     const fitting = openFitting(demo, wren);
-    const stop = fitting.subscribe((character) => heard.push(Object.values(character.loadout).join()));
+    const stop = fitting.subscribe(({ kind, changes }) => heard.push(`${kind} ${changes.slots.join()}`));
     fitting.wear("braid");
     fitting.wear("no-such-part");
     fitting.dress("rest-day");
     fitting.undo();
     stop();
     fitting.redo();
-    expect(heard).toEqual(["braid", "braid,smock,scarf,sandals", "braid"]);
+    expect(heard).toEqual(["edit hair", "edit shirt,neck,boots", "undo shirt,neck,boots"]);
+  });
+
+  test("a preview shows what an edit would come to, and changes nothing", () => {
+    const fitting = openFitting(demo, wren);
+    const heard: string[] = [];
+    fitting.subscribe(({ kind, options }) => heard.push(`${kind} ${options.length}`));
+    expect(fitting.preview({ wear: "storm-hat" }).ok).toBe(true);
+    expect([fitting.shown.loadout, fitting.character, fitting.canUndo]).toEqual([{ hat: "storm-hat" }, wren, false]);
+    fitting.preview();
+    expect(fitting.shown).toBe(wren);
+    fitting.preview({ wear: "storm-hat" });
+    fitting.wear("nothing-of-the-kind");
+    expect(fitting.shown).toBe(wren);
+    expect(heard).toEqual(["preview 0", "preview 0", "preview 0", "preview 0"]);
+  });
+
+  test("going back to the start is an edit like any other; giving up leaves no way back", () => {
+    const fitting = openFitting(demo, wren);
+    fitting.preset("old-hand");
+    const aged = fitting.character;
+    fitting.revert();
+    expect(fitting.character).toBe(wren);
+    fitting.undo();
+    expect(fitting.character).toBe(aged);
+    expect(fitting.cancel()).toBe(wren);
+    expect([fitting.character, fitting.canUndo, fitting.canRedo]).toEqual([wren, false, false]);
+  });
+
+  test("what happened is told with exactly what changed", () => {
+    const fitting = openFitting(demo, wren);
+    const kinds: string[] = [];
+    fitting.subscribe((change) => kinds.push(JSON.stringify([change.kind, change.changes])));
+    const none = { body: false, name: false, slots: [], channels: [], bag: [], facts: [] };
+    fitting.rename("Heron");
+    fitting.paint("hair", "silver");
+    fitting.apply({ fact: "trade", value: "ferry" });
+    fitting.finish();
+    expect(kinds.map((each) => JSON.parse(each))).toEqual([
+      ["edit", { ...none, name: true }],
+      ["edit", { ...none, channels: ["hair"] }],
+      ["edit", { ...none, facts: ["trade"] }],
+      ["finish", none],
+    ]);
+  });
+
+  test("a preset gives its body, parts, colors and answers; the name stays", () => {
+    const fitting = openFitting(demo, owner);
+    expect(fitting.preset("old-hand").ok).toBe(true);
+    expect(fitting.character).toMatchObject({ name: "Wren", body: "oak", facts: { trade: "ferry" } });
+    expect(fitting.character.loadout).toEqual(demo.presets.get("old-hand")?.loadout);
+    expect(fitting.character.bag).toEqual({ scarf: [1], "wool-cap": [1] });
+    const refused = fitting.preset("old-hnad");
+    expect(refused.ok ? [] : refused.problems.map(({ code, fixes }) => [code, fixes[0]?.say])).toEqual([
+      ["unknown-preset", 'Say "old-hand" if that is meant.'],
+    ]);
+  });
+
+  test("a roll keeps what it is told to, and the player's own gear", () => {
+    const fitting = openFitting(demo, owner);
+    fitting.wear("braid");
+    fitting.paint("hair", "silver");
+    const keep = { body: true, slots: ["hair"], channels: ["hair"] };
+    const rolled = [1, 2, 3, 4, 5, 6].map((seed) => {
+      expect(fitting.roll({ seed, keep }).ok).toBe(true);
+      return fitting.character;
+    });
+    for (const each of rolled) {
+      expect(each).toMatchObject({
+        name: "Wren",
+        body: "reed",
+        loadout: { hair: "braid" },
+        colors: { hair: "silver" },
+      });
+      expect(countGear(demo, each).get("wool-cap")).toBeGreaterThanOrEqual(1);
+    }
+    expect(new Set(rolled.map(({ loadout }) => JSON.stringify(loadout))).size).toBe(6);
+  });
+
+  test.each([
+    ["refuse", false, [], undefined],
+    ["settle", true, [], [{ wear: "waistcoat", in: "vest" }]],
+    ["allow", true, ["needs-missing"], undefined],
+  ] as const)("with drafts %s, a chain without a waistcoat comes to this", (drafts, ok, problems, settled) => {
+    const fitting = openFitting(demo, wren, { drafts });
+    const result = fitting.wear("watch-chain");
+    expect([result.ok, result.ok ? result.settled : undefined]).toEqual([ok, settled]);
+    expect(fitting.problems.map(({ code }) => code)).toEqual(problems);
+    if (problems.length > 0) expect(fitting.finish).toThrow(/cannot be finished/);
+    else expect(fitting.finish()).toBe(fitting.character);
+  });
+
+  test("what settles a draft is what the player chose longest ago", () => {
+    const catalog = smallCatalog({
+      slots: { a: appearance, b: appearance, c: appearance },
+      parts: {
+        one: part("a", { tags: ["loud"] }),
+        two: part("b", { tags: ["loud"] }),
+        three: part("c", { tags: ["loud"] }),
+      },
+      rules: [{ count: "tag:loud", atMost: 2 }],
+    });
+    const fitting = openFitting(catalog, createCharacter(catalog, { body: "plain" }), { drafts: "settle" });
+    for (const id of ["two", "one", "three"]) fitting.wear(id);
+    expect(fitting.character.loadout).toEqual({ a: "one", c: "three" });
+  });
+
+  test("an edit leaves the options of slots it cannot reach as they are", () => {
+    const fitting = openFitting(demo, wren);
+    const [hair, hats] = [fitting.options("hair"), fitting.options("hat")];
+    fitting.wear("scarf");
+    expect(fitting.options("hair")).toBe(hair);
+    expect(fitting.options("hat")).not.toBe(hats);
+    fitting.paint("hair", "silver");
+    expect(fitting.options("hair")).toBe(hair);
   });
 
   test("it cannot be finished while errors stand in the way, and says which", () => {
@@ -106,23 +223,79 @@ describe("any walk through a fitting", () => {
       fc.record({ wear: fc.constantFrom(...demo.parts.keys()) }),
       fc.record({ remove: fc.constantFrom(...demo.slots.keys()) }),
       fc.record({ dress: fc.constantFrom(...demo.outfits.keys()) }),
+      fc.record({ preset: fc.constantFrom(...demo.presets.keys()) }),
+      fc.record({ body: fc.constantFrom(...demo.bodies.keys()) }),
       fc.constantFrom("undo" as const, "redo" as const),
     ),
     { maxLength: 25 },
   );
+  const policies = fc.constantFrom("refuse" as const, "settle" as const, "allow" as const);
   const take = (fitting: Fitting, step: Edit | "undo" | "redo") =>
     typeof step === "string" ? fitting[step]() : fitting.apply(step);
 
   test("never loses gear the player owned, and never leaves any in the bag that was not", () => {
     fc.assert(
-      fc.property(walks, (walk) => {
-        const fitting = openFitting(demo, owner);
+      fc.property(walks, policies, (walk, drafts) => {
+        const fitting = openFitting(demo, owner, { drafts });
         for (const step of walk) take(fitting, step);
         const owned = countGear(demo, owner);
         const now = countGear(demo, fitting.character);
         for (const [id, count] of owned) expect(now.get(id) ?? 0).toBeGreaterThanOrEqual(count);
         for (const [id, stacks] of Object.entries(fitting.character.bag))
           expect(owned.get(id) ?? 0).toBeGreaterThanOrEqual(stacks.reduce((sum, count) => sum + count));
+      }),
+    );
+  });
+
+  test("keeps options that are those of a fitting just opened, and says which may be others", () => {
+    fc.assert(
+      fc.property(walks, policies, (walk, drafts) => {
+        const fitting = openFitting(demo, owner, { drafts });
+        const slots = [...demo.slots.keys()];
+        const said = new Set<string>();
+        fitting.subscribe(({ options }) => {
+          for (const slot of options) said.add(slot);
+        });
+        const told = (slot: string) =>
+          JSON.stringify(
+            fitting
+              .options(slot)
+              .map(({ part: { id }, state, displaced, problems, stats }) => [id, state, displaced, problems, stats]),
+          );
+        for (const step of walk) {
+          const lists = new Map(slots.map((slot) => [slot, fitting.options(slot)]));
+          said.clear();
+          take(fitting, step);
+          for (const slot of slots) {
+            const kept = told(slot);
+            if (!said.has(slot)) expect(fitting.options(slot)).toBe(lists.get(slot));
+            const fresh = JSON.stringify(
+              optionsFor(demo, fitting.character, slot).map(({ part: { id }, state, displaced, problems, stats }) => [
+                id,
+                state,
+                displaced,
+                problems,
+                stats,
+              ]),
+            );
+            expect(kept).toBe(fresh);
+          }
+        }
+      }),
+      { numRuns: 25 },
+    );
+  });
+
+  test("with drafts settled, never leaves anything broken, and always keeps the part that was put on", () => {
+    fc.assert(
+      fc.property(walks, (walk) => {
+        const fitting = openFitting(demo, wren, { drafts: "settle" });
+        for (const step of walk) {
+          const result = take(fitting, step);
+          expect(checkLoadout(demo, fitting.character)).toEqual([]);
+          if (result?.ok === true && typeof step === "object" && "wear" in step)
+            expect(wornParts(demo, fitting.character).map((worn) => worn.part.id)).toContain(step.wear);
+        }
       }),
     );
   });

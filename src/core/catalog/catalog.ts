@@ -1,9 +1,11 @@
 import type { Place } from "../problem.ts";
 import type { CompiledPart, CompiledRules } from "./compiled.ts";
+import type { Creation, Names, Preset } from "./creation.ts";
 import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
 import type { Text } from "./text.ts";
 
 export type * from "./compiled.ts";
+export type * from "./creation.ts";
 export type * from "./drawn.ts";
 
 /**
@@ -25,6 +27,10 @@ export interface Catalog {
   readonly outfits: ReadonlyMap<string, Outfit>;
   /** In the order of the catalog. */
   readonly forms: ReadonlyMap<string, Form>;
+  readonly presets: ReadonlyMap<string, Preset>;
+  /** The steps in which a character is created; `undefined` when the catalog has none. */
+  readonly creation: Creation | undefined;
+  readonly names: Names | undefined;
   readonly rules: readonly Rule[];
   /** The rules as integers, for whoever judges loadouts. */
   readonly compiled: CompiledRules;

@@ -1,5 +1,7 @@
 import type { Problem } from "../problem.ts";
+import { checkCreation, checkPreset } from "./check-creation.ts";
 import { checkForm, checkLayer, checkRig, isPlain } from "./check-drawn.ts";
+import { checkOutfit, slotsOf } from "./check-outfit.ts";
 import { checkRule, idsForRules } from "./check-rule.ts";
 import { Findings } from "./findings.ts";
 import { extendsItself, inherited, lineage } from "./lineage.ts";
@@ -17,13 +19,16 @@ export function checkReferences(sources: Sources): readonly Problem[] {
   for (const entry of sources.outfits.values()) checkOutfit(entry, sources, findings);
   for (const entry of sources.forms.values()) checkForm(entry, sources, findings);
   const known = idsForRules(sources);
+  for (const entry of sources.presets.values()) checkPreset(entry, sources, findings);
+  if (sources.creation !== undefined) checkCreation(sources.creation, sources, known, findings);
   for (const entry of sources.rules) checkRule(entry, known, findings);
   return findings.problems;
 }
 
 const nothing: readonly never[] = [];
 
-type EntryOf<K extends Exclude<keyof Sources, "rules">> = Sources[K] extends ReadonlyMap<string, infer E> ? E : never;
+type EntryOf<K extends Exclude<keyof Sources, "rules" | "creation" | "names">> =
+  Sources[K] extends ReadonlyMap<string, infer E> ? E : never;
 
 function checkBody(entry: EntryOf<"bodies">, sources: Sources, findings: Findings): void {
   const { extends: base, rig, artFrom, growsInto, art = [] } = entry.value;
@@ -195,34 +200,4 @@ function checkNamed(entry: EntryOf<"parts">, sources: Sources, findings: Finding
   for (const [number, each] of fits.entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
   for (const [number, each] of hides.entries())
     findings.known(entry, ["hides", number], "slot", each.split("/")[0] ?? each, sources.slots);
-}
-
-function checkOutfit(entry: EntryOf<"outfits">, sources: Sources, findings: Findings): void {
-  const taken = new Map<string, string>();
-  for (const [number, id] of entry.value.parts.entries()) {
-    if (!findings.known(entry, ["parts", number], "part", id, sources.parts)) continue;
-    const part = sources.parts.get(id)?.value;
-    if (part === undefined) continue;
-    const free = slotsOf(part.slot).find((slot) => !taken.has(slot));
-    const clash = free === undefined ? slotsOf(part.slot)[0] : (part.occupies ?? []).find((slot) => taken.has(slot));
-    if (clash !== undefined) {
-      findings.report(
-        entry,
-        ["parts", number],
-        "outfit-clash",
-        `"${id}" and "${taken.get(clash)}" both take slot "${clash}".`,
-        "Keep one of the two.",
-      );
-      continue;
-    }
-    for (const slot of [free, ...(part.occupies ?? [])]) if (slot !== undefined) taken.set(slot, id);
-  }
-  for (const [channel, ramp] of Object.entries(entry.value.colors ?? {})) {
-    if (!findings.known(entry, ["colors", channel], "channel", channel, sources.channels)) continue;
-    findings.known(entry, ["colors", channel], "ramp", ramp, new Set(sources.channels.get(channel)?.value.ramps));
-  }
-}
-
-function slotsOf(slot: string | readonly string[]): readonly string[] {
-  return typeof slot === "string" ? [slot] : slot;
 }

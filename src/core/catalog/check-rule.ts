@@ -91,8 +91,9 @@ function checkBounds(entry: Entry<RuleSource>, known: KnownIds, findings: Findin
   }
 }
 
-function checkCondition(
-  entry: Entry<RuleSource>,
+/** Finds ids of a condition that name nothing. */
+export function checkCondition(
+  entry: Entry<unknown>,
   keys: readonly (string | number)[],
   condition: Condition,
   known: KnownIds,

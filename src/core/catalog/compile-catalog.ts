@@ -16,6 +16,7 @@ import type {
   Slot,
   Stat,
 } from "./catalog.ts";
+import { compileCreation, compileNames, compilePreset } from "./compile-creation.ts";
 import { compileForm, compileLayer, compileRig, readColor } from "./compile-drawn.ts";
 import { compileRules } from "./compile-rules.ts";
 import { inherited, lineage } from "./lineage.ts";
@@ -110,6 +111,9 @@ export function compileCatalog(
       }),
     ),
     forms: compileEach(sources.forms, ({ id, value }) => compileForm(id, value)),
+    presets: compileEach(sources.presets, ({ id, value }) => compilePreset(id, value, sources)),
+    creation: sources.creation && compileCreation(sources.creation.value, sources),
+    names: sources.names && compileNames(sources.names.value),
     rules,
     compiled,
   };

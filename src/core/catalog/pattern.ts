@@ -1,5 +1,5 @@
 import type { Condition, Pattern } from "./catalog.ts";
-import type { ConditionSource } from "./schema.ts";
+import type { ConditionSource } from "./schema-forms.ts";
 
 /** Reads a pattern such as `"tag:brimmed"`; its form has been checked by the schema. */
 export function readPattern(source: string): Pattern {

@@ -8,7 +8,8 @@ import { compileCatalog } from "./compile-catalog.ts";
 import { explainIssue } from "./explain-issue.ts";
 import { hasPartForm } from "./has-part-form.ts";
 import type { MarkerPicture } from "./read-markers.ts";
-import { type CatalogSource, catalogSchema, fragmentSchema, idForm } from "./schema.ts";
+import { type CatalogSource, catalogSchema, fragmentSchema } from "./schema.ts";
+import { idForm } from "./schema-forms.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
 /** What reading a catalog gives: the catalog and what to look at in it, or the errors that stand in the way. */

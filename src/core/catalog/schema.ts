@@ -1,10 +1,7 @@
 import * as z from "zod/mini";
+import { creation, names, preset } from "./creation-schema.ts";
+import { condition, id, pattern, text } from "./schema-forms.ts";
 
-/** Ids are lower-case words with hyphens: `storm-hat`. */
-export const idForm = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
-
-const id = z.string().check(z.regex(idForm));
-const text = z.union([z.string(), z.record(z.string(), z.string())]);
 const color = z.string().check(z.regex(/^#[0-9a-f]{6}$/i));
 const whole = z.int().check(z.minimum(0));
 const positive = z.int().check(z.minimum(1));
@@ -157,32 +154,6 @@ const outfit = z.strictObject({
   others: z.optional(z.enum(["keep", "clear"])),
 });
 
-const pattern = z.string().check(z.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0-9]+)*$/));
-
-const conditionPattern = z
-  .string()
-  .check(
-    z.regex(
-      /^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+|signal:[a-z][a-z0-9]*(-[a-z0-9]+)*(=.+)?)$/,
-    ),
-  );
-
-/** A condition as it is written. */
-export type ConditionSource =
-  | string
-  | { any: ConditionSource[] }
-  | { all: ConditionSource[] }
-  | { not: ConditionSource };
-
-const condition: z.ZodMiniType<ConditionSource> = z.lazy(() =>
-  z.union([
-    conditionPattern,
-    z.strictObject({ any: z.array(condition).check(z.minLength(1)) }),
-    z.strictObject({ all: z.array(condition).check(z.minLength(1)) }),
-    z.strictObject({ not: condition }),
-  ]),
-);
-
 const bound = z.union([z.number(), z.strictObject({ stat: id })]);
 
 /** One form for every kind of rule; which keys go together is checked after, where it can be said in a sentence. */
@@ -220,7 +191,7 @@ const form = z.strictObject({
   colors: z.optional(z.record(id, id)),
 });
 
-/** The sections of a catalog that are maps by id, and that any included file may add to. */
+/** The sections of a catalog: maps by id that any included file may add to, rules, and what there is one of. */
 const sections = {
   rigs: z.optional(z.record(id, rig)),
   bodies: z.optional(z.record(id, body)),
@@ -231,7 +202,10 @@ const sections = {
   parts: z.optional(z.record(id, partSchema)),
   outfits: z.optional(z.record(id, outfit)),
   forms: z.optional(z.record(id, form)),
+  presets: z.optional(z.record(id, preset)),
   rules: z.optional(z.array(rule)),
+  creation: z.optional(creation),
+  names: z.optional(names),
 };
 
 /** The form of `catalog.json`. */

@@ -1,4 +1,5 @@
 import { type Problem, pointerTo } from "../problem.ts";
+import type { CreationSource, NamesSource, PresetSource } from "./creation-schema.ts";
 import type {
   BodySource,
   CatalogSource,
@@ -31,7 +32,10 @@ export interface Sources {
   readonly parts: ReadonlyMap<string, Entry<PartSource>>;
   readonly outfits: ReadonlyMap<string, Entry<Section<"outfits">>>;
   readonly forms: ReadonlyMap<string, Entry<FormSource>>;
+  readonly presets: ReadonlyMap<string, Entry<PresetSource>>;
   readonly rules: readonly Entry<RuleSource>[];
+  readonly creation: Entry<CreationSource> | undefined;
+  readonly names: Entry<NamesSource> | undefined;
 }
 
 export interface SourceFile {
@@ -39,7 +43,21 @@ export interface SourceFile {
   readonly content: FragmentSource | CatalogSource;
 }
 
-const mapSections = ["rigs", "bodies", "slots", "ramps", "channels", "stats", "parts", "outfits", "forms"] as const;
+/** The sections that are maps by id. */
+type MapSection = Exclude<keyof Sources, "rules" | "creation" | "names">;
+
+const mapSections: readonly MapSection[] = [
+  "rigs",
+  "bodies",
+  "slots",
+  "ramps",
+  "channels",
+  "stats",
+  "parts",
+  "outfits",
+  "forms",
+  "presets",
+];
 
 /** An entry of a section; its pointer is only put together when there is something to say. */
 class SectionEntry implements Entry<unknown> {
@@ -80,7 +98,24 @@ export function gatherSources(files: readonly SourceFile[]): { sources: Sources;
       rules.push({ id: String(number), value, file, pointer: pointerTo("rules", number) });
     }
   }
-  return { sources: { ...(gathered as unknown as Omit<Sources, "rules">), rules }, problems };
+  const creation = only("creation", files, problems);
+  const names = only("names", files, problems);
+  return { sources: { ...(gathered as unknown as Pick<Sources, MapSection>), rules, creation, names }, problems };
+}
+
+/** A section of which a catalog has one. */
+function only<K extends "creation" | "names">(
+  section: K,
+  files: readonly SourceFile[],
+  problems: Problem[],
+): Entry<NonNullable<FragmentSource[K]>> | undefined {
+  const entries = files.flatMap(({ file, content }) => {
+    const value = content[section];
+    return value === undefined ? [] : [{ id: section, value, file, pointer: pointerTo(section) }];
+  });
+  const [first, ...others] = entries;
+  if (first !== undefined) problems.push(...others.map((entry) => duplicateProblem(entry, first)));
+  return first;
 }
 
 function duplicateProblem(entry: Entry<unknown>, first: Entry<unknown>): Problem {

@@ -1,4 +1,5 @@
 import type { Catalog } from "../catalog/catalog.ts";
+import { answerFact } from "./answer-fact.ts";
 import { changeBody, growUp } from "./change-body.ts";
 import type { Character } from "./character.ts";
 import type { Context } from "./context.ts";
@@ -11,6 +12,7 @@ import { paint } from "./paint.ts";
 import { refuse } from "./refuse.ts";
 import { remove } from "./remove.ts";
 import { rename } from "./rename.ts";
+import { resemble, takePreset } from "./resemble.ts";
 import { mergeStacks, splitStack } from "./stack-edits.ts";
 import { slotFor, wear } from "./wear.ts";
 import type { Voice } from "./wording.ts";
@@ -37,7 +39,19 @@ export function applyEdit(catalog: Catalog, character: Character, edit: Edit, co
   return problems.length === 0 ? result : refuse(character, ...problems);
 }
 
-/** Does an edit without judging what it comes to. */
+/**
+ * Does an edit without judging what it comes to: only what cannot be done at all is refused.
+ *
+ * For drafts that may break rules on the way; `checkLoadout` says what is wrong with them.
+ */
+export function attemptEdit(catalog: Catalog, character: Character, edit: Edit, context: Context = {}): EditResult {
+  const voice = { catalog, context };
+  const result = move(voice, character, edit, context);
+  if (!result.ok || result.character === character) return result;
+  const problems = overfull(voice, character, result.character, context);
+  return problems.length === 0 ? result : refuse(character, ...problems);
+}
+
 function move(voice: Voice, character: Character, edit: Edit, context: Context): EditResult {
   if ("wear" in edit) return wear(voice, character, edit, context);
   if ("remove" in edit) return remove(voice, character, edit);
@@ -47,7 +61,10 @@ function move(voice: Voice, character: Character, edit: Edit, context: Context):
   if ("dress" in edit) return dress(voice, character, edit, context);
   if ("body" in edit) return changeBody(voice, character, edit, context);
   if ("grow" in edit) return growUp(voice, character, context);
-  if ("rename" in edit) return rename(voice, character, edit);
+  if ("rename" in edit) return rename(voice, character, edit, context);
+  if ("fact" in edit) return answerFact(character, edit);
+  if ("preset" in edit) return takePreset(voice, character, edit, context);
+  if ("resemble" in edit) return resemble(voice, character, edit, context);
   if ("split" in edit) return splitStack(voice, character, edit);
   if ("merge" in edit) return mergeStacks(voice, character, edit);
   return together(voice, character, edit.together, context);
@@ -67,7 +84,8 @@ function together(voice: Voice, character: Character, edits: readonly Edit[], co
 
 function broken(voice: Voice, before: Character, after: Character, edit: Edit, context: Context) {
   // A body is not refused for what is worn: what it cannot bear has been taken off.
-  if (before.loadout === after.loadout || "body" in edit || "grow" in edit) return [];
+  if ("body" in edit || "grow" in edit) return [];
+  if (before.loadout === after.loadout && before.facts === after.facts) return [];
   return wouldBreak(voice, before, after, context, ...namedSlot(voice, before, edit));
 }
 

@@ -7,6 +7,14 @@ export type Holdings = Readonly<Record<string, Access>>;
 /** A fact of the running game. */
 export type Signal = string | number | boolean;
 
+/** What the game asks of names. */
+export interface NameLimits {
+  /** Names of others; case, accents' writing and width make no difference. */
+  readonly taken?: readonly string[];
+  /** The game's own check: one sentence that says why a name cannot be used, or nothing when it can. */
+  readonly check?: (name: string) => string | undefined;
+}
+
 /** What the game knows and the character does not: everything here may be left out. */
 export interface Context {
   /**
@@ -22,6 +30,8 @@ export interface Context {
   readonly stats?: Readonly<Record<string, number>>;
   /** Facts of the running game that rules may ask about. */
   readonly signals?: Readonly<Record<string, Signal>>;
+  /** What names are to keep to, besides what the catalog says. */
+  readonly names?: NameLimits;
   /** How many stacks the bag holds; no limit when left out. */
   readonly bagPlaces?: number;
   /** BCP 47 tag of the language that titles and what authors say are given in. @defaultValue `"en"` */

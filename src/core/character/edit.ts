@@ -21,6 +21,12 @@ export type Edit =
   /** Grows up: changes the body to the one it grows into. */
   | { readonly grow: true }
   | { readonly rename: string }
+  /** Keeps an answer of the game's own, such as a trade; `null` forgets it. */
+  | { readonly fact: string; readonly value: string | null }
+  /** Becomes what a preset of the catalog shows, with its answers. */
+  | { readonly preset: string }
+  /** Takes the body, the parts and the colors of a likeness, in place of all there are. */
+  | { readonly resemble: Likeness }
   /** Does several edits as one: they are judged by what they come to, not one by one. */
   | { readonly together: readonly Edit[] }
   /** Splits a stack in the bag: so many of a part become a stack of their own. */
@@ -28,9 +34,19 @@ export type Edit =
   /** Pours the stacks of a part in the bag together, into as few as can be. */
   | { readonly merge: string };
 
+/** What a character looks like: everything chosen that can be seen, and nothing of who it is. A character is one. */
+export interface Likeness {
+  /** The body as it is when left out. */
+  readonly body?: string;
+  /** Part ids by slot id. */
+  readonly loadout: Readonly<Record<string, string>>;
+  /** Ramp ids, or colors `#rrggbb`, by channel id. */
+  readonly colors: Readonly<Record<string, string>>;
+}
+
 /** What a finding is about. */
 export interface Subject {
-  readonly kind: "part" | "slot" | "body" | "outfit" | "channel" | "rule" | "name";
+  readonly kind: "part" | "slot" | "body" | "outfit" | "channel" | "rule" | "name" | "preset" | "step";
   /** Its id; of a rule, its number in the catalog. */
   readonly id: string;
 }
@@ -76,5 +92,11 @@ export interface Displaced {
 
 /** What an edit did, or why it was refused. A refused edit changes nothing: `character` is the very one it was given. */
 export type EditResult =
-  | { readonly ok: true; readonly character: Character; readonly displaced: readonly Displaced[] }
+  | {
+      readonly ok: true;
+      readonly character: Character;
+      readonly displaced: readonly Displaced[];
+      /** Further edits that were done to keep the draft valid, where a fitting settles its drafts. */
+      readonly settled?: readonly Edit[];
+    }
   | { readonly ok: false; readonly character: Character; readonly problems: readonly LoadoutProblem[] };

@@ -1,4 +1,3 @@
-/** The greatest length of a name, in graphemes: what a reader counts as letters. */
 export const nameLimit = 16;
 
 /**
@@ -21,4 +20,9 @@ export function countGraphemes(text: string): number {
   let count = 0;
   for (const _ of new Intl.Segmenter(undefined, { granularity: "grapheme" }).segment(text)) count += 1;
   return count;
+}
+
+/** What two names have in common that readers take for one: compatibility forms (Unicode NFKC) and case are set aside. */
+export function nameKey(name: string): string {
+  return tidyName(name).normalize("NFKC").toLowerCase();
 }

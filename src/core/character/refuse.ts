@@ -35,12 +35,12 @@ export function fixOf(voice: Voice, code: TextCode, words: Words = {}, edits?: r
 }
 
 /** What can be unknown: the nouns of ids that characters and edits hold. */
-type Noun = "body" | "slot" | "part" | "outfit" | "channel";
+type Noun = "body" | "slot" | "part" | "outfit" | "channel" | "preset";
 
 /** The problem of an id that the catalog does not know, with the nearest that it does. */
 export function unknownId(voice: Voice, noun: Noun, id: string, at: readonly string[]): LoadoutProblem {
-  const { bodies, slots, parts, outfits, channels } = voice.catalog;
-  const known = { body: bodies, slot: slots, part: parts, outfit: outfits, channel: channels }[noun];
+  const { bodies, slots, parts, outfits, channels, presets } = voice.catalog;
+  const known = { body: bodies, slot: slots, part: parts, outfit: outfits, channel: channels, preset: presets }[noun];
   const fixes = suggest(
     id,
     [...known.keys()],

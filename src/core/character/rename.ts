@@ -1,19 +1,36 @@
 import type { Character } from "./character.ts";
-import type { Edit, EditResult } from "./edit.ts";
-import { countGraphemes, nameLimit, tidyName } from "./name.ts";
+import type { Context, NameLimits } from "./context.ts";
+import type { Edit, EditResult, LoadoutProblem } from "./edit.ts";
+import { countGraphemes, nameKey, nameLimit, tidyName } from "./name.ts";
 import { fixOf, loadoutProblem, refuse } from "./refuse.ts";
 import type { Voice } from "./wording.ts";
 
-/** Gives a character a name, tidied. */
-export function rename(voice: Voice, character: Character, edit: Extract<Edit, { rename: string }>): EditResult {
+/** Gives a character a name, tidied; one that is too long, taken, or refused by the game is not given. */
+export function rename(
+  voice: Voice,
+  character: Character,
+  edit: Extract<Edit, { rename: string }>,
+  { names = {} }: Context,
+): EditResult {
   const name = tidyName(edit.rename);
+  if (name === character.name) return { ok: true, character, displaced: [] };
+  const problem = nameProblem(voice, name, names);
+  if (problem !== undefined) return refuse(character, problem);
+  return { ok: true, character: { ...character, name }, displaced: [] };
+}
+
+function nameProblem(voice: Voice, name: string, { taken = [], check }: NameLimits): LoadoutProblem | undefined {
+  const about = { subject: { kind: "name", id: name }, at: ["name"] } as const;
   const count = countGraphemes(name);
-  if (count <= nameLimit) return { ok: true, character: { ...character, name }, displaced: [] };
-  const problem = loadoutProblem(voice, "name-too-long", {
-    subject: { kind: "name", id: name },
-    at: ["name"],
-    words: { name, count, most: nameLimit },
-    fixes: [fixOf(voice, "leave-out", { count: count - nameLimit })],
-  });
-  return refuse(character, problem);
+  const most = voice.catalog.names?.longest ?? nameLimit;
+  if (count > most) {
+    const fixes = [fixOf(voice, "leave-out", { count: count - most })];
+    return loadoutProblem(voice, "name-too-long", { ...about, words: { name, count, most }, fixes });
+  }
+  const fixes = [fixOf(voice, "another-name")];
+  if (name !== "" && taken.some((each) => nameKey(each) === nameKey(name)))
+    return loadoutProblem(voice, "name-taken", { ...about, words: { name }, fixes });
+  const refusal = check?.(name);
+  if (refusal === undefined) return undefined;
+  return loadoutProblem(voice, "name-refused", { ...about, words: { name }, more: [refusal], fixes });
 }

@@ -15,6 +15,7 @@ export const englishTexts = {
   "unknown-part": 'The catalog has no part "{id}".',
   "unknown-outfit": 'The catalog has no outfit "{id}".',
   "unknown-channel": 'The catalog has no channel "{id}".',
+  "unknown-preset": 'The catalog has no preset "{id}".',
   "wrong-slot": '"{part}" does not go in slot "{slot}".',
   "does-not-fit": '"{part}" was not made for body "{body}".',
   "fully-grown": 'Body "{body}" does not grow into another.',
@@ -40,6 +41,11 @@ export const englishTexts = {
   "bag-full": 'The bag has {places} places, and there is none left for "{part}".',
   "cannot-split": 'The largest stack of "{part}" has {count}, so {take} cannot be split off.',
   "name-too-long": 'The name "{name}" has {count} letters; {most} is the most.',
+  "name-taken": 'Someone is called "{name}" already.',
+  "name-refused": 'The name "{name}" cannot be used.',
+  "likeness-clash": '"{part}" finds no place beside the rest of what is to be worn.',
+  "not-offered": 'Step "{step}" does not offer "{answer}".',
+  "not-answered": 'Step "{step}" has no answer yet.',
   // Of a whole catalog
   "never-worn": '"{part}" can never be worn.',
   "never-fires":
@@ -58,6 +64,7 @@ export const englishTexts = {
   "default-shown": '"{ramp}" is shown.',
   "slot-is-taken": '"{part}" takes slot "{slot}".',
   "was-taken-off": "It was taken off.",
+  "likeness-without": "What is to be shown does not have it.",
   "outfit-without": 'Outfit "{outfit}" is worn without it.',
   // What to do
   "take-off": 'Take "{part}" off.',
@@ -80,6 +87,8 @@ export const englishTexts = {
   "meant-id": 'Say "{id}" if that is meant.',
   "name-known": "Name a {noun} that is in the catalog.",
   "leave-out": "Leave out {count}.",
+  "another-name": "Choose another name.",
+  "answer-first": "Choose one first.",
   // Pieces
   "a-stat": "the {stat}",
   "a-part": '"{id}"',
@@ -194,6 +203,8 @@ function sayTitle({ catalog, context }: Voice, name: string, id: string): string
     outfit: catalog.outfits,
     channel: catalog.channels,
     ramp: catalog.ramps,
+    preset: catalog.presets,
+    step: catalog.creation?.steps ?? new Map(),
     stat: catalog.stats,
   };
   const titled = (valueAt(known, name) as ReadonlyMap<string, { title: Text }> | undefined)?.get(id);

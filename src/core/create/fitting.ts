@@ -1,19 +1,58 @@
 import type { Catalog } from "../catalog/catalog.ts";
-import { applyEdit } from "../character/apply-edit.ts";
+import { applyEdit, attemptEdit } from "../character/apply-edit.ts";
+import { type Changes, changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
+import type { Edit, EditResult, Likeness, LoadoutProblem } from "../character/edit.ts";
 import { overfull } from "../character/overfull.ts";
 import { refuse } from "../character/refuse.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
-import { type Option, optionsFor } from "../loadout/options-for.ts";
+import type { Option } from "../loadout/options-for.ts";
+import { type RollKeep, rollCharacter } from "../loadout/roll-character.ts";
 import { MantleError } from "../problem.ts";
+import { keptOptions } from "./kept-options.ts";
 import { returnUnowned } from "./return-unowned.ts";
+import { settle } from "./settle.ts";
+
+/** How a fitting takes edits that would break a rule. */
+export interface FittingOptions extends Context {
+  /**
+   * `"refuse"`: such an edit is not done. `"settle"`: it is done, with the fewest further edits that mend what it breaks.
+   * `"allow"`: it is done, and `finish` waits until nothing is broken.
+   *
+   * @defaultValue `"refuse"`
+   */
+  readonly drafts?: "refuse" | "settle" | "allow";
+}
+
+/** What happened in a fitting. */
+export interface FittingChange {
+  readonly kind: "edit" | "preview" | "undo" | "redo" | "revert" | "finish" | "cancel";
+  /** What of the character is another than before. Empty for a preview, which changes nothing. */
+  readonly changes: Changes;
+  /** Slots of which the options may be others than before. */
+  readonly options: readonly string[];
+}
+
+/** What a roll leaves as it is, and which parts it prefers. */
+export interface FittingRoll {
+  /** A whole number; the same seed gives the same to the same character. */
+  readonly seed: number;
+  readonly keep?: Omit<RollKeep, "character">;
+  /** How many times as likely parts of a rarity are. */
+  readonly weights?: Readonly<Record<string, number>>;
+}
 
 /** An open editing of one character: try, look, undo, finish. */
 export interface Fitting {
+  readonly catalog: Catalog;
+  readonly context: FittingOptions;
   /** The character as edited so far. */
   readonly character: Character;
+  /** What is to be drawn: the preview while there is one, else the character. */
+  readonly shown: Character;
+  /** The character as it was when the fitting was opened. */
+  readonly original: Character;
   /** What stands in the way of finishing. */
   readonly problems: readonly LoadoutProblem[];
   readonly canUndo: boolean;
@@ -27,22 +66,38 @@ export interface Fitting {
   /** Changes the body to the one it grows into. */
   grow(): EditResult;
   rename(name: string): EditResult;
+  /** Becomes what a preset of the catalog shows. */
+  preset(id: string): EditResult;
+  /** Takes the looks of someone: another character, or a look that came with a code. */
+  resemble(likeness: Likeness): EditResult;
+  /**
+   * Dresses at random, always validly; name and facts stay.
+   *
+   * @throws MantleError `nothing-to-roll` or `gave-up`, as `rollCharacter` does.
+   */
+  roll(options: FittingRoll): EditResult;
   /** Does any edit; the calls above are short for it. */
   apply(edit: Edit): EditResult;
-  /** What would happen if each part of a slot were put on now. */
+  /** Shows what an edit would come to, and changes nothing. Without an edit, shows the character again. */
+  preview(edit?: Edit): EditResult;
+  /** What would happen if each part of a slot were put on now. The same list until a change can make a difference to it. */
   options(slot: string): readonly Option[];
   /** Goes back one edit; does nothing at the start. */
   undo(): void;
   /** Does again the edit that was undone last; does nothing when there is none. */
   redo(): void;
+  /** Goes back to where the fitting began, as one edit that can be undone. */
+  revert(): void;
   /**
    * The finished character.
    *
    * @throws MantleError `unfinished` while errors stand in the way.
    */
   finish(): Character;
-  /** Calls back after each change. Returns what stops it. */
-  subscribe(listener: (character: Character) => void): () => void;
+  /** Gives everything up: the character as it was when the fitting was opened, and no way back. */
+  cancel(): Character;
+  /** Calls back after each change, with exactly what changed. Returns what stops it. */
+  subscribe(listener: (change: FittingChange) => void): () => void;
 }
 
 /**
@@ -52,47 +107,74 @@ export interface Fitting {
  * the fitting was opened always goes to the bag.
  *
  * @example
- * const fitting = openFitting(catalog, wren)
+ * const fitting = openFitting(catalog, wren, { holdings, drafts: "settle" })
  * fitting.wear("storm-hat")
  * fitting.undo()
  * const changed = fitting.finish()
  */
-export function openFitting(catalog: Catalog, original: Character, context: Context = {}): Fitting {
+export function openFitting(catalog: Catalog, original: Character, options: FittingOptions = {}): Fitting {
+  const { drafts = "refuse", ...context } = options;
   const past: Character[] = [];
   const future: Character[] = [];
-  const listeners = new Set<(character: Character) => void>();
+  const listeners = new Set<(change: FittingChange) => void>();
+  const kept = keptOptions(catalog, context);
   let current = original;
+  let shown = original;
 
-  const show = (character: Character) => {
-    current = character;
-    for (const listener of listeners) listener(character);
+  const show = (kind: FittingChange["kind"], next: Character, drawn: Character = next) => {
+    const changes = changesBetween(current, next);
+    const stale = kept.staleSlots(current, next, changes);
+    current = next;
+    shown = drawn;
+    for (const listener of [...listeners]) listener({ kind, changes, options: stale });
   };
+
   // What was only tried on leaves the bag again, so how full the bag is can be judged only after that.
   const { bagPlaces: _, ...unlimited } = context;
-  const apply = (edit: Edit): EditResult => {
-    const result = applyEdit(catalog, current, edit, unlimited);
+  const move = (edit: Edit): EditResult => {
+    if (drafts === "allow") return attemptEdit(catalog, current, edit, unlimited);
+    if (drafts === "settle") return settle(catalog, current, edit, unlimited, recentSlots(past, current));
+    return applyEdit(catalog, current, edit, unlimited);
+  };
+  const tryEdit = (edit: Edit): EditResult => {
+    const result = move(edit);
     if (!result.ok || result.character === current) return result;
-    const kept = returnUnowned(catalog, result.character, original);
-    const problems = overfull({ catalog, context }, current, kept, context);
-    if (problems.length > 0) return refuse(current, ...problems);
+    const character = returnUnowned(catalog, result.character, original);
+    const problems = overfull({ catalog, context }, current, character, context);
+    return problems.length > 0 ? refuse(current, ...problems) : { ...result, character };
+  };
+  const advance = (kind: "edit" | "revert", next: Character) => {
+    if (next === current) return;
     past.push(current);
     future.length = 0;
-    show(kept);
-    return { ...result, character: current };
+    show(kind, next);
   };
-  const step = (from: Character[], to: Character[]) => {
+  const apply = (edit: Edit): EditResult => {
+    const result = tryEdit(edit);
+    if (result.ok) advance("edit", result.character);
+    if (shown !== current) show("preview", current);
+    return result;
+  };
+  const step = (kind: "undo" | "redo", from: Character[], to: Character[]) => {
     const next = from.pop();
     if (next === undefined) return;
     to.push(current);
-    show(next);
+    show(kind, next);
   };
+  const errors = () => checkLoadout(catalog, current, context).filter(({ severity }) => severity === "error");
 
   return {
+    catalog,
+    context: options,
+    original,
     get character() {
       return current;
     },
+    get shown() {
+      return shown;
+    },
     get problems() {
-      return checkLoadout(catalog, current, context).filter(({ severity }) => severity === "error");
+      return errors();
     },
     get canUndo() {
       return past.length > 0;
@@ -108,22 +190,46 @@ export function openFitting(catalog: Catalog, original: Character, context: Cont
     changeBody: (body) => apply({ body }),
     grow: () => apply({ grow: true }),
     rename: (name) => apply({ rename: name }),
+    preset: (id) => apply({ preset: id }),
+    resemble: ({ body, loadout, colors }) =>
+      apply({ resemble: { ...(body === undefined ? {} : { body }), loadout, colors } }),
+    roll({ seed, keep = {}, weights = {} }) {
+      const rolled = rollCharacter(catalog, { ...context, seed, weights, keep: { ...keep, character: current } });
+      return apply({ resemble: { body: rolled.body, loadout: rolled.loadout, colors: rolled.colors } });
+    },
     apply,
-    options: (slot) => optionsFor(catalog, current, slot, context),
-    undo: () => step(past, future),
-    redo: () => step(future, past),
+    preview(edit) {
+      const result: EditResult = edit === undefined ? { ok: true, character: current, displaced: [] } : tryEdit(edit);
+      if (result.character !== shown) show("preview", current, result.character);
+      return result;
+    },
+    options: (slot) => kept.optionsIn(slot, current),
+    undo: () => step("undo", past, future),
+    redo: () => step("redo", future, past),
+    revert: () => advance("revert", original),
     finish() {
-      const problems = checkLoadout(catalog, current, context).filter(({ severity }) => severity === "error");
-      if (problems.length === 0) return current;
-      throw new MantleError(
-        "unfinished",
-        `The character cannot be finished. ${problems.map(({ because }) => because).join(" ")}`,
-        problems,
-      );
+      const problems = errors();
+      if (problems.length > 0) {
+        const reasons = problems.map(({ because }) => because).join(" ");
+        throw new MantleError("unfinished", `The character cannot be finished. ${reasons}`, problems);
+      }
+      show("finish", current);
+      return current;
+    },
+    cancel() {
+      past.length = 0;
+      future.length = 0;
+      show("cancel", original);
+      return original;
     },
     subscribe(listener) {
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
   };
+}
+
+/** The slots that were changed by earlier edits, the last change last. */
+function recentSlots(past: readonly Character[], current: Character): readonly string[] {
+  return past.flatMap((before, at) => changesBetween(before, past[at + 1] ?? current).slots);
 }

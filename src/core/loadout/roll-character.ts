@@ -1,10 +1,9 @@
-import { uniformInt } from "pure-rand/distribution/uniformInt";
-import { mersenne } from "pure-rand/generator/mersenne";
 import type { Body, Catalog, Part } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { createCharacter } from "../character/create-character.ts";
 import { MantleError } from "../problem.ts";
+import { type Random, randomFrom } from "../random.ts";
 import { valueAt } from "../record.ts";
 import { findAny } from "./solve/find-any.ts";
 import { type Model, modelFor, type Value } from "./solve/model.ts";
@@ -74,23 +73,6 @@ export function rollCharacter(catalog: Catalog, options: RollOptions): Character
     facts,
   });
   return { ...blank, loadout, colors, bag: keep?.character.bag ?? {} };
-}
-
-/** Random numbers, all from one seed. */
-interface Random {
-  /** At least 0, less than 1. */
-  next(): number;
-  pick<T>(items: readonly T[]): T | undefined;
-}
-
-function randomFrom(seed: number): Random {
-  // Seeds next to each other must not begin alike, which those of shift-register generators do.
-  const generator = mersenne(seed | 0);
-  const below = (count: number) => uniformInt(generator, 0, count - 1);
-  return {
-    next: () => below(2 ** 30) / 2 ** 30,
-    pick: (items) => (items.length === 0 ? undefined : items[below(items.length)]),
-  };
 }
 
 function rollLoadout(

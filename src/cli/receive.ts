@@ -1,0 +1,64 @@
+import type { Command } from "commander";
+import type { Catalog } from "../core/catalog/catalog.ts";
+import { textIn } from "../core/catalog/text.ts";
+import { attemptEdit } from "../core/character/apply-edit.ts";
+import type { Character } from "../core/character/character.ts";
+import { createCharacter } from "../core/character/create-character.ts";
+import type { Likeness } from "../core/character/edit.ts";
+import { wornParts } from "../core/character/worn.ts";
+import { MantleError } from "../core/problem.ts";
+import { readSharedLook } from "../core/save/share.ts";
+import { loadCatalog } from "../node/load-catalog.ts";
+import { readCharacterFile } from "./character-file.ts";
+import { type Answer, printAnswer, problemLines } from "./output.ts";
+import { writeOutput } from "./write-output.ts";
+
+interface Options {
+  readonly onto?: string;
+  readonly out?: string;
+  readonly json?: boolean;
+}
+
+/** `mantle receive`: a character with the look that a code holds. */
+export function addReceive(program: Command): void {
+  program
+    .command("receive")
+    .description("Read the look that a code of mantle share holds, and say what of it this catalog does not have.")
+    .argument("<catalog>", "folder with catalog.json")
+    .argument("<code>", "the code")
+    .option("--onto <character>", "file of a character that takes the look; a new one when left out")
+    .option("--out <file>", "write the character to this file")
+    .option("--json", "print data for programs")
+    .addHelpText(
+      "after",
+      "\nExample:\n  $ mantle receive demo/saltmarsh $(mantle share demo/saltmarsh out/wren.json) --out out/twin.json\n  A new character that looks like the one in out/wren.json.",
+    )
+    .action(async (folder: string, code: string, options: Options) =>
+      printAnswer(await receive(folder, code, options), options),
+    );
+}
+
+async function receive(folder: string, code: string, { onto, out }: Options): Promise<Answer> {
+  const catalog = await loadCatalog(folder);
+  const { look, problems } = readSharedLook(catalog, code);
+  if (look === undefined) {
+    return { text: problemLines(problems).join("\n"), data: { character: null, problems }, exitCode: 1 };
+  }
+  const given = onto === undefined ? undefined : await readCharacterFile(onto);
+  const character = lookingLike(catalog, look, given);
+  if (out !== undefined) await writeOutput(out, `${JSON.stringify(character, null, 2)}\n`);
+  const worn = wornParts(catalog, character).map(({ part }) => textIn(part.title).toLowerCase());
+  const text = [
+    ...problemLines(problems),
+    `${textIn(catalog.bodies.get(character.body)?.title ?? character.body)}, ${worn.join(", ")}`,
+    ...(out === undefined ? [] : [`Written: ${out}`]),
+  ];
+  return { text: text.join("\n"), data: { character, problems }, exitCode: problems.length > 0 ? 1 : 0 };
+}
+
+function lookingLike(catalog: Catalog, look: Likeness, given: Character | undefined): Character {
+  const body = look.body ?? [...catalog.bodies.keys()][0] ?? "";
+  const result = attemptEdit(catalog, given ?? createCharacter(catalog, { body, id: "received" }), { resemble: look });
+  if (result.ok) return given === undefined ? { ...result.character, bag: {} } : result.character;
+  throw new MantleError("cannot-receive", result.problems.map(({ because }) => because).join(" "), result.problems);
+}

@@ -1,0 +1,139 @@
+import type { Catalog, Condition } from "./catalog.ts";
+import type { Creation, Step } from "./creation.ts";
+
+/** Every way through a creation flow. */
+export interface Paths {
+  /** The ids of the steps that are asked, in their order; each sequence once. */
+  readonly paths: readonly (readonly string[])[];
+  /** Ways that come back to a step they have passed, up to where they do. */
+  readonly circles: readonly (readonly string[])[];
+  /** Whether these are all; `false` when the budget ran out. */
+  readonly complete: boolean;
+}
+
+/** What a path has found out on its way: a value, or that nothing was answered. */
+type Known = ReadonlyMap<string, string | undefined>;
+
+/** A place on a way: the step it comes to, the steps it has passed and which of them were asked. */
+interface Way {
+  readonly go: string | undefined;
+  readonly known: Known;
+  readonly passed: readonly string[];
+  readonly asked: readonly string[];
+}
+
+/**
+ * Lists every sequence of steps that some player can be asked.
+ *
+ * Answers about the body and about facts are followed exactly: of those, every answer that makes a difference is tried. What
+ * is worn, and what the game signals, may hold or not at any time.
+ *
+ * @param budget - how many steps to look at in all.
+ * @example
+ * listPaths(catalog).paths // → [["build", "hair", "trade", "name"], ["build", "hair", "school", "name"]]
+ */
+export function listPaths(catalog: Pick<Catalog, "creation" | "presets">, budget = 20_000): Paths {
+  const { creation, presets } = catalog;
+  const paths = new Map<string, readonly string[]>();
+  const circles = new Map<string, readonly string[]>();
+  if (creation === undefined) return { paths: [], circles: [], complete: true };
+  const answersTo = answersThatMatter(creation, presets);
+  const open: Way[] = [{ go: creation.start, known: new Map(), passed: [], asked: [] }];
+  for (let left = budget; open.length > 0; left -= 1) {
+    if (left === 0) return { paths: [...paths.values()], circles: [...circles.values()], complete: false };
+    const way = open.pop();
+    if (way === undefined) break;
+    const step = creation.steps.get(way.go ?? "");
+    if (step === undefined) paths.set(way.asked.join(" "), way.asked);
+    else if (way.passed.includes(step.id)) {
+      const circle = way.passed.slice(way.passed.indexOf(step.id));
+      circles.set(circle.join(" "), circle);
+    } else open.push(...waysOn(step, way, answersTo));
+  }
+  return { paths: [...paths.values()], circles: [...circles.values()], complete: true };
+}
+
+function waysOn(step: Step, way: Way, answersTo: (step: Step) => readonly Known[]): readonly Way[] {
+  const passed = [...way.passed, step.id];
+  const isAsked = step.when === undefined ? true : decide(step.when, way.known);
+  const ways: Way[] = [];
+  if (isAsked !== true) ways.push({ ...way, passed });
+  if (isAsked !== false) {
+    for (const answer of answersTo(step))
+      ways.push({ ...way, passed, asked: [...way.asked, step.id], known: new Map([...way.known, ...answer]) });
+  }
+  return ways.flatMap((each) => turnsFrom(step, each));
+}
+
+/** Where a way goes on from a step: at every turn it may take. */
+function turnsFrom(step: Step, way: Way): readonly Way[] {
+  const ways: Way[] = [];
+  for (const { when, go } of step.next) {
+    const taken = when === undefined ? true : decide(when, way.known);
+    if (taken !== false) ways.push({ ...way, go });
+    if (taken === true) return ways;
+  }
+  return [...ways, { ...way, go: undefined }];
+}
+
+/** Whether a condition holds, as far as it is known. */
+function decide(condition: Condition, known: Known): boolean | undefined {
+  switch (condition.kind) {
+    case "body":
+      return known.has("body") ? known.get("body") === condition.id : undefined;
+    case "fact": {
+      const key = `fact:${condition.id}`;
+      return known.has(key) ? known.get(key) === condition.value : undefined;
+    }
+    case "any":
+    case "all": {
+      const settles = condition.kind === "any";
+      const each = condition.of.map((part) => decide(part, known));
+      if (each.includes(settles)) return settles;
+      return each.includes(undefined) ? undefined : !settles;
+    }
+    case "not": {
+      const inner = decide(condition.of, known);
+      return inner === undefined ? undefined : !inner;
+    }
+    default:
+      return undefined;
+  }
+}
+
+/** For each step, what its answers come to, as far as conditions ask about it: answers they cannot tell apart count once. */
+function answersThatMatter(creation: Creation, presets: Catalog["presets"]): (step: Step) => readonly Known[] {
+  const named = new Map<string, Set<string>>();
+  const note = (key: string, value: string) => named.set(key, (named.get(key) ?? new Set()).add(value));
+  for (const step of creation.steps.values()) {
+    for (const condition of [step.when, ...step.next.map(({ when }) => when)]) noteNamed(condition, note);
+  }
+  const tell = (key: string, value: string | undefined) => (named.get(key)?.has(value ?? "") ? value : undefined);
+  return ({ asks, canWait }) => {
+    const found: Known[] = canWait ? [new Map()] : [];
+    if (asks.kind === "body") found.push(...asks.from.map((body) => new Map([["body", tell("body", body)]])));
+    else if (asks.kind === "fact") {
+      const key = `fact:${asks.fact}`;
+      if (canWait) found.push(new Map([[key, undefined]]));
+      found.push(...asks.from.map(({ id }) => new Map([[key, tell(key, id)]])));
+    } else if (asks.kind === "preset") {
+      for (const id of asks.from) {
+        const { body, facts = {} } = presets.get(id) ?? {};
+        const told = Object.entries(facts).map(
+          ([fact, value]) => [`fact:${fact}`, tell(`fact:${fact}`, value)] as const,
+        );
+        found.push(new Map([["body", tell("body", body)], ...told]));
+      }
+    } else found.push(new Map());
+    const different = new Map(found.map((known) => [JSON.stringify([...known]), known]));
+    return [...different.values()];
+  };
+}
+
+function noteNamed(condition: Condition | undefined, note: (key: string, value: string) => void): void {
+  if (condition === undefined) return;
+  if (condition.kind === "body") note("body", condition.id);
+  else if (condition.kind === "fact") note(`fact:${condition.id}`, condition.value);
+  else if (condition.kind === "any" || condition.kind === "all") for (const each of condition.of) noteNamed(each, note);
+  else if (condition.kind === "not") noteNamed(condition.of, note);
+}

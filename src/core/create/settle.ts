@@ -1,0 +1,34 @@
+import type { Catalog } from "../catalog/catalog.ts";
+import { applyEdit, attemptEdit } from "../character/apply-edit.ts";
+import { changesBetween } from "../character/changes.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import type { Edit, EditResult } from "../character/edit.ts";
+import { repairLoadout } from "../loadout/repair-loadout.ts";
+import { valueAt } from "../record.ts";
+
+/**
+ * Does an edit and, where it would break a rule, the fewest further edits that mend it; what the edit itself chose stays.
+ *
+ * @param recent - slots in the order in which the player chose what is in them: the last are kept where answers tie.
+ * @returns as `applyEdit` does, with what was done besides as `settled`; refused where nothing mends it.
+ */
+export function settle(
+  catalog: Catalog,
+  character: Character,
+  edit: Edit,
+  context: Context,
+  recent: readonly string[],
+): EditResult {
+  const strict = applyEdit(catalog, character, edit, context);
+  if (strict.ok) return strict;
+  const loose = attemptEdit(catalog, character, edit, context);
+  if (!loose.ok || loose.character === character) return strict;
+  const chosen = changesBetween(character, loose.character).slots.filter(
+    (slot) => "remove" in edit || valueAt(loose.character.loadout, slot) !== undefined,
+  );
+  const { edits } = repairLoadout(catalog, loose.character, { ...context, keep: chosen, recent });
+  if (edits === undefined || edits.length === 0) return strict;
+  const settled = applyEdit(catalog, character, { together: [edit, ...edits] }, context);
+  return settled.ok ? { ...settled, settled: edits } : strict;
+}
