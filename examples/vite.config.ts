@@ -11,6 +11,7 @@ export default defineConfig({
     alias: [
       { find: /^zealous-mantle$/, replacement: here("../src/core/index.ts") },
       { find: /^zealous-mantle\/browser$/, replacement: here("../src/browser/index.ts") },
+      { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },
     ],
   },
   server: { fs: { allow: [here("..")] } },
@@ -21,7 +22,15 @@ export default defineConfig({
     // Hundreds of small pictures inside the program would be fetched by every page, worn or not.
     assetsInlineLimit: 0,
     rollupOptions: {
-      input: ["index.html", "creator/index.html", "harbor/index.html", "contact/index.html"].map(here),
+      input: [
+        "index.html",
+        "creator/index.html",
+        "harbor/index.html",
+        "contact/index.html",
+        "bare/index.html",
+        "plain/index.html",
+        "bag/index.html",
+      ].map(here),
     },
   },
 });

@@ -1,100 +1,76 @@
+import "zealous-mantle/elements";
 import {
+  type Character,
   createCharacter,
-  type Edit,
-  type EditResult,
   openFitting,
   openSession,
-  resolveLook,
-  textIn,
+  openSteps,
+  readProgress,
+  titledTexts,
 } from "zealous-mantle";
-import { canvasPainter } from "zealous-mantle/browser";
-import { byId } from "../shared/dom.ts";
+import { make } from "../shared/dom.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
-import { drawBodies, drawColors, drawOptions, drawOutfits, drawSlots, type Screen } from "./panels.ts";
-import { openStage } from "./stage.ts";
+import { paintJetty } from "../shared/scenery.ts";
+
+/** Where the answers so far are kept, for a reload in the middle. */
+const progressKey = "saltmarsh-steps";
 
 const session = await openSession({ catalog, store });
-const seated = session.seat(1).character;
-const fitting = openFitting(catalog, seated ?? createCharacter(catalog, { body: "reed", id: crypto.randomUUID() }));
+const others = () => session.characters.filter(({ id }) => id !== session.seat(1).character?.id);
+const shared = { loader, backdrop: paintJetty, heading: "The couriers’ ledger" };
 
-const painter = canvasPainter(loader.images);
-const stage = openStage(byId("stage", HTMLCanvasElement), painter, resolveLook(catalog, fitting.character));
-const name = byId("name", HTMLInputElement);
-const message = byId("message", HTMLParagraphElement);
-
-const screen: Screen = { catalog, loader, painter, slot: "hat", fitting: () => fitting, edit, choose };
-
-function choose(slot: string): void {
-  screen.slot = slot;
-  void show();
+/** First time: one question after the other. */
+function ask(): void {
+  const kept = readProgress(JSON.parse(sessionStorage.getItem(progressKey) ?? "null"));
+  const names = { taken: others().map(({ name }) => name) };
+  const blank = createCharacter(catalog, { body: "reed", id: crypto.randomUUID() });
+  const steps = openSteps(catalog, blank, {
+    names,
+    texts: titledTexts,
+    ...(kept === undefined ? {} : { progress: kept }),
+  });
+  steps.subscribe(() => sessionStorage.setItem(progressKey, JSON.stringify(steps.progress)));
+  const screen = make("mantle-steps", { ...shared, steps });
+  screen.addEventListener("leave", leave);
+  screen.addEventListener("finish", ({ character }) => {
+    sessionStorage.removeItem(progressKey);
+    openWardrobe(character);
+  });
+  document.body.replaceChildren(screen);
 }
 
-/** Does an edit and says what came of it. */
-function edit(change: Edit): void {
-  const result = fitting.apply(change);
-  say(result);
-  void show();
+/** Then, and every time after: everything at will. */
+function openWardrobe(character: Character): void {
+  const names = { taken: others().map(({ name }) => name) };
+  const fitting = openFitting(catalog, character, { names, texts: titledTexts });
+  const screen = make("mantle-fitting", { ...shared, fitting });
+  screen.addEventListener("leave", leave);
+  screen.addEventListener("finish", ({ character: finished }) => void keep(finished));
+  document.body.replaceChildren(screen);
 }
 
-function say(result: EditResult): void {
-  message.classList.toggle("wrong", !result.ok);
-  message.textContent = result.ok
-    ? result.displaced.map(({ part, because }) => `${titleOf(part)} came off. ${because}`).join(" ")
-    : result.problems.map(({ because, fixes }) => [because, ...fixes.map((fix) => fix.say)].join(" ")).join(" ");
-}
-
-const titleOf = (part: string) => textIn(catalog.parts.get(part)?.title ?? part);
-
-async function show(): Promise<void> {
-  const look = resolveLook(catalog, fitting.character);
-  drawBodies(screen);
-  drawOutfits(screen);
-  drawSlots(screen);
-  drawColors(screen);
-  byId("undo", HTMLButtonElement).disabled = !fitting.canUndo;
-  byId("redo", HTMLButtonElement).disabled = !fitting.canRedo;
-  await loader.load(look);
-  stage.show(look);
-  await drawOptions(screen);
-}
-
-byId("turn-left", HTMLButtonElement).onclick = () => stage.turn(-1);
-byId("turn-right", HTMLButtonElement).onclick = () => stage.turn(1);
-byId("undo", HTMLButtonElement).onclick = () => step(fitting.undo);
-byId("redo", HTMLButtonElement).onclick = () => step(fitting.redo);
-byId("animation", HTMLButtonElement).onclick = ({ currentTarget }) => {
-  const walking = stage.toggleWalk();
-  (currentTarget as HTMLButtonElement).setAttribute("aria-pressed", String(walking));
-};
-function step(move: () => void): void {
-  move();
-  message.textContent = "";
-  name.value = fitting.character.name;
-  void show();
-}
-
-byId("sign", HTMLFormElement).onsubmit = async (event) => {
-  event.preventDefault();
-  const named = fitting.rename(name.value);
-  if (!named.ok) return say(named);
-  name.value = fitting.character.name;
-  if (fitting.character.name === "") {
-    message.classList.add("wrong");
-    message.textContent = "The ledger needs a name. Write one above.";
-    return name.focus();
-  }
-  const finished = fitting.finish();
-  session.keep(finished);
-  session.seat(1).take(finished.id);
+async function keep(character: Character): Promise<void> {
+  session.keep(character);
+  session.seat(1).take(character.id);
   await session.flush();
-  void show();
-  message.classList.remove("wrong");
-  message.replaceChildren(
-    `${finished.name} is in the ledger. `,
-    Object.assign(document.createElement("a"), { href: "../harbor/", textContent: "Go to the harbor" }),
-  );
-};
+  const harbor = make("a", { href: "../harbor/", className: "button main", textContent: "Go to the harbor" });
+  const again = make("button", {
+    type: "button",
+    textContent: "Change something",
+    onclick: () => openWardrobe(character),
+  });
+  const title = make("h1", { textContent: `${character.name} is in the ledger.` });
+  document.body.replaceChildren(make("main", { className: "done" }, title, harbor, " ", again));
+  harbor.focus();
+}
 
-name.value = fitting.character.name;
-await show();
+function leave(): void {
+  sessionStorage.removeItem(progressKey);
+  location.assign("../");
+}
+
+document.documentElement.classList.toggle("night", new URLSearchParams(location.search).has("night"));
+const seated = session.seat(1).character;
+if (seated === undefined) ask();
+else openWardrobe(seated);
 document.body.dataset.ready = "true";

@@ -40,6 +40,7 @@ export { applyEdit, attemptEdit } from "./character/apply-edit.ts";
 export { type Changes, changesBetween } from "./character/changes.ts";
 export type { Context, Holdings, NameLimits, Signal } from "./character/context.ts";
 export type { Displaced, Edit, EditResult, Fact, Likeness, LoadoutProblem, Subject } from "./character/edit.ts";
+export { titledTexts } from "./character/titled-texts.ts";
 export { englishTexts, type TextCode, type Texts } from "./character/wording.ts";
 
 // Steps: one question at a time
@@ -88,6 +89,7 @@ export { type Distinction, type DistinguishOptions, distinguish, type Sight } fr
 export { composeFrame } from "./raster/compose-frame.ts";
 export { type BakedFrame, type BakedSheet, type BakeOptions, bakeSheet, type FrameTable } from "./raster/bake-sheet.ts";
 export { drawCrop } from "./raster/draw-crop.ts";
+export { partAt, partBounds, type Touched } from "./raster/part-at.ts";
 export { iconLook } from "./look/icon-look.ts";
 export { drawIcon, type IconOptions } from "./raster/draw-icon.ts";
 export { encodeApng, type TimedImage } from "./raster/apng.ts";

@@ -132,7 +132,7 @@ export function sayText(voice: Voice, code: TextCode, words: Words = {}): string
     const word = typeof piece === "string" ? undefined : valueAt(words, piece.name);
     if (typeof piece === "string") said += piece;
     else if (word === undefined) said += piece.whole;
-    else said += piece.title ? sayTitle(voice, piece.name, String(word)) : sayWord(voice, word);
+    else said += piece.title ? sayTitles(voice, piece.name, word) : sayWord(voice, word);
   }
   return said;
 }
@@ -192,6 +192,13 @@ function sayCondition(voice: Voice, condition: Condition): string {
 /** The id under its own name as well, so that a text can ask for `{part:title}`. */
 function namedBy(kind: string, id: string): Words {
   return { id, [kind]: id };
+}
+
+/** The title of what a word names; of a list, each of its members'. */
+function sayTitles(voice: Voice, name: string, word: Word): string {
+  if (typeof word !== "object" || "kind" in word) return sayTitle(voice, name, String(word));
+  const single = name === "bodies" ? "body" : name.replace(/s$/, "");
+  return word.map((id) => sayTitle(voice, single, id)).join(sayText(voice, "and"));
 }
 
 function sayTitle({ catalog, context }: Voice, name: string, id: string): string {

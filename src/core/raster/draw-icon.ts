@@ -2,7 +2,7 @@ import type { Look } from "../look/look.ts";
 import { MantleError } from "../problem.ts";
 import { composeFrame } from "./compose-frame.ts";
 import { cropImage, type Image, type Images } from "./image.ts";
-import { visibleBounds } from "./visible-bounds.ts";
+import { partBounds } from "./part-at.ts";
 
 export interface IconOptions {
   /** @defaultValue the rig's first */
@@ -24,10 +24,9 @@ export interface IconOptions {
 export function drawIcon(look: Look, images: Images, part: string, options: IconOptions = {}): Image {
   const { margin = 4, least = 24 } = options;
   const animation = options.animation ?? look.rig.animations.keys().next().value ?? "";
-  const own = { ...look, layers: look.layers.filter((layer) => layer.part === part) };
   for (const facing of options.facing === undefined ? look.rig.facings.keys() : [options.facing]) {
     const moment = { animation, facing, time: 0 };
-    const bounds = visibleBounds(composeFrame(own, images, moment));
+    const bounds = partBounds(look, images, moment, part);
     if (bounds === undefined) continue;
     const side = Math.max(least, bounds.width + 2 * margin, bounds.height + 2 * margin);
     const x = Math.round(bounds.x + bounds.width / 2 - side / 2);

@@ -1,0 +1,19 @@
+import type { Character } from "../core/character/character.ts";
+
+/** A screen is done with a character. */
+export class CharacterEvent extends Event {
+  /** The finished one, or, where it was given up, the one the screen began with. */
+  readonly character: Character;
+
+  constructor(type: "finish" | "leave", character: Character) {
+    super(type, { bubbles: true, composed: true });
+    this.character = character;
+  }
+}
+
+declare global {
+  interface HTMLElementEventMap {
+    finish: CharacterEvent;
+    leave: CharacterEvent;
+  }
+}

@@ -1,0 +1,363 @@
+import "./stage.ts";
+import { css, html, type PropertyDeclarations, type PropertyValues } from "lit";
+import { repeat } from "lit/directives/repeat.js";
+import { canvasOf } from "../browser/canvas-painter.ts";
+import type { ImageLoader } from "../browser/image-loader.ts";
+import type { Part, Slot } from "../core/catalog/catalog.ts";
+import type { Edit } from "../core/character/edit.ts";
+import { wornParts } from "../core/character/worn.ts";
+import type { Fitting } from "../core/create/fitting.ts";
+import { iconLook } from "../core/look/icon-look.ts";
+import { resolveLook } from "../core/look/resolve-look.ts";
+import { MantleError } from "../core/problem.ts";
+import { drawIcon } from "../core/raster/draw-icon.ts";
+import { CharacterEvent } from "./character-event.ts";
+import { type Carried, followDrag } from "./follow-drag.ts";
+import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { ScreenElement } from "./screen-element.ts";
+import type { Backdrop, MantleStage } from "./stage.ts";
+import { renderStats, statsStyle } from "./stats-strip.ts";
+import { screenLayout, theme } from "./theme.ts";
+
+const styles = css`
+  .halves {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    gap: 24px;
+    flex: 1;
+    min-height: 0;
+  }
+  .half {
+    overflow: auto;
+    padding: 3px;
+  }
+  .tiles {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(160px, 1fr));
+    gap: 8px;
+  }
+  .tile {
+    display: grid;
+    grid-template-columns: 56px minmax(0, 1fr);
+    gap: 8px;
+    align-items: center;
+    padding: 3px;
+    min-height: 64px;
+    text-align: start;
+    line-height: 18px;
+    touch-action: none;
+    background: var(--paper);
+  }
+  .tile .icon {
+    width: 56px;
+    height: 56px;
+    display: grid;
+    place-items: center;
+    background: var(--paper-deep);
+    overflow: hidden;
+  }
+  .icon canvas {
+    width: 100%;
+    height: 100%;
+  }
+  .tile small {
+    display: block;
+    color: var(--ink-soft);
+    font-size: 13px;
+  }
+  .empty {
+    border-style: dashed;
+  }
+  .takes {
+    border-color: var(--brass);
+    box-shadow: inset 0 0 0 2px var(--brass);
+  }
+  .ghost {
+    position: fixed;
+    z-index: 1;
+    pointer-events: none;
+    width: 56px;
+    height: 56px;
+    margin: -28px 0 0 -28px;
+    border: 1px solid var(--brass);
+    background: var(--paper-bright);
+  }
+  @media (max-width: 900px) {
+    .halves {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+`;
+
+/**
+ * `<mantle-equipment>`: what is worn beside what is in the bag. A press puts a thing on or takes it off; so does dragging it over.
+ * Best with a fitting whose wardrobe is the bag.
+ *
+ * @fires finish - a `CharacterEvent` with the character as it is then.
+ * @fires leave - a `CharacterEvent` with the character as it was.
+ * @example
+ * screen.fitting = openFitting(catalog, wren, { wardrobe: "bag", texts: titledTexts })
+ */
+export class MantleEquipment extends ScreenElement {
+  static override properties: PropertyDeclarations = {
+    ...ScreenElement.properties,
+    fitting: { attribute: false },
+    loader: { attribute: false },
+    backdrop: { attribute: false },
+    heading: { type: String },
+    notice: { state: true },
+    carried: { state: true },
+    revision: { state: true },
+  };
+
+  static override styles = [theme, screenLayout, noticeStyle, statsStyle, styles];
+
+  declare fitting: Fitting | undefined;
+  declare loader: ImageLoader | undefined;
+  declare backdrop: Backdrop | undefined;
+  declare heading: string;
+  declare protected notice: Notice;
+  /** What is being dragged. */
+  declare protected carried: Carried | undefined;
+  declare protected revision: number;
+
+  #stop: (() => void) | undefined;
+  #wasDragged = false;
+
+  constructor() {
+    super();
+    this.heading = "";
+    this.notice = noNotice;
+    this.revision = 0;
+    this.addEventListener("intent", (event) => {
+      const { intent } = event;
+      if (intent.kind === "undo") this.fitting?.undo();
+      else if (intent.kind === "redo") this.fitting?.redo();
+      else if (intent.kind === "turn") this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(intent.by);
+      else return;
+      event.preventDefault();
+    });
+  }
+
+  override connectedCallback(): void {
+    super.connectedCallback();
+    this.#listen();
+  }
+
+  override disconnectedCallback(): void {
+    this.#stop?.();
+    this.#stop = undefined;
+    super.disconnectedCallback();
+  }
+
+  protected override leave(): void {
+    if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("leave", this.fitting.cancel()));
+  }
+
+  protected override willUpdate(changed: PropertyValues): void {
+    if (changed.has("fitting")) this.#listen();
+  }
+
+  protected override updated(): void {
+    for (const icon of this.renderRoot.querySelectorAll<HTMLElement>(".icon[data-part]")) void this.#draw(icon);
+  }
+
+  protected override render() {
+    const { fitting } = this;
+    if (fitting === undefined) return html``;
+    const { catalog, character, shown } = fitting;
+    return html`<main class="screen">
+      <section class="figure">
+        <mantle-stage
+          .look=${resolveLook(catalog, shown)}
+          .loader=${this.loader}
+          .backdrop=${this.backdrop}
+          .texts=${this.texts}
+          .name=${character.name}
+        ></mantle-stage>
+        <div class="row ends" data-group>
+          <button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>
+          <button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
+        </div>
+      </section>
+      <section class="ledger">
+        <header class="row apart">
+          <h1>${this.heading || character.name || this.titled(catalog.title)}</h1>
+          <div class="row" data-group>
+            <button type="button" id="undo" ?disabled=${!fitting.canUndo} @click=${() => fitting.undo()}>${this.say("undo")}</button>
+            <button type="button" id="redo" ?disabled=${!fitting.canRedo} @click=${() => fitting.redo()}>${this.say("redo")}</button>
+          </div>
+        </header>
+        <div class="halves">${this.#renderWorn(fitting)} ${this.#renderBag(fitting)}</div>
+        ${renderNotice(this.notice === noNotice ? noticeOf(fitting.problems) : this.notice, (edits) =>
+          this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }),
+        )}
+        ${renderStats({
+          catalog,
+          before: character,
+          after: shown,
+          context: fitting.context,
+          label: this.say("stats"),
+          titleOf: (stat) => this.titleOf(catalog, "stats", stat),
+        })}
+      </section>
+      ${this.#renderGhost()}
+    </main>`;
+  }
+
+  #renderWorn({ catalog, character }: Fitting) {
+    const worn = new Map(wornParts(catalog, character).map((each) => [each.slot, each]));
+    const tile = (slot: Slot) => {
+      const there = worn.get(slot.id);
+      const isOwn = there !== undefined && !there.issued;
+      const takes = this.carried?.slots.includes(slot.id) === true;
+      const title = this.titled(there?.part.title) || this.say("slot-empty");
+      return html`<button
+        type="button"
+        class="tile ${isOwn ? "" : "empty"} ${takes ? "takes" : ""}"
+        data-slot=${slot.id}
+        aria-label=${`${this.titled(slot.title)}: ${isOwn ? this.say("take-off-item", { part: title }) : title}`}
+        @pointerdown=${(event: PointerEvent) => isOwn && this.#carry(event, { part: there.part, from: slot.id, slots: [] })}
+        @click=${() => isOwn && this.#press({ remove: slot.id })}
+      >
+        ${this.#renderIcon(there?.part, slot.id)}<span>${title}<small>${this.titled(slot.title)}</small></span>
+      </button>`;
+    };
+    const slots = [...catalog.slots.values()].filter(({ kind }) => kind === "gear");
+    return html`<section class="half" aria-labelledby="worn">
+      <h2 id="worn">${this.say("worn")}</h2>
+      <div class="tiles" data-group>${repeat(slots, ({ id }) => id, tile)}</div>
+    </section>`;
+  }
+
+  #renderBag(fitting: Fitting) {
+    const { catalog, character } = fitting;
+    const parts = Object.keys(character.bag).flatMap((id) => catalog.parts.get(id) ?? []);
+    const tile = (part: Part) => {
+      const count = (character.bag[part.id] ?? []).reduce((sum, each) => sum + each, 0);
+      const title = this.titled(part.title);
+      return html`<button
+        type="button"
+        class="tile"
+        data-part=${part.id}
+        aria-label=${this.say("put-on-item", { part: title })}
+        @pointerdown=${(event: PointerEvent) => this.#carry(event, { part, from: undefined, slots: part.slots })}
+        @pointerenter=${(event: PointerEvent) => event.pointerType === "mouse" && fitting.preview({ wear: part.id })}
+        @pointerleave=${() => fitting.preview()}
+        @focus=${() => fitting.preview({ wear: part.id })}
+        @blur=${() => fitting.preview()}
+        @click=${() => this.#press({ wear: part.id })}
+      >
+        ${this.#renderIcon(part, part.slots[0] ?? "")}
+        <span>${title}<small>${count > 1 ? this.say("count", { count }) : ""}</small></span>
+      </button>`;
+    };
+    return html`<section class="half" aria-labelledby="bag" data-bag>
+      <h2 id="bag">${this.say("bag")}</h2>
+      ${
+        parts.length === 0
+          ? html`<p class="soft">${this.say("bag-empty")}</p>`
+          : html`<div class="tiles" data-group>${repeat(parts, ({ id }) => id, tile)}</div>`
+      }
+    </section>`;
+  }
+
+  #renderIcon(part: Part | undefined, slot: string) {
+    if (part === undefined || part.layers.length === 0) return html`<span class="icon" aria-hidden="true"></span>`;
+    return html`<span class="icon" aria-hidden="true" data-part=${part.id} data-in=${slot}></span>`;
+  }
+
+  #renderGhost() {
+    const { carried } = this;
+    if (carried === undefined) return "";
+    const place = `left: ${carried.x}px; top: ${carried.y}px`;
+    return html`<span class="ghost icon" style=${place} data-part=${carried.part.id} data-in=${carried.from ?? carried.part.slots[0] ?? ""}></span>`;
+  }
+
+  async #draw(icon: HTMLElement): Promise<void> {
+    const { fitting, loader } = this;
+    const { part = "", in: slot = "" } = icon.dataset;
+    if (fitting === undefined || loader === undefined) return;
+    const look = iconLook(fitting.catalog, fitting.character, part, slot);
+    if (icon.dataset["drawn"] === look.key) return;
+    icon.dataset["drawn"] = look.key;
+    try {
+      await loader.load(look);
+      if (icon.dataset["drawn"] === look.key)
+        icon.replaceChildren(canvasOf(drawIcon(look, loader.images, part, { least: 28 })));
+    } catch (error) {
+      // The stage says which picture is missing; here the icon stays blank.
+      if (!(error instanceof MantleError)) throw error;
+    }
+  }
+
+  #listen(): void {
+    this.#stop?.();
+    this.#stop = this.isConnected
+      ? this.fitting?.subscribe(({ kind }) => {
+          if (kind !== "preview") this.notice = noNotice;
+          this.revision += 1;
+        })
+      : undefined;
+  }
+
+  #carry(event: PointerEvent, thing: Omit<Carried, "x" | "y">): void {
+    this.#wasDragged = false;
+    followDrag(event, {
+      move: (x, y) => {
+        this.#wasDragged = true;
+        this.fitting?.preview();
+        this.carried = { ...thing, x, y };
+      },
+      drop: (x, y) => {
+        this.carried = undefined;
+        this.#drop(thing, this.renderRoot instanceof ShadowRoot ? this.renderRoot.elementFromPoint(x, y) : null);
+      },
+      cancel: () => {
+        this.carried = undefined;
+      },
+    });
+  }
+
+  #drop({ part, from }: Omit<Carried, "x" | "y">, onto: Element | null): void {
+    const slot = onto?.closest<HTMLElement>("[data-slot]")?.dataset["slot"];
+    if (from === undefined && slot !== undefined) this.#do({ wear: part.id, in: slot });
+    else if (from !== undefined && slot !== undefined && slot !== from)
+      this.#do({ together: [{ remove: from }, { wear: part.id, in: slot }] });
+    else if (from !== undefined && onto?.closest("[data-bag]")) this.#do({ remove: from });
+  }
+
+  /** A press, unless it is the end of a drag. */
+  #press(edit: Edit): void {
+    if (!this.#wasDragged) this.#do(edit);
+    this.#wasDragged = false;
+  }
+
+  #do(edit: Edit): void {
+    const { fitting } = this;
+    const result = fitting?.apply(edit);
+    if (fitting === undefined || result === undefined) return;
+    if (!result.ok) this.notice = noticeOf(result.problems);
+    else {
+      const says = result.displaced.map(({ part, because }) =>
+        this.say("came-off", { part: this.titleOf(fitting.catalog, "parts", part), because }),
+      );
+      this.notice = says.length === 0 ? noNotice : { says, isWrong: false, fixes: [] };
+    }
+  }
+
+  #finish(): void {
+    const { fitting } = this;
+    if (fitting === undefined) return;
+    if (fitting.problems.length > 0) this.notice = noticeOf(fitting.problems);
+    else this.dispatchEvent(new CharacterEvent("finish", fitting.finish()));
+  }
+}
+
+customElements.define("mantle-equipment", MantleEquipment);
+
+declare global {
+  interface HTMLElementTagNameMap {
+    "mantle-equipment": MantleEquipment;
+  }
+}

@@ -1,0 +1,575 @@
+import "./option-cards.ts";
+import "./stage.ts";
+import { css, html, type PropertyDeclarations, type PropertyValues } from "lit";
+import type { ImageLoader } from "../browser/image-loader.ts";
+import type { Rectangle } from "../core/catalog/catalog.ts";
+import { applyEdit, attemptEdit } from "../core/character/apply-edit.ts";
+import type { Edit, EditResult } from "../core/character/edit.ts";
+import { makeName } from "../core/character/make-name.ts";
+import { wornParts } from "../core/character/worn.ts";
+import type { Fitting, FittingChange } from "../core/create/fitting.ts";
+import type { Look } from "../core/look/look.ts";
+import { resolveLook } from "../core/look/resolve-look.ts";
+import { recall } from "../core/recall.ts";
+import { closeView, figureView } from "./card-view.ts";
+import { CharacterEvent } from "./character-event.ts";
+import { type Offer, offersOn, type Page, pagesOf, shownWith, slotOf } from "./fitting-pages.ts";
+import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import type { Card, CardEvent, MantleCards } from "./option-cards.ts";
+import { ScreenElement } from "./screen-element.ts";
+import type { Backdrop, MantleStage, PickEvent } from "./stage.ts";
+import { renderStats, statsStyle } from "./stats-strip.ts";
+import { renderSwatches, shownChannels, swatchStyle } from "./swatches.ts";
+import { screenLayout, theme } from "./theme.ts";
+
+/** A player would like to have a part that is not theirs. */
+export class WantEvent extends Event {
+  readonly part: string;
+
+  constructor(part: string) {
+    super("want", { bubbles: true, composed: true });
+    this.part = part;
+  }
+}
+
+const styles = css`
+    .leaves {
+      display: grid;
+      grid-template-columns: 300px minmax(0, 1fr);
+      gap: 24px;
+      flex: 1;
+      min-height: 0;
+    }
+    .index {
+      overflow: auto;
+      padding: 3px;
+    }
+    .index h3 {
+      margin-top: 6px;
+    }
+    .entries {
+      display: grid;
+      grid-template-columns: repeat(2, minmax(0, 1fr));
+    }
+    .entries button {
+      display: grid;
+      padding: 2px 8px;
+      text-align: start;
+      border-color: transparent;
+      border-bottom-color: var(--line);
+      border-radius: 0;
+      line-height: 18px;
+    }
+    .entries small {
+      font-size: 13px;
+      line-height: 16px;
+      color: var(--ink-soft);
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .entries [aria-current="page"] {
+      border-color: var(--brass);
+      box-shadow: inset 4px 0 0 var(--brass);
+    }
+    .page {
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
+      min-width: 0;
+      min-height: 0;
+    }
+    .page mantle-cards {
+      flex: 1;
+    }
+    .page .stats {
+      border-top: 1px solid var(--line);
+      padding-top: 8px;
+    }
+    @media (max-width: 900px) {
+    .leaves {
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
+    }
+    .index,
+    .entries {
+      display: flex;
+    }
+    .index h3,
+    .entries small {
+      display: none;
+    }
+    .entries button {
+      align-content: center;
+      white-space: nowrap;
+    }
+    .page mantle-cards {
+      flex: none;
+      height: 430px;
+    }
+  }
+`;
+
+/**
+ * `<mantle-fitting>`: the fitting as a whole screen. Builds, outfits and the parts of every slot, each drawn on this very character;
+ * ramps, stats before and after, what stands in the way and what would mend it, undo and redo, a name.
+ *
+ * @fires finish - a `CharacterEvent` with the finished character.
+ * @fires leave - a `CharacterEvent` with the character as it was.
+ * @fires want - a `WantEvent`, when a locked part is pressed.
+ * @example
+ * const screen = document.querySelector("mantle-fitting")
+ * screen.loader = loader
+ * screen.fitting = openFitting(catalog, wren)
+ */
+export class MantleFitting extends ScreenElement {
+  static override properties: PropertyDeclarations = {
+    ...ScreenElement.properties,
+    fitting: { attribute: false },
+    loader: { attribute: false },
+    backdrop: { attribute: false },
+    heading: { type: String },
+    nameless: { type: Boolean },
+    page: { type: String, reflect: true },
+    notice: { state: true },
+    view: { state: true },
+    revision: { state: true },
+  };
+
+  static override styles = [theme, screenLayout, noticeStyle, statsStyle, swatchStyle, styles];
+
+  declare fitting: Fitting | undefined;
+  declare loader: ImageLoader | undefined;
+  declare backdrop: Backdrop | undefined;
+  /** What stands above the pages. */
+  declare heading: string;
+  /** Does without a name. */
+  declare nameless: boolean;
+  /** The page that is open. */
+  declare page: Page;
+  declare protected notice: Notice;
+  /** What the cards of the page show of the frame. */
+  declare protected view: Rectangle | undefined;
+  declare protected revision: number;
+
+  #stop: (() => void) | undefined;
+  #isLeaving = false;
+  /** What the cards of the page as it is now are made of, as far as they were asked for. */
+  #offers: readonly Offer[] = [];
+  readonly #cards = new Map<number, Card>();
+  /** The number of a card, always asked for by the same function, so that the cards are drawn anew only when they are others. */
+  #cardAt = (number: number): Card => recall(this.#cards, number, () => this.#cardOf(this.#offers[number]));
+
+  constructor() {
+    super();
+    this.heading = "";
+    this.nameless = false;
+    this.page = "build";
+    this.notice = noNotice;
+    this.revision = 0;
+  }
+
+  override disconnectedCallback(): void {
+    this.#stop?.();
+    this.#stop = undefined;
+    super.disconnectedCallback();
+  }
+
+  override connectedCallback(): void {
+    super.connectedCallback();
+    this.addEventListener("intent", this.#hear);
+    this.#listen();
+  }
+
+  protected override leave(): void {
+    const { fitting } = this;
+    if (fitting === undefined) return;
+    if (!fitting.canUndo || this.#isLeaving) {
+      this.#giveUp();
+      return;
+    }
+    this.#isLeaving = true;
+    this.requestUpdate();
+    void this.updateComplete.then(() => this.renderRoot.querySelector<HTMLButtonElement>("#go-on")?.focus());
+  }
+
+  protected override willUpdate(changed: PropertyValues): void {
+    if (changed.has("fitting")) this.#listen();
+    const { fitting } = this;
+    if (fitting === undefined) return;
+    if (changed.has("fitting") || changed.has("page")) {
+      const { whole, looks, gear } = pagesOf(fitting.catalog);
+      const pages = [...whole, ...looks, ...gear];
+      if (!pages.includes(this.page)) this.page = pages[0] ?? this.page;
+    }
+    if (["fitting", "page", "revision", "language", "texts"].some((each) => changed.has(each))) {
+      this.#offers = offersOn(fitting, this.page);
+      this.#cards.clear();
+      this.#cardAt = (number) => recall(this.#cards, number, () => this.#cardOf(this.#offers[number]));
+    }
+    if (changed.has("fitting") || changed.has("page") || changed.has("loader")) void this.#chooseView();
+  }
+
+  protected override updated(changed: PropertyValues): void {
+    if (!changed.has("page")) return;
+    const chosen = this.#offers.findIndex(({ isChosen }) => isChosen);
+    this.renderRoot.querySelector<MantleCards>("mantle-cards")?.show(Math.max(0, chosen));
+  }
+
+  protected override render() {
+    const { fitting, loader } = this;
+    if (fitting === undefined) return html``;
+    return html`<main class="screen">
+      <section class="figure">
+        <mantle-stage
+          .look=${resolveLook(fitting.catalog, fitting.shown)}
+          .loader=${loader}
+          .backdrop=${this.backdrop}
+          .texts=${this.texts}
+          .name=${fitting.character.name}
+          @pick=${this.#pick}
+        ></mantle-stage>
+        ${this.nameless ? "" : this.#renderName(fitting)} ${this.#renderEnds()}
+      </section>
+      <section class="ledger">
+        ${this.#renderHeader(fitting)}
+        <div class="leaves">${this.#renderIndex(fitting)} ${this.#renderPage(fitting)}</div>
+      </section>
+    </main>`;
+  }
+
+  #renderHeader(fitting: Fitting) {
+    const button = (id: "undo" | "redo" | "revert" | "roll", isOff: boolean, act: () => void) =>
+      html`<button type="button" id=${id} ?disabled=${isOff} @click=${act}>${this.say(id)}</button>`;
+    return html`<header class="row apart">
+      <h1>${this.heading || this.titled(fitting.catalog.title)}</h1>
+      <div class="row" data-group>
+        ${button("roll", false, () => this.#roll(fitting))}
+        ${button("undo", !fitting.canUndo, () => fitting.undo())}
+        ${button("redo", !fitting.canRedo, () => fitting.redo())}
+        ${button("revert", fitting.character === fitting.original, () => fitting.revert())}
+      </div>
+    </header>`;
+  }
+
+  #renderName(fitting: Fitting) {
+    return html`<form class="row name" data-group @submit=${(event: Event) => event.preventDefault()}>
+      <label for="name">${this.say("name")}</label>
+      <input id="name" autocomplete="off" spellcheck="false" .value=${fitting.character.name} @change=${this.#rename} />
+      ${
+        fitting.catalog.names === undefined
+          ? ""
+          : html`<button type="button" id="make-name" @click=${() => this.#makeName(fitting)}>${this.say("make-name")}</button>`
+      }
+    </form>`;
+  }
+
+  #renderEnds() {
+    if (this.#isLeaving) {
+      return html`<div class="row ends" role="alertdialog" aria-label=${this.say("give-up")} data-group>
+        <span class="wrong">${this.say("give-up")}</span>
+        <button type="button" id="give-up" @click=${() => this.#giveUp()}>${this.say("cancel")}</button>
+        <button type="button" id="go-on" class="main" @click=${() => this.#stay()}>${this.say("go-on")}</button>
+      </div>`;
+    }
+    return html`<div class="row ends" data-group>
+      <button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>
+      <button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
+    </div>`;
+  }
+
+  #renderNotice(fitting: Fitting) {
+    const standing = this.notice === noNotice ? noticeOf(fitting.problems) : this.notice;
+    return renderNotice(standing, (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }));
+  }
+
+  #renderIndex(fitting: Fitting) {
+    const worn = new Map(wornParts(fitting.catalog, fitting.shown).map(({ slot, part }) => [slot, part]));
+    const entry = (page: Page) => {
+      const slot = slotOf(fitting.catalog, page);
+      const title = slot === undefined ? this.say(page as "build") : this.titled(slot.title);
+      const now = slot === undefined ? this.#nowOn(page, fitting) : this.titled(worn.get(slot.id)?.title);
+      return html`<button type="button" data-page=${page} aria-current=${page === this.page ? "page" : "false"} @click=${() => this.#turnTo(page)}>
+        <span>${title}</span><small>${now || "–"}</small>
+      </button>`;
+    };
+    const pages = pagesOf(fitting.catalog);
+    const group = (name: "whole" | "looks" | "gear") =>
+      pages[name].length === 0
+        ? ""
+        : html`<h3>${this.say(name)}</h3><div class="entries">${pages[name].map(entry)}</div>`;
+    return html`<nav class="index" aria-label=${this.say("pages")} data-group>${group("whole")}${group("looks")}${group("gear")}</nav>`;
+  }
+
+  #renderPage(fitting: Fitting) {
+    const { catalog, character } = fitting;
+    const slot = slotOf(catalog, this.page);
+    const title = slot === undefined ? this.say(this.page as "build") : this.titled(slot.title);
+    const worn = wornParts(catalog, character).find((each) => each.slot === slot?.id)?.part.id;
+    const isMeant = (part: string | undefined) =>
+      slot === undefined ? this.page !== "build" || part === undefined : worn !== undefined && part === worn;
+    const look = resolveLook(catalog, character);
+    return html`<section class="page" aria-label=${title}>
+      <h2>${title}</h2>
+      <mantle-cards
+        .count=${this.#offers.length}
+        .card=${this.#cardAt}
+        .view=${this.view}
+        .loader=${this.loader}
+        .label=${title}
+        @choose=${this.#choose}
+        @consider=${this.#consider}
+      ></mantle-cards>
+      ${this.#renderNotice(fitting)}
+      ${renderSwatches({
+        catalog,
+        look,
+        channels: shownChannels(catalog, look, isMeant),
+        titleOf: (channel) => this.titled(channel.title),
+        label: (channel, ramp) =>
+          ramp === undefined
+            ? this.say("own-color", { channel: this.titled(channel.title) })
+            : this.say("color", { channel: this.titled(channel.title), ramp: this.titleOf(catalog, "ramps", ramp) }),
+        paint: (channel, ramp) => this.#do({ paint: channel, ramp }),
+        preview: (channel, ramp) => fitting.preview(ramp === undefined ? undefined : { paint: channel, ramp }),
+      })}
+      ${renderStats({
+        catalog,
+        before: character,
+        after: fitting.shown,
+        context: fitting.context,
+        label: this.say("stats"),
+        titleOf: (stat) => this.titleOf(catalog, "stats", stat),
+      })}
+    </section>`;
+  }
+
+  /** What a page that is no slot shows in the index. */
+  #nowOn(page: Page, { catalog, shown }: Fitting): string {
+    return page === "build" ? this.titleOf(catalog, "bodies", shown.body) : "";
+  }
+
+  #cardOf(offer: Offer | undefined): Card {
+    const { fitting } = this;
+    if (offer === undefined || fitting === undefined)
+      return { id: "", title: "", note: "", state: "ready", look: undefined };
+    const { catalog, character, context } = fitting;
+    const result =
+      offer.option === undefined
+        ? applyEdit(catalog, character, offer.edit, context)
+        : attemptEdit(catalog, character, offer.edit, { ...context, wardrobe: "open" });
+    const state = this.#stateOf(offer, result);
+    return {
+      id: offer.id,
+      title: offer.title === undefined ? this.say("nothing") : this.titled(offer.title),
+      note: this.#noteOn(offer, state, result),
+      state,
+      look: resolveLook(catalog, shownWith(character, offer.edit, result)),
+    };
+  }
+
+  #stateOf({ isChosen, option }: Offer, result: EditResult): Card["state"] {
+    if (isChosen) return "chosen";
+    if (option === undefined) return result.ok ? "ready" : "blocked";
+    return option.state === "worn" || option.state === "secret" ? "ready" : option.state;
+  }
+
+  #noteOn({ option, edit }: Offer, state: Card["state"], result: EditResult): string {
+    const catalog = this.fitting?.catalog;
+    if (catalog === undefined) return "";
+    switch (state) {
+      case "chosen":
+        return this.say("wear" in edit || "dress" in edit ? "is-worn" : "is-chosen");
+      case "displaces": {
+        const parts = option?.displaced.map(({ part }) => this.titleOf(catalog, "parts", part).toLowerCase()) ?? [];
+        return this.say("takes-off", { parts: parts.join(", ") });
+      }
+      case "locked": {
+        const price = option?.part.price;
+        return price === undefined ? this.say("is-locked") : this.say("is-locked-for", { price });
+      }
+      case "blocked": {
+        const problems = option?.problems ?? (result.ok ? [] : result.problems);
+        return this.say("not-now", { because: problems[0]?.because ?? "" });
+      }
+      case "ready":
+        return (option?.stats ?? [])
+          .map(({ stat, before, after }) => {
+            const change = Math.round(Math.abs(after - before) * 100) / 100;
+            return `${after > before ? "+" : "−"}${change} ${this.titleOf(catalog, "stats", stat).toLowerCase()}`;
+          })
+          .join(", ");
+    }
+  }
+
+  #listen(): void {
+    this.#stop?.();
+    this.#stop = this.isConnected ? this.fitting?.subscribe((change) => this.#changed(change)) : undefined;
+  }
+
+  #changed({ kind }: FittingChange): void {
+    if (kind === "preview") this.requestUpdate();
+    else this.revision += 1;
+    if (kind === "undo" || kind === "redo" || kind === "revert") this.notice = noNotice;
+  }
+
+  readonly #hear = (event: HTMLElementEventMap["intent"]): void => {
+    const { kind } = event.intent;
+    if (kind === "undo") this.fitting?.undo();
+    else if (kind === "redo") this.fitting?.redo();
+    else if (kind === "turn") this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(event.intent.by);
+    else return;
+    event.preventDefault();
+  };
+
+  #turnTo(page: Page): void {
+    this.fitting?.preview();
+    this.page = page;
+  }
+
+  #pick({ part }: PickEvent): void {
+    const { fitting } = this;
+    if (fitting === undefined) return;
+    const slot = wornParts(fitting.catalog, fitting.shown).find((worn) => worn.part.id === part)?.slot;
+    this.#turnTo(slot === undefined ? "build" : `slot:${slot}`);
+  }
+
+  #consider({ number }: CardEvent): void {
+    const offer = this.#offers[number ?? -1];
+    const isShown = offer !== undefined && offer.option?.state !== "locked";
+    this.fitting?.preview(isShown ? offer.edit : undefined);
+  }
+
+  #choose({ number }: CardEvent): void {
+    const offer = this.#offers[number ?? -1];
+    if (offer === undefined) return;
+    if (offer.option?.state === "locked") {
+      this.notice = noticeOf(offer.option.problems);
+      this.dispatchEvent(new WantEvent(offer.option.part.id));
+      return;
+    }
+    this.#do(offer.edit, offer);
+  }
+
+  /** Does an edit, and says what came of it. */
+  #do(edit: Edit, offer?: Offer): void {
+    const { fitting } = this;
+    if (fitting === undefined) return;
+    this.#isLeaving = false;
+    const result = fitting.apply(edit);
+    if (result.ok) {
+      this.notice = this.#told(fitting, result);
+      return;
+    }
+    const ways = offer?.option?.ways;
+    const fixes = ways === undefined ? undefined : [{ say: this.#sayWays(fitting, ways), edits: ways }];
+    this.notice = noticeOf(result.problems, fixes);
+  }
+
+  #told({ catalog }: Fitting, { displaced, settled }: Extract<EditResult, { ok: true }>): Notice {
+    const off = displaced.map(({ part, becomes, because }) =>
+      becomes === undefined
+        ? this.say("came-off", { part: this.titleOf(catalog, "parts", part), because })
+        : this.say("becomes", {
+            part: this.titleOf(catalog, "parts", part),
+            other: this.titleOf(catalog, "parts", becomes),
+          }),
+    );
+    const mended =
+      settled === undefined || this.fitting === undefined
+        ? []
+        : [this.say("settled-with", { edits: this.#sayWays(this.fitting, settled) })];
+    return off.length + mended.length === 0 ? noNotice : { says: [...off, ...mended], isWrong: false, fixes: [] };
+  }
+
+  /** Edits in a few words: `Take off oilskin, put on cork vest`. */
+  #sayWays({ catalog, character }: Pick<Fitting, "catalog" | "character">, edits: readonly Edit[]): string {
+    const said = edits
+      .map((edit): string => {
+        if ("together" in edit) return this.#sayWays({ catalog, character }, edit.together);
+        if ("wear" in edit)
+          return this.say("put-on", { part: this.titleOf(catalog, "parts", edit.wear).toLowerCase() });
+        if (!("remove" in edit)) return this.say("do-that");
+        const worn = wornParts(catalog, character).find(({ slot }) => slot === edit.remove);
+        return this.say("take-off", { part: this.titled(worn?.part.title ?? edit.remove).toLowerCase() });
+      })
+      .join(", ");
+    return said.charAt(0).toUpperCase() + said.slice(1);
+  }
+
+  #roll(fitting: Fitting): void {
+    const result = fitting.roll({ seed: Math.floor(Math.random() * 2 ** 31), keep: { body: true } });
+    this.notice = result.ok ? noNotice : noticeOf(result.problems);
+  }
+
+  #rename({ target }: Event): void {
+    if (!(target instanceof HTMLInputElement)) return;
+    this.#do({ rename: target.value });
+    target.value = this.fitting?.character.name ?? "";
+  }
+
+  #makeName(fitting: Fitting): void {
+    const { names } = fitting.context;
+    const made = makeName(fitting.catalog, { seed: Math.floor(Math.random() * 2 ** 31), ...names });
+    if (made !== undefined) this.#do({ rename: made });
+  }
+
+  #finish(): void {
+    const { fitting } = this;
+    if (fitting === undefined) return;
+    if (!this.nameless && fitting.character.name === "") {
+      this.notice = { says: [this.say("needs-name")], isWrong: true, fixes: [] };
+      this.renderRoot.querySelector<HTMLInputElement>("#name")?.focus();
+      return;
+    }
+    const { problems } = fitting;
+    if (problems.length > 0) this.notice = noticeOf(problems);
+    else this.dispatchEvent(new CharacterEvent("finish", fitting.finish()));
+  }
+
+  #giveUp(): void {
+    this.#isLeaving = false;
+    this.notice = noNotice;
+    if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("leave", this.fitting.cancel()));
+  }
+
+  #stay(): void {
+    this.#isLeaving = false;
+    this.notice = noNotice;
+    this.requestUpdate();
+  }
+
+  /** Decides how closely the cards of the page show the figure. */
+  async #chooseView(): Promise<void> {
+    const { fitting, loader, page } = this;
+    if (fitting === undefined || loader === undefined) return;
+    const { catalog, character } = fitting;
+    const slot = slotOf(catalog, page);
+    const bare: Look = resolveLook(catalog, { ...character, loadout: {} });
+    const some = this.#offers.filter(({ option }) => option !== undefined && option.part.layers.length > 0).slice(0, 4);
+    const worn = some.map(({ edit, option }) => {
+      const alone = { ...character, loadout: "wear" in edit && slot ? { [slot.id]: edit.wear } : {} };
+      return { look: resolveLook(catalog, alone), part: option?.part.id ?? "" };
+    });
+    try {
+      await loader.load(bare, ...worn.map(({ look }) => look));
+    } catch {
+      // The stage says what is missing.
+      return;
+    }
+    if (this.page !== page || this.fitting !== fitting) return;
+    this.view = closeView(worn, loader.images) ?? figureView(bare, loader.images);
+  }
+}
+
+customElements.define("mantle-fitting", MantleFitting);
+
+declare global {
+  interface HTMLElementEventMap {
+    want: WantEvent;
+  }
+  interface HTMLElementTagNameMap {
+    "mantle-fitting": MantleFitting;
+  }
+}

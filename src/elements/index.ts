@@ -1,0 +1,9 @@
+/** Zealous Mantle's ready-made screens, as custom elements: import this, and they can be written in any page. */
+
+export { CharacterEvent } from "./character-event.ts";
+export { MantleFitting, WantEvent } from "./fitting-screen.ts";
+export { MantleSteps } from "./steps-screen.ts";
+export { MantleEquipment } from "./equipment-screen.ts";
+export { type Backdrop, MantleStage, PickEvent } from "./stage.ts";
+export { type Card, CardEvent, MantleCards } from "./option-cards.ts";
+export { englishScreenTexts, type ScreenText, type ScreenTexts } from "./texts.ts";

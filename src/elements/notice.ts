@@ -1,0 +1,64 @@
+import { css, html } from "lit";
+import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
+import type { Fix } from "../core/problem.ts";
+
+/** Something a screen tells its player, with what can be done about it. */
+export interface Notice {
+  readonly says: readonly string[];
+  readonly isWrong: boolean;
+  readonly fixes: readonly Fix<Edit>[];
+}
+
+export const noNotice: Notice = { says: [], isWrong: false, fixes: [] };
+
+/**
+ * What problems say, with every mend that can be done by a press, each once.
+ *
+ * @param mends - better ones than those the problems bring.
+ */
+export function noticeOf(problems: readonly LoadoutProblem[], mends?: readonly Fix<Edit>[]): Notice {
+  const fixes = new Map<string, Fix<Edit>>();
+  for (const fix of mends ?? problems.flatMap((problem) => problem.fixes)) {
+    if (fix.edits !== undefined && fix.edits.length > 0) fixes.set(JSON.stringify(fix.edits), fix);
+  }
+  const advice = problems.flatMap((problem) =>
+    problem.fixes.filter(({ edits }) => edits === undefined).map(({ say }) => say),
+  );
+  const says = problems.map(({ because }) => because);
+  // Where a press mends it, nobody needs to be told how.
+  return {
+    says: [...new Set(fixes.size > 0 ? says : [...says, ...advice])],
+    isWrong: true,
+    fixes: [...fixes.values()],
+  };
+}
+
+/** A notice on the page; what it says is read out when it changes. */
+export function renderNotice(notice: Notice, act: (edits: readonly Edit[]) => void) {
+  return html`<div class="notice ${notice.isWrong ? "is-wrong" : ""}" data-group>
+    <div role="status">${notice.says.map((line) => html`<p>${line}</p>`)}</div>
+    ${notice.fixes.map(
+      ({ say, edits = [] }) => html`<button type="button" class="fix" @click=${() => act(edits)}>${say}</button>`,
+    )}
+  </div>`;
+}
+
+export const noticeStyle = css`
+  .notice {
+    min-height: 24px;
+  }
+  .notice p {
+    margin: 0 0 4px;
+  }
+  .is-wrong p {
+    color: var(--madder);
+  }
+  .is-wrong p:first-child::before {
+    content: "✕ ";
+  }
+  .fix {
+    margin: 4px 8px 4px 0;
+    border-color: var(--brass);
+    text-align: start;
+  }
+`;

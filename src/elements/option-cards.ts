@@ -1,0 +1,370 @@
+import { css, html, LitElement, type PropertyDeclarations, type PropertyValues } from "lit";
+import { repeat } from "lit/directives/repeat.js";
+import { styleMap } from "lit/directives/style-map.js";
+import type { ImageLoader } from "../browser/image-loader.ts";
+import type { IntentEvent, Way } from "../browser/input/intent.ts";
+import type { Rectangle } from "../core/catalog/catalog.ts";
+import type { Look } from "../core/look/look.ts";
+import { MantleError } from "../core/problem.ts";
+import { pictureHeight, pictureWidth } from "./card-view.ts";
+import { contextOf, painterOf } from "./painter-of.ts";
+import { theme } from "./theme.ts";
+
+/** One thing to choose, as it is shown. */
+export interface Card {
+  /** Unlike that of any other card. */
+  readonly id: string;
+  readonly title: string;
+  readonly note: string;
+  readonly state: "chosen" | "ready" | "displaces" | "blocked" | "locked";
+  /** The figure on the card. */
+  readonly look: Look | undefined;
+  /** Colors shown in a strip, as CSS. */
+  readonly colors?: readonly string[];
+}
+
+/** A card was chosen, or is looked at; `undefined` when none is any more. */
+export class CardEvent extends Event {
+  readonly number: number | undefined;
+
+  constructor(type: "choose" | "consider", number: number | undefined) {
+    super(type, { bubbles: true, composed: true });
+    this.number = number;
+  }
+}
+
+/** How many times as large as usual cards are, where they all fit: the largest first. */
+const sizes = [3, 2, 1.5, 1] as const;
+/** What of a card is not picture: the frame, and below a line for the title and two for the note. */
+const frame = { width: 16, height: 58 };
+const gap = 8;
+/** How large pixels are drawn at most. */
+const closest = 6;
+
+function pitchOf(size: number): { readonly x: number; readonly y: number } {
+  return { x: pictureWidth * size + frame.width + gap, y: pictureHeight * size + frame.height + gap };
+}
+
+/**
+ * `<mantle-cards>`: things to choose, each drawn on the figure. Only the cards in view are made and drawn, however many there are.
+ *
+ * @fires choose - a `CardEvent`, when a card is pressed.
+ * @fires consider - a `CardEvent`, when a card is pointed at or has the focus.
+ */
+export class MantleCards extends LitElement {
+  static override properties: PropertyDeclarations = {
+    count: { type: Number },
+    card: { attribute: false },
+    view: { attribute: false },
+    loader: { attribute: false },
+    label: { type: String },
+    active: { state: true },
+    from: { state: true },
+    until: { state: true },
+    columns: { state: true },
+    size: { state: true },
+  };
+
+  static override styles = [
+    theme,
+    css`
+      :host {
+        background: none;
+        min-height: 0;
+        overflow: auto;
+        scrollbar-color: var(--line) transparent;
+        padding: 3px;
+      }
+      [role="listbox"] {
+        position: relative;
+      }
+      [role="option"] {
+        position: absolute;
+        display: flex;
+        flex-direction: column;
+        align-items: center;
+        padding: 3px;
+        border: 1px solid var(--line);
+        border-radius: 2px;
+        background: var(--paper);
+        font-size: 14px;
+        line-height: 16px;
+        text-align: center;
+        cursor: pointer;
+        overflow: hidden;
+        user-select: none;
+      }
+      [role="option"]:hover {
+        background: var(--paper-deep);
+      }
+      [aria-selected="true"] {
+        border-color: var(--brass);
+        box-shadow: inset 0 0 0 2px var(--brass);
+      }
+      canvas {
+        flex: none;
+      }
+      .blocked canvas,
+      .locked canvas {
+        opacity: 0.45;
+      }
+      .note {
+        font-size: 13px;
+        line-height: 14px;
+        color: var(--ink-soft);
+        display: -webkit-box;
+        -webkit-line-clamp: 2;
+        -webkit-box-orient: vertical;
+        overflow: hidden;
+      }
+      .chosen .note {
+        color: var(--brass-ink);
+      }
+      .displaces .note,
+      .blocked .note,
+      .locked .note {
+        color: var(--madder);
+      }
+      .strip {
+        display: flex;
+        align-self: stretch;
+        margin-inline: 8px;
+        height: 10px;
+        border: 1px solid var(--ink);
+        margin-bottom: 2px;
+      }
+      .strip i {
+        flex: 1;
+      }
+    `,
+  ];
+
+  declare count: number;
+  /** Gives the card of a number; called for cards in view only. */
+  declare card: (number: number) => Card;
+  /** The part of the frame that is shown, in its pixels; the whole frame when left out. */
+  declare view: Rectangle | undefined;
+  declare loader: ImageLoader | undefined;
+  /** What is chosen here, for those who hear the page. */
+  declare label: string;
+  declare protected active: number;
+  declare protected from: number;
+  declare protected until: number;
+  declare protected columns: number;
+  declare protected size: number;
+
+  readonly #drawn = new WeakMap<HTMLCanvasElement, string>();
+  readonly #resized = new ResizeObserver(() => this.#measure());
+
+  constructor() {
+    super();
+    this.count = 0;
+    this.card = () => ({ id: "", title: "", note: "", state: "ready", look: undefined });
+    this.label = "";
+    this.active = 0;
+    this.from = 0;
+    this.until = 0;
+    this.columns = 1;
+    this.size = 1;
+    this.addEventListener("scroll", () => this.#measure(), { passive: true });
+    this.addEventListener("intent", (event) => this.#hear(event));
+    this.addEventListener("pointerleave", () => this.#consider(undefined));
+    this.addEventListener("focusout", ({ relatedTarget }) => {
+      if (!(relatedTarget instanceof Node && this.renderRoot.contains(relatedTarget))) this.#consider(undefined);
+    });
+  }
+
+  override connectedCallback(): void {
+    super.connectedCallback();
+    this.#resized.observe(this);
+  }
+
+  override disconnectedCallback(): void {
+    this.#resized.disconnect();
+    super.disconnectedCallback();
+  }
+
+  protected override willUpdate(changed: PropertyValues): void {
+    if (changed.has("count") || !this.hasUpdated) this.#measure();
+    this.active = Math.max(0, Math.min(this.active, this.count - 1));
+  }
+
+  protected override render() {
+    const rows = Math.ceil(this.count / this.columns);
+    const numbers = this.#numbers();
+    const size = { height: `${Math.max(0, rows * this.#pitch.y - gap)}px` };
+    return html`<div role="listbox" aria-label=${this.label} data-group style=${styleMap(size)}>
+      ${repeat(
+        numbers,
+        (number) => number,
+        (number) => this.#renderCard(number, this.card(number)),
+      )}
+    </div>`;
+  }
+
+  protected override updated(): void {
+    for (const canvas of this.renderRoot.querySelectorAll("canvas")) {
+      const number = Number(canvas.dataset["number"]);
+      if (number >= this.from && number < this.until) void this.#draw(canvas, this.card(number).look);
+    }
+  }
+
+  /** Scrolls to a card and makes it the one that Tab comes to. */
+  show(number: number): void {
+    this.active = number;
+    const top = Math.floor(number / this.columns) * this.#pitch.y;
+    if (top < this.scrollTop || top + this.#pitch.y - gap > this.scrollTop + this.clientHeight) this.scrollTop = top;
+  }
+
+  /** The numbers of the cards in view, and of the one that has the focus. */
+  #numbers(): readonly number[] {
+    const numbers: number[] = [];
+    for (let number = this.from; number < this.until; number += 1) numbers.push(number);
+    if (this.count > 0 && (this.active < this.from || this.active >= this.until)) numbers.push(this.active);
+    return numbers;
+  }
+
+  #renderCard(number: number, card: Card) {
+    const { x, y } = this.#pitch;
+    const place = {
+      "inset-inline-start": `${(number % this.columns) * x}px`,
+      top: `${Math.floor(number / this.columns) * y}px`,
+      width: `${x - gap}px`,
+      height: `${y - gap}px`,
+    };
+    const picture = { width: `${pictureWidth * this.size}px`, height: `${pictureHeight * this.size}px` };
+    return html`<div
+      role="option"
+      class=${card.state}
+      style=${styleMap(place)}
+      data-card=${card.id}
+      tabindex=${number === this.active ? 0 : -1}
+      aria-selected=${card.state === "chosen"}
+      aria-setsize=${this.count}
+      aria-posinset=${number + 1}
+      @click=${() => this.#choose(number)}
+      @keydown=${(event: KeyboardEvent) => this.#press(event, number)}
+      @focus=${() => this.#consider(number)}
+      @pointerenter=${(event: PointerEvent) => event.pointerType === "mouse" && this.#consider(number)}
+    >
+      <canvas style=${styleMap(picture)} data-number=${number} width="1" height="1" aria-hidden="true"></canvas>
+      ${card.colors && html`<span class="strip">${card.colors.map((color) => html`<i style=${styleMap({ background: color })}></i>`)}</span>`}
+      <span>${card.title}</span>
+      <span class="note">${card.note}</span>
+    </div>`;
+  }
+
+  #measure(): void {
+    this.size = sizes.find((size) => this.#fits(size)) ?? 1;
+    const columns = this.#columnsOf(this.size);
+    const row = this.#pitch.y;
+    const first = Math.max(0, Math.floor(this.scrollTop / row));
+    const last = Math.ceil((this.scrollTop + Math.max(this.clientHeight, 1)) / row);
+    this.columns = columns;
+    this.from = Math.min(this.count, first * columns);
+    this.until = Math.min(this.count, last * columns);
+  }
+
+  /** From one card to the next, in CSS pixels. */
+  get #pitch(): { readonly x: number; readonly y: number } {
+    return pitchOf(this.size);
+  }
+
+  #columnsOf(size: number): number {
+    return Math.max(1, Math.floor((this.clientWidth - 6 + gap) / pitchOf(size).x));
+  }
+
+  /** Whether all cards can be seen at once at a size. */
+  #fits(size: number): boolean {
+    return Math.ceil(this.count / this.#columnsOf(size)) * pitchOf(size).y - gap + 6 <= this.clientHeight;
+  }
+
+  #choose(number: number): void {
+    this.active = number;
+    this.dispatchEvent(new CardEvent("choose", number));
+  }
+
+  #press(event: KeyboardEvent, number: number): void {
+    if (event.key !== "Enter" && event.key !== " ") return;
+    event.preventDefault();
+    if (event.target instanceof HTMLElement) event.target.click();
+    else this.#choose(number);
+  }
+
+  #consider(number: number | undefined): void {
+    this.dispatchEvent(new CardEvent("consider", number));
+  }
+
+  #hear(event: IntentEvent): void {
+    if (event.intent.kind !== "go" || this.renderRoot instanceof HTMLElement) return;
+    const next = this.#neighbor(event.intent.way);
+    if (next === undefined) return;
+    event.preventDefault();
+    this.show(next);
+    this.#measure();
+    void this.updateComplete.then(() => {
+      this.renderRoot.querySelector<HTMLElement>('[role="option"][tabindex="0"]')?.focus({ preventScroll: true });
+    });
+  }
+
+  /** The card that way; `undefined` at the edge, where the focus goes on to what lies beyond. */
+  #neighbor(way: Way): number | undefined {
+    const { active, columns, count } = this;
+    const isMirrored = getComputedStyle(this).direction === "rtl";
+    const column = active % columns;
+    const steps = { left: isMirrored ? 1 : -1, right: isMirrored ? -1 : 1, up: -columns, down: columns };
+    const step = steps[way];
+    if (step === -1 && column === 0) return undefined;
+    if (step === 1 && column === columns - 1) return undefined;
+    const next = active + step;
+    if (way === "down" && next >= count && Math.floor(active / columns) < Math.floor((count - 1) / columns))
+      return count - 1;
+    return next < 0 || next >= count ? undefined : next;
+  }
+
+  async #draw(canvas: HTMLCanvasElement, look: Look | undefined): Promise<void> {
+    const { loader } = this;
+    if (look === undefined || loader === undefined) return;
+    const view = this.view ?? { x: 0, y: 0, ...look.rig.frame };
+    const key = `${look.key} ${this.size} ${view.x} ${view.y} ${view.width} ${view.height}`;
+    if (this.#drawn.get(canvas) === key) return;
+    this.#drawn.set(canvas, key);
+    if (!look.layers.every(({ image }) => loader.images.has(image))) {
+      try {
+        await loader.load(look);
+      } catch (error) {
+        // The stage says which picture is missing; here the card stays blank.
+        if (error instanceof MantleError) return;
+        throw error;
+      }
+      if (this.#drawn.get(canvas) !== key) return;
+    }
+    const [across, down] = [pictureWidth * this.size, pictureHeight * this.size];
+    const scale = Math.max(1, Math.min(closest, Math.floor(Math.min(across / view.width, down / view.height))));
+    const width = Math.floor(across / scale);
+    const height = Math.floor(down / scale);
+    canvas.width = width;
+    canvas.height = height;
+    const { origin, animations, facings } = look.rig;
+    const x = origin.x - view.x + Math.floor((width - view.width) / 2);
+    const y = origin.y - view.y + Math.floor((height - view.height) / 2);
+    const moment = {
+      animation: animations.keys().next().value ?? "",
+      facing: facings.keys().next().value ?? "",
+      time: 0,
+    };
+    painterOf(loader).paint(contextOf(canvas), look, moment, { x, y });
+  }
+}
+
+customElements.define("mantle-cards", MantleCards);
+
+declare global {
+  interface HTMLElementEventMap {
+    choose: CardEvent;
+    consider: CardEvent;
+  }
+  interface HTMLElementTagNameMap {
+    "mantle-cards": MantleCards;
+  }
+}

@@ -1,0 +1,84 @@
+import { LitElement, type PropertyDeclarations } from "lit";
+import { focusedElement, isWithin, tabbableIn } from "../browser/input/focus.ts";
+import { type Input, openInput } from "../browser/input/open-input.ts";
+import type { Catalog } from "../core/catalog/catalog.ts";
+import { type Text, textIn } from "../core/catalog/text.ts";
+import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
+
+/** What all screens have in common: words, language, and the input, which is given back whatever way the screen ends. */
+export abstract class ScreenElement extends LitElement {
+  static override properties: PropertyDeclarations = {
+    texts: { attribute: false },
+    language: { type: String },
+    modal: { type: Boolean, reflect: true },
+  };
+
+  /** Words of the game's own, by name; what is left out is said in English. */
+  declare texts: ScreenTexts;
+  /** BCP 47 tag of the language in which titles are shown. @defaultValue that of the page, or else English */
+  declare language: string | undefined;
+  /** Takes the input from the game while the screen is on the page. */
+  declare modal: boolean;
+
+  #input: Input | undefined;
+
+  constructor() {
+    super();
+    this.texts = {};
+    this.language = undefined;
+    this.modal = false;
+  }
+
+  /** What leaving means here: Escape, or the pad's second button. */
+  protected abstract leave(): void;
+
+  override connectedCallback(): void {
+    super.connectedCallback();
+    this.#input?.close();
+    this.#input = openInput(this, { exclusive: this.modal, onLeave: () => this.leave() });
+    if (this.modal) void this.updateComplete.then(() => this.#takeFocus());
+  }
+
+  override disconnectedCallback(): void {
+    this.#input?.close();
+    super.disconnectedCallback();
+  }
+
+  /** A screen that fails to draw gives the input back before it says so. */
+  protected override performUpdate(): void {
+    try {
+      super.performUpdate();
+    } catch (error) {
+      this.#input?.close();
+      throw error;
+    }
+  }
+
+  /** Says a text of the screens. */
+  protected say(name: ScreenText, words?: Readonly<Record<string, string | number>>): string {
+    return sayOnScreen(this.texts, name, words);
+  }
+
+  /** The tag of the language titles are shown in. */
+  protected get tongue(): string {
+    return this.language || document.documentElement.lang || "en";
+  }
+
+  /** A title, in the language of the screen. */
+  protected titled(text: Text | undefined): string {
+    return text === undefined ? "" : textIn(text, this.tongue);
+  }
+
+  /** What players call something of a catalog. */
+  protected titleOf(
+    catalog: Catalog,
+    kind: "parts" | "bodies" | "slots" | "stats" | "outfits" | "ramps",
+    id: string,
+  ): string {
+    return this.titled(catalog[kind].get(id)?.title ?? id);
+  }
+
+  #takeFocus(): void {
+    if (this.isConnected && !isWithin(this, focusedElement())) tabbableIn(this)[0]?.focus();
+  }
+}

@@ -1,0 +1,415 @@
+import "./option-cards.ts";
+import "./stage.ts";
+import { css, html, type PropertyDeclarations, type PropertyValues } from "lit";
+import type { ImageLoader } from "../browser/image-loader.ts";
+import type { Rectangle, Step } from "../core/catalog/catalog.ts";
+import type { Character } from "../core/character/character.ts";
+import { makeName } from "../core/character/make-name.ts";
+import type { Choice } from "../core/create/choices.ts";
+import type { Answer } from "../core/create/progress.ts";
+import type { Fallen, Steps, StepsResult } from "../core/create/steps.ts";
+import type { Look } from "../core/look/look.ts";
+import { resolveLook } from "../core/look/resolve-look.ts";
+import { recall } from "../core/recall.ts";
+import { closeView, figureView } from "./card-view.ts";
+import { CharacterEvent } from "./character-event.ts";
+import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import type { Card, CardEvent, MantleCards } from "./option-cards.ts";
+import { ScreenElement } from "./screen-element.ts";
+import type { Backdrop, MantleStage } from "./stage.ts";
+import { cssColor } from "./swatches.ts";
+import { screenLayout, theme } from "./theme.ts";
+
+const styles = css`
+  .way {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 4px;
+    margin: 0;
+    padding: 0;
+    list-style: none;
+  }
+  .way button {
+    border-color: transparent;
+    border-bottom: 2px solid var(--line);
+    border-radius: 0;
+    padding: 0 10px;
+  }
+  .way .answered {
+    border-bottom-color: var(--ink);
+  }
+  .way [aria-current="step"] {
+    border-bottom-color: var(--brass);
+    font-weight: 700;
+  }
+  .question {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+    flex: 1;
+    min-height: 0;
+  }
+  .question h2 {
+    outline: none;
+    font-size: 26px;
+  }
+  .question mantle-cards {
+    flex: 1;
+  }
+  .question input {
+    flex: 1;
+    max-width: 320px;
+    font-size: 20px;
+  }
+  .ends #next,
+  .ends #finish {
+    flex: 2;
+  }
+  @media (max-width: 900px) {
+    .question mantle-cards {
+      flex: none;
+      height: 420px;
+    }
+  }
+`;
+
+/**
+ * `<mantle-steps>`: a creation flow as a whole screen, one question at a time. Every choice is drawn on the figure as it would be.
+ *
+ * @fires finish - a `CharacterEvent` with the finished character.
+ * @fires leave - a `CharacterEvent` with the character as it is, for whoever wants to keep it.
+ * @example
+ * const screen = document.querySelector("mantle-steps")
+ * screen.loader = loader
+ * screen.steps = openSteps(catalog, createCharacter(catalog, { body: "reed" }))
+ */
+export class MantleSteps extends ScreenElement {
+  static override properties: PropertyDeclarations = {
+    ...ScreenElement.properties,
+    steps: { attribute: false },
+    loader: { attribute: false },
+    backdrop: { attribute: false },
+    heading: { type: String },
+    notice: { state: true },
+    view: { state: true },
+    considered: { state: true },
+    revision: { state: true },
+  };
+
+  static override styles = [theme, screenLayout, noticeStyle, styles];
+
+  declare steps: Steps | undefined;
+  declare loader: ImageLoader | undefined;
+  declare backdrop: Backdrop | undefined;
+  /** What stands above the questions. */
+  declare heading: string;
+  declare protected notice: Notice;
+  declare protected view: Rectangle | undefined;
+  /** The character with the choice that is looked at. */
+  declare protected considered: Character | undefined;
+  declare protected revision: number;
+
+  #stop: (() => void) | undefined;
+  #asked: string | undefined;
+  #choices: readonly Choice[] = [];
+  readonly #cards = new Map<number, Card>();
+  #cardAt = (number: number): Card => this.#cardOf(number);
+
+  constructor() {
+    super();
+    this.heading = "";
+    this.notice = noNotice;
+    this.revision = 0;
+    this.addEventListener("intent", (event) => {
+      if (event.intent.kind !== "turn") return;
+      this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(event.intent.by);
+      event.preventDefault();
+    });
+  }
+
+  override connectedCallback(): void {
+    super.connectedCallback();
+    this.#listen();
+  }
+
+  override disconnectedCallback(): void {
+    this.#stop?.();
+    this.#stop = undefined;
+    super.disconnectedCallback();
+  }
+
+  /** One step back; out of the first, the creation is given up. */
+  protected override leave(): void {
+    if (this.steps?.back() === false) this.#cancel();
+  }
+
+  protected override willUpdate(changed: PropertyValues): void {
+    if (changed.has("steps")) this.#listen();
+    const { steps } = this;
+    if (steps === undefined) return;
+    if (["steps", "revision", "language", "texts"].some((each) => changed.has(each))) {
+      this.#choices = steps.choices;
+      this.#cards.clear();
+      this.#cardAt = (number) => recall(this.#cards, number, () => this.#cardOf(number));
+      this.considered = undefined;
+      if (steps.step?.id !== this.#asked || changed.has("steps")) void this.#chooseView(steps);
+    }
+  }
+
+  protected override updated(): void {
+    const { steps } = this;
+    const asked = steps?.confirming === true ? `${steps.step?.id} back` : (steps?.step?.id ?? "end");
+    if (this.#asked === asked) return;
+    const isFirst = this.#asked === undefined;
+    this.#asked = asked;
+    const at = this.#choices.findIndex(({ answer }) => answer === steps?.answered);
+    this.renderRoot.querySelector<MantleCards>("mantle-cards")?.show(Math.max(0, at));
+    if (!isFirst) void this.#focusQuestion();
+  }
+
+  protected override render() {
+    const { steps, loader } = this;
+    if (steps === undefined) return html``;
+    const shown = this.considered ?? steps.character;
+    return html`<main class="screen">
+      <section class="figure">
+        <mantle-stage
+          .look=${resolveLook(steps.catalog, shown)}
+          .loader=${loader}
+          .backdrop=${this.backdrop}
+          .texts=${this.texts}
+          .name=${steps.character.name}
+        ></mantle-stage>
+      </section>
+      <section class="ledger">
+        <header class="row apart">
+          <h1>${this.heading || this.titled(steps.catalog.title)}</h1>
+          <button type="button" id="cancel" @click=${() => this.#cancel()}>${this.say("cancel")}</button>
+        </header>
+        ${this.#renderWay(steps)}
+        <section class="question" aria-live="polite">${this.#renderQuestion(steps)}</section>
+        ${renderNotice(this.notice, () => undefined)}
+        ${this.#renderEnds(steps)}
+      </section>
+    </main>`;
+  }
+
+  /** The steps there are, those behind and those ahead. */
+  #renderWay(steps: Steps) {
+    const { way } = steps;
+    return html`<nav aria-label=${this.say("steps")} data-group><ol class="way">
+      ${way.map(({ step, state }) => {
+        const isNow = state === "now";
+        const mark = state === "answered" ? "✓" : state === "later" ? "…" : "";
+        const said = state === "later" ? this.say("left-open") : "";
+        return html`<li>
+          <button type="button" data-step=${step.id} class=${state} aria-current=${isNow ? "step" : "false"} ?disabled=${!isNow && state === "open"} @click=${() => this.#goTo(step)}>
+            <span aria-hidden="true">${mark}</span> ${this.titled(step.title)}<span class="unseen">${said}</span>
+          </button>
+        </li>`;
+      })}
+    </ol></nav>`;
+  }
+
+  #renderQuestion(steps: Steps) {
+    const { step } = steps;
+    if (step === undefined) return html`<h2 id="question" tabindex="-1">${this.say("all-asked")}</h2>`;
+    if (steps.confirming) {
+      const answer = this.#titleOfAnswer(steps.answered);
+      return html`<h2 id="question" tabindex="-1">${this.say("confirm", { answer })}</h2>`;
+    }
+    const question = this.titled(step.say) || this.titled(step.title);
+    if (step.asks.kind === "name") return this.#renderName(steps, question);
+    return html`<h2 id="question" tabindex="-1">${question}</h2>
+      <mantle-cards
+        .count=${this.#choices.length}
+        .card=${this.#cardAt}
+        .view=${this.view}
+        .loader=${this.loader}
+        .label=${question}
+        @choose=${this.#choose}
+        @consider=${this.#consider}
+      ></mantle-cards>`;
+  }
+
+  #renderName(steps: Steps, question: string) {
+    const answer = steps.answered ?? "";
+    return html`<h2 id="question" tabindex="-1"><label for="name">${question}</label></h2>
+      <form class="row" data-group @submit=${this.#submit}>
+        <input id="name" autocomplete="off" spellcheck="false" .value=${answer} @change=${this.#rename} />
+        ${
+          steps.catalog.names === undefined
+            ? ""
+            : html`<button type="button" id="make-name" @click=${() => this.#makeName(steps)}>${this.say("make-name")}</button>`
+        }
+      </form>`;
+  }
+
+  #renderEnds(steps: Steps) {
+    const back = html`<button type="button" id="back" @click=${() => this.leave()}>
+      ${steps.confirming ? this.say("choose-again") : this.say("back")}
+    </button>`;
+    if (steps.step === undefined) {
+      return html`<div class="row ends" data-group>
+        ${back}<button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
+      </div>`;
+    }
+    const canWait = steps.step.canWait && !steps.confirming;
+    return html`<div class="row ends" data-group>
+      ${back}
+      ${canWait ? html`<button type="button" id="later" @click=${() => steps.later()}>${this.say("later")}</button>` : ""}
+      <button type="button" id="next" class="main" @click=${() => this.#next()}>
+        ${steps.confirming ? this.say("keep") : this.say("next")}
+      </button>
+    </div>`;
+  }
+
+  #cardOf(number: number): Card {
+    const { steps } = this;
+    const choice = this.#choices[number];
+    if (steps?.step === undefined || choice === undefined)
+      return { id: "", title: "", note: "", state: "ready", look: undefined };
+    const isChosen = choice.answer === steps.answered;
+    const ramp = steps.step.asks.kind === "color" ? steps.catalog.ramps.get(choice.answer ?? "") : undefined;
+    return {
+      id: choice.answer ?? "nothing",
+      title: choice.title === undefined ? this.say("nothing") : this.titled(choice.title),
+      note: this.#noteOn(choice),
+      state: isChosen ? "chosen" : choice.state,
+      look: resolveLook(steps.catalog, choice.shows),
+      ...(ramp === undefined ? {} : { colors: ramp.colors.map(cssColor) }),
+    };
+  }
+
+  #noteOn(choice: Choice): string {
+    if (choice.state === "blocked") return this.say("not-now", { because: choice.problems[0]?.because ?? "" });
+    if (choice.state === "locked") return this.say("is-locked");
+    return this.titled(choice.say);
+  }
+
+  #titleOfAnswer(answer: Answer | undefined): string {
+    const choice = this.#choices.find((each) => each.answer === answer);
+    return this.titled(choice?.title) || (answer ?? this.say("nothing"));
+  }
+
+  #listen(): void {
+    this.#stop?.();
+    this.#stop = this.isConnected ? this.steps?.subscribe(() => this.#changed()) : undefined;
+  }
+
+  #changed(): void {
+    this.revision += 1;
+    this.notice = noNotice;
+  }
+
+  #consider({ number }: CardEvent): void {
+    const choice = this.#choices[number ?? -1];
+    this.considered = choice === undefined || choice.state === "locked" ? undefined : choice.shows;
+  }
+
+  #choose({ number }: CardEvent): void {
+    const choice = this.#choices[number ?? -1];
+    if (choice !== undefined && this.steps !== undefined) this.#told(this.steps.answer(choice.answer));
+  }
+
+  #goTo(step: Step): void {
+    this.steps?.goTo(step.id);
+  }
+
+  #next(): void {
+    const { steps } = this;
+    const input = this.renderRoot.querySelector<HTMLInputElement>("#name");
+    if (steps === undefined) return;
+    if (input !== null && input.value !== (steps.answered ?? "") && !this.#told(steps.answer(input.value))) return;
+    this.#told(steps.next());
+  }
+
+  #submit(event: Event): void {
+    event.preventDefault();
+    this.#next();
+  }
+
+  #rename({ target }: Event): void {
+    if (target instanceof HTMLInputElement && this.steps !== undefined) this.#told(this.steps.answer(target.value));
+  }
+
+  #makeName(steps: Steps): void {
+    const { names } = steps.context;
+    const made = makeName(steps.catalog, { seed: Math.floor(Math.random() * 2 ** 31), ...names });
+    if (made !== undefined) this.#told(steps.answer(made));
+  }
+
+  /** Says what an answer came to; whether it was taken. */
+  #told(result: StepsResult): boolean {
+    if (!result.ok) this.notice = noticeOf(result.problems);
+    else if (result.fallen.length > 0) {
+      this.notice = { says: result.fallen.map((each) => this.#sayFallen(each)), isWrong: false, fixes: [] };
+    }
+    return result.ok;
+  }
+
+  #sayFallen({ step, answer }: Fallen): string {
+    const { catalog } = this.steps ?? {};
+    const known = catalog && [catalog.parts, catalog.bodies, catalog.ramps, catalog.outfits, catalog.presets];
+    const title = known?.map((each) => each.get(answer ?? "")?.title).find((each) => each !== undefined);
+    const words = { step: this.titled(step.title), answer: this.titled(title) || (answer ?? this.say("nothing")) };
+    return this.say("fell-away", words);
+  }
+
+  #finish(): void {
+    const { steps } = this;
+    if (steps === undefined) return;
+    if (steps.problems.length > 0) this.notice = noticeOf(steps.problems);
+    else this.dispatchEvent(new CharacterEvent("finish", steps.finish()));
+  }
+
+  #cancel(): void {
+    if (this.steps !== undefined) this.dispatchEvent(new CharacterEvent("leave", this.steps.character));
+  }
+
+  /** Brings the focus to the new question's choice, name or heading. */
+  async #focusQuestion(): Promise<void> {
+    const cards = this.renderRoot.querySelector<MantleCards>("mantle-cards");
+    await cards?.updateComplete;
+    const option = cards?.renderRoot.querySelector<HTMLElement>('[tabindex="0"]');
+    const target =
+      option ??
+      this.renderRoot.querySelector<HTMLElement>("#name") ??
+      this.renderRoot.querySelector<HTMLElement>("#next, #finish");
+    target?.focus();
+  }
+
+  /** Decides how closely the cards show the figure: what goes on it closely, the whole of it otherwise. */
+  async #chooseView(steps: Steps): Promise<void> {
+    const { loader } = this;
+    const { step, catalog } = steps;
+    if (step === undefined || loader === undefined) return;
+    const { asks } = step;
+    const bare: Look = resolveLook(catalog, { ...steps.character, loadout: {} });
+    const worn =
+      asks.kind !== "part"
+        ? []
+        : asks.from
+            .filter((id) => (catalog.parts.get(id)?.layers.length ?? 0) > 0)
+            .slice(0, 4)
+            .map((part) => {
+              const alone = { ...steps.character, loadout: { [asks.slot]: part } };
+              return { look: resolveLook(catalog, alone), part };
+            });
+    try {
+      await loader.load(bare, ...worn.map(({ look }) => look));
+    } catch {
+      // The stage says what is missing.
+      return;
+    }
+    if (steps.step === step) this.view = closeView(worn, loader.images) ?? figureView(bare, loader.images);
+  }
+}
+
+customElements.define("mantle-steps", MantleSteps);
+
+declare global {
+  interface HTMLElementTagNameMap {
+    "mantle-steps": MantleSteps;
+  }
+}

@@ -1,0 +1,188 @@
+import { css } from "lit";
+
+/**
+ * What every screen shares. A page themes the screens by setting the custom properties; the values here are a ledger's: paper,
+ * tide ink, brass for what is chosen, madder for what is wrong.
+ */
+export const theme = css`
+  :host {
+    --paper: var(--mantle-paper, #f4ecdc);
+    --paper-deep: var(--mantle-paper-deep, #e9dec7);
+    --paper-bright: var(--mantle-paper-bright, #fffaf0);
+    --ink: var(--mantle-ink, #16323a);
+    --ink-soft: var(--mantle-ink-soft, #4b626a);
+    --line: var(--mantle-line, #cbbd9f);
+    --brass: var(--mantle-brass, #b98a2f);
+    --brass-ink: var(--mantle-brass-ink, #74520f);
+    --madder: var(--mantle-madder, #9c3b2e);
+    --title-font: var(--mantle-title-font, Alegreya, Georgia, serif);
+    --text-font: var(--mantle-text-font, "Atkinson Hyperlegible", system-ui, sans-serif);
+    display: block;
+    box-sizing: border-box;
+    color: var(--ink);
+    background: var(--paper);
+    font: 16px / 24px var(--text-font);
+  }
+  :host([hidden]) {
+    display: none;
+  }
+  *,
+  *::before,
+  *::after {
+    box-sizing: border-box;
+  }
+  h1,
+  h2,
+  h3 {
+    margin: 0;
+    font-family: var(--title-font);
+    font-weight: 700;
+  }
+  h1 {
+    font-size: 32px;
+    line-height: 40px;
+  }
+  h2 {
+    font-size: 22px;
+    line-height: 32px;
+  }
+  h3 {
+    font-size: 16px;
+    line-height: 24px;
+    font-style: italic;
+    color: var(--ink-soft);
+  }
+  canvas {
+    image-rendering: pixelated;
+  }
+  button,
+  input,
+  select {
+    font: inherit;
+    color: inherit;
+    background: transparent;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    min-height: 44px;
+    min-width: 44px;
+    padding: 0 12px;
+  }
+  input,
+  select {
+    background: var(--paper-bright);
+  }
+  button {
+    cursor: pointer;
+  }
+  button:hover:not(:disabled) {
+    background: var(--paper-deep);
+  }
+  button:disabled {
+    color: var(--ink-soft);
+    border-style: dashed;
+    cursor: default;
+  }
+  button.main {
+    background: var(--ink);
+    border-color: var(--ink);
+    color: var(--paper);
+  }
+  button.main:hover:not(:disabled) {
+    background: var(--ink-soft);
+  }
+  :focus-visible {
+    outline: 3px solid var(--brass);
+    outline-offset: 2px;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+  }
+  .apart {
+    justify-content: space-between;
+  }
+  .soft {
+    color: var(--ink-soft);
+  }
+  .wrong {
+    color: var(--madder);
+  }
+  .unseen {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
+    white-space: nowrap;
+  }
+`;
+
+/** A screen of two leaves: the figure, and beside it, or below on a narrow page, what can be done. */
+export const screenLayout = css`
+  :host {
+    height: 100%;
+    min-height: 0;
+  }
+  .screen {
+    display: grid;
+    grid-template-columns: 400px minmax(0, 1fr);
+    gap: 24px;
+    height: 100%;
+    padding: 16px 24px;
+    max-width: 1440px;
+    margin: 0 auto;
+  }
+  .figure,
+  .ledger {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+    min-height: 0;
+    min-width: 0;
+  }
+  .figure mantle-stage {
+    flex: 1;
+  }
+  .ledger > header {
+    border-bottom: 1px solid var(--ink);
+    padding-bottom: 8px;
+  }
+  .name input {
+    flex: 1;
+    min-width: 0;
+  }
+  .ends {
+    flex-wrap: nowrap;
+  }
+  .ends > button {
+    flex: 1;
+  }
+  @media (max-width: 900px) {
+    :host {
+      height: auto;
+    }
+    .screen {
+      grid-template-columns: minmax(0, 1fr);
+      height: auto;
+      padding: 8px 16px 24px;
+      gap: 16px;
+    }
+    .figure {
+      display: contents;
+    }
+    .figure mantle-stage {
+      order: -1;
+      height: 344px;
+    }
+    .name,
+    .figure .ends {
+      order: 1;
+    }
+    h1 {
+      font-size: 26px;
+      line-height: 32px;
+    }
+  }
+`;
