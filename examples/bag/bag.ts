@@ -28,7 +28,7 @@ function openBag(): void {
   if (isInputTaken()) return;
   held.clear();
   const fitting = openFitting(catalog, courier, { wardrobe: "bag", bagPlaces: 9, texts: titledTexts });
-  const screen = make("mantle-equipment", { modal: true, fitting, loader, backdrop: paintJetty });
+  const screen = make("mantle-equipment", { modal: true, ariaLabel: "The bag", fitting, loader, backdrop: paintJetty });
   screen.addEventListener("leave", () => screen.remove());
   screen.addEventListener("finish", async ({ character }) => {
     courier = character;

@@ -36,7 +36,7 @@ function ask(): void {
     sessionStorage.removeItem(progressKey);
     openWardrobe(character);
   });
-  document.body.replaceChildren(screen);
+  show(screen);
 }
 
 /** Then, and every time after: everything at will. */
@@ -46,7 +46,7 @@ function openWardrobe(character: Character): void {
   const screen = make("mantle-fitting", { ...shared, fitting });
   screen.addEventListener("leave", leave);
   screen.addEventListener("finish", ({ character: finished }) => void keep(finished));
-  document.body.replaceChildren(screen);
+  show(screen);
 }
 
 async function keep(character: Character): Promise<void> {
@@ -60,8 +60,12 @@ async function keep(character: Character): Promise<void> {
     onclick: () => openWardrobe(character),
   });
   const title = make("h1", { textContent: `${character.name} is in the ledger.` });
-  document.body.replaceChildren(make("main", { className: "done" }, title, harbor, " ", again));
+  show(make("div", { className: "done" }, title, harbor, " ", again));
   harbor.focus();
+}
+
+function show(screen: HTMLElement): void {
+  document.body.replaceChildren(make("main", {}, screen));
 }
 
 function leave(): void {

@@ -131,6 +131,7 @@ export class MantleEquipment extends ScreenElement {
     this.revision = 0;
     this.addEventListener("intent", (event) => {
       const { intent } = event;
+      if (event.defaultPrevented) return;
       if (intent.kind === "undo") this.fitting?.undo();
       else if (intent.kind === "redo") this.fitting?.redo();
       else if (intent.kind === "turn") this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(intent.by);
@@ -166,7 +167,7 @@ export class MantleEquipment extends ScreenElement {
     const { fitting } = this;
     if (fitting === undefined) return html``;
     const { catalog, character, shown } = fitting;
-    return html`<main class="screen">
+    return html`<div class="screen">
       <section class="figure">
         <mantle-stage
           .look=${resolveLook(catalog, shown)}
@@ -202,7 +203,7 @@ export class MantleEquipment extends ScreenElement {
         })}
       </section>
       ${this.#renderGhost()}
-    </main>`;
+    </div>`;
   }
 
   #renderWorn({ catalog, character }: Fitting) {
@@ -216,11 +217,12 @@ export class MantleEquipment extends ScreenElement {
         type="button"
         class="tile ${isOwn ? "" : "empty"} ${takes ? "takes" : ""}"
         data-slot=${slot.id}
-        aria-label=${`${this.titled(slot.title)}: ${isOwn ? this.say("take-off-item", { part: title }) : title}`}
         @pointerdown=${(event: PointerEvent) => isOwn && this.#carry(event, { part: there.part, from: slot.id, slots: [] })}
         @click=${() => isOwn && this.#press({ remove: slot.id })}
       >
-        ${this.#renderIcon(there?.part, slot.id)}<span>${title}<small>${this.titled(slot.title)}</small></span>
+        ${this.#renderIcon(there?.part, slot.id)}<span
+          >${title}<small>${this.titled(slot.title)}</small>${isOwn ? html`<span class="unseen">${this.say("takes-it-off")}</span>` : ""}</span
+        >
       </button>`;
     };
     const slots = [...catalog.slots.values()].filter(({ kind }) => kind === "gear");
@@ -240,7 +242,6 @@ export class MantleEquipment extends ScreenElement {
         type="button"
         class="tile"
         data-part=${part.id}
-        aria-label=${this.say("put-on-item", { part: title })}
         @pointerdown=${(event: PointerEvent) => this.#carry(event, { part, from: undefined, slots: part.slots })}
         @pointerenter=${(event: PointerEvent) => event.pointerType === "mouse" && fitting.preview({ wear: part.id })}
         @pointerleave=${() => fitting.preview()}
@@ -249,7 +250,7 @@ export class MantleEquipment extends ScreenElement {
         @click=${() => this.#press({ wear: part.id })}
       >
         ${this.#renderIcon(part, part.slots[0] ?? "")}
-        <span>${title}<small>${count > 1 ? this.say("count", { count }) : ""}</small></span>
+        <span>${title}<small>${count > 1 ? this.say("count", { count }) : ""}</small><span class="unseen">${this.say("puts-it-on")}</span></span>
       </button>`;
     };
     return html`<section class="half" aria-labelledby="bag" data-bag>

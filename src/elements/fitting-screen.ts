@@ -96,7 +96,7 @@ const styles = css`
     .entries {
       display: flex;
     }
-    .index h3,
+    .index .group,
     .entries small {
       display: none;
     }
@@ -182,6 +182,11 @@ export class MantleFitting extends ScreenElement {
     this.#listen();
   }
 
+  protected override focusLost(id: string): void {
+    if (id === "give-up" || id === "go-on") this.renderRoot.querySelector<HTMLElement>("#cancel")?.focus();
+    else super.focusLost(id);
+  }
+
   protected override leave(): void {
     const { fitting } = this;
     if (fitting === undefined) return;
@@ -220,7 +225,7 @@ export class MantleFitting extends ScreenElement {
   protected override render() {
     const { fitting, loader } = this;
     if (fitting === undefined) return html``;
-    return html`<main class="screen">
+    return html`<div class="screen">
       <section class="figure">
         <mantle-stage
           .look=${resolveLook(fitting.catalog, fitting.shown)}
@@ -236,7 +241,7 @@ export class MantleFitting extends ScreenElement {
         ${this.#renderHeader(fitting)}
         <div class="leaves">${this.#renderIndex(fitting)} ${this.#renderPage(fitting)}</div>
       </section>
-    </main>`;
+    </div>`;
   }
 
   #renderHeader(fitting: Fitting) {
@@ -298,7 +303,7 @@ export class MantleFitting extends ScreenElement {
     const group = (name: "whole" | "looks" | "gear") =>
       pages[name].length === 0
         ? ""
-        : html`<h3>${this.say(name)}</h3><div class="entries">${pages[name].map(entry)}</div>`;
+        : html`<p class="group">${this.say(name)}</p><div class="entries">${pages[name].map(entry)}</div>`;
     return html`<nav class="index" aria-label=${this.say("pages")} data-group>${group("whole")}${group("looks")}${group("gear")}</nav>`;
   }
 
@@ -416,6 +421,7 @@ export class MantleFitting extends ScreenElement {
 
   readonly #hear = (event: HTMLElementEventMap["intent"]): void => {
     const { kind } = event.intent;
+    if (event.defaultPrevented) return;
     if (kind === "undo") this.fitting?.undo();
     else if (kind === "redo") this.fitting?.redo();
     else if (kind === "turn") this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(event.intent.by);
@@ -503,10 +509,15 @@ export class MantleFitting extends ScreenElement {
     this.notice = result.ok ? noNotice : noticeOf(result.problems);
   }
 
-  #rename({ target }: Event): void {
-    if (!(target instanceof HTMLInputElement)) return;
-    this.#do({ rename: target.value });
-    target.value = this.fitting?.character.name ?? "";
+  /** Takes the name that is written; what is refused stays written. Whether it was taken. */
+  #rename(): boolean {
+    const { fitting } = this;
+    const input = this.renderRoot.querySelector<HTMLInputElement>("#name");
+    if (fitting === undefined || input === null) return true;
+    const result = fitting.rename(input.value);
+    this.notice = result.ok ? noNotice : noticeOf(result.problems);
+    if (result.ok) input.value = fitting.character.name;
+    return result.ok;
   }
 
   #makeName(fitting: Fitting): void {
@@ -518,6 +529,7 @@ export class MantleFitting extends ScreenElement {
   #finish(): void {
     const { fitting } = this;
     if (fitting === undefined) return;
+    if (!this.nameless && !this.#rename()) return;
     if (!this.nameless && fitting.character.name === "") {
       this.notice = { says: [this.say("needs-name")], isWrong: true, fixes: [] };
       this.renderRoot.querySelector<HTMLInputElement>("#name")?.focus();
@@ -531,6 +543,7 @@ export class MantleFitting extends ScreenElement {
   #giveUp(): void {
     this.#isLeaving = false;
     this.notice = noNotice;
+    this.requestUpdate();
     if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("leave", this.fitting.cancel()));
   }
 

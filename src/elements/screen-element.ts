@@ -34,6 +34,10 @@ export abstract class ScreenElement extends LitElement {
 
   override connectedCallback(): void {
     super.connectedCallback();
+    if (this.modal && !this.hasAttribute("role")) {
+      this.setAttribute("role", "dialog");
+      this.setAttribute("aria-modal", "true");
+    }
     this.#input?.close();
     this.#input = openInput(this, { exclusive: this.modal, onLeave: () => this.leave() });
     if (this.modal) void this.updateComplete.then(() => this.#takeFocus());
@@ -46,12 +50,22 @@ export abstract class ScreenElement extends LitElement {
 
   /** A screen that fails to draw gives the input back before it says so. */
   protected override performUpdate(): void {
+    const focused = focusedElement();
+    const wasInside = isWithin(this, focused);
     try {
       super.performUpdate();
     } catch (error) {
       this.#input?.close();
       throw error;
     }
+    // What had the focus may be gone, or out of use: whoever works by keys must not have to begin from the top of the page.
+    if (wasInside && (focused?.isConnected !== true || focused.matches(":disabled"))) this.focusLost(focused?.id ?? "");
+  }
+
+  /** Brings the focus back when what had it is gone: to what bears its id now, or else to the first control. */
+  protected focusLost(id: string): void {
+    const same = id === "" ? null : this.renderRoot.querySelector<HTMLElement>(`#${CSS.escape(id)}:not(:disabled)`);
+    (same ?? tabbableIn(this)[0])?.focus();
   }
 
   /** Says a text of the screens. */

@@ -3,6 +3,7 @@ import type { ImageLoader } from "../browser/image-loader.ts";
 import type { IntentEvent } from "../browser/input/intent.ts";
 import type { Rectangle } from "../core/catalog/catalog.ts";
 import { titleFromId } from "../core/catalog/text.ts";
+import { celsAt } from "../core/look/cels-at.ts";
 import type { Look, Moment } from "../core/look/look.ts";
 import { durationOf, hasEnded, keepPose } from "../core/look/moments.ts";
 import { MantleError } from "../core/problem.ts";
@@ -119,6 +120,8 @@ export class MantleStage extends LitElement {
   #wanted: Look | undefined;
   #bounds: Rectangle | undefined;
   #dragged = false;
+  /** What the canvas shows, so that it is painted only when something is another. */
+  #painted: readonly unknown[] = [];
   readonly #lessMotion = matchMedia("(prefers-reduced-motion: reduce)");
 
   constructor() {
@@ -265,6 +268,11 @@ export class MantleStage extends LitElement {
     const moment = this.#moment();
     if (canvas === null || place === undefined || moment === undefined) return;
     const { scale, width, height, x, y } = place;
+    const isStill = this.backdrop === undefined || this.#lessMotion.matches;
+    const cels = this.#shown && celsAt(this.#shown, moment);
+    const painted = [canvas, cels, this.backdrop, scale, width, height, x, y];
+    if (isStill && painted.every((each, at) => each === this.#painted[at])) return;
+    this.#painted = painted;
     if (canvas.width !== width || canvas.height !== height || canvas.style.width !== `${width * scale}px`) {
       canvas.width = width;
       canvas.height = height;

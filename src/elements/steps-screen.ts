@@ -121,7 +121,7 @@ export class MantleSteps extends ScreenElement {
     this.notice = noNotice;
     this.revision = 0;
     this.addEventListener("intent", (event) => {
-      if (event.intent.kind !== "turn") return;
+      if (event.defaultPrevented || event.intent.kind !== "turn") return;
       this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(event.intent.by);
       event.preventDefault();
     });
@@ -136,6 +136,10 @@ export class MantleSteps extends ScreenElement {
     this.#stop?.();
     this.#stop = undefined;
     super.disconnectedCallback();
+  }
+
+  protected override focusLost(): void {
+    void this.#focusQuestion();
   }
 
   /** One step back; out of the first, the creation is given up. */
@@ -171,7 +175,7 @@ export class MantleSteps extends ScreenElement {
     const { steps, loader } = this;
     if (steps === undefined) return html``;
     const shown = this.considered ?? steps.character;
-    return html`<main class="screen">
+    return html`<div class="screen">
       <section class="figure">
         <mantle-stage
           .look=${resolveLook(steps.catalog, shown)}
@@ -191,7 +195,7 @@ export class MantleSteps extends ScreenElement {
         ${renderNotice(this.notice, () => undefined)}
         ${this.#renderEnds(steps)}
       </section>
-    </main>`;
+    </div>`;
   }
 
   /** The steps there are, those behind and those ahead. */

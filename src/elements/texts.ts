@@ -60,8 +60,8 @@ export const englishScreenTexts = {
   "bag-empty": "The bag is empty.",
   worn: "Worn",
   "slot-empty": "empty",
-  "put-on-item": "Put on {part}",
-  "take-off-item": "Take off {part}",
+  "puts-it-on": "Press to put it on.",
+  "takes-it-off": "Press to take it off.",
   count: "{count} of them",
   "no-picture": "A picture is missing. {because}",
 } as const;

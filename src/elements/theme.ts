@@ -33,25 +33,6 @@ export const theme = css`
   }
   h1,
   h2,
-  h3 {
-    margin: 0;
-    font-family: var(--title-font);
-    font-weight: 700;
-  }
-  h1 {
-    font-size: 32px;
-    line-height: 40px;
-  }
-  h2 {
-    font-size: 22px;
-    line-height: 32px;
-  }
-  h3 {
-    font-size: 16px;
-    line-height: 24px;
-    font-style: italic;
-    color: var(--ink-soft);
-  }
   canvas {
     image-rendering: pixelated;
   }

@@ -6,7 +6,7 @@ import { openBrowser } from "../../scripts/browser.ts";
 export interface Site {
   readonly url: string;
   /** A page in a fresh profile: nothing saved, no scenery moving. Errors in the page fail the test that asks for them. */
-  visit(path: string, viewport?: { width: number; height: number }): Promise<Visit>;
+  visit(path: string, viewport?: { width: number; height: number }, script?: () => void): Promise<Visit>;
   /** Closes every page: what nobody looks at any more should not go on being animated. */
   leave(): Promise<void>;
   close(): Promise<void>;
@@ -23,7 +23,8 @@ export async function openSite(): Promise<Site> {
   const [url, browser] = await Promise.all([addressOf(server), openBrowser()]);
   return {
     url,
-    visit: (path, viewport = { width: 1280, height: 800 }) => visit(browser, url + path, viewport),
+    visit: (path, viewport = { width: 1280, height: 800 }, script = () => {}) =>
+      visit(browser, url + path, viewport, script),
     leave: async () => {
       await Promise.all(browser.contexts().map((context) => context.close()));
     },
@@ -46,8 +47,14 @@ function addressOf(server: ChildProcess): Promise<string> {
   });
 }
 
-async function visit(browser: Browser, address: string, viewport: { width: number; height: number }): Promise<Visit> {
-  const context = await browser.newContext({ viewport, reducedMotion: "reduce" });
+async function visit(
+  browser: Browser,
+  address: string,
+  viewport: { width: number; height: number },
+  script: () => void,
+): Promise<Visit> {
+  const context = await browser.newContext({ viewport, reducedMotion: "reduce", hasTouch: true });
+  await context.addInitScript(script);
   const page = await context.newPage();
   const errors: string[] = [];
   page.on("pageerror", (error) => errors.push(error.message));

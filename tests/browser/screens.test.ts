@@ -1,0 +1,454 @@
+import { readFile } from "node:fs/promises";
+import { afterAll, afterEach, beforeAll, describe, expect, test } from "@jest/globals";
+import type { Page } from "playwright-core";
+import type { Character, Fitting } from "zealous-mantle";
+import { focused, plugGamepadIn, withGamepad, withKeyboard, withMouse, withTouch } from "./players.ts";
+import { openSite, type Site } from "./site.ts";
+
+let site: Site;
+beforeAll(async () => {
+  site = await openSite();
+}, 180_000);
+afterEach(() => site?.leave());
+afterAll(() => site?.close());
+
+const answers = ["oak", "oak", "braid", "silver", "clay", "mustache", "ferry"];
+
+/** The character a screen is about. */
+const characterIn = (page: Page): Promise<Character> =>
+  page.evaluate(() => {
+    const screen = document.querySelector("mantle-fitting, mantle-equipment") as unknown as { fitting: Fitting };
+    return screen.fitting.character;
+  });
+
+async function visitReady(path: string, script?: () => void): Promise<Page> {
+  const { page } = await site.visit(path, undefined, script);
+  await page.waitForSelector("body[data-ready]");
+  return page;
+}
+
+/** Waits until the question that is asked is another, or is asked back. */
+const question = (page: Page) => page.textContent("#question");
+
+async function goThroughSteps(page: Page): Promise<void> {
+  for (const answer of answers) {
+    await page.click(`[data-card="${answer}"]`);
+    await page.click("#next");
+  }
+  await page.click("#next");
+}
+
+describe("the whole creation", () => {
+  test.each([
+    ["keyboard", withKeyboard],
+    ["mouse", withMouse],
+    ["touch", withTouch],
+    ["gamepad", withGamepad],
+  ])(
+    "can be done with the %s alone, to a saved character in the harbor",
+    async (_device, playing) => {
+      const page = await visitReady("/creator/", plugGamepadIn);
+      const player = playing(page);
+      for (const answer of answers) {
+        const asked = await question(page);
+        await player.press(answer);
+        await page.waitForSelector(`[data-card="${answer}"][aria-selected=true]`);
+        await player.press("next");
+        await page.waitForFunction((before) => {
+          const screen = document.querySelector("mantle-steps");
+          return screen?.shadowRoot?.querySelector("#question")?.textContent !== before;
+        }, asked);
+      }
+      expect(await question(page)).toBe("Ferry hand: shall it stay so?");
+      await player.press("next");
+      await page.waitForSelector("#name");
+      await player.name();
+      await player.press("next");
+      await player.press("finish");
+      await page.waitForSelector("mantle-fitting");
+      const made = await characterIn(page);
+      expect(made).toMatchObject({
+        body: "oak",
+        loadout: { hair: "braid", beard: "mustache", hat: "reed-cap", "hand-right": "oar" },
+        colors: { hair: "silver", skin: "clay" },
+        facts: { trade: "ferry" },
+      });
+      await player.press("finish");
+      await page.waitForSelector("text=is in the ledger");
+      await page.goto(`${site.url}/harbor/`);
+      await page.waitForSelector("#scene[data-place=jetty]");
+      expect(await page.textContent("#who")).toBe(made.name);
+    },
+    90_000,
+  );
+
+  test("goes back step by step with every answer kept, and on again", async () => {
+    const page = await visitReady("/creator/");
+    const asked: (string | null)[] = [];
+    for (const answer of answers) {
+      asked.push(await question(page));
+      await page.click(`[data-card="${answer}"]`);
+      await page.click("#next");
+    }
+    for (const before of asked.reverse()) {
+      await page.click("#back");
+      expect(await question(page)).toBe(before);
+    }
+    for (const answer of answers) {
+      await page.waitForSelector(`[data-card="${answer}"][aria-selected=true]`);
+      await page.click("#next");
+    }
+    await page.click('[data-step="build"]');
+    await page.click("[data-card=reed]");
+    expect(await page.textContent(".notice")).toContain("Age: Oak does not fit any more.");
+  });
+
+  test.each([0, 2, 5, 7])("can be given up at question %i, and begins anew then", async (count) => {
+    const page = await visitReady("/creator/");
+    for (const answer of answers.slice(0, count)) {
+      await page.click(`[data-card="${answer}"]`);
+      await page.click("#next");
+    }
+    await page.click("#cancel");
+    await page.waitForURL(`${site.url}/`);
+    await page.goto(`${site.url}/creator/`);
+    await page.waitForSelector("[data-card=reed][aria-selected=true]");
+  });
+
+  test("goes on after a reload in the middle, even in the middle of a question back", async () => {
+    const page = await visitReady("/creator/");
+    await goThroughSteps(page);
+    await page.click("#back");
+    await page.click("#next");
+    expect(await question(page)).toBe("Ferry hand: shall it stay so?");
+    await page.reload();
+    await page.waitForSelector("text=Ferry hand: shall it stay so?");
+    await page.click("#next");
+    await page.fill("#name", "Wren");
+    await page.click("#next");
+    await page.click("#finish");
+    await page.waitForSelector("mantle-fitting");
+    expect(await characterIn(page)).toMatchObject({ name: "Wren", loadout: { hair: "braid", beard: "mustache" } });
+  });
+
+  test("Escape goes one step back, and out of the first one", async () => {
+    const page = await visitReady("/creator/");
+    await page.click("[data-card=oak]");
+    await page.click("#next");
+    await page.keyboard.press("Escape");
+    expect(await question(page)).toBe("Slight as a reed, or broad as an oak?");
+    await page.keyboard.press("Escape");
+    await page.waitForURL(`${site.url}/`);
+  });
+});
+
+describe("the fitting", () => {
+  const open = async (path = "/plain/") => {
+    const visit = await site.visit(path);
+    await visit.page.waitForSelector("[data-card=oak]");
+    return visit;
+  };
+  const turnTo = async (page: Page, slot: string) => {
+    await page.click(`[data-page="slot:${slot}"]`);
+    await page.waitForSelector(`[data-page="slot:${slot}"][aria-current=page]`);
+  };
+
+  test("undoes fifty edits, one by one, to where it began", async () => {
+    const { page, errors } = await open();
+    const before = await characterIn(page);
+    const edits = await page.evaluate(() => {
+      const { fitting } = document.querySelector("mantle-fitting") as unknown as { fitting: Fitting };
+      const slots = [...fitting.catalog.slots.keys()];
+      let count = 0;
+      for (let each = 0; count < 50; each += 1) {
+        const character = fitting.character;
+        fitting.cycle(slots[each % slots.length] ?? "", 1);
+        if (fitting.character !== character) count += 1;
+      }
+      return count;
+    });
+    expect(edits).toBe(50);
+    expect((await characterIn(page)).loadout).not.toEqual(before.loadout);
+    for (let each = 0; each < 25; each += 1) await page.click("#undo");
+    await page.focus("#redo");
+    for (let each = 0; each < 25; each += 1) await page.keyboard.press("Control+z");
+    expect(await characterIn(page)).toEqual(before);
+    await page.waitForSelector("#undo:disabled");
+    expect(errors).toEqual([]);
+  }, 60_000);
+
+  test("shows what is pointed at on the figure and in the stats, and nothing is changed by it", async () => {
+    const { page } = await open();
+    await turnTo(page, "hat");
+    const before = await page.getAttribute("mantle-stage", "data-shown");
+    const isShown = (key: string | null) =>
+      document.querySelector("mantle-fitting")?.shadowRoot?.querySelector<HTMLElement>("mantle-stage")?.dataset[
+        "shown"
+      ] === key;
+    await page.hover("[data-card=storm-hat]");
+    await page.waitForFunction(
+      (key) =>
+        document.querySelector("mantle-fitting")?.shadowRoot?.querySelector<HTMLElement>("mantle-stage")?.dataset[
+          "shown"
+        ] !== key,
+      before,
+    );
+    expect(await page.textContent(".stats")).toMatch(/Warmth\s*2\s*▲ 4/);
+    expect((await characterIn(page)).loadout).toEqual({});
+    await page.hover("h1");
+    await page.waitForFunction(isShown, before);
+  });
+
+  test("a click on the figure opens the slot of what was clicked", async () => {
+    const { page } = await open();
+    await turnTo(page, "hat");
+    await page.click("[data-card=storm-hat]");
+    await page.hover("h1");
+    await page.waitForFunction(() =>
+      document
+        .querySelector("mantle-fitting")
+        ?.shadowRoot?.querySelector("mantle-stage")
+        ?.dataset["shown"]?.includes("storm-hat"),
+    );
+    await page.click('[data-page="build"]');
+    const box = await page.locator(".view").boundingBox();
+    if (box === null) throw new Error("There is no stage");
+    const at = async (down: number) => {
+      await page.mouse.click(box.x + box.width / 2, box.y + box.height * down);
+      return page.getAttribute("mantle-fitting", "page");
+    };
+    const touched = new Set<string | null>();
+    for (let down = 0.1; down < 0.95; down += 0.05) touched.add(await at(down));
+    expect([...touched]).toEqual(expect.arrayContaining(["slot:hat", "slot:shirt", "slot:trousers"]));
+  });
+
+  test("what cannot be worn says why, and one press mends it", async () => {
+    const { page } = await open();
+    await turnTo(page, "chain");
+    expect(await page.textContent("[data-card=watch-chain] .note")).toContain("A chain hangs from a waistcoat");
+    await page.click("[data-card=watch-chain]");
+    expect((await characterIn(page)).loadout).toEqual({});
+    await page.click("text=Put on waistcoat, put on watch chain");
+    expect((await characterIn(page)).loadout).toEqual({ vest: "waistcoat", chain: "watch-chain" });
+    await page.click("#undo");
+    expect((await characterIn(page)).loadout).toEqual({});
+  });
+
+  test("says what came off and why", async () => {
+    const { page } = await open();
+    await turnTo(page, "hat");
+    await page.click("[data-card=storm-hat]");
+    await turnTo(page, "neck");
+    expect(await page.textContent("[data-card=hood-up] .note")).toBe("takes off storm hat");
+    await page.click("[data-card=hood-up]");
+    expect(await page.textContent(".notice")).toContain("Storm hat came off.");
+    expect(await page.textContent(".notice")).toContain("A hood does not close over a brim.");
+  });
+
+  test("turns by dragging, by keys and by buttons, and the pose goes on when the clothes change", async () => {
+    const { page } = await open();
+    const facing = () => page.getAttribute("mantle-stage", "facing");
+    await page.click("[aria-label='Turn left']");
+    expect(await facing()).toBe("west");
+    await page.keyboard.press(".");
+    await page.keyboard.press(".");
+    expect(await facing()).toBe("east");
+    const box = await page.locator(".view").boundingBox();
+    if (box === null) throw new Error("There is no stage");
+    await page.mouse.move(box.x + 200, box.y + 200);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 165, box.y + 200, { steps: 5 });
+    await page.mouse.up();
+    expect(await facing()).toBe("south");
+    await page.selectOption("mantle-stage select", "walk");
+    await turnTo(page, "hat");
+    await page.click("[data-card=storm-hat]");
+    expect(await page.getAttribute("mantle-stage", "animation")).toBe("walk");
+  });
+
+  test.each([
+    ["", "The name is missing. Write one first."],
+    ["An unreasonably long name", "25 letters; 16 is the most"],
+  ])("is not finished under the name %j", async (name, words) => {
+    const { page } = await open();
+    await page.fill("#name", name);
+    await page.click("#finish");
+    expect(await page.textContent(".notice")).toContain(words);
+  });
+
+  test("asks before changes are given up, and leaves at once where there are none", async () => {
+    const { page } = await open();
+    await page.evaluate(() => {
+      const left: string[] = [];
+      Object.assign(globalThis, { left });
+      document.querySelector("mantle-fitting")?.addEventListener("leave", () => left.push("left"));
+    });
+    const left = () => page.evaluate(() => (globalThis as unknown as { left: string[] }).left.length);
+    await page.click("[data-card=oak]");
+    await page.keyboard.press("Escape");
+    expect([await left(), await focused(page)]).toEqual([0, "go-on"]);
+    await page.click("#go-on");
+    expect((await characterIn(page)).body).toBe("oak");
+    await page.click("#cancel");
+    await page.click("#give-up");
+    expect([await left(), (await characterIn(page)).body]).toEqual([1, "reed"]);
+    await page.keyboard.press("Escape");
+    expect(await left()).toBe(2);
+  });
+
+  test("speaks the game's language, with the game's words, from right to left", async () => {
+    const { page } = await open();
+    await page.evaluate(() => {
+      document.documentElement.dir = "rtl";
+      const screen = document.querySelector("mantle-fitting");
+      if (screen) screen.texts = { undo: "Zurück", "is-chosen": "gewählt" };
+    });
+    expect(await page.textContent("#undo")).toBe("Zurück");
+    expect(await page.textContent("[data-card=reed] .note")).toBe("gewählt");
+    const [reed, oak] = await Promise.all(["reed", "oak"].map((id) => page.locator(`[data-card=${id}]`).boundingBox()));
+    expect(reed?.x).toBeGreaterThan(oak?.x ?? 0);
+    await page.focus("[data-card=reed]");
+    await page.keyboard.press("ArrowLeft");
+    await page.waitForFunction(() => true);
+    expect(await focused(page)).toBe("oak");
+  });
+});
+
+describe("a screen in the middle of a game", () => {
+  const open = async () => {
+    const { page } = await site.visit("/bag/", undefined, plugGamepadIn);
+    await page.waitForSelector("body[data-ready]");
+    await page.evaluate(() => {
+      document.documentElement.style.cursor = "none";
+    });
+    await page.focus("#quay");
+    await page.keyboard.press("i");
+    await page.waitForSelector("mantle-equipment [data-slot]");
+    return page;
+  };
+  const cursor = (page: Page) => page.evaluate(() => document.documentElement.style.cursor);
+  const walks = async (page: Page) => {
+    const x = () => page.getAttribute("#quay", "data-x");
+    const before = await x();
+    await page.keyboard.down("ArrowRight");
+    await page.waitForTimeout(200);
+    await page.keyboard.up("ArrowRight");
+    return (await x()) !== before;
+  };
+
+  test.each([
+    ["Escape", (page: Page) => page.keyboard.press("Escape")],
+    ["its button", (page: Page) => page.click("#cancel")],
+    ["being finished", (page: Page) => page.click("#finish")],
+    ["the gamepad", (page: Page) => withGamepad(page).press("cancel")],
+    [
+      "being removed from the page",
+      (page: Page) => page.evaluate(() => document.querySelector("mantle-equipment")?.remove()),
+    ],
+    [
+      "being removed with what it is in",
+      (page: Page) =>
+        page.evaluate(() => {
+          const screen = document.querySelector("mantle-equipment");
+          const box = document.createElement("div");
+          document.body.append(box);
+          if (screen) box.append(screen);
+          box.remove();
+        }),
+    ],
+    [
+      "failing to draw",
+      async (page: Page) => {
+        await page.evaluate(() => {
+          const screen = document.querySelector("mantle-equipment");
+          if (screen) screen.fitting = { subscribe: () => () => undefined } as unknown as Fitting;
+        });
+        await page.evaluate(() => document.querySelector("mantle-equipment")?.remove());
+      },
+    ],
+  ])(
+    "takes the input, and gives it back when it is closed by %s",
+    async (_how, close) => {
+      const page = await open();
+      expect(await walks(page)).toBe(false);
+      expect(await cursor(page)).toBe("auto");
+      expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
+      for (let each = 0; each < 40; each += 1) await page.keyboard.press("Tab");
+      expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
+      await close(page);
+      await page.waitForFunction(() => document.documentElement.style.cursor === "none");
+      expect(await focused(page)).toBe("quay");
+      expect(await walks(page)).toBe(true);
+    },
+    30_000,
+  );
+
+  test("a button that was held when it opened does nothing in it", async () => {
+    const page = await visitReady("/bag/", plugGamepadIn);
+    await page.evaluate(() => {
+      const { pad } = globalThis as unknown as { pad: { buttons: { pressed: boolean }[] } };
+      const leave = pad.buttons[1];
+      if (leave) leave.pressed = true;
+    });
+    await page.keyboard.press("i");
+    await page.waitForTimeout(300);
+    expect(await page.locator("mantle-equipment").count()).toBe(1);
+  });
+
+  test("things go from the bag to their slot and back, by a press and by dragging, and none is lost", async () => {
+    const page = await open();
+    const start = await characterIn(page);
+    await page.click("[data-part=wool-cap]");
+    expect((await characterIn(page)).loadout["hat"]).toBe("wool-cap");
+    expect(await page.textContent(".notice")).toContain("Reed cap came off.");
+    const drag = async (from: string, to: string) => {
+      const [one, other] = [await page.locator(from).boundingBox(), await page.locator(to).boundingBox()];
+      if (one === null || other === null) throw new Error("There is nothing to drag");
+      await page.mouse.move(one.x + 20, one.y + 20);
+      await page.mouse.down();
+      await page.mouse.move(other.x + 30, other.y + 20, { steps: 6 });
+      await page.mouse.up();
+    };
+    await drag("[data-part=mittens].tile", "[data-slot=gloves]");
+    expect((await characterIn(page)).loadout["gloves"]).toBe("mittens");
+    await drag("[data-part=scarf].tile", "[data-slot=boots]");
+    expect(await page.textContent(".notice")).toContain("Scarf does not go in slot Boots.");
+    await drag("[data-slot=hand-right]", "[data-slot=hand-left]");
+    expect((await characterIn(page)).loadout).toMatchObject({ "hand-left": "oar" });
+    await drag("[data-slot=gloves]", "#bag");
+    expect((await characterIn(page)).bag).toHaveProperty("mittens");
+    for (let each = 0; each < 4; each += 1) await page.click("#undo");
+    expect(await characterIn(page)).toEqual(start);
+  }, 30_000);
+});
+
+describe("every screen", () => {
+  test.each([
+    ["the steps", "/creator/", ["[data-card=oak]", "#next", "#next", "[data-card=braid]", "#next"]],
+    ["the steps by night", "/creator/?night", []],
+    ["the fitting", "/plain/", ['[data-page="slot:chain"]', "[data-card=watch-chain]", '[data-page="presets"]']],
+    ["the equipment", "/bag/", ["#open", "[data-part=watch-chain]"]],
+    ["the bare page", "/bare/", ["#next"]],
+  ] as const)(
+    "%s has nothing that axe objects to",
+    async (_name, path, presses) => {
+      const { page, errors } = await site.visit(path);
+      await page.waitForLoadState("networkidle");
+      for (const press of presses) await page.click(press);
+      await page.addScriptTag({ content: await readFile("node_modules/axe-core/axe.min.js", "utf8") });
+      const found = await page.evaluate(async () => {
+        const { axe } = globalThis as unknown as {
+          axe: { run(): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> };
+        };
+        const { violations } = await axe.run();
+        return violations.map(({ id, nodes }) => [
+          id,
+          ...nodes.map(({ html, failureSummary }) => `${html} ${failureSummary}`),
+        ]);
+      });
+      expect(found).toEqual([]);
+      expect(errors).toEqual([]);
+    },
+    60_000,
+  );
+});
