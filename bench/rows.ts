@@ -9,6 +9,7 @@ import { options } from "./rows/options.ts";
 import { recolor } from "./rows/recolor.ts";
 import { repair } from "./rows/repair.ts";
 import { roll } from "./rows/roll.ts";
+import { screen } from "./rows/screen.ts";
 
 /** Every promise, in the order in which they are measured. */
 export const rows: readonly Row[] = [
@@ -24,4 +25,5 @@ export const rows: readonly Row[] = [
   recolor,
   moment,
   crowd,
+  screen,
 ];

@@ -1,5 +1,9 @@
-import type { Rectangle } from "../core/catalog/catalog.ts";
+import type { ImageLoader } from "../browser/image-loader.ts";
+import type { Catalog, Rectangle } from "../core/catalog/catalog.ts";
+import type { Character } from "../core/character/character.ts";
 import type { Look } from "../core/look/look.ts";
+import { resolveLook } from "../core/look/resolve-look.ts";
+import { MantleError } from "../core/problem.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import type { Images } from "../core/raster/image.ts";
 import { partBounds } from "../core/raster/part-at.ts";
@@ -13,8 +17,53 @@ export const pictureHeight = 132;
 const margin = { across: 1, down: 4 };
 const closest = 4;
 
+/** What cards are to show: the parts of a slot on a character, or, without a slot, the whole character. */
+export interface ViewAsked {
+  readonly catalog: Catalog;
+  readonly character: Character;
+  readonly slot: string | undefined;
+  readonly parts: readonly string[];
+  readonly loader: ImageLoader;
+}
+
+/** Some parts of a slot are enough to see how large they are. */
+const tried = 4;
+
+/** The part of the frame that cards show, in its pixels; `undefined` while pictures are missing. */
+export function viewNow(asked: ViewAsked): Rectangle | undefined {
+  const { bare, worn } = looksOf(asked);
+  const { images } = asked.loader;
+  const looks = [bare, ...worn.map(({ look }) => look)];
+  if (!looks.every(({ layers }) => layers.every(({ image }) => images.has(image)))) return undefined;
+  return closeView(worn, images) ?? figureView(bare, images);
+}
+
+/** The same, once the pictures are there; `undefined` when they cannot be had, which the stage says. */
+export async function viewLater(asked: ViewAsked): Promise<Rectangle | undefined> {
+  const { bare, worn } = looksOf(asked);
+  try {
+    await asked.loader.load(bare, ...worn.map(({ look }) => look));
+  } catch (error) {
+    if (error instanceof MantleError) return undefined;
+    throw error;
+  }
+  return viewNow(asked);
+}
+
+/** The character without anything chosen, and with some of the parts, each alone. */
+function looksOf({ catalog, character, slot, parts }: ViewAsked) {
+  const drawn = slot === undefined ? [] : parts.filter((id) => (catalog.parts.get(id)?.layers.length ?? 0) > 0);
+  return {
+    bare: resolveLook(catalog, { ...character, loadout: {} }),
+    worn: drawn.slice(0, tried).map((part) => {
+      const alone = { ...character, loadout: slot === undefined ? {} : { [slot]: part } };
+      return { look: resolveLook(catalog, alone), part };
+    }),
+  };
+}
+
 /** The part of the frame that shows a whole figure on a card, its feet at the bottom. */
-export function figureView(look: Look, images: Images): Rectangle {
+function figureView(look: Look, images: Images): Rectangle {
   const { frame, origin } = look.rig;
   const box = visibleBounds(composeFrame(look, images, firstMoment(look))) ?? { x: 0, y: 0, ...frame };
   const scale = Math.max(1, Math.round(pictureHeight / (box.height + 2)));
@@ -26,7 +75,7 @@ export function figureView(look: Look, images: Images): Rectangle {
  *
  * @param worn - looks, and the part of each that it is about.
  */
-export function closeView(
+function closeView(
   worn: readonly { readonly look: Look; readonly part: string }[],
   images: Images,
 ): Rectangle | undefined {

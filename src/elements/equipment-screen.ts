@@ -1,5 +1,5 @@
 import "./stage.ts";
-import { css, html, type PropertyDeclarations, type PropertyValues } from "lit";
+import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { repeat } from "lit/directives/repeat.js";
 import { canvasOf } from "../browser/canvas-painter.ts";
 import type { ImageLoader } from "../browser/image-loader.ts";
@@ -12,82 +12,14 @@ import { resolveLook } from "../core/look/resolve-look.ts";
 import { MantleError } from "../core/problem.ts";
 import { drawIcon } from "../core/raster/draw-icon.ts";
 import { CharacterEvent } from "./character-event.ts";
+import { equipmentStyle } from "./equipment-style.ts";
+import { noticeOfDone } from "./fitting-cards.ts";
 import { type Carried, followDrag } from "./follow-drag.ts";
 import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { Backdrop, MantleStage } from "./stage.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { screenLayout, theme } from "./theme.ts";
-
-const styles = css`
-  .halves {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-    gap: 24px;
-    flex: 1;
-    min-height: 0;
-  }
-  .half {
-    overflow: auto;
-    padding: 3px;
-  }
-  .tiles {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(160px, 1fr));
-    gap: 8px;
-  }
-  .tile {
-    display: grid;
-    grid-template-columns: 56px minmax(0, 1fr);
-    gap: 8px;
-    align-items: center;
-    padding: 3px;
-    min-height: 64px;
-    text-align: start;
-    line-height: 18px;
-    touch-action: none;
-    background: var(--paper);
-  }
-  .tile .icon {
-    width: 56px;
-    height: 56px;
-    display: grid;
-    place-items: center;
-    background: var(--paper-deep);
-    overflow: hidden;
-  }
-  .icon canvas {
-    width: 100%;
-    height: 100%;
-  }
-  .tile small {
-    display: block;
-    color: var(--ink-soft);
-    font-size: 13px;
-  }
-  .empty {
-    border-style: dashed;
-  }
-  .takes {
-    border-color: var(--brass);
-    box-shadow: inset 0 0 0 2px var(--brass);
-  }
-  .ghost {
-    position: fixed;
-    z-index: 1;
-    pointer-events: none;
-    width: 56px;
-    height: 56px;
-    margin: -28px 0 0 -28px;
-    border: 1px solid var(--brass);
-    background: var(--paper-bright);
-  }
-  @media (max-width: 900px) {
-    .halves {
-      grid-template-columns: minmax(0, 1fr);
-    }
-  }
-`;
 
 /**
  * `<mantle-equipment>`: what is worn beside what is in the bag. A press puts a thing on or takes it off; so does dragging it over.
@@ -110,7 +42,7 @@ export class MantleEquipment extends ScreenElement {
     revision: { state: true },
   };
 
-  static override styles = [theme, screenLayout, noticeStyle, statsStyle, styles];
+  static override styles = [theme, screenLayout, noticeStyle, statsStyle, equipmentStyle];
 
   declare fitting: Fitting | undefined;
   declare loader: ImageLoader | undefined;
@@ -339,12 +271,7 @@ export class MantleEquipment extends ScreenElement {
     const result = fitting?.apply(edit);
     if (fitting === undefined || result === undefined) return;
     if (!result.ok) this.notice = noticeOf(result.problems);
-    else {
-      const says = result.displaced.map(({ part, because }) =>
-        this.say("came-off", { part: this.titleOf(fitting.catalog, "parts", part), because }),
-      );
-      this.notice = says.length === 0 ? noNotice : { says, isWrong: false, fixes: [] };
-    }
+    else this.notice = noticeOfDone(this, fitting, result);
   }
 
   #finish(): void {

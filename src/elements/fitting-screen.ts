@@ -1,21 +1,20 @@
-import "./option-cards.ts";
 import "./stage.ts";
-import { css, html, type PropertyDeclarations, type PropertyValues } from "lit";
+import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import type { Rectangle } from "../core/catalog/catalog.ts";
-import { applyEdit, attemptEdit } from "../core/character/apply-edit.ts";
-import type { Edit, EditResult } from "../core/character/edit.ts";
+import type { Edit } from "../core/character/edit.ts";
 import { makeName } from "../core/character/make-name.ts";
 import { wornParts } from "../core/character/worn.ts";
 import type { Fitting, FittingChange } from "../core/create/fitting.ts";
-import type { Look } from "../core/look/look.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { recall } from "../core/recall.ts";
-import { closeView, figureView } from "./card-view.ts";
+import { viewLater, viewNow } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";
-import { type Offer, offersOn, type Page, pagesOf, shownWith, slotOf } from "./fitting-pages.ts";
+import { cardOf, noticeOfDone, sayEdits } from "./fitting-cards.ts";
+import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
+import { fittingStyle } from "./fitting-style.ts";
 import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
-import type { Card, CardEvent, MantleCards } from "./option-cards.ts";
+import { blankCard, type Card, type CardEvent, type MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { Backdrop, MantleStage, PickEvent } from "./stage.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
@@ -31,85 +30,6 @@ export class WantEvent extends Event {
     this.part = part;
   }
 }
-
-const styles = css`
-    .leaves {
-      display: grid;
-      grid-template-columns: 300px minmax(0, 1fr);
-      gap: 24px;
-      flex: 1;
-      min-height: 0;
-    }
-    .index {
-      overflow: auto;
-      padding: 3px;
-    }
-    .index h3 {
-      margin-top: 6px;
-    }
-    .entries {
-      display: grid;
-      grid-template-columns: repeat(2, minmax(0, 1fr));
-    }
-    .entries button {
-      display: grid;
-      padding: 2px 8px;
-      text-align: start;
-      border-color: transparent;
-      border-bottom-color: var(--line);
-      border-radius: 0;
-      line-height: 18px;
-    }
-    .entries small {
-      font-size: 13px;
-      line-height: 16px;
-      color: var(--ink-soft);
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-    }
-    .entries [aria-current="page"] {
-      border-color: var(--brass);
-      box-shadow: inset 4px 0 0 var(--brass);
-    }
-    .page {
-      display: flex;
-      flex-direction: column;
-      gap: 8px;
-      min-width: 0;
-      min-height: 0;
-    }
-    .page mantle-cards {
-      flex: 1;
-    }
-    .page .stats {
-      border-top: 1px solid var(--line);
-      padding-top: 8px;
-    }
-    @media (max-width: 900px) {
-    .leaves {
-      display: flex;
-      flex-direction: column;
-      gap: 8px;
-    }
-    .index,
-    .entries {
-      display: flex;
-    }
-    .index .group,
-    .entries small {
-      display: none;
-    }
-    .entries button {
-      align-content: center;
-      white-space: nowrap;
-    }
-    .page mantle-cards {
-      flex: none;
-      height: 430px;
-    }
-  }
-`;
 
 /**
  * `<mantle-fitting>`: the fitting as a whole screen. Builds, outfits and the parts of every slot, each drawn on this very character;
@@ -137,7 +57,7 @@ export class MantleFitting extends ScreenElement {
     revision: { state: true },
   };
 
-  static override styles = [theme, screenLayout, noticeStyle, statsStyle, swatchStyle, styles];
+  static override styles = [theme, screenLayout, noticeStyle, statsStyle, swatchStyle, fittingStyle];
 
   declare fitting: Fitting | undefined;
   declare loader: ImageLoader | undefined;
@@ -158,8 +78,8 @@ export class MantleFitting extends ScreenElement {
   /** What the cards of the page as it is now are made of, as far as they were asked for. */
   #offers: readonly Offer[] = [];
   readonly #cards = new Map<number, Card>();
-  /** The number of a card, always asked for by the same function, so that the cards are drawn anew only when they are others. */
-  #cardAt = (number: number): Card => recall(this.#cards, number, () => this.#cardOf(this.#offers[number]));
+  /** Another function whenever the cards are others, so that they are drawn anew then, and only then. */
+  #cardAt = (number: number): Card => this.#makeCard(number);
 
   constructor() {
     super();
@@ -211,9 +131,9 @@ export class MantleFitting extends ScreenElement {
     if (["fitting", "page", "revision", "language", "texts"].some((each) => changed.has(each))) {
       this.#offers = offersOn(fitting, this.page);
       this.#cards.clear();
-      this.#cardAt = (number) => recall(this.#cards, number, () => this.#cardOf(this.#offers[number]));
+      this.#cardAt = (number) => this.#makeCard(number);
     }
-    if (changed.has("fitting") || changed.has("page") || changed.has("loader")) void this.#chooseView();
+    if (changed.has("fitting") || changed.has("page") || changed.has("loader")) this.#chooseView();
   }
 
   protected override updated(changed: PropertyValues): void {
@@ -355,56 +275,26 @@ export class MantleFitting extends ScreenElement {
     return page === "build" ? this.titleOf(catalog, "bodies", shown.body) : "";
   }
 
-  #cardOf(offer: Offer | undefined): Card {
+  #makeCard(number: number): Card {
+    const offer = this.#offers[number];
+    if (offer === undefined || this.fitting === undefined) return blankCard;
     const { fitting } = this;
-    if (offer === undefined || fitting === undefined)
-      return { id: "", title: "", note: "", state: "ready", look: undefined };
-    const { catalog, character, context } = fitting;
-    const result =
-      offer.option === undefined
-        ? applyEdit(catalog, character, offer.edit, context)
-        : attemptEdit(catalog, character, offer.edit, { ...context, wardrobe: "open" });
-    const state = this.#stateOf(offer, result);
-    return {
-      id: offer.id,
-      title: offer.title === undefined ? this.say("nothing") : this.titled(offer.title),
-      note: this.#noteOn(offer, state, result),
-      state,
-      look: resolveLook(catalog, shownWith(character, offer.edit, result)),
-    };
+    return recall(this.#cards, number, () => cardOf(this, fitting, offer));
   }
 
-  #stateOf({ isChosen, option }: Offer, result: EditResult): Card["state"] {
-    if (isChosen) return "chosen";
-    if (option === undefined) return result.ok ? "ready" : "blocked";
-    return option.state === "worn" || option.state === "secret" ? "ready" : option.state;
-  }
-
-  #noteOn({ option, edit }: Offer, state: Card["state"], result: EditResult): string {
-    const catalog = this.fitting?.catalog;
-    if (catalog === undefined) return "";
-    switch (state) {
-      case "chosen":
-        return this.say("wear" in edit || "dress" in edit ? "is-worn" : "is-chosen");
-      case "displaces": {
-        const parts = option?.displaced.map(({ part }) => this.titleOf(catalog, "parts", part).toLowerCase()) ?? [];
-        return this.say("takes-off", { parts: parts.join(", ") });
-      }
-      case "locked": {
-        const price = option?.part.price;
-        return price === undefined ? this.say("is-locked") : this.say("is-locked-for", { price });
-      }
-      case "blocked": {
-        const problems = option?.problems ?? (result.ok ? [] : result.problems);
-        return this.say("not-now", { because: problems[0]?.because ?? "" });
-      }
-      case "ready":
-        return (option?.stats ?? [])
-          .map(({ stat, before, after }) => {
-            const change = Math.round(Math.abs(after - before) * 100) / 100;
-            return `${after > before ? "+" : "−"}${change} ${this.titleOf(catalog, "stats", stat).toLowerCase()}`;
-          })
-          .join(", ");
+  /** Decides how closely the cards of the page show the figure. */
+  #chooseView(): void {
+    const { fitting, loader, page } = this;
+    if (fitting === undefined || loader === undefined) return;
+    const { catalog, character } = fitting;
+    const parts = this.#offers.flatMap(({ option }) => option?.part.id ?? []);
+    const asked = { catalog, character, slot: slotOf(catalog, page)?.id, parts, loader };
+    const view = viewNow(asked);
+    if (view !== undefined) this.view = view;
+    else {
+      void viewLater(asked).then((later) => {
+        if (later !== undefined && this.page === page && this.fitting === fitting) this.view = later;
+      });
     }
   }
 
@@ -465,43 +355,12 @@ export class MantleFitting extends ScreenElement {
     this.#isLeaving = false;
     const result = fitting.apply(edit);
     if (result.ok) {
-      this.notice = this.#told(fitting, result);
+      this.notice = noticeOfDone(this, fitting, result);
       return;
     }
     const ways = offer?.option?.ways;
-    const fixes = ways === undefined ? undefined : [{ say: this.#sayWays(fitting, ways), edits: ways }];
+    const fixes = ways === undefined ? undefined : [{ say: sayEdits(this, fitting, ways), edits: ways }];
     this.notice = noticeOf(result.problems, fixes);
-  }
-
-  #told({ catalog }: Fitting, { displaced, settled }: Extract<EditResult, { ok: true }>): Notice {
-    const off = displaced.map(({ part, becomes, because }) =>
-      becomes === undefined
-        ? this.say("came-off", { part: this.titleOf(catalog, "parts", part), because })
-        : this.say("becomes", {
-            part: this.titleOf(catalog, "parts", part),
-            other: this.titleOf(catalog, "parts", becomes),
-          }),
-    );
-    const mended =
-      settled === undefined || this.fitting === undefined
-        ? []
-        : [this.say("settled-with", { edits: this.#sayWays(this.fitting, settled) })];
-    return off.length + mended.length === 0 ? noNotice : { says: [...off, ...mended], isWrong: false, fixes: [] };
-  }
-
-  /** Edits in a few words: `Take off oilskin, put on cork vest`. */
-  #sayWays({ catalog, character }: Pick<Fitting, "catalog" | "character">, edits: readonly Edit[]): string {
-    const said = edits
-      .map((edit): string => {
-        if ("together" in edit) return this.#sayWays({ catalog, character }, edit.together);
-        if ("wear" in edit)
-          return this.say("put-on", { part: this.titleOf(catalog, "parts", edit.wear).toLowerCase() });
-        if (!("remove" in edit)) return this.say("do-that");
-        const worn = wornParts(catalog, character).find(({ slot }) => slot === edit.remove);
-        return this.say("take-off", { part: this.titled(worn?.part.title ?? edit.remove).toLowerCase() });
-      })
-      .join(", ");
-    return said.charAt(0).toUpperCase() + said.slice(1);
   }
 
   #roll(fitting: Fitting): void {
@@ -551,28 +410,6 @@ export class MantleFitting extends ScreenElement {
     this.#isLeaving = false;
     this.notice = noNotice;
     this.requestUpdate();
-  }
-
-  /** Decides how closely the cards of the page show the figure. */
-  async #chooseView(): Promise<void> {
-    const { fitting, loader, page } = this;
-    if (fitting === undefined || loader === undefined) return;
-    const { catalog, character } = fitting;
-    const slot = slotOf(catalog, page);
-    const bare: Look = resolveLook(catalog, { ...character, loadout: {} });
-    const some = this.#offers.filter(({ option }) => option !== undefined && option.part.layers.length > 0).slice(0, 4);
-    const worn = some.map(({ edit, option }) => {
-      const alone = { ...character, loadout: "wear" in edit && slot ? { [slot.id]: edit.wear } : {} };
-      return { look: resolveLook(catalog, alone), part: option?.part.id ?? "" };
-    });
-    try {
-      await loader.load(bare, ...worn.map(({ look }) => look));
-    } catch {
-      // The stage says what is missing.
-      return;
-    }
-    if (this.page !== page || this.fitting !== fitting) return;
-    this.view = closeView(worn, loader.images) ?? figureView(bare, loader.images);
   }
 }
 

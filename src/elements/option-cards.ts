@@ -23,6 +23,9 @@ export interface Card {
   readonly colors?: readonly string[];
 }
 
+/** A card of nothing. */
+export const blankCard: Card = { id: "", title: "", note: "", state: "ready", look: undefined };
+
 /** A card was chosen, or is looked at; `undefined` when none is any more. */
 export class CardEvent extends Event {
   readonly number: number | undefined;
@@ -159,7 +162,7 @@ export class MantleCards extends LitElement {
   constructor() {
     super();
     this.count = 0;
-    this.card = () => ({ id: "", title: "", note: "", state: "ready", look: undefined });
+    this.card = () => blankCard;
     this.label = "";
     this.active = 0;
     this.from = 0;

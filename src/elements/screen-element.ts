@@ -69,7 +69,7 @@ export abstract class ScreenElement extends LitElement {
   }
 
   /** Says a text of the screens. */
-  protected say(name: ScreenText, words?: Readonly<Record<string, string | number>>): string {
+  say(name: ScreenText, words?: Readonly<Record<string, string | number>>): string {
     return sayOnScreen(this.texts, name, words);
   }
 
@@ -79,16 +79,12 @@ export abstract class ScreenElement extends LitElement {
   }
 
   /** A title, in the language of the screen. */
-  protected titled(text: Text | undefined): string {
+  titled(text: Text | undefined): string {
     return text === undefined ? "" : textIn(text, this.tongue);
   }
 
   /** What players call something of a catalog. */
-  protected titleOf(
-    catalog: Catalog,
-    kind: "parts" | "bodies" | "slots" | "stats" | "outfits" | "ramps",
-    id: string,
-  ): string {
+  titleOf(catalog: Catalog, kind: "parts" | "bodies" | "slots" | "stats" | "outfits" | "ramps", id: string): string {
     return this.titled(catalog[kind].get(id)?.title ?? id);
   }
 

@@ -1,6 +1,5 @@
-import "./option-cards.ts";
 import "./stage.ts";
-import { css, html, type PropertyDeclarations, type PropertyValues } from "lit";
+import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import type { Rectangle, Step } from "../core/catalog/catalog.ts";
 import type { Character } from "../core/character/character.ts";
@@ -8,70 +7,17 @@ import { makeName } from "../core/character/make-name.ts";
 import type { Choice } from "../core/create/choices.ts";
 import type { Answer } from "../core/create/progress.ts";
 import type { Fallen, Steps, StepsResult } from "../core/create/steps.ts";
-import type { Look } from "../core/look/look.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { recall } from "../core/recall.ts";
-import { closeView, figureView } from "./card-view.ts";
+import { viewLater, viewNow } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";
 import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
-import type { Card, CardEvent, MantleCards } from "./option-cards.ts";
+import { blankCard, type Card, type CardEvent, type MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { Backdrop, MantleStage } from "./stage.ts";
+import { stepsStyle } from "./steps-style.ts";
 import { cssColor } from "./swatches.ts";
 import { screenLayout, theme } from "./theme.ts";
-
-const styles = css`
-  .way {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0 4px;
-    margin: 0;
-    padding: 0;
-    list-style: none;
-  }
-  .way button {
-    border-color: transparent;
-    border-bottom: 2px solid var(--line);
-    border-radius: 0;
-    padding: 0 10px;
-  }
-  .way .answered {
-    border-bottom-color: var(--ink);
-  }
-  .way [aria-current="step"] {
-    border-bottom-color: var(--brass);
-    font-weight: 700;
-  }
-  .question {
-    display: flex;
-    flex-direction: column;
-    gap: 12px;
-    flex: 1;
-    min-height: 0;
-  }
-  .question h2 {
-    outline: none;
-    font-size: 26px;
-  }
-  .question mantle-cards {
-    flex: 1;
-  }
-  .question input {
-    flex: 1;
-    max-width: 320px;
-    font-size: 20px;
-  }
-  .ends #next,
-  .ends #finish {
-    flex: 2;
-  }
-  @media (max-width: 900px) {
-    .question mantle-cards {
-      flex: none;
-      height: 420px;
-    }
-  }
-`;
 
 /**
  * `<mantle-steps>`: a creation flow as a whole screen, one question at a time. Every choice is drawn on the figure as it would be.
@@ -96,7 +42,7 @@ export class MantleSteps extends ScreenElement {
     revision: { state: true },
   };
 
-  static override styles = [theme, screenLayout, noticeStyle, styles];
+  static override styles = [theme, screenLayout, noticeStyle, stepsStyle];
 
   declare steps: Steps | undefined;
   declare loader: ImageLoader | undefined;
@@ -156,7 +102,7 @@ export class MantleSteps extends ScreenElement {
       this.#cards.clear();
       this.#cardAt = (number) => recall(this.#cards, number, () => this.#cardOf(number));
       this.considered = undefined;
-      if (steps.step?.id !== this.#asked || changed.has("steps")) void this.#chooseView(steps);
+      if (steps.step?.id !== this.#asked || changed.has("steps")) this.#chooseView(steps);
     }
   }
 
@@ -271,8 +217,7 @@ export class MantleSteps extends ScreenElement {
   #cardOf(number: number): Card {
     const { steps } = this;
     const choice = this.#choices[number];
-    if (steps?.step === undefined || choice === undefined)
-      return { id: "", title: "", note: "", state: "ready", look: undefined };
+    if (steps?.step === undefined || choice === undefined) return blankCard;
     const isChosen = choice.answer === steps.answered;
     const ramp = steps.step.asks.kind === "color" ? steps.catalog.ramps.get(choice.answer ?? "") : undefined;
     return {
@@ -383,30 +328,21 @@ export class MantleSteps extends ScreenElement {
     target?.focus();
   }
 
-  /** Decides how closely the cards show the figure: what goes on it closely, the whole of it otherwise. */
-  async #chooseView(steps: Steps): Promise<void> {
+  /** Decides how closely the cards show the figure. */
+  #chooseView(steps: Steps): void {
     const { loader } = this;
-    const { step, catalog } = steps;
+    const { step, catalog, character } = steps;
     if (step === undefined || loader === undefined) return;
     const { asks } = step;
-    const bare: Look = resolveLook(catalog, { ...steps.character, loadout: {} });
-    const worn =
-      asks.kind !== "part"
-        ? []
-        : asks.from
-            .filter((id) => (catalog.parts.get(id)?.layers.length ?? 0) > 0)
-            .slice(0, 4)
-            .map((part) => {
-              const alone = { ...steps.character, loadout: { [asks.slot]: part } };
-              return { look: resolveLook(catalog, alone), part };
-            });
-    try {
-      await loader.load(bare, ...worn.map(({ look }) => look));
-    } catch {
-      // The stage says what is missing.
-      return;
+    const [slot, parts] = asks.kind === "part" ? [asks.slot, asks.from] : [undefined, []];
+    const asked = { catalog, character, slot, parts, loader };
+    const view = viewNow(asked);
+    if (view !== undefined) this.view = view;
+    else {
+      void viewLater(asked).then((later) => {
+        if (later !== undefined && steps.step === step) this.view = later;
+      });
     }
-    if (steps.step === step) this.view = closeView(worn, loader.images) ?? figureView(bare, loader.images);
   }
 }
 

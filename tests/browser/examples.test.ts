@@ -1,7 +1,7 @@
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
 import {
-  applyEdit,
+  type Answer,
   type Character,
   composeFrame,
   createCharacter,
@@ -9,6 +9,8 @@ import {
   drawCrop,
   type Edit,
   type Image,
+  openFitting,
+  openSteps,
 } from "zealous-mantle";
 import { demo, dressed } from "../demo-catalog.ts";
 import { expectSamePicture } from "../same-picture.ts";
@@ -21,30 +23,46 @@ beforeAll(async () => {
 afterEach(() => site?.leave());
 afterAll(() => site?.close());
 
-/** What the tests press in the creator, and the same edits for the library. */
-const choices: readonly (readonly [readonly string[], Edit])[] = [
-  [["slot-hair", "option-braid"], { wear: "braid" }],
-  [["paint-hair-silver"], { paint: "hair", ramp: "silver" }],
-  [["body-oak"], { body: "oak" }],
-  [["outfit-storm-watch"], { dress: "storm-watch" }],
-  [["slot-neck", "option-hood-up"], { wear: "hood-up" }],
+/** What the tests answer and then press in the creator, and the same for the library. */
+const answers: readonly Answer[] = ["reed", "reed", "braid", "silver", "sand", null, "none"];
+const choices: readonly (readonly [page: string, card: string, edit: Edit])[] = [
+  ["build", "oak", { body: "oak" }],
+  ["outfits", "storm-watch", { dress: "storm-watch" }],
+  ["slot:neck", "hood-up", { wear: "hood-up", in: "neck" }],
 ];
-const expected: Character = choices.reduce(
-  (character, [, edit]) => applyEdit(demo, character, edit).character,
-  createCharacter(demo, { body: "reed", name: "Wren" }),
-);
+const expected: Character = expectedCharacter();
 
-async function press(page: Page, ...ids: readonly string[]): Promise<void> {
-  for (const id of ids) await page.click(`#${id}`);
+function expectedCharacter(): Character {
+  const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
+  for (const answer of [...answers, "Wren"]) {
+    steps.answer(answer);
+    steps.next();
+    if (steps.confirming) steps.next();
+  }
+  const fitting = openFitting(demo, steps.finish());
+  for (const [, , edit] of choices) fitting.apply(edit);
+  return fitting.finish();
+}
+
+async function choose(page: Page, leaf: string, card: string): Promise<void> {
+  await page.click(`[data-page="${leaf}"]`);
+  await page.click(`[data-card="${card}"]`);
 }
 
 async function makeWren(): Promise<Awaited<ReturnType<Site["visit"]>>> {
   const visit = await site.visit("/creator/");
-  await visit.page.waitForSelector("body[data-ready]");
-  for (const [ids] of choices) await press(visit.page, ...ids);
-  await visit.page.fill("#name", "  Wren ");
-  await visit.page.press("#name", "Enter");
-  await visit.page.waitForSelector("#message a");
+  const { page } = visit;
+  for (const answer of answers) {
+    await page.click(`[data-card="${answer ?? "nothing"}"]`);
+    await page.click("#next");
+  }
+  await page.click("#next");
+  await page.fill("#name", "  Wren ");
+  await page.click("#next");
+  await page.click("#finish");
+  for (const [leaf, card] of choices) await choose(page, leaf, card);
+  await page.click("#finish");
+  await page.waitForSelector("text=Wren is in the ledger.");
   return visit;
 }
 
@@ -87,12 +105,9 @@ async function expectFigure(page: Page, facing: string): Promise<void> {
 describe("the creator", () => {
   test("dresses a character that is the library's own, and saves it across scenes and reloads", async () => {
     const { page, errors } = await makeWren();
-    expect(await page.textContent("#message")).toContain("Wren is in the ledger.");
-    expect(await page.inputValue("#name")).toBe("Wren");
-
     const { look, images } = await dressed(expected);
     const portrait = drawCrop(look, images, "portrait");
-    await page.click("#message a");
+    await page.click("text=Go to the harbor");
     await page.waitForSelector("#scene[data-place=jetty]");
     expect(await page.textContent("#who")).toBe("Wren");
     expectSamePicture(await pixels(page, "#portrait"), portrait);
@@ -116,84 +131,33 @@ describe("the creator", () => {
     expect(errors).toEqual([]);
   }, 90_000);
 
-  test("says what came off and why, and refuses with the reason", async () => {
-    const { page, errors } = await site.visit("/creator/");
-    await press(page, "slot-hat", "option-storm-hat", "slot-neck", "option-hood-up");
-    await page.waitForFunction(() =>
-      document.querySelector("#message")?.textContent?.includes("A hood does not close over a brim."),
-    );
-    await press(page, "slot-hat");
-    expect(await page.textContent("#option-lamp-crown .state")).toBe("not now");
-    await press(page, "option-lamp-crown");
-    expect(await page.textContent("#message.wrong")).toContain("Open flames under oilcloth set it alight.");
-    expect(await page.getAttribute("#option-lamp-crown", "aria-pressed")).toBe("false");
-    await press(page, "slot-vest", "option-waistcoat", "slot-chain", "option-watch-chain", "slot-vest");
-    await page.waitForSelector("#option-nothing.blocked");
-    await press(page, "option-nothing");
-    expect(await page.textContent("#message.wrong")).toContain('Take "watch-chain" off first.');
-    expect(errors).toEqual([]);
-  });
-
-  test("undoes and redoes, and keeps the keyboard where it was", async () => {
-    const { page } = await site.visit("/creator/");
-    await page.waitForSelector("body[data-ready]");
-    expect(await page.isDisabled("#undo")).toBe(true);
-    await page.focus("#slot-coat");
-    await page.keyboard.press("Enter");
-    await page.waitForSelector("#option-cape");
-    await page.focus("#option-cape");
-    await page.keyboard.press("Enter");
-    await page.waitForSelector("#option-cape[aria-pressed=true]");
-    expect(await page.evaluate(() => document.activeElement?.id)).toBe("option-cape");
-    await press(page, "undo");
-    await page.waitForSelector("#option-cape[aria-pressed=false]");
-    await press(page, "redo");
-    await page.waitForSelector("#option-cape[aria-pressed=true]");
-  });
-
-  test("turns the figure, and walks it", async () => {
-    const { page } = await site.visit("/creator/");
-    const shown = async (facing: string, animation: string) =>
-      page.waitForSelector(`#stage[data-facing=${facing}][data-animation=${animation}]`);
-    await shown("south", "idle");
-    await press(page, "turn-left");
-    await shown("west", "idle");
-    await press(page, "turn-right", "turn-right", "animation");
-    await shown("east", "walk");
-    expect(await page.getAttribute("#animation", "aria-pressed")).toBe("true");
-  });
-
-  test.each([
-    ["", "The ledger needs a name."],
-    ["An unreasonably long name", "25 letters; 16 is the most"],
-  ])("does not save under the name %j", async (name, words) => {
-    const { page } = await site.visit("/creator/");
-    await page.waitForSelector("body[data-ready]");
-    await page.fill("#name", name);
-    await page.click("text=Sign the ledger");
-    expect(await page.textContent("#message.wrong")).toContain(words);
-    await page.goto(`${site.url}/harbor/`);
-    await page.waitForSelector("#nobody", { state: "visible" });
-    expect(await page.$("#portrait")).toBeNull();
-  });
-
   test("opens the saved character again, and a damaged save gives way to the one before", async () => {
     const { page } = await makeWren();
+    const nameIs = (name: string) =>
+      page.waitForFunction(
+        (wanted) => document.querySelector("mantle-fitting")?.fitting?.character.name === wanted,
+        name,
+      );
+    await page.click("text=Change something");
     await page.fill("#name", "Heron");
-    await page.click("text=Sign the ledger");
-    await page.waitForFunction(() => document.querySelector("#message")?.textContent?.startsWith("Heron"));
+    await page.click("#finish");
+    await page.waitForSelector("text=Heron is in the ledger.");
     await page.reload();
-    await page.waitForSelector("body[data-ready]");
-    expect(await page.inputValue("#name")).toBe("Heron");
+    await nameIs("Heron");
     await page.evaluate(damageNewest);
     await page.reload();
-    await page.waitForSelector("body[data-ready]");
-    expect(await page.inputValue("#name")).toBe("Wren");
+    await nameIs("Wren");
+  }, 60_000);
+
+  test("nobody stands in the harbor before somebody is in the ledger", async () => {
+    const { page } = await site.visit("/harbor/");
+    await page.waitForSelector("#nobody", { state: "visible" });
+    expect(await page.$("#portrait")).toBeNull();
   });
 });
 
 describe("every page", () => {
-  test.each(["/", "/creator/", "/harbor/", "/contact/"])(
+  test.each(["/", "/creator/", "/harbor/", "/contact/", "/plain/", "/bag/", "/bare/"])(
     "%s fits a narrow screen and complains of nothing",
     async (path) => {
       const { page, errors } = await site.visit(path, { width: 390, height: 844 });

@@ -1,3 +1,4 @@
+import { spawnSync } from "node:child_process";
 import { readFile } from "node:fs/promises";
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
@@ -452,3 +453,47 @@ describe("every screen", () => {
     60_000,
   );
 });
+
+test("a list of thousands makes and draws the cards in view, and no others", async () => {
+  const bundle = ["scripts/print-bundle.ts", "bench/screen-page.ts"];
+  const { stdout: program } = spawnSync("node_modules/.bin/tsx", bundle, { encoding: "utf8", maxBuffer: 1e8 });
+  const { page } = await site.visit("/");
+  await page.addScriptTag({ content: program });
+  const seen = await page.evaluate(async () => {
+    const { openLongFitting } = globalThis as unknown as {
+      openLongFitting: () => HTMLElementTagNameMap["mantle-fitting"];
+    };
+    const screen = openLongFitting();
+    screen.page = "slot:long";
+    await screen.updateComplete;
+    const frame = () => new Promise(requestAnimationFrame);
+    const cards = screen.renderRoot.querySelector("mantle-cards");
+    if (cards === null) throw new Error("There are no cards");
+    const asked = new Set<number>();
+    await cards.updateComplete;
+    const card = cards.card;
+    cards.card = (number) => {
+      asked.add(number);
+      return card(number);
+    };
+    const made = () =>
+      [...cards.renderRoot.querySelectorAll<HTMLElement>("[role=option]")].map(({ dataset }) => dataset["card"]);
+    await cards.updateComplete;
+    const first = made();
+    cards.scrollTop = cards.scrollHeight;
+    await frame();
+    await frame();
+    await cards.updateComplete;
+    return {
+      first,
+      last: made(),
+      asked: asked.size,
+      size: cards.renderRoot.querySelector("[role=option]")?.getAttribute("aria-setsize"),
+    };
+  });
+  expect(seen.size).toBe("5001");
+  expect(seen.first).toContain("nothing");
+  expect(seen.last).toContain("long-4999");
+  for (const made of [seen.first, seen.last]) expect(made.length).toBeLessThan(25);
+  expect(seen.asked).toBeLessThan(60);
+}, 60_000);

@@ -7,6 +7,7 @@ import {
   applyEdit,
   composeFrame,
   createCharacter,
+  createFromPreset,
   createImage,
   decodePng,
   drawCrop,
@@ -17,6 +18,7 @@ import {
   openSession,
   resolveLook,
   rollCharacter,
+  shareLook,
 } from "zealous-mantle";
 import { fileStore, loadImages } from "zealous-mantle/node";
 import { demo, demoFolder, dressed } from "../demo-catalog.ts";
@@ -31,7 +33,7 @@ beforeAll(async () => {
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
 describe("every command", () => {
-  test.each(["check", "roll", "draw", "bake", "saves"])(
+  test.each(["check", "roll", "draw", "bake", "why", "fix", "share", "receive", "saves"])(
     "%s shows one worked example, and what --json does",
     (command) => {
       const { status, stdout } = mantle(command, "--help");
@@ -403,5 +405,50 @@ describe("mantle saves", () => {
     expect(damaged.status).toBe(1);
     expect(damaged.stdout).toContain("character-wren  cannot be used");
     expect(damaged.stdout).toContain("1 problem found");
+  });
+});
+
+describe("mantle share and mantle receive", () => {
+  test("the look of a preset goes out as a code and comes back as it was", async () => {
+    expect(mantle("roll", demoFolder, "--presets", "--out", inFolder("presets")).status).toBe(0);
+    const file = inFolder("presets", "old-hand.json");
+    const sent = mantle("share", demoFolder, file);
+    const code = sent.stdout.trim();
+    expect([sent.status, code]).toEqual([0, shareLook(demo, createFromPreset(demo, "old-hand"))]);
+    const [, bytes = "", deflated = ""] = /letters, (\d+) bytes; as deflated JSON (\d+) bytes/.exec(sent.stderr) ?? [];
+    expect(Number(bytes)).toBeLessThan(Number(deflated) / 2);
+
+    const twin = inFolder("twin.json");
+    const received = mantle("receive", demoFolder, code, "--out", twin);
+    expect([received.status, received.stdout]).toEqual([0, expect.stringContaining(`Written: ${twin}`)]);
+    const [one, other] = [file, twin].map(async (each) => JSON.parse(await readFile(each, "utf8")));
+    expect(await other).toMatchObject({
+      body: "oak",
+      loadout: (await one).loadout,
+      colors: (await one).colors,
+      bag: {},
+    });
+
+    await writeFile(inFolder("wren.json"), JSON.stringify(createCharacter(demo, { body: "reed", name: "Wren" })));
+    const onto = mantle("receive", demoFolder, code, "--onto", inFolder("wren.json"), "--json");
+    expect(JSON.parse(onto.stdout).character).toMatchObject({ name: "Wren", body: "oak" });
+  });
+
+  test("a code that was mistyped is no character, and says so", () => {
+    const { status, stdout } = mantle("receive", demoFolder, "2V1SVX0VVHFVNKJD");
+    expect([status, stdout]).toEqual([1, expect.stringContaining("a letter that is wrong, missing or too many")]);
+  });
+
+  test("presets are as they are, and one that breaks a rule is found", async () => {
+    expect(mantle("roll", demoFolder, "--presets", "--body", "oak").stderr).toContain("A preset is as it is");
+    const broken = inFolder("broken-preset");
+    await cp(demoFolder, broken, { recursive: true });
+    const file = join(broken, "creation.json");
+    const creation = JSON.parse(await readFile(file, "utf8"));
+    creation.presets["old-hand"].parts.push("watch-chain");
+    await writeFile(file, JSON.stringify(creation));
+    const { status, stdout } = mantle("check", broken);
+    expect([status, stdout]).toEqual([1, expect.stringContaining("A chain hangs from a waistcoat")]);
+    expect(stdout).toContain('Preset "old-hand" cannot be worn as it is.');
   });
 });

@@ -8,6 +8,7 @@ import {
   composeFrame,
   contentName,
   createCharacter,
+  createFromPreset,
   createImage,
   cropImage,
   decodePng,
@@ -21,6 +22,8 @@ import {
   iconLook,
   type Look,
   MantleError,
+  partAt,
+  partBounds,
   pasteImage,
   resolveLook,
 } from "zealous-mantle";
@@ -503,3 +506,45 @@ describe("PNG", () => {
 function pixelOf({ data, width }: Image, x: number, y: number): readonly number[] {
   return [...data.subarray((y * width + x) * 4, (y * width + x) * 4 + 4)];
 }
+
+describe("what is touched on a figure", () => {
+  test("is what is in front at a pixel, in every facing; a shadow is nothing", async () => {
+    const dressedUp = createFromPreset(demo, "first-watch");
+    const { look, images } = await dressed(dressedUp);
+    for (const facing of look.rig.facings.keys()) {
+      const moment = { animation: "walk", facing, time: 0.3 };
+      const frame = composeFrame(look, images, moment);
+      const touched = new Set<string>();
+      for (let y = 0; y < frame.height; y += 3) {
+        for (let x = 0; x < frame.width; x += 3) {
+          const at = (y * frame.width + x) * 4;
+          const there = partAt(look, images, moment, x, y);
+          expect(there === undefined).toBe((frame.data[at + 3] ?? 0) < 128);
+          if (there === undefined) continue;
+          touched.add(there.part ?? "body");
+          const own = { ...look, layers: look.layers.filter(({ part }) => part === there.part) };
+          expect(composeFrame(own, images, moment).data[at + 3]).toBeGreaterThanOrEqual(128);
+        }
+      }
+      expect([...touched]).toEqual(expect.arrayContaining(["storm-hat", "oilskin", "sea-boots"]));
+    }
+    expect(partAt(look, images, { animation: "idle", facing: "south", time: 0 }, -1, 5)).toBeUndefined();
+  });
+
+  test("the box of a part is that of its own pixels", async () => {
+    const { look, images } = await dressed(createFromPreset(demo, "old-hand"));
+    const moment = { animation: "idle", facing: "south", time: 0 };
+    const box = partBounds(look, images, moment, "reed-cap");
+    const alone = composeFrame(
+      { ...look, layers: look.layers.filter(({ part }) => part === "reed-cap") },
+      images,
+      moment,
+    );
+    const seen = [...alone.data.keys()].filter((at) => at % 4 === 3 && alone.data[at] !== 0).map((at) => (at - 3) / 4);
+    const [xs, ys] = [seen.map((at) => at % alone.width), seen.map((at) => Math.floor(at / alone.width))];
+    const [left, top] = [Math.min(...xs), Math.min(...ys)];
+    const size = { width: Math.max(...xs) - left + 1, height: Math.max(...ys) - top + 1 };
+    expect(box).toEqual({ x: left, y: top, ...size });
+    expect(partBounds(look, images, moment, "eel-charm")).toBeUndefined();
+  });
+});

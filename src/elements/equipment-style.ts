@@ -1,0 +1,72 @@
+import { css } from "lit";
+
+/** How the screen is laid out, besides what all screens share. */
+export const equipmentStyle = css`
+  .halves {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    gap: 24px;
+    flex: 1;
+    min-height: 0;
+  }
+  .half {
+    overflow: auto;
+    padding: 3px;
+  }
+  .tiles {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(160px, 1fr));
+    gap: 8px;
+  }
+  .tile {
+    display: grid;
+    grid-template-columns: 56px minmax(0, 1fr);
+    gap: 8px;
+    align-items: center;
+    padding: 3px;
+    min-height: 64px;
+    text-align: start;
+    line-height: 18px;
+    touch-action: none;
+    background: var(--paper);
+  }
+  .tile .icon {
+    width: 56px;
+    height: 56px;
+    display: grid;
+    place-items: center;
+    background: var(--paper-deep);
+    overflow: hidden;
+  }
+  .icon canvas {
+    width: 100%;
+    height: 100%;
+  }
+  .tile small {
+    display: block;
+    color: var(--ink-soft);
+    font-size: 13px;
+  }
+  .empty {
+    border-style: dashed;
+  }
+  .takes {
+    border-color: var(--brass);
+    box-shadow: inset 0 0 0 2px var(--brass);
+  }
+  .ghost {
+    position: fixed;
+    z-index: 1;
+    pointer-events: none;
+    width: 56px;
+    height: 56px;
+    margin: -28px 0 0 -28px;
+    border: 1px solid var(--brass);
+    background: var(--paper-bright);
+  }
+  @media (max-width: 900px) {
+    .halves {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+`;

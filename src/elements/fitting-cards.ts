@@ -1,0 +1,106 @@
+import type { Catalog } from "../core/catalog/catalog.ts";
+import { applyEdit, attemptEdit } from "../core/character/apply-edit.ts";
+import type { Character } from "../core/character/character.ts";
+import type { Edit, EditResult } from "../core/character/edit.ts";
+import { wornParts } from "../core/character/worn.ts";
+import type { Fitting } from "../core/create/fitting.ts";
+import { resolveLook } from "../core/look/resolve-look.ts";
+import { type Offer, shownWith } from "./fitting-pages.ts";
+import { type Notice, noNotice } from "./notice.ts";
+import type { Card } from "./option-cards.ts";
+import type { ScreenElement } from "./screen-element.ts";
+
+/** The card of something a page offers: this very character with it, how it stands, and what it would do. */
+export function cardOf(screen: ScreenElement, { catalog, character, context }: Fitting, offer: Offer): Card {
+  const { edit, option } = offer;
+  const result =
+    option === undefined
+      ? applyEdit(catalog, character, edit, context)
+      : attemptEdit(catalog, character, edit, { ...context, wardrobe: "open" });
+  const state = stateOf(offer, result);
+  return {
+    id: offer.id,
+    title: offer.title === undefined ? screen.say("nothing") : screen.titled(offer.title),
+    note: noteOn(screen, catalog, offer, state, result),
+    state,
+    look: resolveLook(catalog, shownWith(character, edit, result)),
+  };
+}
+
+function stateOf({ isChosen, option }: Offer, result: EditResult): Card["state"] {
+  if (isChosen) return "chosen";
+  if (option === undefined) return result.ok ? "ready" : "blocked";
+  return option.state === "worn" || option.state === "secret" ? "ready" : option.state;
+}
+
+function noteOn(
+  screen: ScreenElement,
+  catalog: Catalog,
+  { option, edit }: Offer,
+  state: Card["state"],
+  result: EditResult,
+): string {
+  switch (state) {
+    case "chosen":
+      return screen.say("wear" in edit || "dress" in edit ? "is-worn" : "is-chosen");
+    case "displaces": {
+      const parts = option?.displaced.map(({ part }) => screen.titleOf(catalog, "parts", part).toLowerCase()) ?? [];
+      return screen.say("takes-off", { parts: parts.join(", ") });
+    }
+    case "locked": {
+      const price = option?.part.price;
+      return price === undefined ? screen.say("is-locked") : screen.say("is-locked-for", { price });
+    }
+    case "blocked": {
+      const problems = option?.problems ?? (result.ok ? [] : result.problems);
+      return screen.say("not-now", { because: problems[0]?.because ?? "" });
+    }
+    case "ready":
+      return (option?.stats ?? [])
+        .map(({ stat, before, after }) => {
+          const change = Math.round(Math.abs(after - before) * 100) / 100;
+          return `${after > before ? "+" : "−"}${change} ${screen.titleOf(catalog, "stats", stat).toLowerCase()}`;
+        })
+        .join(", ");
+  }
+}
+
+/** What an edit did besides what it was asked to: what came off, what became another, what was settled. */
+export function noticeOfDone(
+  screen: ScreenElement,
+  fitting: Pick<Fitting, "catalog" | "character">,
+  { displaced, settled }: Extract<EditResult, { ok: true }>,
+): Notice {
+  const { catalog } = fitting;
+  const off = displaced.map(({ part, becomes, because }) =>
+    becomes === undefined
+      ? screen.say("came-off", { part: screen.titleOf(catalog, "parts", part), because })
+      : screen.say("becomes", {
+          part: screen.titleOf(catalog, "parts", part),
+          other: screen.titleOf(catalog, "parts", becomes),
+        }),
+  );
+  const mended =
+    settled === undefined ? [] : [screen.say("settled-with", { edits: sayEdits(screen, fitting, settled) })];
+  const says = [...off, ...mended];
+  return says.length === 0 ? noNotice : { says, isWrong: false, fixes: [] };
+}
+
+/** Edits in a few words: `Take off oilskin, put on cork vest`. */
+export function sayEdits(
+  screen: ScreenElement,
+  { catalog, character }: { readonly catalog: Catalog; readonly character: Character },
+  edits: readonly Edit[],
+): string {
+  const said = edits
+    .map((edit): string => {
+      if ("together" in edit) return sayEdits(screen, { catalog, character }, edit.together);
+      if ("wear" in edit)
+        return screen.say("put-on", { part: screen.titleOf(catalog, "parts", edit.wear).toLowerCase() });
+      if (!("remove" in edit)) return screen.say("do-that");
+      const worn = wornParts(catalog, character).find(({ slot }) => slot === edit.remove);
+      return screen.say("take-off", { part: screen.titled(worn?.part.title ?? edit.remove).toLowerCase() });
+    })
+    .join(", ");
+  return said.charAt(0).toUpperCase() + said.slice(1);
+}

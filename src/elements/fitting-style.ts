@@ -1,0 +1,81 @@
+import { css } from "lit";
+
+/** How the screen is laid out, besides what all screens share. */
+export const fittingStyle = css`
+    .leaves {
+      display: grid;
+      grid-template-columns: 300px minmax(0, 1fr);
+      gap: 24px;
+      flex: 1;
+      min-height: 0;
+    }
+    .index {
+      overflow: auto;
+      padding: 3px;
+    }
+    .index h3 {
+      margin-top: 6px;
+    }
+    .entries {
+      display: grid;
+      grid-template-columns: repeat(2, minmax(0, 1fr));
+    }
+    .entries button {
+      display: grid;
+      padding: 2px 8px;
+      text-align: start;
+      border-color: transparent;
+      border-bottom-color: var(--line);
+      border-radius: 0;
+      line-height: 18px;
+    }
+    .entries small {
+      font-size: 13px;
+      line-height: 16px;
+      color: var(--ink-soft);
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .entries [aria-current="page"] {
+      border-color: var(--brass);
+      box-shadow: inset 4px 0 0 var(--brass);
+    }
+    .page {
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
+      min-width: 0;
+      min-height: 0;
+    }
+    .page mantle-cards {
+      flex: 1;
+    }
+    .page .stats {
+      border-top: 1px solid var(--line);
+      padding-top: 8px;
+    }
+    @media (max-width: 900px) {
+    .leaves {
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
+    }
+    .index,
+    .entries {
+      display: flex;
+    }
+    .index .group,
+    .entries small {
+      display: none;
+    }
+    .entries button {
+      align-content: center;
+      white-space: nowrap;
+    }
+    .page mantle-cards {
+      flex: none;
+      height: 430px;
+    }
+  }
+`;

@@ -1,0 +1,55 @@
+import { css } from "lit";
+
+/** How the screen is laid out, besides what all screens share. */
+export const stepsStyle = css`
+  .way {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 4px;
+    margin: 0;
+    padding: 0;
+    list-style: none;
+  }
+  .way button {
+    border-color: transparent;
+    border-bottom: 2px solid var(--line);
+    border-radius: 0;
+    padding: 0 10px;
+  }
+  .way .answered {
+    border-bottom-color: var(--ink);
+  }
+  .way [aria-current="step"] {
+    border-bottom-color: var(--brass);
+    font-weight: 700;
+  }
+  .question {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+    flex: 1;
+    min-height: 0;
+  }
+  .question h2 {
+    outline: none;
+    font-size: 26px;
+  }
+  .question mantle-cards {
+    flex: 1;
+  }
+  .question input {
+    flex: 1;
+    max-width: 320px;
+    font-size: 20px;
+  }
+  .ends #next,
+  .ends #finish {
+    flex: 2;
+  }
+  @media (max-width: 900px) {
+    .question mantle-cards {
+      flex: none;
+      height: 420px;
+    }
+  }
+`;
