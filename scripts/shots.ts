@@ -24,21 +24,47 @@ await page.goto(`${site.url}/contact/`);
 await page.waitForSelector("body[data-ready=reed]", { timeout: 120_000 });
 await shoot("contact-sheet");
 
-await page.goto(`${site.url}/creator/`);
-await page.waitForSelector("body[data-ready]");
-for (const press of ["slot-hair", "option-braid", "paint-hair-silver", "outfit-storm-watch", "slot-hat"]) {
-  await page.click(`#${press}`);
-  await page.waitForTimeout(600);
+/** Presses one thing after the other, and lets each be drawn. */
+async function press(...selectors: readonly string[]): Promise<void> {
+  for (const selector of selectors) {
+    await page.click(selector);
+    await page.waitForTimeout(400);
+  }
 }
-await page.fill("#name", "Wren");
-await page.click("text=Sign the ledger");
-await page.waitForSelector("#message a");
+const card = (id: string) => `[data-card="${id}"]`;
+
+await page.goto(`${site.url}/creator/`);
+for (const answer of ["reed", "reed", "braid", "silver", "sand"]) await press(card(answer), "#next");
+await press("#later", card("courier"));
 await page.mouse.move(0, 0);
+await page.waitForTimeout(600);
+await shoot("steps");
+await press("#next", "#next");
+await page.fill("#name", "Wren");
+await press("#next", "#finish", '[data-page="slot:hat"]');
+await page.hover(card("reed-cap"));
+await page.waitForTimeout(800);
 await shoot("creator");
+await page.mouse.move(0, 0);
 await page.setViewportSize({ width: 390, height: 844 });
-await page.waitForTimeout(300);
+await page.waitForTimeout(500);
 await shoot("creator-narrow");
 await page.setViewportSize({ width: 1280, height: 800 });
+await press("#finish");
+await page.waitForSelector("text=Wren is in the ledger.");
+
+await page.goto(`${site.url}/bag/`);
+await page.waitForSelector("body[data-ready]");
+await press("#open");
+const boots = await page.locator("[data-part=sea-boots].tile").boundingBox();
+const place = await page.locator("[data-slot=boots]").boundingBox();
+if (boots === null || place === null) throw new Error("The bag shows no boots");
+await page.mouse.move(boots.x + 20, boots.y + 20);
+await page.mouse.down();
+await page.mouse.move(place.x + 120, place.y + 60, { steps: 6 });
+await page.waitForTimeout(600);
+await shoot("equipment");
+await page.mouse.up();
 
 await page.goto(`${site.url}/harbor/`);
 await page.waitForSelector("canvas[data-place=jetty]");

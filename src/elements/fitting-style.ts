@@ -13,10 +13,14 @@ export const fittingStyle = css`
       overflow: auto;
       padding: 3px;
     }
-    .index h3 {
-      margin-top: 6px;
-    }
-    .entries {
+    .index .group {
+    margin: 6px 0 0;
+    font-family: var(--title-font);
+    font-style: italic;
+    font-weight: 700;
+    color: var(--ink-soft);
+  }
+  .entries {
       display: grid;
       grid-template-columns: repeat(2, minmax(0, 1fr));
     }

@@ -32,7 +32,19 @@ export const theme = css`
     box-sizing: border-box;
   }
   h1,
-  h2,
+  h2 {
+    margin: 0;
+    font-family: var(--title-font);
+    font-weight: 700;
+  }
+  h1 {
+    font-size: 32px;
+    line-height: 40px;
+  }
+  h2 {
+    font-size: 22px;
+    line-height: 32px;
+  }
   canvas {
     image-rendering: pixelated;
   }
