@@ -455,6 +455,12 @@ describe("reading a catalog", () => {
     );
   });
 
+  test("a value that cannot be made a text is told as any other", () => {
+    const odd = { slot: "hat", access: { toString: 1, valueOf: 1 } };
+    const { problems } = readCatalog(smallSource({ slots: { hat: gear }, parts: { odd } }));
+    expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([["wrong-form", "/parts/odd/access"]]);
+  });
+
   test("arbitrary JSON gives problems or a catalog, and never throws", () => {
     fc.assert(
       fc.property(

@@ -39,7 +39,7 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
       return {
         because: found === undefined ? missing(issue) : `${show(found)} is not one of the values allowed here.`,
         fixes: suggest(
-          String(found),
+          typeof found === "string" ? found : "",
           issue.values.map(String),
           (value) => `Write "${value}".`,
           `Write one of ${issue.values.map(quote).join(", ")}.`,
