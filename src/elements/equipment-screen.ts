@@ -100,21 +100,23 @@ export class MantleEquipment extends ScreenElement {
     if (fitting === undefined) return html``;
     const { catalog, character, shown } = fitting;
     return html`<div class="screen">
-      <section class="figure">
+      <section class="figure" part="figure">
         <mantle-stage
+          part="stage"
+          exportparts="controls"
           .look=${resolveLook(catalog, shown)}
           .loader=${this.loader}
           .backdrop=${this.backdrop}
           .texts=${this.texts}
           .name=${character.name}
         ></mantle-stage>
-        <div class="row ends" data-group>
+        <div class="row ends" part="ends" data-group>
           <button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>
           <button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
         </div>
       </section>
-      <section class="ledger">
-        <header class="row apart">
+      <section class="ledger" part="ledger">
+        <header class="row apart" part="header">
           <h1>${this.heading || character.name || this.titled(catalog.title)}</h1>
           <div class="row" data-group>
             <button type="button" id="undo" ?disabled=${!fitting.canUndo} @click=${() => fitting.undo()}>${this.say("undo")}</button>

@@ -146,8 +146,10 @@ export class MantleFitting extends ScreenElement {
     const { fitting, loader } = this;
     if (fitting === undefined) return html``;
     return html`<div class="screen">
-      <section class="figure">
+      <section class="figure" part="figure">
         <mantle-stage
+          part="stage"
+          exportparts="controls"
           .look=${resolveLook(fitting.catalog, fitting.shown)}
           .loader=${loader}
           .backdrop=${this.backdrop}
@@ -157,7 +159,7 @@ export class MantleFitting extends ScreenElement {
         ></mantle-stage>
         ${this.nameless ? "" : this.#renderName(fitting)} ${this.#renderEnds()}
       </section>
-      <section class="ledger">
+      <section class="ledger" part="ledger">
         ${this.#renderHeader(fitting)}
         <div class="leaves">${this.#renderIndex(fitting)} ${this.#renderPage(fitting)}</div>
       </section>
@@ -167,7 +169,7 @@ export class MantleFitting extends ScreenElement {
   #renderHeader(fitting: Fitting) {
     const button = (id: "undo" | "redo" | "revert" | "roll", isOff: boolean, act: () => void) =>
       html`<button type="button" id=${id} ?disabled=${isOff} @click=${act}>${this.say(id)}</button>`;
-    return html`<header class="row apart">
+    return html`<header class="row apart" part="header">
       <h1>${this.heading || this.titled(fitting.catalog.title)}</h1>
       <div class="row" data-group>
         ${button("roll", false, () => this.#roll(fitting))}
@@ -198,7 +200,7 @@ export class MantleFitting extends ScreenElement {
         <button type="button" id="go-on" class="main" @click=${() => this.#stay()}>${this.say("go-on")}</button>
       </div>`;
     }
-    return html`<div class="row ends" data-group>
+    return html`<div class="row ends" part="ends" data-group>
       <button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>
       <button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
     </div>`;
@@ -224,7 +226,7 @@ export class MantleFitting extends ScreenElement {
       pages[name].length === 0
         ? ""
         : html`<p class="group">${this.say(name)}</p><div class="entries">${pages[name].map(entry)}</div>`;
-    return html`<nav class="index" aria-label=${this.say("pages")} data-group>${group("whole")}${group("looks")}${group("gear")}</nav>`;
+    return html`<nav class="index" part="index" aria-label=${this.say("pages")} data-group>${group("whole")}${group("looks")}${group("gear")}</nav>`;
   }
 
   #renderPage(fitting: Fitting) {
@@ -238,6 +240,7 @@ export class MantleFitting extends ScreenElement {
     return html`<section class="page" aria-label=${title}>
       <h2>${title}</h2>
       <mantle-cards
+          part="cards"
         .count=${this.#offers.length}
         .card=${this.#cardAt}
         .view=${this.view}

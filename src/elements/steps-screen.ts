@@ -122,8 +122,10 @@ export class MantleSteps extends ScreenElement {
     if (steps === undefined) return html``;
     const shown = this.considered ?? steps.character;
     return html`<div class="screen">
-      <section class="figure">
+      <section class="figure" part="figure">
         <mantle-stage
+          part="stage"
+          exportparts="controls"
           .look=${resolveLook(steps.catalog, shown)}
           .loader=${loader}
           .backdrop=${this.backdrop}
@@ -131,8 +133,8 @@ export class MantleSteps extends ScreenElement {
           .name=${steps.character.name}
         ></mantle-stage>
       </section>
-      <section class="ledger">
-        <header class="row apart">
+      <section class="ledger" part="ledger">
+        <header class="row apart" part="header">
           <h1>${this.heading || this.titled(steps.catalog.title)}</h1>
           <button type="button" id="cancel" @click=${() => this.#cancel()}>${this.say("cancel")}</button>
         </header>
@@ -172,6 +174,7 @@ export class MantleSteps extends ScreenElement {
     if (step.asks.kind === "name") return this.#renderName(steps, question);
     return html`<h2 id="question" tabindex="-1">${question}</h2>
       <mantle-cards
+          part="cards"
         .count=${this.#choices.length}
         .card=${this.#cardAt}
         .view=${this.view}
@@ -200,12 +203,12 @@ export class MantleSteps extends ScreenElement {
       ${steps.confirming ? this.say("choose-again") : this.say("back")}
     </button>`;
     if (steps.step === undefined) {
-      return html`<div class="row ends" data-group>
+      return html`<div class="row ends" part="ends" data-group>
         ${back}<button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
       </div>`;
     }
     const canWait = steps.step.canWait && !steps.confirming;
-    return html`<div class="row ends" data-group>
+    return html`<div class="row ends" part="ends" data-group>
       ${back}
       ${canWait ? html`<button type="button" id="later" @click=${() => steps.later()}>${this.say("later")}</button>` : ""}
       <button type="button" id="next" class="main" @click=${() => this.#next()}>

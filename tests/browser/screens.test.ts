@@ -104,12 +104,13 @@ describe("the whole creation", () => {
     expect(await page.textContent(".notice")).toContain("Age: Oak does not fit any more.");
   });
 
-  test.each([0, 2, 5, 7])("can be given up at question %i, and begins anew then", async (count) => {
+  test.each([0, 1, 2, 3, 4, 5, 6, 7, 8])("can be given up at question %i, and begins anew then", async (count) => {
     const page = await visitReady("/creator/");
     for (const answer of answers.slice(0, count)) {
       await page.click(`[data-card="${answer}"]`);
       await page.click("#next");
     }
+    if (count === 8) await page.click("#next");
     await page.click("#cancel");
     await page.waitForURL(`${site.url}/`);
     await page.goto(`${site.url}/creator/`);
@@ -383,6 +384,23 @@ describe("a screen in the middle of a game", () => {
     },
     30_000,
   );
+
+  test("a pointer that was locked to the game is shown while the screen is open", async () => {
+    const page = await visitReady("/bag/");
+    const locked = () => page.evaluate(() => document.pointerLockElement?.id);
+    await page.evaluate(() => {
+      const quay = document.querySelector("#quay");
+      quay?.addEventListener("click", () => void (quay as HTMLElement).requestPointerLock());
+    });
+    await page.click("#quay");
+    await page.waitForFunction(() => document.pointerLockElement?.id === "quay");
+    await page.keyboard.press("i");
+    await page.waitForSelector("mantle-equipment [data-slot]");
+    await page.waitForFunction(() => document.pointerLockElement === null);
+    await page.click("#cancel");
+    await page.waitForFunction(() => document.pointerLockElement?.id === "quay");
+    expect(await locked()).toBe("quay");
+  });
 
   test("a button that was held when it opened does nothing in it", async () => {
     const page = await visitReady("/bag/", plugGamepadIn);
