@@ -98,7 +98,17 @@ export { createImage, cropImage, enlargeImage, type Image, type Images, pasteIma
 export { decodePng, encodePng } from "./raster/png.ts";
 
 // Play: the same character in every scene
-export { openSession, type Seat, type Session, type SessionOptions } from "./play/session.ts";
+export { openSession, type Seat, type Session, type SessionEvents, type SessionOptions } from "./play/session.ts";
+export {
+  type Cursor,
+  openPicker,
+  type Picker,
+  type PickerEntry,
+  type PickerOptions,
+  type PickRefusal,
+  type PickResult,
+} from "./play/picker.ts";
+export type { CueFacts, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
 
 // Saves: what keeps it
 export { memoryStore, type Store } from "./save/store.ts";

@@ -167,7 +167,7 @@ describe("a session", () => {
     await first.flush();
 
     const second = await openSession({ catalog: demo, store });
-    expect(second.characters).toEqual([heron, wren]);
+    expect(second.characters).toEqual([wren, heron]);
     expect([second.seat(1).character, second.seat(2).character, second.seat(3).character]).toEqual([
       wren,
       heron,

@@ -1,11 +1,13 @@
 import type { Place } from "../problem.ts";
 import type { CompiledPart, CompiledRules } from "./compiled.ts";
 import type { Creation, Names, Preset } from "./creation.ts";
+import type { Cue } from "./cue.ts";
 import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
 import type { Text } from "./text.ts";
 
 export type * from "./compiled.ts";
 export type * from "./creation.ts";
+export type * from "./cue.ts";
 export type * from "./drawn.ts";
 
 /**
@@ -31,6 +33,8 @@ export interface Catalog {
   /** The steps in which a character is created; `undefined` when the catalog has none. */
   readonly creation: Creation | undefined;
   readonly names: Names | undefined;
+  /** What follows on words of the game, by word, in the order of the catalog. */
+  readonly cues: ReadonlyMap<string, readonly Cue[]>;
   readonly rules: readonly Rule[];
   /** The rules as integers, for whoever judges loadouts. */
   readonly compiled: CompiledRules;

@@ -1,5 +1,6 @@
 import type { Problem } from "../problem.ts";
 import { checkCreation, checkPreset } from "./check-creation.ts";
+import { checkCues } from "./check-cue.ts";
 import { checkForm, checkLayer, checkRig, isPlain } from "./check-drawn.ts";
 import { checkOutfit, slotsOf } from "./check-outfit.ts";
 import { checkRule, idsForRules } from "./check-rule.ts";
@@ -20,6 +21,7 @@ export function checkReferences(sources: Sources): readonly Problem[] {
   for (const entry of sources.forms.values()) checkForm(entry, sources, findings);
   const known = idsForRules(sources);
   for (const entry of sources.presets.values()) checkPreset(entry, sources, findings);
+  checkCues(sources, known, findings);
   if (sources.creation !== undefined) checkCreation(sources.creation, sources, known, findings);
   for (const entry of sources.rules) checkRule(entry, known, findings);
   return findings.problems;
@@ -27,7 +29,7 @@ export function checkReferences(sources: Sources): readonly Problem[] {
 
 const nothing: readonly never[] = [];
 
-type EntryOf<K extends Exclude<keyof Sources, "rules" | "creation" | "names">> =
+type EntryOf<K extends Exclude<keyof Sources, "rules" | "cues" | "creation" | "names">> =
   Sources[K] extends ReadonlyMap<string, infer E> ? E : never;
 
 function checkBody(entry: EntryOf<"bodies">, sources: Sources, findings: Findings): void {

@@ -17,6 +17,7 @@ import type {
   Stat,
 } from "./catalog.ts";
 import { compileCreation, compileNames, compilePreset } from "./compile-creation.ts";
+import { compileCues } from "./compile-cues.ts";
 import { compileForm, compileLayer, compileRig, readColor } from "./compile-drawn.ts";
 import { compileRules } from "./compile-rules.ts";
 import { inherited, lineage } from "./lineage.ts";
@@ -114,6 +115,7 @@ export function compileCatalog(
     presets: compileEach(sources.presets, ({ id, value }) => compilePreset(id, value, sources)),
     creation: sources.creation && compileCreation(sources.creation.value, sources),
     names: sources.names && compileNames(sources.names.value),
+    cues: compileCues(sources.cues),
     rules,
     compiled,
   };

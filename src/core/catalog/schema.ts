@@ -1,5 +1,6 @@
 import * as z from "zod/mini";
 import { creation, names, preset } from "./creation-schema.ts";
+import { cue } from "./cue-schema.ts";
 import { condition, id, pattern, text } from "./schema-forms.ts";
 
 const color = z.string().check(z.regex(/^#[0-9a-f]{6}$/i));
@@ -204,6 +205,7 @@ const sections = {
   forms: z.optional(z.record(id, form)),
   presets: z.optional(z.record(id, preset)),
   rules: z.optional(z.array(rule)),
+  cues: z.optional(z.array(cue)),
   creation: z.optional(creation),
   names: z.optional(names),
 };

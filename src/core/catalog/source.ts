@@ -1,5 +1,6 @@
 import { type Problem, pointerTo } from "../problem.ts";
 import type { CreationSource, NamesSource, PresetSource } from "./creation-schema.ts";
+import type { CueSource } from "./cue-schema.ts";
 import type {
   BodySource,
   CatalogSource,
@@ -34,6 +35,7 @@ export interface Sources {
   readonly forms: ReadonlyMap<string, Entry<FormSource>>;
   readonly presets: ReadonlyMap<string, Entry<PresetSource>>;
   readonly rules: readonly Entry<RuleSource>[];
+  readonly cues: readonly Entry<CueSource>[];
   readonly creation: Entry<CreationSource> | undefined;
   readonly names: Entry<NamesSource> | undefined;
 }
@@ -44,7 +46,7 @@ export interface SourceFile {
 }
 
 /** The sections that are maps by id. */
-type MapSection = Exclude<keyof Sources, "rules" | "creation" | "names">;
+type MapSection = Exclude<keyof Sources, "rules" | "cues" | "creation" | "names">;
 
 const mapSections: readonly MapSection[] = [
   "rigs",
@@ -83,6 +85,7 @@ export function gatherSources(files: readonly SourceFile[]): { sources: Sources;
   const problems: Problem[] = [];
   const gathered = Object.fromEntries(mapSections.map((section) => [section, new Map<string, Entry<unknown>>()]));
   const rules: Entry<RuleSource>[] = [];
+  const cues: Entry<CueSource>[] = [];
   for (const { file, content } of files) {
     for (const section of mapSections) {
       const entries = gathered[section] as Map<string, Entry<unknown>>;
@@ -97,10 +100,13 @@ export function gatherSources(files: readonly SourceFile[]): { sources: Sources;
     for (const [number, value] of (content.rules ?? []).entries()) {
       rules.push({ id: String(number), value, file, pointer: pointerTo("rules", number) });
     }
+    for (const [number, value] of (content.cues ?? []).entries()) {
+      cues.push({ id: String(number), value, file, pointer: pointerTo("cues", number) });
+    }
   }
   const creation = only("creation", files, problems);
   const names = only("names", files, problems);
-  return { sources: { ...(gathered as unknown as Pick<Sources, MapSection>), rules, creation, names }, problems };
+  return { sources: { ...(gathered as unknown as Pick<Sources, MapSection>), rules, cues, creation, names }, problems };
 }
 
 /** A section of which a catalog has one. */

@@ -1,27 +1,71 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import type { Catalog, Cue } from "../catalog/catalog.ts";
+import { applyEdit } from "../character/apply-edit.ts";
+import { type Changes, changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
-import { readCharacter } from "../character/read-character.ts";
+import type { Context, Signal } from "../character/context.ts";
+import type { Edit, EditResult } from "../character/edit.ts";
+import type { Look } from "../look/look.ts";
 import { MantleError, type Problem } from "../problem.ts";
-import { readSave, writeSave } from "../save/saves.ts";
-import type { Json } from "../save/seal.ts";
+import { recall } from "../recall.ts";
 import type { Store } from "../save/store.ts";
+import { type CueFacts, type CueMoment, type CueOutcome, changeByCue, guardAgainst } from "./follow-cue.ts";
+import { openWriting, readProfile } from "./profile.ts";
+import { Roster } from "./roster.ts";
+import { SeatPlace } from "./seat-place.ts";
+import { tintsApart } from "./tints-apart.ts";
 
 export interface SessionOptions {
   readonly catalog: Catalog;
   readonly store: Store;
+  /** What edits and cues are judged by: holdings, base stats, texts. */
+  readonly context?: Omit<Context, "signals">;
+  /** How many seats there are for devices that join. @defaultValue `8` */
+  readonly seats?: number;
+  /** How many characters there may be that are not retired. @defaultValue no limit */
+  readonly most?: number;
+  /** No two seats may have the same character. @defaultValue `false` */
+  readonly exclusive?: boolean;
+  /** The channel by which seats of one look are told apart, each painted in a ramp of its own. */
+  readonly apart?: string;
+  /** The time in seconds, by which cues rest and grace passes. @defaultValue a clock that stands still */
+  readonly now?: () => number;
 }
 
 /** A place at the game that one player controls. */
 export interface Seat {
   readonly number: number;
+  /** What the player holds, as the game calls it. */
+  readonly device: string | undefined;
   /** Who sits here now. */
   readonly character: Character | undefined;
+  /** How they look now, under the signals; the same object until something is another. */
+  readonly look: Look | undefined;
   /**
-   * Seats a character of the roster here.
+   * Seats a character of the roster here. Taking the one that sits here already changes nothing.
    *
-   * @throws MantleError `unknown-character`.
+   * @throws MantleError `unknown-character`, `retired`, and `taken` where seats are exclusive and another has it.
    */
   take(id: string): void;
+  /** Frees the seat of its character; the player stays. */
+  free(): void;
+  /** Tells facts of the running game that are about this seat; they come before those of the session. */
+  signal(signals: Readonly<Record<string, Signal>>): void;
+}
+
+/** What happened in a session. */
+export interface SessionEvents {
+  /** Anything. */
+  readonly change: { readonly kind: "roster" | "seat" | "character" };
+  /** Somebody else sits in a seat, or its device is another. */
+  readonly seat: {
+    readonly seat: number;
+    readonly before: Character | undefined;
+    readonly after: Character | undefined;
+  };
+  /** A character of the roster was changed, whether it is seated or not. */
+  readonly character: { readonly id: string; readonly changes: Changes };
+  /** A seat looks another way than before. */
+  readonly look: { readonly seat: number; readonly look: Look | undefined };
 }
 
 /** What outlives a scene: the roster, who sits where, and their saves. */
@@ -29,14 +73,44 @@ export interface Session {
   readonly catalog: Catalog;
   /** What was wrong with saves when the session was opened. */
   readonly problems: readonly Problem<unknown>[];
-  /** The roster, sorted by id. */
+  /** The roster in its order, without the retired. */
   readonly characters: readonly Character[];
+  readonly retired: readonly Character[];
+  /** Whether no more characters can be kept. */
+  readonly isFull: boolean;
+  /** Seats that have a character or a device, by number. */
+  readonly seats: readonly Seat[];
   /** A seat by its number, from 1. */
   seat(number: number): Seat;
-  /** Puts a character in the roster, in place of the one with its id; stored at the next flush. */
+  /** Puts a character in the roster, in place of the one with its id. @throws MantleError `roster-full`. */
   keep(character: Character): void;
-  /** Calls back after each change of the roster or the seats. Returns what stops it. */
-  on(event: "change", listener: () => void): () => void;
+  /** Keeps a copy of a character, under an id and a name of its own. @throws MantleError `unknown-character`, `roster-full`. */
+  duplicate(id: string): Character;
+  /** Changes a character of the roster; a name that another bears is refused. @throws MantleError `unknown-character`. */
+  edit(id: string, edit: Edit): EditResult;
+  /** Sets a character aside: it loses its seat, and nothing else. @throws MantleError `unknown-character`. */
+  retire(id: string): void;
+  /** Takes a retired character back. @throws MantleError `unknown-character`, `roster-full`. */
+  restore(id: string): void;
+  /** Moves a character to a place in the roster, from 0. @throws MantleError `unknown-character`. */
+  move(id: string, place: number): void;
+  /** Gives a device the first seat without one; the seat it has, if it has one; `undefined` when all are taken. */
+  join(device: string): Seat | undefined;
+  /** Takes a device's seat from it; who sat there loses it. */
+  drop(device: string): void;
+  /** Tells facts of the running game. */
+  signal(signals: Readonly<Record<string, Signal>>): void;
+  /** Says that a scene has begun: the grace of cues starts. */
+  arrive(): void;
+  /**
+   * Raises a word: every cue of the catalog for it is judged for a seat, in the order of the catalog, and followed or not.
+   *
+   * @param facts - what comes with the word, such as who did it.
+   * @returns what came of each cue, and of those raised by them, in that order.
+   */
+  raise(word: string, facts?: CueFacts, where?: { readonly seat: number }): readonly CueOutcome[];
+  /** Calls back when something happens. Returns what stops it. */
+  on<Name extends keyof SessionEvents>(event: Name, listener: (happened: SessionEvents[Name]) => void): () => void;
   /**
    * Resolves when everything kept so far is stored.
    *
@@ -44,9 +118,6 @@ export interface Session {
    */
   flush(): Promise<void>;
 }
-
-const profileKey = "profile";
-const characterKey = (id: string) => `character-${id}`;
 
 /**
  * Opens the session kept in a store. Every scene makes this same call, and finds the same characters in the same seats.
@@ -57,88 +128,278 @@ const characterKey = (id: string) => `character-${id}`;
  * const session = await openSession({ catalog, store })
  * const player = session.seat(1).character
  */
-export async function openSession({ catalog, store }: SessionOptions): Promise<Session> {
-  const { roster, seats, problems } = await readProfile(store);
-  const listeners = new Set<() => void>();
-  const pending = new Map<string, () => Promise<void>>();
-  let writing: Promise<void> = Promise.resolve();
-
-  const changed = (key: string, kind: string, content: () => Json) => {
-    pending.set(key, () => writeSave(store, key, kind, content()));
-    for (const listener of listeners) listener();
+export async function openSession(options: SessionOptions): Promise<Session> {
+  const { catalog, store, context = {}, seats: seatCount = 8, most = Number.POSITIVE_INFINITY } = options;
+  const { exclusive = false, apart, now = () => 0 } = options;
+  const { characters, arrangement, problems } = await readProfile(store);
+  const roster = new Roster(characters, arrangement.order, arrangement.retired, most);
+  const places = new Map<number, SeatPlace>();
+  const followed = new Map(arrangement.followed);
+  const lastFollowed = new Map<string, number>();
+  const listeners: { [Name in keyof SessionEvents]: Set<(happened: SessionEvents[Name]) => void> } = {
+    change: new Set(),
+    seat: new Set(),
+    character: new Set(),
+    look: new Set(),
   };
+  let signals: Readonly<Record<string, Signal>> = {};
+  let arrived = Number.NEGATIVE_INFINITY;
+  let isChanging = false;
+
+  const writing = openWriting(store, {
+    character: (id) => roster.find(id),
+    arrangement: () => ({
+      seats: new Map([...places].flatMap(([number, { id }]) => (id === undefined ? [] : [[number, id]]))),
+      ...roster.arrangement,
+      followed,
+    }),
+  });
+  const tell = <Name extends keyof SessionEvents>(event: Name, happened: SessionEvents[Name]) => {
+    for (const listener of [...listeners[event]]) listener(happened);
+  };
+  const placeOf = (number: number) => recall(places, number, () => new SeatPlace());
+  const characterAt = (number: number) => roster.find(places.get(number)?.id ?? "");
+  const lookAt = (number: number): Look | undefined => {
+    const place = places.get(number);
+    const character = characterAt(number);
+    return character && place?.lookOf(catalog, character, signals);
+  };
+  const sayLooks = (say: (number: number, look: Look | undefined) => void) => {
+    for (const [number, place] of [...places].sort(([one], [other]) => one - other)) {
+      const look = lookAt(number);
+      if (look?.key === place.toldKey && look?.form === place.toldForm) continue;
+      place.toldKey = look?.key;
+      place.toldForm = look?.form;
+      say(number, look);
+    }
+  };
+  /** Whoever listens hears of every seat that looks another way now, once a change is done as a whole. */
+  const showLooks = () => {
+    if (isChanging) return;
+    if (apart !== undefined) tintsApart(catalog, apart, [...places.values()], (id) => roster.find(id));
+    if (listeners.look.size === 0) return;
+    sayLooks((number, look) => tell("look", { seat: number, look }));
+  };
+  const replace = (character: Character) => {
+    const before = roster.find(character.id);
+    roster.put(character);
+    writing.characterChanged(character.id);
+    if (before === undefined) writing.arrangementChanged();
+    else tell("character", { id: character.id, changes: changesBetween(before, character) });
+    tell("change", { kind: before === undefined ? "roster" : "character" });
+    showLooks();
+  };
+  const arrange = () => {
+    writing.arrangementChanged();
+    tell("change", { kind: "roster" });
+  };
+  const sit = (number: number, id: string | undefined) => {
+    const place = placeOf(number);
+    if (place.id === id) return;
+    const before = characterAt(number);
+    place.sit(id);
+    writing.arrangementChanged();
+    tell("seat", { seat: number, before, after: characterAt(number) });
+    tell("change", { kind: "seat" });
+  };
+  const seatWith = (id: string) => [...places].find(([, place]) => place.id === id)?.[0];
+  const take = (number: number, id: string) => {
+    roster.get(id);
+    if (roster.isRetired(id)) throw new MantleError("retired", `"${id}" is retired. Restore them first.`);
+    const other = seatWith(id);
+    if (exclusive && other !== undefined && other !== number)
+      throw new MantleError("taken", `"${id}" sits in seat ${other} already.`);
+    sit(number, id);
+    showLooks();
+  };
+  const merged = (before: Readonly<Record<string, Signal>>, more: Readonly<Record<string, Signal>>) =>
+    Object.keys(more).every((id) => before[id] === more[id]) ? before : { ...before, ...more };
 
   const seat = (number: number): Seat => ({
     number,
-    get character() {
-      return roster.get(seats.get(number) ?? "");
+    get device() {
+      return places.get(number)?.device;
     },
-    take(id) {
-      if (!roster.has(id))
-        throw new MantleError("unknown-character", `There is no character "${id}" in the roster. Keep it first.`);
-      seats.set(number, id);
-      changed(profileKey, "profile", () => ({ seats: Object.fromEntries(seats) }));
+    get character() {
+      return characterAt(number);
+    },
+    get look() {
+      return lookAt(number);
+    },
+    take: (id) => take(number, id),
+    free() {
+      sit(number, undefined);
+      showLooks();
+    },
+    signal(more) {
+      const place = placeOf(number);
+      const next = merged(place.signals, more);
+      if (next === place.signals) return;
+      place.signals = next;
+      showLooks();
     },
   });
-
-  const write = async () => {
-    // The profile names characters, so it is written after them.
-    const order = [...pending].sort(([one], [other]) => Number(one === profileKey) - Number(other === profileKey));
-    for (const [key, save] of order) {
-      await save();
-      if (pending.get(key) === save) pending.delete(key);
-    }
+  const seatObjects = new Map<number, Seat>();
+  const seatAt = (number: number): Seat => {
+    if (!Number.isInteger(number) || number < 1)
+      throw new MantleError("bad-seat", `${number} is not a seat. Seats are numbered from 1.`);
+    return recall(seatObjects, number, () => seat(number));
   };
+
+  const momentOf = (cue: Cue, number: number, character: Character, facts: CueFacts): CueMoment => {
+    const key = keyOf(cue, number);
+    return {
+      catalog,
+      character,
+      context: { ...context, signals: { ...signals, ...places.get(number)?.signals } },
+      facts,
+      followed: followed.get(key) ?? 0,
+      since: { followed: now() - (lastFollowed.get(key) ?? Number.NEGATIVE_INFINITY), arrival: now() - arrived },
+    };
+  };
+  const follow = (cue: Cue, number: number, facts: CueFacts): CueOutcome => {
+    const blank = { cue, seat: number, displaced: [], problems: [] };
+    const refused = (code: CueOutcome["code"], because: string): CueOutcome => ({
+      ...blank,
+      done: false,
+      code,
+      because,
+    });
+    const character = characterAt(number);
+    if (character === undefined) return refused("nobody", `Nobody sits in seat ${number}.`);
+    const moment = momentOf(cue, number, character, facts);
+    const against = guardAgainst(cue, moment);
+    if (against !== undefined) return refused(...against);
+    const control = cue.does.find((action) => "control" in action)?.control;
+    const other = control === undefined ? undefined : String(facts[control] ?? "");
+    if (other !== undefined && (roster.find(other) === undefined || roster.isRetired(other)))
+      return refused("refused", `There is no character "${other}" to pass control to.`);
+    const result = changeByCue(cue, moment);
+    if (!result.ok) {
+      const because = result.problems.map((problem) => problem.because).join(" ");
+      return { ...refused("refused", because), problems: result.problems };
+    }
+    const key = keyOf(cue, number);
+    followed.set(key, (followed.get(key) ?? 0) + 1);
+    lastFollowed.set(key, now());
+    if (cue.id !== undefined) writing.arrangementChanged();
+    isChanging = true;
+    if (result.character !== character) replace(result.character);
+    for (const action of cue.does) if ("form" in action) placeOf(number).form = action.form ?? undefined;
+    if (other !== undefined) passControl(number, other);
+    isChanging = false;
+    showLooks();
+    return { ...blank, done: true, code: undefined, because: "", displaced: result.displaced };
+  };
+  /** The seat stays the player's; who sits in it is another now. */
+  const passControl = (number: number, id: string) => {
+    const other = seatWith(id);
+    const own = places.get(number)?.id;
+    if (other !== undefined && other !== number) sit(other, own);
+    sit(number, id);
+  };
+
+  const raise = (word: string, facts: CueFacts, number: number): readonly CueOutcome[] =>
+    (catalog.cues.get(word) ?? []).flatMap((cue) => {
+      const outcome = follow(cue, number, facts);
+      // The catalog is checked for words that raise themselves, so this comes to an end.
+      const words = outcome.done ? cue.does.flatMap((action) => ("raise" in action ? [action.raise] : [])) : [];
+      return [outcome, ...words.flatMap((next) => raise(next, facts, number))];
+    });
+
+  for (const [number, id] of arrangement.seats) {
+    if (Number.isInteger(number) && number >= 1 && roster.find(id) !== undefined) placeOf(number).sit(id);
+  }
+  showLooks();
 
   return {
     catalog,
     problems,
     get characters() {
-      return [...roster.values()].sort((one, other) => (one.id < other.id ? -1 : 1));
+      return roster.active;
     },
-    seat(number) {
-      if (!Number.isInteger(number) || number < 1)
-        throw new MantleError("bad-seat", `${number} is not a seat. Seats are numbered from 1.`);
-      return seat(number);
+    get retired() {
+      return roster.retired;
     },
-    keep(character) {
-      roster.set(character.id, character);
-      changed(characterKey(character.id), "character", () => ({ ...character }));
+    get isFull() {
+      return roster.isFull;
     },
-    on(_event, listener) {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
+    get seats() {
+      const used = [...places].filter(([, { id, device }]) => id !== undefined || device !== undefined);
+      return used.map(([number]) => seatAt(number)).sort((one, other) => one.number - other.number);
     },
-    flush() {
-      writing = writing.catch(() => undefined).then(write);
-      return writing;
+    seat: seatAt,
+    keep: replace,
+    duplicate(id) {
+      const copy = roster.copyOf(catalog, id);
+      replace(copy);
+      return copy;
     },
+    edit(id, edit) {
+      const character = roster.get(id);
+      const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...roster.namesBeside(id)] };
+      const result = applyEdit(catalog, character, edit, { ...context, signals, names });
+      if (result.ok && result.character !== character) replace(result.character);
+      return result;
+    },
+    retire(id) {
+      roster.retire(id);
+      for (const [number, place] of places) if (place.id === id) sit(number, undefined);
+      arrange();
+      showLooks();
+    },
+    restore(id) {
+      roster.restore(id);
+      arrange();
+    },
+    move(id, place) {
+      roster.move(id, place);
+      arrange();
+    },
+    join(device) {
+      const own = [...places].find(([, place]) => place.device === device)?.[0];
+      if (own !== undefined) return seatAt(own);
+      for (let number = 1; number <= seatCount; number += 1) {
+        const place = placeOf(number);
+        if (place.device !== undefined) continue;
+        place.device = device;
+        const character = characterAt(number);
+        tell("seat", { seat: number, before: character, after: character });
+        tell("change", { kind: "seat" });
+        return seatAt(number);
+      }
+      return undefined;
+    },
+    drop(device) {
+      for (const [number, place] of places) {
+        if (place.device !== device) continue;
+        place.device = undefined;
+        sit(number, undefined);
+        tell("change", { kind: "seat" });
+      }
+      showLooks();
+    },
+    signal(more) {
+      const next = merged(signals, more);
+      if (next === signals) return;
+      signals = next;
+      showLooks();
+    },
+    arrive() {
+      arrived = now();
+    },
+    raise: (word, facts = {}, { seat: number } = { seat: 1 }) => raise(word, facts, number),
+    on(event, listener) {
+      // Who begins to listen knows how the seats look now.
+      if (event === "look" && listeners.look.size === 0) sayLooks(() => {});
+      listeners[event].add(listener);
+      return () => listeners[event].delete(listener);
+    },
+    flush: writing.flush,
   };
 }
 
-async function readProfile(store: Store) {
-  const roster = new Map<string, Character>();
-  const problems: Problem<unknown>[] = [];
-  for (const key of await store.list()) {
-    if (!key.startsWith("character-")) continue;
-    const found = await readSave(store, key, "character");
-    problems.push(...found.problems);
-    if (found.content === undefined) continue;
-    const reading = readCharacter(found.content);
-    if (reading.character !== undefined) roster.set(reading.character.id, reading.character);
-    else problems.push(...reading.problems.map((problem) => ({ ...problem, place: { ...problem.place, file: key } })));
-  }
-  const profile = await readSave(store, profileKey, "profile");
-  problems.push(...profile.problems);
-  return { roster, seats: readSeats(profile.content), problems };
-}
-
-function readSeats(content: Json | undefined): Map<number, string> {
-  const seats = new Map<number, string>();
-  const stored = typeof content === "object" && content !== null && "seats" in content ? content.seats : undefined;
-  if (typeof stored !== "object" || stored === null) return seats;
-  for (const [number, id] of Object.entries(stored)) {
-    if (typeof id === "string") seats.set(Number(number), id);
-  }
-  return seats;
+/** What a cue's count is kept under; without an id, only as long as the session lasts. */
+function keyOf({ id, number }: Cue, seat: number): string {
+  return id === undefined ? `${seat} #${number}` : `${seat} ${id}`;
 }

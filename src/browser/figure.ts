@@ -1,0 +1,107 @@
+import type { Look, Moment } from "../core/look/look.ts";
+import { keepPose } from "../core/look/moments.ts";
+import type { Session } from "../core/play/session.ts";
+import type { CanvasPainter, Placement } from "./canvas-painter.ts";
+import type { ImageLoader } from "./image-loader.ts";
+
+export interface FigureOptions {
+  readonly session: Session;
+  readonly seat: number;
+  readonly loader: ImageLoader;
+  /** The animation and facing it begins with; the rig's first when left out. */
+  readonly animation?: string;
+  readonly facing?: string;
+  /** Hears when pictures of a new look could not be fetched; it goes on with the look before. */
+  readonly onError?: (error: unknown) => void;
+}
+
+/** What a scene holds of a player: the picture of a seat. Its place on the map is the game's. */
+export interface Figure {
+  /** What is shown; `undefined` until its pictures are there, or while nobody sits in the seat. */
+  readonly look: Look | undefined;
+  /** Set by the game. Setting the animation that it shows already does not begin it anew. */
+  animation: string;
+  facing: string;
+  /** Lets time pass. @param seconds - since the last call. */
+  advance(seconds: number): void;
+  /** Paints it with its origin at a place. */
+  paint(context: CanvasRenderingContext2D, painter: CanvasPainter, placement: Placement): void;
+  /** Lets the session go; to be called when the scene ends. */
+  free(): void;
+}
+
+/**
+ * Makes the figure of a seat. It follows the session by itself: another coat, another form or another character shows as soon as its
+ * pictures are there, and the pose goes on where it was.
+ *
+ * @example
+ * const figure = openFigure({ session, seat: 1, loader })
+ * figure.animation = moving ? "walk" : "idle"
+ * figure.advance(seconds)
+ * figure.paint(context, painter, { x, y })
+ */
+export function openFigure({
+  session,
+  seat,
+  loader,
+  animation = "",
+  facing = "",
+  onError = console.error,
+}: FigureOptions): Figure {
+  // One object for all frames, so that a steady frame makes no garbage.
+  const moment: { -readonly [Key in keyof Moment]: Moment[Key] } = { animation, facing, time: 0 };
+  let look: Look | undefined;
+  let wanted: Look | undefined;
+
+  const show = (next: Look) => {
+    if (moment.animation === "") moment.animation = next.rig.animations.keys().next().value ?? "";
+    if (moment.facing === "") moment.facing = next.rig.facings.keys().next().value ?? "";
+    if (look?.rig.animations.has(moment.animation) && next.rig.animations.has(moment.animation))
+      moment.time = keepPose(look, next, moment).time;
+    look = next;
+  };
+  const follow = (next: Look | undefined) => {
+    wanted = next;
+    if (next === undefined) look = undefined;
+    else if (next.layers.every(({ image }) => loader.images.has(image))) show(next);
+    else {
+      loader.load(next).then(() => {
+        if (wanted === next) show(next);
+      }, onError);
+    }
+  };
+  const stop = session.on("look", (told) => {
+    if (told.seat === seat) follow(told.look);
+  });
+  follow(session.seat(seat).look);
+
+  return {
+    get look() {
+      return look;
+    },
+    get animation() {
+      return moment.animation;
+    },
+    set animation(next) {
+      if (next === moment.animation) return;
+      moment.animation = next;
+      moment.time = 0;
+    },
+    get facing() {
+      return moment.facing;
+    },
+    set facing(next) {
+      moment.facing = next;
+    },
+    advance(seconds) {
+      moment.time += seconds;
+    },
+    paint(context, painter, placement) {
+      if (look !== undefined) painter.paint(context, look, moment, placement);
+    },
+    free() {
+      stop();
+      wanted = undefined;
+    },
+  };
+}

@@ -1,0 +1,28 @@
+import { recall } from "../recall.ts";
+import type { Cue, CueAction } from "./cue.ts";
+import type { CueSource } from "./cue-schema.ts";
+import { readCondition } from "./pattern.ts";
+import type { Entry } from "./source.ts";
+
+/** Compiles checked cues, by the word they follow on. */
+export function compileCues(sources: readonly Entry<CueSource>[]): ReadonlyMap<string, readonly Cue[]> {
+  const byWord = new Map<string, Cue[]>();
+  for (const [number, { value, file, pointer }] of sources.entries()) {
+    const { times = "any" } = value;
+    recall(byWord, value.on, () => []).push({
+      number,
+      id: value.id,
+      place: { file, pointer },
+      on: value.on,
+      facts: value.if ?? {},
+      when: value.when === undefined ? undefined : readCondition(value.when),
+      needs: value.needs ?? {},
+      does: value.do as readonly CueAction[],
+      times: times === "any" ? Number.POSITIVE_INFINITY : times,
+      cooldown: value.cooldown ?? 0,
+      grace: value.grace ?? 0,
+      say: value.say,
+    });
+  }
+  return byWord;
+}

@@ -1,0 +1,103 @@
+import type { Catalog, Cue, CueAction } from "../catalog/catalog.ts";
+import { textIn } from "../catalog/text.ts";
+import { applyEdit } from "../character/apply-edit.ts";
+import { addToBag } from "../character/bag.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import type { Displaced, Edit, LoadoutProblem } from "../character/edit.ts";
+import { holds } from "../character/holds.ts";
+import { overfull } from "../character/overfull.ts";
+import { unknownId } from "../character/refuse.ts";
+import { statsOf } from "../character/stats.ts";
+import { wornParts } from "../character/worn.ts";
+import { valueAt } from "../record.ts";
+
+/** What came with a word of the game. */
+export type CueFacts = Readonly<Record<string, string | number | boolean>>;
+
+/** Why a cue was not followed. */
+export type CueRefusal = "nobody" | "guard" | "spent" | "resting" | "grace" | "refused";
+
+/** What came of one cue. */
+export interface CueOutcome {
+  readonly cue: Cue;
+  readonly seat: number;
+  readonly done: boolean;
+  /** Why it was not followed; `undefined` when it was. */
+  readonly code: CueRefusal | undefined;
+  /** One sentence that says so; empty when it was followed. */
+  readonly because: string;
+  readonly displaced: readonly Displaced[];
+  readonly problems: readonly LoadoutProblem[];
+}
+
+/** For whom a cue is judged, and when. */
+export interface CueMoment {
+  readonly catalog: Catalog;
+  readonly character: Character;
+  readonly context: Context;
+  readonly facts: CueFacts;
+  /** How often it was followed before. */
+  readonly followed: number;
+  /** Seconds since it was followed last, and since the player arrived; infinity for never. */
+  readonly since: { readonly followed: number; readonly arrival: number };
+}
+
+/** Why a cue is not to be followed now, if so. */
+export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal, string] | undefined {
+  const { catalog, character, context, facts, followed, since } = moment;
+  for (const [fact, wanted] of Object.entries(cue.facts)) {
+    const found = valueAt(facts, fact);
+    if (found !== wanted)
+      return ["guard", `"${fact}" is ${found === undefined ? "not said" : `"${found}"`}, and has to be "${wanted}".`];
+  }
+  if (since.arrival < cue.grace)
+    return ["grace", `It is only ${since.arrival} seconds since arrival; it takes ${cue.grace}.`];
+  if (followed >= cue.times)
+    return ["spent", `It was followed ${followed === 1 ? "once" : `${followed} times`} already.`];
+  if (since.followed < cue.cooldown)
+    return ["resting", `It was followed ${since.followed} seconds ago, and rests for ${cue.cooldown}.`];
+  const worn = wornParts(catalog, character);
+  if (cue.when !== undefined && !holds(cue.when, { catalog, character, context, worn }))
+    return [
+      "guard",
+      cue.say === undefined ? "What it asks of the character does not hold." : textIn(cue.say, context.language),
+    ];
+  const stats = statsOf(catalog, character, context);
+  for (const [stat, least] of Object.entries(cue.needs)) {
+    const value = valueAt(stats, stat) ?? 0;
+    if (value < least) return ["guard", `It needs ${least} ${stat}, and there is ${value}.`];
+  }
+  return undefined;
+}
+
+/** What the edits of a cue make of a character, all of them or none. */
+export type Followed =
+  | { readonly ok: true; readonly character: Character; readonly displaced: readonly Displaced[] }
+  | { readonly ok: false; readonly problems: readonly LoadoutProblem[] };
+
+/** Does what a cue does to the character itself. */
+export function changeByCue(cue: Cue, { catalog, character, context }: CueMoment): Followed {
+  const edits = cue.does.flatMap((action) => editsOf(catalog, character, action));
+  const result = applyEdit(catalog, character, { together: edits }, context);
+  if (!result.ok) return result;
+  let { bag } = result.character;
+  for (const action of cue.does) {
+    if (!("give" in action)) continue;
+    if (!catalog.parts.has(action.give))
+      return { ok: false, problems: [unknownId({ catalog, context }, "part", action.give, ["bag"])] };
+    for (let count = action.count ?? 1; count > 0; count -= 1) bag = addToBag(catalog, bag, action.give);
+  }
+  const given = bag === result.character.bag ? result.character : { ...result.character, bag };
+  const problems = overfull({ catalog, context }, character, given, context);
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, character: given, displaced: result.displaced };
+}
+
+function editsOf(catalog: Catalog, character: Character, action: CueAction): readonly Edit[] {
+  if ("give" in action || "form" in action || "control" in action || "raise" in action) return [];
+  if (!("undress" in action)) return [action];
+  const parts = catalog.outfits.get(action.undress)?.parts ?? [];
+  return wornParts(catalog, character)
+    .filter(({ part, issued }) => !issued && parts.includes(part.id))
+    .map(({ slot }) => ({ remove: slot }));
+}

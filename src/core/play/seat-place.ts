@@ -1,0 +1,63 @@
+import type { Catalog } from "../catalog/catalog.ts";
+import type { Character } from "../character/character.ts";
+import type { Signal } from "../character/context.ts";
+import type { Look } from "../look/look.ts";
+import { resolveLook } from "../look/resolve-look.ts";
+
+type Signals = Readonly<Record<string, Signal>>;
+
+/** What a session knows of a seat. */
+export class SeatPlace {
+  id: string | undefined;
+  device: string | undefined;
+  signals: Signals = {};
+  /** The form a cue asked for. */
+  form: string | undefined;
+  /** The ramp that tells it from seats of the same look, and its channel. */
+  tint: { readonly channel: string; readonly ramp: string } | undefined;
+  /** What listeners were told last. */
+  toldKey: string | undefined;
+  toldForm: string | undefined;
+
+  #look: Look | undefined;
+  /** What the look was resolved from. */
+  #from: readonly unknown[] = [];
+
+  /** Seats somebody. What was said of the one before is not said of them. */
+  sit(id: string | undefined): void {
+    this.id = id;
+    this.signals = {};
+    this.form = undefined;
+    this.tint = undefined;
+    this.#look = undefined;
+    this.#from = [];
+  }
+
+  /** How a character looks here. The same object until something it depends on is another, so that asking costs nothing. */
+  lookOf(catalog: Catalog, character: Character, shared: Signals): Look {
+    const from = this.#from;
+    const isSame =
+      from[0] === character &&
+      from[1] === shared &&
+      from[2] === this.signals &&
+      from[3] === this.form &&
+      from[4] === this.tint;
+    if (this.#look !== undefined && isSame) return this.#look;
+    const { tint, form, signals } = this;
+    const painted =
+      tint === undefined ? character : { ...character, colors: { ...character.colors, [tint.channel]: tint.ramp } };
+    const next = resolveLook(catalog, painted, {
+      signals: { ...shared, ...signals },
+      before: this.#look?.standing ?? [],
+      ...(form === undefined ? {} : { form }),
+    });
+    this.#from = [character, shared, signals, form, tint];
+    // What shows nothing else stays the same object.
+    const isAlike =
+      this.#look?.key === next.key &&
+      this.#look.form === next.form &&
+      this.#look.standing.join() === next.standing.join();
+    if (!isAlike) this.#look = next;
+    return this.#look ?? next;
+  }
+}

@@ -1,0 +1,335 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import {
+  type Character,
+  countGear,
+  createCharacter,
+  createFromPreset,
+  MantleError,
+  memoryStore,
+  openSession,
+  readCatalog,
+  resolveLook,
+  type Session,
+  type SessionOptions,
+} from "zealous-mantle";
+import { demo } from "../demo-catalog.ts";
+import { appearance, part, smallSource } from "../small-catalog.ts";
+
+const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+const heron = createFromPreset(demo, "old-hand", { id: "heron", name: "Heron" });
+const tern = createFromPreset(demo, "lamp-child", { id: "tern", name: "Tern" });
+
+async function openWith(options: Partial<SessionOptions> = {}, ...characters: readonly Character[]): Promise<Session> {
+  const session = await openSession({ catalog: demo, store: memoryStore(), ...options });
+  for (const character of characters) session.keep(character);
+  return session;
+}
+const ids = (characters: readonly Character[]) => characters.map(({ id }) => id);
+const codeOf = (call: () => unknown) => {
+  try {
+    call();
+  } catch (error) {
+    return error instanceof MantleError ? error.code : error;
+  }
+  return "fine";
+};
+
+describe("the roster", () => {
+  test("keeps its order, copies with names of their own, retires and restores, and is found again", async () => {
+    const store = memoryStore();
+    const session = await openWith({ store, most: 4 }, wren, heron, tern);
+    session.move("tern", 0);
+    const copy = session.duplicate("wren");
+    expect([copy.id, copy.name]).toEqual(["wren-2", "Wren 2"]);
+    expect(ids(session.characters)).toEqual(["tern", "wren", "heron", "wren-2"]);
+    expect([session.isFull, codeOf(() => session.duplicate("wren-2"))]).toEqual([true, "roster-full"]);
+    session.retire("heron");
+    expect(session.duplicate("wren-2").name).toBe("Wren 3");
+    expect(codeOf(() => session.restore("heron"))).toBe("roster-full");
+    session.retire("wren-2");
+    session.restore("heron");
+    expect(ids(session.retired)).toEqual(["wren-2"]);
+    expect([...ids(session.characters)].sort()).toEqual(["heron", "tern", "wren", "wren-3"]);
+    await session.flush();
+    const again = await openSession({ catalog: demo, store, most: 4 });
+    expect([again.characters, again.retired]).toEqual([session.characters, session.retired]);
+  });
+
+  test("a name that another bears is refused, one's own is not", async () => {
+    const session = await openWith({}, wren, heron);
+    const taken = session.edit("wren", { rename: "heron" });
+    expect(taken.ok ? [] : taken.problems.map(({ code }) => code)).toEqual(["name-taken"]);
+    expect(session.edit("wren", { rename: "Wren" }).ok).toBe(true);
+    expect(session.edit("wren", { wear: "scarf" }).ok).toBe(true);
+    expect(session.characters[0]?.loadout).toEqual({ neck: "scarf" });
+    expect(codeOf(() => session.edit("nobody", { remove: "hat" }))).toBe("unknown-character");
+  });
+
+  test("a copy of a long name is no longer than names may be", async () => {
+    const session = await openWith({}, { ...wren, name: "A name of sixteen".slice(0, 16) });
+    expect(session.duplicate("wren").name).toBe("A name of sixt 2");
+  });
+});
+
+describe("seats", () => {
+  test("are joined by pressing, each device its own, and given up", async () => {
+    const session = await openWith({ seats: 2 }, wren);
+    expect([session.join("keys")?.number, session.join("pad-0")?.number, session.join("keys")?.number]).toEqual([
+      1, 2, 1,
+    ]);
+    expect(session.join("pad-1")).toBeUndefined();
+    session.seat(2).take("wren");
+    session.drop("pad-0");
+    expect([session.seat(2).character, session.seats.map(({ number }) => number)]).toEqual([undefined, [1]]);
+    expect(session.join("pad-1")?.number).toBe(2);
+  });
+
+  test("that are exclusive refuse a character that sits elsewhere; the retired sit nowhere", async () => {
+    const session = await openWith({ exclusive: true }, wren, heron);
+    session.seat(1).take("wren");
+    session.seat(1).take("wren");
+    expect(codeOf(() => session.seat(2).take("wren"))).toBe("taken");
+    session.retire("wren");
+    expect([session.seat(1).character, codeOf(() => session.seat(1).take("wren"))]).toEqual([undefined, "retired"]);
+    expect([codeOf(() => session.seat(1).take("nobody")), codeOf(() => session.seat(0.5))]).toEqual([
+      "unknown-character",
+      "bad-seat",
+    ]);
+  });
+
+  test("of one look are painted apart, and keep their own colors when they are not alike any more", async () => {
+    const session = await openWith({ apart: "accent" }, wren, { ...wren, id: "twin" }, heron);
+    for (const [at, id] of ["wren", "twin", "heron"].entries()) session.seat(at + 1).take(id);
+    session.edit("wren", { wear: "scarf" });
+    session.edit("twin", { wear: "scarf" });
+    const accent = (seat: number) =>
+      session.seat(seat).look?.layers.find(({ recolor }) => recolor?.channel === "accent")?.recolor?.ramp;
+    expect(accent(1)).not.toBe(accent(2));
+    expect(session.seat(3).look?.key).toBe(resolveLook(demo, heron).key);
+    session.seat(2).free();
+    expect(accent(1)).toBe("madder");
+    expect(session.seat(1).character?.colors).toEqual({});
+  });
+
+  test("look as the signals say, their own before the session's; the same object until something is another", async () => {
+    const session = await openWith({}, wren, heron);
+    session.seat(1).take("wren");
+    session.seat(2).take("heron");
+    const heard: string[] = [];
+    session.on("look", ({ seat, look }) => heard.push(`${seat} ${look?.form}`));
+    const before = session.seat(1).look;
+    session.signal({ "in-water": true });
+    session.signal({ "in-water": true });
+    session.seat(2).signal({ "in-water": false });
+    session.seat(1).signal({ stamina: 9 });
+    expect(heard).toEqual(["1 wading", "2 wading", "2 undefined"]);
+    session.signal({ "in-water": false });
+    expect(heard.at(-1)).toBe("1 undefined");
+    expect(session.seat(1).look?.key).toBe(before?.key);
+    session.seat(1).signal({ stamina: 1 });
+    session.seat(1).signal({ stamina: 3 });
+    expect(session.seat(1).look?.form).toBe("weary");
+    const weary = session.seat(1).look;
+    expect(session.seat(1).look).toBe(weary);
+    session.seat(1).signal({ stamina: 4 });
+    expect(session.seat(1).look?.form).toBeUndefined();
+  });
+});
+
+describe("a cue", () => {
+  const clocked = async (...characters: readonly Character[]) => {
+    const clock = { now: 100 };
+    const session = await openWith({ now: () => clock.now }, ...characters);
+    session.seat(1).take(characters[0]?.id ?? "");
+    return { session, clock };
+  };
+  const codes = (outcomes: ReturnType<Session["raise"]>) => outcomes.map(({ done, code }) => (done ? "done" : code));
+
+  test("follows when the player does it, and not when a bystander does, nor without a reason, nor too soon again", async () => {
+    const { session, clock } = await clocked(wren);
+    expect(session.raise("touch:locker").map(({ because }) => because)).toEqual([
+      '"by" is not said, and has to be "player".',
+    ]);
+    expect(codes(session.raise("touch:locker", { by: "gull" }))).toEqual(["guard"]);
+    expect(codes(session.raise("touch:locker", { by: "player" }))).toEqual(["done"]);
+    expect(session.seat(1).character?.loadout).toMatchObject({ coat: "oilskin", hat: "storm-hat" });
+    session.edit("wren", { remove: "hat" });
+    clock.now += 0.5;
+    expect(codes(session.raise("touch:locker", { by: "player" }))).toEqual(["resting"]);
+    clock.now += 1;
+    expect(codes(session.raise("touch:locker", { by: "player" }))).toEqual(["done"]);
+    clock.now += 2;
+    const [full] = session.raise("touch:locker", { by: "player" });
+    expect([full?.code, full?.because]).toEqual(["guard", "The locker is empty: its oilskin is already worn."]);
+    expect(session.raise("touch:nothing")).toEqual([]);
+    expect(codes(session.raise("touch:locker", { by: "player" }, { seat: 7 }))).toEqual(["nobody"]);
+  });
+
+  test("that follows once follows once in all sessions, for each seat", async () => {
+    const store = memoryStore();
+    const session = await openWith({ store }, wren, heron);
+    session.seat(1).take("wren");
+    session.seat(2).take("heron");
+    expect(codes(session.raise("arrive:post-office"))).toEqual(["done"]);
+    expect(session.seat(1).character?.bag).toEqual({ letters: [1] });
+    await session.flush();
+    const again = await openSession({ catalog: demo, store });
+    expect(codes(again.raise("arrive:post-office"))).toEqual(["spent"]);
+    expect(codes(again.raise("arrive:post-office", {}, { seat: 2 }))).toEqual(["done"]);
+  });
+
+  test("may raise another, whose outcome follows", async () => {
+    const { session } = await clocked({ ...wren, loadout: { "hand-left": "whistle" } });
+    const outcomes = session.raise("use:whistle");
+    expect(outcomes.map(({ cue, done }) => [cue.on, done])).toEqual([
+      ["use:whistle", true],
+      ["ferry-comes", true],
+    ]);
+    expect(outcomes[1]?.displaced.map((each) => each.part)).toEqual(["whistle"]);
+  });
+
+  test("passes control to another and back, each time after the grace of arrival; who is who stays with the seat", async () => {
+    const { session, clock } = await clocked(wren, heron);
+    session.join("keys");
+    session.arrive();
+    clock.now += 1;
+    expect(codes(session.raise("touch:courier", { by: "player", with: "heron" }))).toEqual(["grace"]);
+    clock.now += 1;
+    expect(codes(session.raise("touch:courier", { by: "player", with: "heron" }))).toEqual(["done"]);
+    expect([session.seat(1).character?.id, session.seat(1).device]).toEqual(["heron", "keys"]);
+    session.seat(2).take("wren");
+    session.raise("touch:courier", { by: "player", with: "wren" });
+    expect([session.seat(1).character?.id, session.seat(2).character?.id]).toEqual(["wren", "heron"]);
+    expect(codes(session.raise("touch:courier", { by: "player", with: "nobody" }))).toEqual(["refused"]);
+  });
+
+  test("grows up, shows a form and leaves it to the signals again; a refusal changes nothing and says why", async () => {
+    const { session } = await clocked(tern);
+    expect(codes(session.raise("year-passes"))).toEqual(["done"]);
+    expect(session.seat(1).character?.body).toBe("reed");
+    session.raise("dusk");
+    expect(session.seat(1).look?.form).toBe("lamplit");
+    session.raise("dawn");
+    expect(session.seat(1).look?.form).toBeUndefined();
+    const before = session.seat(1).character;
+    const grown = await clocked(wren);
+    const [refused] = grown.session.raise("year-passes");
+    expect([refused?.code, refused?.because]).toEqual(["refused", 'Body "reed" does not grow into another.']);
+    expect([session.seat(1).character, grown.session.seat(1).character]).toEqual([before, wren]);
+  });
+
+  test("that gives fills the bag no further than it goes, and what it undresses goes there", async () => {
+    const { catalog } = readCatalog(
+      smallSource({
+        slots: { coat: { kind: "gear" }, hat: { kind: "gear" }, face: appearance },
+        parts: { cloak: part("coat"), hood: part("hat"), coin: part("hat", { stack: 3 }) },
+        outfits: { all: { parts: ["cloak", "hood"] } },
+        cues: [
+          { on: "pay", do: [{ give: "coin", count: 4 }] },
+          { on: "rest", do: [{ undress: "all" }] },
+        ],
+      }),
+    );
+    if (catalog === undefined) throw new Error("The catalog cannot be read");
+    const session = await openSession({ catalog, store: memoryStore(), context: { bagPlaces: 3 } });
+    session.keep({ ...createCharacter(catalog, { body: "plain", id: "one" }), loadout: { coat: "cloak" } });
+    session.seat(1).take("one");
+    expect(codes(session.raise("rest"))).toEqual(["done"]);
+    expect(codes(session.raise("pay"))).toEqual(["done"]);
+    expect(session.seat(1).character).toMatchObject({ loadout: {}, bag: { cloak: [1], coin: [3, 1] } });
+    const full = session.seat(1).character;
+    expect(session.raise("pay").map(({ code, problems }) => [code, problems[0]?.code])).toEqual([
+      ["refused", "bag-full"],
+    ]);
+    expect(session.seat(1).character).toBe(full);
+  });
+
+  test("that names nothing, bears another's id or raises itself is found in the catalog", () => {
+    const { problems } = readCatalog(
+      smallSource({
+        cues: [
+          { id: "one", on: "a", do: [{ dress: "x" }, { raise: "b" }] },
+          { id: "one", on: "b", when: "body:x", needs: { luck: 1 }, do: [{ raise: "a" }] },
+        ],
+      }),
+    );
+    expect(problems.map(({ code, place }) => `${code} ${place.pointer}`)).toEqual([
+      "unknown-outfit /cues/0/do/0/dress",
+      "duplicate-id /cues/1/id",
+      "unknown-body /cues/1/when",
+      "unknown-stat /cues/1/needs/luck",
+      "cues-in-circle /cues/0/do/1/raise",
+      "cues-in-circle /cues/1/do/0/raise",
+    ]);
+  });
+});
+
+describe("whatever happens in a session", () => {
+  const seat = fc.integer({ min: 1, max: 4 });
+  const who = fc.constantFrom("wren", "heron", "tern");
+  const moves = fc.array(
+    fc.oneof(
+      fc.record({ do: fc.constant("take" as const), seat, who }),
+      fc.record({ do: fc.constant("free" as const), seat }),
+      fc.record({
+        do: fc.constantFrom("join" as const, "drop" as const),
+        device: fc.constantFrom("keys", "pad-0", "pad-1"),
+      }),
+      fc.record({ do: fc.constantFrom("retire" as const, "restore" as const), who }),
+      fc.record({ do: fc.constant("edit" as const), who, wear: fc.constantFrom(...demo.parts.keys()) }),
+      fc.record({ do: fc.constant("raise" as const), seat, who, word: fc.constantFrom(...demo.cues.keys()) }),
+      fc.record({
+        do: fc.constant("signal" as const),
+        seat,
+        stamina: fc.integer({ min: 0, max: 5 }),
+        wet: fc.boolean(),
+      }),
+    ),
+    { maxLength: 40 },
+  );
+
+  test("a character sits once, the retired sit nowhere, gear is conserved, and every listener's last word is the state", async () => {
+    await fc.assert(
+      fc.asyncProperty(moves, fc.boolean(), async (walk, exclusive) => {
+        const store = memoryStore();
+        const session = await openWith({ store, exclusive, apart: "cloth" }, wren, heron, tern);
+        const seated = new Map<number, string | undefined>();
+        const looks = new Map<number, string | undefined>();
+        session.on("seat", ({ seat: number, after }) => seated.set(number, after?.id));
+        session.on("look", ({ seat: number, look }) => looks.set(number, look?.key));
+        for (const move of walk) {
+          const owned = session.characters.map((each) => [each.id, countGear(demo, each)] as const);
+          if (move.do === "take") codeOf(() => session.seat(move.seat).take(move.who));
+          else if (move.do === "free") session.seat(move.seat).free();
+          else if ("device" in move) session[move.do](move.device);
+          else if (move.do === "edit") session.edit(move.who, { wear: move.wear });
+          else if (move.do === "raise") session.raise(move.word, { by: "player", with: move.who }, { seat: move.seat });
+          else if (move.do === "signal")
+            session.seat(move.seat).signal({ stamina: move.stamina, "in-water": move.wet });
+          else session[move.do](move.who);
+
+          const now = [1, 2, 3, 4].map((number) => session.seat(number));
+          const sitting = now.flatMap(({ character }) => character?.id ?? []);
+          if (exclusive) expect(new Set(sitting).size).toBe(sitting.length);
+          for (const id of ids(session.retired)) expect(sitting).not.toContain(id);
+          for (const { number, character, look } of now) {
+            expect(seated.get(number)).toBe(character?.id);
+            expect(looks.get(number)).toBe(look?.key);
+          }
+          for (const [id, before] of owned) {
+            const character = [...session.characters, ...session.retired].find((each) => each.id === id);
+            const after = countGear(demo, character ?? wren);
+            for (const [gear, count] of before) expect(after.get(gear) ?? 0).toBeGreaterThanOrEqual(count);
+          }
+        }
+        await session.flush();
+        const again = await openSession({ catalog: demo, store, exclusive });
+        expect(again.characters).toEqual(session.characters);
+        expect(ids(again.retired)).toEqual(ids(session.retired));
+        for (const number of [1, 2, 3, 4]) expect(again.seat(number).character).toEqual(session.seat(number).character);
+      }),
+      { numRuns: 120 },
+    );
+  });
+});
