@@ -169,6 +169,24 @@ export function paintJetty(context: Context, width: number, height: number, time
   for (let x = 8; x < width; x += width > 200 ? 76 : width - 22) post(context, x, deck - 14, deck + 3);
 }
 
+/** The jetty with the locker that stands on it. */
+export function paintHarborJetty(context: Context, width: number, height: number, time: number): void {
+  paintJetty(context, width, height, time);
+  const [left, top] = [104, height - 58];
+  context.fillStyle = "#241409";
+  context.fillRect(left - 1, top - 1, 20, 34);
+  context.fillStyle = "#7c4430";
+  context.fillRect(left, top, 18, 32);
+  context.fillStyle = "#9c5a45";
+  context.fillRect(left, top, 18, 2);
+  context.fillRect(left, top, 2, 32);
+  context.fillStyle = "#241409";
+  context.fillRect(left + 9, top + 2, 1, 30);
+  context.fillStyle = "#d9a941";
+  context.fillRect(left + 7, top + 15, 1, 3);
+  context.fillRect(left + 11, top + 15, 1, 3);
+}
+
 /** The marsh beyond the jetty, at low water. */
 export function paintMarsh(context: Context, width: number, height: number, time: number): void {
   const ground = height - 40;
@@ -188,12 +206,18 @@ export function paintMarsh(context: Context, width: number, height: number, time
   context.fillStyle = "#5f8b93";
   for (const [x, y, long] of [
     [40, 8, 54],
-    [210, 22, 70],
-    [130, 30, 30],
+    [210, 6, 70],
   ] as const) {
     context.fillRect(x, ground + y, long, 3);
     context.fillRect(x + 4, ground + y - 1, long - 10, 5);
   }
+  // The creek, in which one wades.
+  for (let row = 0; row < 16; row += 1) {
+    const inset = Math.round(26 * (1 - Math.min(1, row / 6)));
+    context.fillStyle = row === 0 ? "#a9c3bd" : row < 4 ? "#5f8b93" : "#467680";
+    context.fillRect(58 + inset, ground + 24 + row, width - 88 - inset * 2, 1);
+  }
+  glints(context, width - 120, ground + 28, ground + 40, time);
 }
 
 /** The reeds that stand before everything else in the marsh. */

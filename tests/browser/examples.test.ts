@@ -156,6 +156,111 @@ describe("the creator", () => {
   });
 });
 
+describe("the harbor", () => {
+  const scene = (page: Page, wanted: Readonly<Record<string, string>>) =>
+    page.waitForSelector(
+      `#scene${Object.entries(wanted)
+        .map(([name, value]) => `[data-${name}="${value}"]`)
+        .join("")}`,
+      { timeout: 20_000 },
+    );
+  const hold = async (page: Page, ...keys: readonly string[]) => {
+    for (const key of keys) await page.keyboard.down(key);
+    return async () => {
+      for (const key of keys) await page.keyboard.up(key);
+    };
+  };
+  const open = async () => {
+    const { page, errors } = await makeWren();
+    await page.goto(`${site.url}/harbor/`);
+    await scene(page, { place: "jetty" });
+    return { page, errors };
+  };
+
+  test("a locker is opened by the player who stands at it; the change is saved, and shows in another page at once", async () => {
+    const { page, errors } = await open();
+    const other = await page.context().newPage();
+    await other.goto(`${site.url}/harbor/`);
+    await scene(other, { place: "jetty" });
+    await page.bringToFront();
+    await page.keyboard.press("e");
+    await choose(page, "slot:hat", "nothing");
+    await choose(page, "slot:neck", "scarf");
+    await page.click("#finish");
+    await page.keyboard.press("Enter");
+    expect(await page.textContent("#said")).toBe("");
+    const stop = await hold(page, "ArrowLeft");
+    await page.waitForFunction(
+      () => Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) < 120,
+      undefined,
+      { polling: 20 },
+    );
+    await stop();
+    await page.waitForSelector("text=Enter opens the locker.");
+    const portrait = async (from: Page) => [...(await pixels(from, "#portrait")).data].join();
+    const before = await portrait(page);
+    await page.keyboard.down("Enter");
+    await page.waitForSelector("text=Storm watch, from head to foot.");
+    await page.waitForSelector("text=The locker is empty");
+    await page.keyboard.up("Enter");
+    await page.waitForTimeout(600);
+    const after = await portrait(page);
+    expect(after).not.toBe(before);
+    await other.bringToFront();
+    expect(await portrait(other)).toBe(after);
+    await page.bringToFront();
+    await page.reload();
+    await scene(page, { place: "jetty" });
+    expect(await portrait(page)).toBe(after);
+    expect(errors).toEqual([]);
+  }, 90_000);
+
+  test("water makes one wade, walking makes one weary, rest and dry ground help; night has its own look", async () => {
+    const { page } = await open();
+    const walkEast = await hold(page, "ArrowRight");
+    await scene(page, { place: "marsh" });
+    await page.waitForFunction(
+      () => Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) > 90,
+      undefined,
+      { polling: 20 },
+    );
+    await page.keyboard.down("ArrowDown");
+    await scene(page, { form: "wading" });
+    await page.keyboard.up("ArrowDown");
+    await page.keyboard.down("ArrowUp");
+    await walkEast();
+    await page.waitForFunction(() => (document.querySelector("#scene") as HTMLElement).dataset["form"] !== "wading");
+    await scene(page, { form: "weary" });
+    await page.keyboard.up("ArrowUp");
+    await scene(page, { form: "" });
+    await page.keyboard.press("n");
+    await scene(page, { form: "lamplit" });
+    await page.keyboard.press("n");
+    await scene(page, { form: "" });
+  }, 90_000);
+
+  test("the wardrobe opens anywhere: given up it changes nothing, done it changes every place", async () => {
+    const { page } = await open();
+    const hat = () => page.evaluate(() => document.querySelector("mantle-fitting")?.fitting?.character.loadout["neck"]);
+    await page.keyboard.press("e");
+    await choose(page, "slot:neck", "scarf");
+    expect(await hat()).toBe("scarf");
+    await page.keyboard.press("Escape");
+    await page.click("#give-up");
+    await page.waitForSelector("mantle-fitting", { state: "detached" });
+    await page.keyboard.press("e");
+    expect(await hat()).toBe("hood-up");
+    await choose(page, "slot:neck", "scarf");
+    await page.click("#finish");
+    await page.waitForSelector("mantle-fitting", { state: "detached" });
+    const stop = await hold(page, "ArrowRight");
+    await scene(page, { place: "marsh" });
+    await stop();
+    await page.keyboard.press("e");
+    expect(await hat()).toBe("scarf");
+  }, 90_000);
+});
+
 describe("every page", () => {
   test.each(["/", "/creator/", "/harbor/", "/contact/", "/plain/", "/bag/", "/bare/"])(
     "%s fits a narrow screen and complains of nothing",
