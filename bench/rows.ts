@@ -10,6 +10,7 @@ import { recolor } from "./rows/recolor.ts";
 import { repair } from "./rows/repair.ts";
 import { roll } from "./rows/roll.ts";
 import { screen } from "./rows/screen.ts";
+import { session } from "./rows/session.ts";
 
 /** Every promise, in the order in which they are measured. */
 export const rows: readonly Row[] = [
@@ -26,4 +27,5 @@ export const rows: readonly Row[] = [
   moment,
   crowd,
   screen,
+  session,
 ];

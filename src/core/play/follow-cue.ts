@@ -57,18 +57,24 @@ export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal,
     return ["spent", `It was followed ${followed === 1 ? "once" : `${followed} times`} already.`];
   if (since.followed < cue.cooldown)
     return ["resting", `It was followed ${since.followed} seconds ago, and rests for ${cue.cooldown}.`];
-  const worn = wornParts(catalog, character);
-  if (cue.when !== undefined && !holds(cue.when, { catalog, character, context, worn }))
+  if (cue.when !== undefined && !holds(cue.when, { catalog, character, context, worn: wornParts(catalog, character) }))
     return [
       "guard",
       cue.say === undefined ? "What it asks of the character does not hold." : textIn(cue.say, context.language),
     ];
-  const stats = statsOf(catalog, character, context);
-  for (const [stat, least] of Object.entries(cue.needs)) {
-    const value = valueAt(stats, stat) ?? 0;
-    if (value < least) return ["guard", `It needs ${least} ${stat}, and there is ${value}.`];
-  }
+  const lacking = lackingStat(cue, moment);
+  if (lacking !== undefined)
+    return ["guard", `It needs ${lacking.least} ${lacking.stat}, and there is ${lacking.value}.`];
   return undefined;
+}
+
+function lackingStat({ needs }: Cue, { catalog, character, context }: CueMoment) {
+  const needed = Object.entries(needs);
+  if (needed.length === 0) return undefined;
+  const stats = statsOf(catalog, character, context);
+  return needed
+    .map(([stat, least]) => ({ stat, least, value: valueAt(stats, stat) ?? 0 }))
+    .find(({ least, value }) => value < least);
 }
 
 /** What the edits of a cue make of a character, all of them or none. */

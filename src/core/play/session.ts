@@ -145,6 +145,10 @@ export async function openSession(options: SessionOptions): Promise<Session> {
   let signals: Readonly<Record<string, Signal>> = {};
   let arrived = Number.NEGATIVE_INFINITY;
   let isChanging = false;
+  /** Seats that may look another way than was told. */
+  const changed = new Set<number>();
+  /** The seats of each character. */
+  const seatsOf = new Map<string, Set<number>>();
 
   const writing = openWriting(store, {
     character: (id) => roster.find(id),
@@ -164,8 +168,9 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     const character = characterAt(number);
     return character && place?.lookOf(catalog, character, signals);
   };
-  const sayLooks = (say: (number: number, look: Look | undefined) => void) => {
-    for (const [number, place] of [...places].sort(([one], [other]) => one - other)) {
+  const sayLooks = (numbers: Iterable<number>, say: (number: number, look: Look | undefined) => void) => {
+    for (const number of [...numbers].sort((one, other) => one - other)) {
+      const place = placeOf(number);
       const look = lookAt(number);
       if (look?.key === place.toldKey && look?.form === place.toldForm) continue;
       place.toldKey = look?.key;
@@ -173,12 +178,14 @@ export async function openSession(options: SessionOptions): Promise<Session> {
       say(number, look);
     }
   };
-  /** Whoever listens hears of every seat that looks another way now, once a change is done as a whole. */
-  const showLooks = () => {
+  /** Whoever listens hears of the seats that look another way now, once a change is done as a whole. */
+  const showLooks = (numbers: Iterable<number>) => {
+    for (const number of numbers) changed.add(number);
     if (isChanging) return;
+    const all = apart === undefined ? [...changed] : [...places.keys()];
+    changed.clear();
     if (apart !== undefined) tintsApart(catalog, apart, [...places.values()], (id) => roster.find(id));
-    if (listeners.look.size === 0) return;
-    sayLooks((number, look) => tell("look", { seat: number, look }));
+    if (listeners.look.size > 0) sayLooks(all, (number, look) => tell("look", { seat: number, look }));
   };
   const replace = (character: Character) => {
     const before = roster.find(character.id);
@@ -187,7 +194,7 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     if (before === undefined) writing.arrangementChanged();
     else tell("character", { id: character.id, changes: changesBetween(before, character) });
     tell("change", { kind: before === undefined ? "roster" : "character" });
-    showLooks();
+    showLooks(seatsOf.get(character.id) ?? []);
   };
   const arrange = () => {
     writing.arrangementChanged();
@@ -197,12 +204,15 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     const place = placeOf(number);
     if (place.id === id) return;
     const before = characterAt(number);
+    if (place.id !== undefined) seatsOf.get(place.id)?.delete(number);
+    if (id !== undefined) recall(seatsOf, id, () => new Set()).add(number);
     place.sit(id);
+    changed.add(number);
     writing.arrangementChanged();
     tell("seat", { seat: number, before, after: characterAt(number) });
     tell("change", { kind: "seat" });
   };
-  const seatWith = (id: string) => [...places].find(([, place]) => place.id === id)?.[0];
+  const seatWith = (id: string): number | undefined => seatsOf.get(id)?.values().next().value;
   const take = (number: number, id: string) => {
     roster.get(id);
     if (roster.isRetired(id)) throw new MantleError("retired", `"${id}" is retired. Restore them first.`);
@@ -210,7 +220,7 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     if (exclusive && other !== undefined && other !== number)
       throw new MantleError("taken", `"${id}" sits in seat ${other} already.`);
     sit(number, id);
-    showLooks();
+    showLooks([number]);
   };
   const merged = (before: Readonly<Record<string, Signal>>, more: Readonly<Record<string, Signal>>) =>
     Object.keys(more).every((id) => before[id] === more[id]) ? before : { ...before, ...more };
@@ -229,14 +239,14 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     take: (id) => take(number, id),
     free() {
       sit(number, undefined);
-      showLooks();
+      showLooks([number]);
     },
     signal(more) {
       const place = placeOf(number);
       const next = merged(place.signals, more);
       if (next === place.signals) return;
       place.signals = next;
-      showLooks();
+      showLooks([number]);
     },
   });
   const seatObjects = new Map<number, Seat>();
@@ -288,7 +298,7 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     for (const action of cue.does) if ("form" in action) placeOf(number).form = action.form ?? undefined;
     if (other !== undefined) passControl(number, other);
     isChanging = false;
-    showLooks();
+    showLooks([number]);
     return { ...blank, done: true, code: undefined, because: "", displaced: result.displaced };
   };
   /** The seat stays the player's; who sits in it is another now. */
@@ -308,9 +318,11 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     });
 
   for (const [number, id] of arrangement.seats) {
-    if (Number.isInteger(number) && number >= 1 && roster.find(id) !== undefined) placeOf(number).sit(id);
+    if (!Number.isInteger(number) || number < 1 || roster.find(id) === undefined) continue;
+    placeOf(number).sit(id);
+    recall(seatsOf, id, () => new Set()).add(number);
   }
-  showLooks();
+  showLooks(places.keys());
 
   return {
     catalog,
@@ -346,7 +358,7 @@ export async function openSession(options: SessionOptions): Promise<Session> {
       roster.retire(id);
       for (const [number, place] of places) if (place.id === id) sit(number, undefined);
       arrange();
-      showLooks();
+      showLooks([]);
     },
     restore(id) {
       roster.restore(id);
@@ -377,13 +389,13 @@ export async function openSession(options: SessionOptions): Promise<Session> {
         sit(number, undefined);
         tell("change", { kind: "seat" });
       }
-      showLooks();
+      showLooks([]);
     },
     signal(more) {
       const next = merged(signals, more);
       if (next === signals) return;
       signals = next;
-      showLooks();
+      showLooks(places.keys());
     },
     arrive() {
       arrived = now();
@@ -391,7 +403,7 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     raise: (word, facts = {}, { seat: number } = { seat: 1 }) => raise(word, facts, number),
     on(event, listener) {
       // Who begins to listen knows how the seats look now.
-      if (event === "look" && listeners.look.size === 0) sayLooks(() => {});
+      if (event === "look" && listeners.look.size === 0) sayLooks(places.keys(), () => {});
       listeners[event].add(listener);
       return () => listeners[event].delete(listener);
     },
