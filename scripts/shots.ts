@@ -2,7 +2,16 @@
 import { spawnSync } from "node:child_process";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
-import { createCharacter, createImage, decodePng, encodePng, type Image } from "zealous-mantle";
+import {
+  createCharacter,
+  createImage,
+  decodePng,
+  encodeApng,
+  encodePng,
+  enlargeImage,
+  type Image,
+  type TimedImage,
+} from "zealous-mantle";
 import { loadCatalog } from "zealous-mantle/node";
 import { openBrowser } from "./browser.ts";
 import { looksPicture } from "./looks-picture.ts";
@@ -68,13 +77,21 @@ await page.mouse.up();
 
 await page.goto(`${site.url}/harbor/`);
 await page.waitForSelector("canvas[data-place=jetty]");
-await page.keyboard.down("ArrowRight");
-await page.waitForTimeout(700);
+await page.keyboard.down("ArrowLeft");
+await page.waitForSelector("text=Enter opens the locker.");
+await page.keyboard.up("ArrowLeft");
+await page.waitForTimeout(300);
 await shoot("harbor-jetty");
+await page.keyboard.down("ArrowRight");
 await page.waitForSelector("canvas[data-place=marsh]");
-await page.waitForTimeout(1800);
-await shoot("harbor-marsh");
+await page.waitForTimeout(1500);
+await page.keyboard.down("ArrowDown");
+await page.waitForSelector("canvas[data-form=wading]");
 await page.keyboard.up("ArrowRight");
+await page.waitForTimeout(300);
+await shoot("harbor-marsh");
+await page.keyboard.up("ArrowDown");
+await writeFile(`${folder}harbor.png`, await filmOfHarbor());
 
 await browser.close();
 await site.close();
@@ -116,4 +133,26 @@ function onPaper({ width, height, data }: Image): Image {
 function run(command: string, args: readonly string[]): void {
   const { status } = spawnSync(command, args, { stdio: "inherit" });
   if (status !== 0) throw new Error(`${command} ${args.join(" ")} failed`);
+}
+
+/** From the creek to the bank and up the marsh, as an animated PNG, twice as large. */
+async function filmOfHarbor(): Promise<Uint8Array> {
+  await page.emulateMedia({ reducedMotion: "no-preference" });
+  const frames: TimedImage[] = [];
+  for (let number = 0; number < 28; number += 1) {
+    if (number === 8) await page.keyboard.down("ArrowLeft");
+    if (number === 16) await page.keyboard.down("ArrowUp");
+    if (number === 22) await page.keyboard.up("ArrowUp");
+    const { width, height, data } = await page.$eval("#scene", (element) => {
+      const canvas = element as HTMLCanvasElement;
+      const pixels = canvas.getContext("2d")?.getImageData(0, 0, canvas.width, canvas.height).data ?? [];
+      return { width: canvas.width, height: canvas.height, data: [...pixels] };
+    });
+    const image = createImage(width, height);
+    image.data.set(data);
+    frames.push({ image: enlargeImage(image, 2), duration: 0.12 });
+    await page.waitForTimeout(100);
+  }
+  await page.keyboard.up("ArrowLeft");
+  return encodeApng(frames);
 }
