@@ -98,7 +98,8 @@ export { createImage, cropImage, enlargeImage, type Image, type Images, pasteIma
 export { decodePng, encodePng } from "./raster/png.ts";
 
 // Play: the same character in every scene
-export { openSession, type Seat, type Session, type SessionEvents, type SessionOptions } from "./play/session.ts";
+export { openSession } from "./play/open-session.ts";
+export type { Seat, Session, SessionEvents, SessionOptions } from "./play/session.ts";
 export {
   type Cursor,
   openPicker,

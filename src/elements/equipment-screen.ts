@@ -2,7 +2,7 @@ import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { repeat } from "lit/directives/repeat.js";
 import { canvasOf } from "../browser/canvas-painter.ts";
-import type { ImageLoader } from "../browser/image-loader.ts";
+import type { Intent } from "../browser/input/intent.ts";
 import type { Part, Slot } from "../core/catalog/catalog.ts";
 import type { Edit } from "../core/character/edit.ts";
 import { wornParts } from "../core/character/worn.ts";
@@ -15,9 +15,8 @@ import { CharacterEvent } from "./character-event.ts";
 import { equipmentStyle } from "./equipment-style.ts";
 import { noticeOfDone } from "./fitting-cards.ts";
 import { type Carried, followDrag } from "./follow-drag.ts";
-import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import { ScreenElement } from "./screen-element.ts";
-import type { Backdrop, MantleStage } from "./stage.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { screenLayout, theme } from "./theme.ts";
 
@@ -34,61 +33,23 @@ export class MantleEquipment extends ScreenElement {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },
-    loader: { attribute: false },
-    backdrop: { attribute: false },
-    heading: { type: String },
-    notice: { state: true },
     carried: { state: true },
-    revision: { state: true },
   };
 
   static override styles = [theme, screenLayout, noticeStyle, statsStyle, equipmentStyle];
 
   declare fitting: Fitting | undefined;
-  declare loader: ImageLoader | undefined;
-  declare backdrop: Backdrop | undefined;
-  declare heading: string;
-  declare protected notice: Notice;
   /** What is being dragged. */
   declare protected carried: Carried | undefined;
-  declare protected revision: number;
 
-  #stop: (() => void) | undefined;
   #wasDragged = false;
-
-  constructor() {
-    super();
-    this.heading = "";
-    this.notice = noNotice;
-    this.revision = 0;
-    this.addEventListener("intent", (event) => {
-      const { intent } = event;
-      if (event.defaultPrevented) return;
-      if (intent.kind === "undo") this.fitting?.undo();
-      else if (intent.kind === "redo") this.fitting?.redo();
-      else if (intent.kind === "turn") this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(intent.by);
-      else return;
-      event.preventDefault();
-    });
-  }
-
-  override connectedCallback(): void {
-    super.connectedCallback();
-    this.#listen();
-  }
-
-  override disconnectedCallback(): void {
-    this.#stop?.();
-    this.#stop = undefined;
-    super.disconnectedCallback();
-  }
 
   protected override leave(): void {
     if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("leave", this.fitting.cancel()));
   }
 
   protected override willUpdate(changed: PropertyValues): void {
-    if (changed.has("fitting")) this.#listen();
+    if (changed.has("fitting")) this.followAnew();
   }
 
   protected override updated(): void {
@@ -226,14 +187,18 @@ export class MantleEquipment extends ScreenElement {
     }
   }
 
-  #listen(): void {
-    this.#stop?.();
-    this.#stop = this.isConnected
-      ? this.fitting?.subscribe(({ kind }) => {
-          if (kind !== "preview") this.notice = noNotice;
-          this.revision += 1;
-        })
-      : undefined;
+  protected override follow(): (() => void) | undefined {
+    return this.fitting?.subscribe(({ kind }) => {
+      if (kind !== "preview") this.notice = noNotice;
+      this.revision += 1;
+    });
+  }
+
+  protected override hear(intent: Intent): boolean {
+    if (intent.kind === "undo") this.fitting?.undo();
+    else if (intent.kind === "redo") this.fitting?.redo();
+    else return super.hear(intent);
+    return true;
   }
 
   #carry(event: PointerEvent, thing: Omit<Carried, "x" | "y">): void {

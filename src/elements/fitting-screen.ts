@@ -1,6 +1,6 @@
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
-import type { ImageLoader } from "../browser/image-loader.ts";
+import type { Intent } from "../browser/input/intent.ts";
 import type { Rectangle } from "../core/catalog/catalog.ts";
 import type { Edit } from "../core/character/edit.ts";
 import { makeName } from "../core/character/make-name.ts";
@@ -13,10 +13,10 @@ import { CharacterEvent } from "./character-event.ts";
 import { cardOf, noticeOfDone, sayEdits } from "./fitting-cards.ts";
 import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import { fittingStyle } from "./fitting-style.ts";
-import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import { blankCard, type Card, type CardEvent, type MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
-import type { Backdrop, MantleStage, PickEvent } from "./stage.ts";
+import type { PickEvent } from "./stage.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { renderSwatches, shownChannels, swatchStyle } from "./swatches.ts";
 import { screenLayout, theme } from "./theme.ts";
@@ -47,33 +47,21 @@ export class MantleFitting extends ScreenElement {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },
-    loader: { attribute: false },
-    backdrop: { attribute: false },
-    heading: { type: String },
     nameless: { type: Boolean },
     page: { type: String, reflect: true },
-    notice: { state: true },
     view: { state: true },
-    revision: { state: true },
   };
 
   static override styles = [theme, screenLayout, noticeStyle, statsStyle, swatchStyle, fittingStyle];
 
   declare fitting: Fitting | undefined;
-  declare loader: ImageLoader | undefined;
-  declare backdrop: Backdrop | undefined;
-  /** What stands above the pages. */
-  declare heading: string;
   /** Does without a name. */
   declare nameless: boolean;
   /** The page that is open. */
   declare page: Page;
-  declare protected notice: Notice;
   /** What the cards of the page show of the frame. */
   declare protected view: Rectangle | undefined;
-  declare protected revision: number;
 
-  #stop: (() => void) | undefined;
   #isLeaving = false;
   /** What the cards of the page as it is now are made of, as far as they were asked for. */
   #offers: readonly Offer[] = [];
@@ -83,23 +71,8 @@ export class MantleFitting extends ScreenElement {
 
   constructor() {
     super();
-    this.heading = "";
     this.nameless = false;
     this.page = "build";
-    this.notice = noNotice;
-    this.revision = 0;
-  }
-
-  override disconnectedCallback(): void {
-    this.#stop?.();
-    this.#stop = undefined;
-    super.disconnectedCallback();
-  }
-
-  override connectedCallback(): void {
-    super.connectedCallback();
-    this.addEventListener("intent", this.#hear);
-    this.#listen();
   }
 
   protected override focusLost(id: string): void {
@@ -120,7 +93,7 @@ export class MantleFitting extends ScreenElement {
   }
 
   protected override willUpdate(changed: PropertyValues): void {
-    if (changed.has("fitting")) this.#listen();
+    if (changed.has("fitting")) this.followAnew();
     const { fitting } = this;
     if (fitting === undefined) return;
     if (changed.has("fitting") || changed.has("page")) {
@@ -301,9 +274,15 @@ export class MantleFitting extends ScreenElement {
     }
   }
 
-  #listen(): void {
-    this.#stop?.();
-    this.#stop = this.isConnected ? this.fitting?.subscribe((change) => this.#changed(change)) : undefined;
+  protected override follow(): (() => void) | undefined {
+    return this.fitting?.subscribe((change) => this.#changed(change));
+  }
+
+  protected override hear(intent: Intent): boolean {
+    if (intent.kind === "undo") this.fitting?.undo();
+    else if (intent.kind === "redo") this.fitting?.redo();
+    else return super.hear(intent);
+    return true;
   }
 
   #changed({ kind }: FittingChange): void {
@@ -311,16 +290,6 @@ export class MantleFitting extends ScreenElement {
     else this.revision += 1;
     if (kind === "undo" || kind === "redo" || kind === "revert") this.notice = noNotice;
   }
-
-  readonly #hear = (event: HTMLElementEventMap["intent"]): void => {
-    const { kind } = event.intent;
-    if (event.defaultPrevented) return;
-    if (kind === "undo") this.fitting?.undo();
-    else if (kind === "redo") this.fitting?.redo();
-    else if (kind === "turn") this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(event.intent.by);
-    else return;
-    event.preventDefault();
-  };
 
   #turnTo(page: Page): void {
     this.fitting?.preview();

@@ -1,8 +1,13 @@
+import "./stage.ts";
 import { LitElement, type PropertyDeclarations } from "lit";
+import type { ImageLoader } from "../browser/image-loader.ts";
 import { focusedElement, isWithin, tabbableIn } from "../browser/input/focus.ts";
+import type { Intent } from "../browser/input/intent.ts";
 import { type Input, openInput } from "../browser/input/open-input.ts";
 import type { Catalog } from "../core/catalog/catalog.ts";
 import { type Text, textIn } from "../core/catalog/text.ts";
+import { type Notice, noNotice } from "./notice.ts";
+import type { Backdrop, MantleStage } from "./stage.ts";
 import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
 
 /** What all screens have in common: words, language, and the input, which is given back whatever way the screen ends. */
@@ -11,6 +16,11 @@ export abstract class ScreenElement extends LitElement {
     texts: { attribute: false },
     language: { type: String },
     modal: { type: Boolean, reflect: true },
+    loader: { attribute: false },
+    backdrop: { attribute: false },
+    heading: { type: String },
+    notice: { state: true },
+    revision: { state: true },
   };
 
   /** Words of the game's own, by name; what is left out is said in English. */
@@ -20,13 +30,47 @@ export abstract class ScreenElement extends LitElement {
   /** Takes the input from the game while the screen is on the page. */
   declare modal: boolean;
 
+  /** Fetches the pictures. */
+  declare loader: ImageLoader | undefined;
+  /** Paints what is behind the figure. */
+  declare backdrop: Backdrop | undefined;
+  /** What stands above what can be done. */
+  declare heading: string;
+  /** What the screen tells its player. */
+  declare protected notice: Notice;
+  /** Grows with every change of what the screen is about. */
+  declare protected revision: number;
+
   #input: Input | undefined;
+  #stop: (() => void) | undefined;
 
   constructor() {
     super();
     this.texts = {};
     this.language = undefined;
     this.modal = false;
+    this.heading = "";
+    this.notice = noNotice;
+    this.revision = 0;
+    this.addEventListener("intent", (event) => {
+      if (!event.defaultPrevented && this.hear(event.intent)) event.preventDefault();
+    });
+  }
+
+  /** Subscribes to what the screen is about. Returns what stops it. */
+  protected abstract follow(): (() => void) | undefined;
+
+  /** Follows what the screen is about, now that it is another, or the screen is on the page again. */
+  protected followAnew(): void {
+    this.#stop?.();
+    this.#stop = this.isConnected ? this.follow() : undefined;
+  }
+
+  /** Takes care of an intent that nothing inside took. Whether it did. */
+  protected hear(intent: Intent): boolean {
+    if (intent.kind !== "turn") return false;
+    this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(intent.by);
+    return true;
   }
 
   /** What leaving means here: Escape, or the pad's second button. */
@@ -34,6 +78,7 @@ export abstract class ScreenElement extends LitElement {
 
   override connectedCallback(): void {
     super.connectedCallback();
+    this.followAnew();
     if (this.modal && !this.hasAttribute("role")) {
       this.setAttribute("role", "dialog");
       this.setAttribute("aria-modal", "true");
@@ -44,6 +89,8 @@ export abstract class ScreenElement extends LitElement {
   }
 
   override disconnectedCallback(): void {
+    this.#stop?.();
+    this.#stop = undefined;
     this.#input?.close();
     super.disconnectedCallback();
   }

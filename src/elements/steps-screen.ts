@@ -1,6 +1,5 @@
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
-import type { ImageLoader } from "../browser/image-loader.ts";
 import type { Rectangle, Step } from "../core/catalog/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { makeName } from "../core/character/make-name.ts";
@@ -11,10 +10,9 @@ import { resolveLook } from "../core/look/resolve-look.ts";
 import { recall } from "../core/recall.ts";
 import { viewLater, viewNow } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";
-import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import { blankCard, type Card, type CardEvent, type MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
-import type { Backdrop, MantleStage } from "./stage.ts";
 import { stepsStyle } from "./steps-style.ts";
 import { cssColor } from "./swatches.ts";
 import { screenLayout, theme } from "./theme.ts";
@@ -33,56 +31,21 @@ export class MantleSteps extends ScreenElement {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     steps: { attribute: false },
-    loader: { attribute: false },
-    backdrop: { attribute: false },
-    heading: { type: String },
-    notice: { state: true },
     view: { state: true },
     considered: { state: true },
-    revision: { state: true },
   };
 
   static override styles = [theme, screenLayout, noticeStyle, stepsStyle];
 
   declare steps: Steps | undefined;
-  declare loader: ImageLoader | undefined;
-  declare backdrop: Backdrop | undefined;
-  /** What stands above the questions. */
-  declare heading: string;
-  declare protected notice: Notice;
   declare protected view: Rectangle | undefined;
   /** The character with the choice that is looked at. */
   declare protected considered: Character | undefined;
-  declare protected revision: number;
 
-  #stop: (() => void) | undefined;
   #asked: string | undefined;
   #choices: readonly Choice[] = [];
   readonly #cards = new Map<number, Card>();
   #cardAt = (number: number): Card => this.#cardOf(number);
-
-  constructor() {
-    super();
-    this.heading = "";
-    this.notice = noNotice;
-    this.revision = 0;
-    this.addEventListener("intent", (event) => {
-      if (event.defaultPrevented || event.intent.kind !== "turn") return;
-      this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(event.intent.by);
-      event.preventDefault();
-    });
-  }
-
-  override connectedCallback(): void {
-    super.connectedCallback();
-    this.#listen();
-  }
-
-  override disconnectedCallback(): void {
-    this.#stop?.();
-    this.#stop = undefined;
-    super.disconnectedCallback();
-  }
 
   protected override focusLost(): void {
     void this.#focusQuestion();
@@ -94,7 +57,7 @@ export class MantleSteps extends ScreenElement {
   }
 
   protected override willUpdate(changed: PropertyValues): void {
-    if (changed.has("steps")) this.#listen();
+    if (changed.has("steps")) this.followAnew();
     const { steps } = this;
     if (steps === undefined) return;
     if (["steps", "revision", "language", "texts"].some((each) => changed.has(each))) {
@@ -244,9 +207,8 @@ export class MantleSteps extends ScreenElement {
     return this.titled(choice?.title) || (answer ?? this.say("nothing"));
   }
 
-  #listen(): void {
-    this.#stop?.();
-    this.#stop = this.isConnected ? this.steps?.subscribe(() => this.#changed()) : undefined;
+  protected override follow(): (() => void) | undefined {
+    return this.steps?.subscribe(() => this.#changed());
   }
 
   #changed(): void {

@@ -114,6 +114,8 @@ describe("mantle check", () => {
     expect(problems).toEqual([
       { code: "duplicate-id", place: { file: "parts/carried.json", pointer: "/parts/bedroll" } },
       { code: "default-elsewhere", place: { file: "catalog.json", pointer: "/slots/badge/default" } },
+      // Nothing is called "whistle" any more, which a cue speaks of.
+      { code: "unknown-part", place: { file: "cues.json", pointer: "/cues/2/when" } },
     ]);
 
     await edit("catalog.json", '"parts/*.json"', '"../*.json", "bits/*.json"');

@@ -10,6 +10,7 @@ import {
   MantleError,
   openFitting,
   optionsFor,
+  titledTexts,
   wornParts,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
@@ -192,6 +193,33 @@ describe("a fitting", () => {
     expect(fitting.options("hat")).not.toBe(hats);
     fitting.paint("hair", "silver");
     expect(fitting.options("hair")).toBe(hair);
+  });
+
+  test("reasons can be said with titles in place of ids, in lists and conditions too", () => {
+    const catalog = smallCatalog({
+      bodies: { plain: { rig: "rig", title: "Plain One" }, tall: { rig: "rig", title: "Tall One" } },
+      slots: { hat: { ...appearance, title: { en: "Head", de: "Kopf" } }, face: appearance },
+      parts: {
+        cap: part("hat", { title: { en: "Red Cap", de: "Rote Kappe" } }),
+        veil: part("face", { title: { en: "Veil", de: "Schleier" } }),
+        crown: part("hat", { title: "Crown", fits: ["tall"] }),
+      },
+      rules: [{ if: "part:veil", needs: { any: ["part:cap", "slot:hat"] } }],
+    });
+    const plain = createCharacter(catalog, { body: "plain" });
+    const said = (edit: Edit, language = "en") => {
+      const result = openFitting(catalog, plain, { texts: titledTexts, language }).apply(edit);
+      return result.ok
+        ? ""
+        : result.problems.flatMap(({ because, fixes }) => [because, ...fixes.map(({ say }) => say)]).join(" ");
+    };
+    expect(said({ wear: "veil" })).toBe(
+      "With Veil there must be Red Cap or something for Head. See to it that there is Red Cap or something for Head.",
+    );
+    expect(said({ wear: "veil" }, "de")).toContain("With Schleier there must be Rote Kappe or something for Kopf.");
+    expect(said({ wear: "crown" })).toBe("Crown was not made for body Plain One. It fits Tall One.");
+    expect(said({ wear: "cap", in: "face" })).toBe("Red Cap does not go in slot Face. It goes in Head.");
+    for (const text of Object.values(titledTexts)) expect(text).not.toMatch(/"\{(part|slot|body|outfit|stat)\}"/);
   });
 
   test("it cannot be finished while errors stand in the way, and says which", () => {
