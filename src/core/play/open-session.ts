@@ -147,7 +147,12 @@ export async function openSession(options: SessionOptions): Promise<Session> {
   const seatAt = (number: number): Seat => {
     if (!Number.isInteger(number) || number < 1)
       throw new MantleError("bad-seat", `${number} is not a seat. Seats are numbered from 1.`);
-    return recall(seatObjects, number, () => seat(number));
+    // Asked for each frame, so without a function made for the purpose.
+    const known = seatObjects.get(number);
+    if (known !== undefined) return known;
+    const made = seat(number);
+    seatObjects.set(number, made);
+    return made;
   };
 
   const momentOf = (cue: Cue, number: number, character: Character, facts: CueFacts): CueMoment => {
