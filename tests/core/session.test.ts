@@ -219,6 +219,20 @@ describe("a cue", () => {
     expect([session.seat(1).character, grown.session.seat(1).character]).toEqual([before, wren]);
   });
 
+  test("that a listener breaks off keeps nobody from hearing of looks after it", async () => {
+    const { session } = await clocked(wren);
+    const heard: (string | undefined)[] = [];
+    session.on("look", ({ look }) => heard.push(look?.form));
+    const stop = session.on("character", () => {
+      throw new Error("A listener failed");
+    });
+    expect(() => session.raise("touch:locker", { by: "player" })).toThrow("A listener failed");
+    expect(session.seat(1).character?.loadout).toHaveProperty("coat", "oilskin");
+    stop();
+    session.signal({ "in-water": true });
+    expect(heard).toEqual(["wading"]);
+  });
+
   test("that gives fills the bag no further than it goes, and what it undresses goes there", async () => {
     const { catalog } = readCatalog(
       smallSource({

@@ -193,10 +193,14 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     lastFollowed.set(key, now());
     if (cue.id !== undefined) writing.arrangementChanged();
     isChanging = true;
-    if (result.character !== character) replace(result.character);
-    for (const action of cue.does) if ("form" in action) placeOf(number).form = action.form ?? undefined;
-    if (other !== undefined) passControl(number, other);
-    isChanging = false;
+    try {
+      if (result.character !== character) replace(result.character);
+      for (const action of cue.does) if ("form" in action) placeOf(number).form = action.form ?? undefined;
+      if (other !== undefined) passControl(number, other);
+    } finally {
+      // A listener that throws must not keep the others from hearing of looks ever after.
+      isChanging = false;
+    }
     showLooks([number]);
     return { ...blank, done: true, code: undefined, because: "", displaced: result.displaced };
   };
