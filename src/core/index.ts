@@ -100,6 +100,7 @@ export { decodePng, encodePng } from "./raster/png.ts";
 // Play: the same character in every scene
 export { openSession } from "./play/open-session.ts";
 export type { Seat, Session, SessionEvents, SessionOptions } from "./play/session.ts";
+export { type PlaceSeatsOptions, placeSeats, type Spawn } from "./play/place-seats.ts";
 export {
   type Cursor,
   openPicker,
@@ -109,6 +110,7 @@ export {
   type PickRefusal,
   type PickResult,
 } from "./play/picker.ts";
+export { type PickPress, type PickSeatsOptions, pickSeats, type SeatPicking } from "./play/pick-seats.ts";
 export type { CueFacts, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
 
 // Saves: what keeps it

@@ -1,6 +1,15 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { openPicker, type PickerOptions } from "zealous-mantle";
+import {
+  createFromPreset,
+  memoryStore,
+  openPicker,
+  openSession,
+  type PickerOptions,
+  type PickPress,
+  pickSeats,
+} from "zealous-mantle";
+import { demo } from "../demo-catalog.ts";
 
 const entries = ["a", "b", "c", "d", "e"].map((id) => ({ id, isAvailable: id !== "c" }));
 const open = (options: Partial<PickerOptions> = {}) => openPicker({ entries, columns: 2, ...options });
@@ -77,6 +86,25 @@ describe("a picker", () => {
     expect([picker.isOver, picker.cursors]).toEqual([true, [{ seat: 1, at: "a", picked: true }]]);
   });
 
+  test("leaves a moment after the last pick, in which somebody comes, or takes theirs back", () => {
+    const picker = open({ pause: 3 });
+    picker.join(1);
+    expect(picker.remaining).toBeUndefined();
+    picker.confirm(1);
+    picker.tick(2);
+    expect([picker.isOver, picker.remaining]).toEqual([false, 1]);
+    picker.join(2);
+    picker.tick(5);
+    expect([picker.isOver, picker.remaining]).toEqual([false, undefined]);
+    picker.confirm(2);
+    picker.tick(2.5);
+    expect(picker.cancel(1)).toBe(true);
+    picker.tick(5);
+    picker.confirm(1);
+    picker.tick(3);
+    expect([picker.isOver, [...picker.picks.keys()]]).toEqual([true, [1, 2]]);
+  });
+
   test("with nothing to pick refuses, and never loops", () => {
     const picker = openPicker({ entries: [{ id: "a", isAvailable: false }] });
     picker.join(1);
@@ -111,6 +139,81 @@ describe("a picker", () => {
         }
       }),
       { numRuns: 500 },
+    );
+  });
+});
+
+describe("picking seats", () => {
+  const presets = [...demo.presets.keys()];
+  const openWith = async (exclusive: boolean) => {
+    const session = await openSession({ catalog: demo, store: memoryStore(), seats: 3, exclusive, apart: "cloth" });
+    for (const id of presets) session.keep(createFromPreset(demo, id, { id, name: id.slice(0, 16) }));
+    session.seat(1).take("old-hand");
+    session.seat(2).take("lamp-child");
+    return session;
+  };
+  const seated = (session: Awaited<ReturnType<typeof openWith>>) =>
+    [1, 2, 3].map((number) => session.seat(number).character?.id);
+
+  test("begins with whom one had, seats what is picked at once, starts when all have, and closed before puts everyone back", async () => {
+    const session = await openWith(true);
+    const picking = pickSeats(session, { columns: 4 });
+    expect(seated(session)).toEqual([undefined, undefined, undefined]);
+    picking.press("keys", "act");
+    picking.press("pad", "act");
+    expect(picking.picker.cursors.map(({ at }) => at)).toEqual(["old-hand", "lamp-child"]);
+    picking.press("keys", "left");
+    picking.press("keys", "act");
+    expect(seated(session)).toEqual(["first-watch", undefined, undefined]);
+    expect([picking.press("other", "left"), picking.hasStarted]).toEqual([false, false]);
+    // Whoever comes to the roster can be picked from then on; who had picked picks again.
+    session.duplicate("old-hand");
+    expect(picking.picker.entries.map(({ id }) => id)).toContain("old-hand-2");
+    picking.close();
+    expect(picking.press("keys", "act")).toBe(false);
+    expect(seated(session)).toEqual(["old-hand", "lamp-child", undefined]);
+    const again = pickSeats(session);
+    again.press("keys", "act");
+    again.press("pad", "act");
+    expect([again.hasStarted, again.press("third", "act")]).toEqual([true, false]);
+    again.close();
+    expect(seated(session)).toEqual(["old-hand", "lamp-child", undefined]);
+  });
+
+  test("whatever is pressed, who picked sits and nobody else does, exclusive ones once, and it starts once or changes nothing", async () => {
+    const device = fc.constantFrom("keys", "pad-0", "pad-1", "pad-2");
+    const pressed = fc.constantFrom<PickPress[]>("left", "right", "up", "down", "act", "act", "act", "back");
+    const walk = fc.array(
+      fc.oneof(
+        fc.record({ device, pressed }),
+        fc.record({ device, id: fc.constantFrom(...presets) }),
+        fc.record({ seconds: fc.constantFrom(0.5, 2) }),
+        fc.record({ retired: fc.constantFrom(...presets) }),
+      ),
+      { maxLength: 40 },
+    );
+    await fc.assert(
+      fc.asyncProperty(walk, fc.boolean(), async (steps, exclusive) => {
+        const session = await openWith(exclusive);
+        const picking = pickSeats(session, { columns: 3, pause: 1, limit: 20 });
+        let startedWith: ReturnType<typeof seated> | undefined;
+        for (const step of steps) {
+          if ("pressed" in step) picking.press(step.device, step.pressed);
+          else if ("id" in step) picking.point(step.device, step.id);
+          else if ("seconds" in step) picking.tick(step.seconds);
+          else if (!picking.hasStarted) session.retire(step.retired);
+          const { picks } = picking.picker;
+          expect(seated(session)).toEqual([1, 2, 3].map((number) => picks.get(number)));
+          if (exclusive) expect(new Set(picks.values()).size).toBe(picks.size);
+          if (!picking.hasStarted) continue;
+          startedWith ??= seated(session);
+          expect(seated(session)).toEqual(startedWith);
+        }
+        const here = (id: string) => (session.retired.some((each) => each.id === id) ? undefined : id);
+        picking.close();
+        expect(seated(session)).toEqual(startedWith ?? [here("old-hand"), here("lamp-child"), undefined]);
+      }),
+      { numRuns: 200 },
     );
   });
 });

@@ -164,7 +164,7 @@ describe("a session", () => {
     first.keep(heron);
     first.seat(1).take("wren");
     first.seat(2).take("heron");
-    await first.flush();
+    await first.close();
 
     const second = await openSession({ catalog: demo, store });
     expect(second.characters).toEqual([wren, heron]);
@@ -222,8 +222,10 @@ describe("a session", () => {
     session.keep(wren);
     session.seat(1).take("wren");
     await expect(session.flush()).rejects.toThrow("The disk is full");
+    await expect(session.close()).rejects.toThrow("The disk is full");
     full = false;
-    await session.flush();
+    expect(await openSession({ catalog: demo, store })).toBe(session);
+    await session.close();
     expect((await openSession({ catalog: demo, store })).seat(1).character).toEqual(wren);
   });
 
@@ -245,7 +247,7 @@ describe("a session", () => {
     const odd: Character = { ...wren, loadout: { hat: "moon-hat" }, bag: { "moon-boots": [2] } };
     const session = await openSession({ catalog: demo, store });
     session.keep(odd);
-    await session.flush();
+    await session.close();
     expect((await openSession({ catalog: demo, store })).characters).toEqual([odd]);
   });
 

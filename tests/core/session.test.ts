@@ -8,6 +8,7 @@ import {
   MantleError,
   memoryStore,
   openSession,
+  placeSeats,
   readCatalog,
   resolveLook,
   type Session,
@@ -51,7 +52,7 @@ describe("the roster", () => {
     session.restore("heron");
     expect(ids(session.retired)).toEqual(["wren-2"]);
     expect([...ids(session.characters)].sort()).toEqual(["heron", "tern", "wren", "wren-3"]);
-    await session.flush();
+    await session.close();
     const again = await openSession({ catalog: demo, store, most: 4 });
     expect([again.characters, again.retired]).toEqual([session.characters, session.retired]);
   });
@@ -99,7 +100,7 @@ describe("seats", () => {
   });
 
   test("of one look are painted apart, and keep their own colors when they are not alike any more", async () => {
-    const session = await openWith({ apart: "accent" }, wren, { ...wren, id: "twin" }, heron);
+    const session = await openWith({ apart: ["oilcloth", "accent"] }, wren, { ...wren, id: "twin" }, heron);
     for (const [at, id] of ["wren", "twin", "heron"].entries()) session.seat(at + 1).take(id);
     session.edit("wren", { wear: "scarf" });
     session.edit("twin", { wear: "scarf" });
@@ -107,6 +108,12 @@ describe("seats", () => {
       session.seat(seat).look?.layers.find(({ recolor }) => recolor?.channel === "accent")?.recolor?.ramp;
     expect(accent(1)).not.toBe(accent(2));
     expect(session.seat(3).look?.key).toBe(resolveLook(demo, heron).key);
+    // Dyed otherwise where it hardly shows, they are as alike as before.
+    session.edit("twin", { paint: "leather", ramp: "tar" });
+    expect(accent(1)).not.toBe(accent(2));
+    session.edit("twin", { paint: "accent", ramp: "teal" });
+    expect([accent(1), accent(2)]).toEqual(["madder", "teal"]);
+    session.edit("twin", { paint: "accent", ramp: "madder" });
     session.seat(2).free();
     expect(accent(1)).toBe("madder");
     expect(session.seat(1).character?.colors).toEqual({});
@@ -134,6 +141,74 @@ describe("seats", () => {
     expect(session.seat(1).look).toBe(weary);
     session.seat(1).signal({ stamina: 4 });
     expect(session.seat(1).look?.form).toBeUndefined();
+  });
+});
+
+describe("scenes", () => {
+  test("that overlap have one session, until it is closed; another catalog is refused meanwhile", async () => {
+    const store = memoryStore();
+    const [one, other] = await Promise.all([1, 2].map(() => openSession({ catalog: demo, store })));
+    expect(one).toBe(other);
+    one?.keep(wren);
+    one?.seat(1).take("wren");
+    expect(other?.seat(1).character).toBe(wren);
+    const { catalog } = readCatalog(smallSource({}));
+    if (catalog === undefined) throw new Error("The catalog cannot be read");
+    await expect(openSession({ catalog, store })).rejects.toThrow("Close it before it is opened with another");
+    await one?.close();
+    const again = await openSession({ catalog: demo, store });
+    expect([again === one, again.seat(1).character]).toEqual([false, wren]);
+  });
+
+  test("try again to open what could not be read", async () => {
+    const kept = memoryStore();
+    let isBroken = true;
+    const store = { ...kept, list: () => (isBroken ? Promise.reject(new Error("No disk")) : kept.list()) };
+    await expect(openSession({ catalog: demo, store })).rejects.toThrow("No disk");
+    isBroken = false;
+    expect((await openSession({ catalog: demo, store })).characters).toEqual([]);
+  });
+
+  test("hear what is wrong in a seat: of what is missing, and of rules that break as the game goes on", async () => {
+    const odd = { ...wren, loadout: { hat: "moon-hat" } };
+    const laden = { ...heron, loadout: { back: "mail-pack" } };
+    const session = await openWith({}, odd, laden);
+    const heard: string[] = [];
+    session.on("problems", ({ seat, problems }) => heard.push(`${seat} ${problems.map(({ code }) => code).join()}`));
+    session.seat(1).take("wren");
+    session.seat(2).take("heron");
+    session.seat(2).signal({ flood: true });
+    expect(session.seat(2).problems.map(({ because }) => because)).toEqual([
+      expect.stringContaining("In a flood the mail goes with something that floats."),
+    ]);
+    expect(session.seat(2).problems).toBe(session.seat(2).problems);
+    session.seat(2).signal({ flood: false });
+    session.edit("wren", { wear: "scarf" });
+    expect(session.seat(1).problems.map(({ place }) => place.pointer)).toEqual(["/loadout/hat"]);
+    session.edit("wren", { wear: "storm-hat" });
+    expect(session.seat(1).problems.map(({ place }) => place.pointer)).toEqual(["/bag/moon-hat"]);
+    expect(heard).toEqual(["1 unknown-part", "2 needs-missing", "2 ", "1 unknown-part"]);
+  });
+
+  test("place figures at their spawn points: those that are meant come first, and nobody stands in another while there is room", () => {
+    const [door, gate, boat] = [
+      { x: 1, y: 1, from: "street" },
+      { x: 2, y: 2 },
+      { x: 3, y: 3, seat: 2, from: "street" },
+    ] as const;
+    const spawns = [gate, door, boat];
+    expect([...placeSeats([1, 2, 3], spawns, { from: "street" })]).toEqual([
+      [1, door],
+      [2, boat],
+      [3, door],
+    ]);
+    expect([...placeSeats([1, 2, 3], spawns)].map(([, { x }]) => x)).toEqual([2, 2, 2]);
+    expect([...placeSeats([3, 1], [gate, { x: 9, y: 9 }])].map(([seat, { x }]) => [seat, x])).toEqual([
+      [3, 2],
+      [1, 9],
+    ]);
+    expect(codeOf(() => placeSeats([1], [boat]))).toBe("no-spawn");
+    expect([...placeSeats([], [])]).toEqual([]);
   });
 });
 
@@ -173,7 +248,7 @@ describe("a cue", () => {
     session.seat(2).take("heron");
     expect(codes(session.raise("arrive:post-office"))).toEqual(["done"]);
     expect(session.seat(1).character?.bag).toEqual({ letters: [1] });
-    await session.flush();
+    await session.close();
     const again = await openSession({ catalog: demo, store });
     expect(codes(again.raise("arrive:post-office"))).toEqual(["spent"]);
     expect(codes(again.raise("arrive:post-office", {}, { seat: 2 }))).toEqual(["done"]);
@@ -291,6 +366,7 @@ describe("whatever happens in a session", () => {
         device: fc.constantFrom("keys", "pad-0", "pad-1"),
       }),
       fc.record({ do: fc.constantFrom("retire" as const, "restore" as const), who }),
+      fc.record({ do: fc.constant("scene" as const) }),
       fc.record({ do: fc.constant("edit" as const), who, wear: fc.constantFrom(...demo.parts.keys()) }),
       fc.record({ do: fc.constant("raise" as const), seat, who, word: fc.constantFrom(...demo.cues.keys()) }),
       fc.record({
@@ -309,9 +385,11 @@ describe("whatever happens in a session", () => {
         const store = memoryStore();
         const session = await openWith({ store, exclusive, apart: "cloth" }, wren, heron, tern);
         const seated = new Map<number, string | undefined>();
+        const wrong = new Map<number, number>();
         const looks = new Map<number, string | undefined>();
         session.on("seat", ({ seat: number, after }) => seated.set(number, after?.id));
         session.on("look", ({ seat: number, look }) => looks.set(number, look?.key));
+        session.on("problems", ({ seat: number, problems }) => wrong.set(number, problems.length));
         for (const move of walk) {
           const owned = session.characters.map((each) => [each.id, countGear(demo, each)] as const);
           if (move.do === "take") codeOf(() => session.seat(move.seat).take(move.who));
@@ -320,16 +398,18 @@ describe("whatever happens in a session", () => {
           else if (move.do === "edit") session.edit(move.who, { wear: move.wear });
           else if (move.do === "raise") session.raise(move.word, { by: "player", with: move.who }, { seat: move.seat });
           else if (move.do === "signal")
-            session.seat(move.seat).signal({ stamina: move.stamina, "in-water": move.wet });
+            session.seat(move.seat).signal({ stamina: move.stamina, "in-water": move.wet, flood: move.wet });
+          else if (move.do === "scene") expect(await openSession({ catalog: demo, store })).toBe(session);
           else session[move.do](move.who);
 
           const now = [1, 2, 3, 4].map((number) => session.seat(number));
           const sitting = now.flatMap(({ character }) => character?.id ?? []);
           if (exclusive) expect(new Set(sitting).size).toBe(sitting.length);
           for (const id of ids(session.retired)) expect(sitting).not.toContain(id);
-          for (const { number, character, look } of now) {
+          for (const { number, character, look, problems } of now) {
             expect(seated.get(number)).toBe(character?.id);
             expect(looks.get(number)).toBe(look?.key);
+            expect(wrong.get(number) ?? 0).toBe(problems.length);
           }
           for (const [id, before] of owned) {
             const character = [...session.characters, ...session.retired].find((each) => each.id === id);
@@ -337,8 +417,9 @@ describe("whatever happens in a session", () => {
             for (const [gear, count] of before) expect(after.get(gear) ?? 0).toBeGreaterThanOrEqual(count);
           }
         }
-        await session.flush();
+        await session.close();
         const again = await openSession({ catalog: demo, store, exclusive });
+        expect(again).not.toBe(session);
         expect(again.characters).toEqual(session.characters);
         expect(ids(again.retired)).toEqual(ids(session.retired));
         for (const number of [1, 2, 3, 4]) expect(again.seat(number).character).toEqual(session.seat(number).character);

@@ -7,14 +7,20 @@ export interface PickerEntry {
 
 export interface PickerOptions {
   readonly entries: readonly PickerEntry[];
-  /** How many stand in a row; all of them in a list of one row when left out. */
-  readonly columns?: number;
+  /** How many stand in a row, or what says so where that changes; all of them in a list of one row when left out. */
+  readonly columns?: number | (() => number);
   /** Goes on at the other end. @defaultValue `true` */
   readonly wrap?: boolean;
   /** What one has picked, no other can. @defaultValue `false` */
   readonly exclusive?: boolean;
   /** Seconds after which what is highlighted is picked, for those who have not; no limit when left out. */
   readonly limit?: number;
+  /**
+   * Seconds between the last pick and the end, in which somebody may still come, or take theirs back.
+   *
+   * @defaultValue `0`
+   */
+  readonly pause?: number;
 }
 
 /** Where somebody is with their picking. */
@@ -39,6 +45,8 @@ export interface Picker {
   readonly cursors: readonly Cursor[];
   /** Whether everyone who is here has picked; nothing can be changed then. */
   readonly isOver: boolean;
+  /** Seconds until it is over by itself; `undefined` while no time runs. */
+  readonly remaining: number | undefined;
   /** What was picked, by seat. */
   readonly picks: ReadonlyMap<number, string>;
   /** Somebody comes, late or not; highlights the first that can be picked, or what they had last. */
@@ -69,10 +77,12 @@ export interface Picker {
  */
 export function openPicker(options: PickerOptions): Picker {
   const { entries, columns = Math.max(1, options.entries.length), wrap = true, exclusive = false } = options;
-  const { limit = Number.POSITIVE_INFINITY } = options;
+  const { limit = Number.POSITIVE_INFINITY, pause = 0 } = options;
   const cursors = new Map<number, { at: number; picked: boolean }>();
   const listeners = new Set<() => void>();
   let passed = 0;
+  /** Seconds since everyone had picked; `undefined` while somebody has not. */
+  let settled: number | undefined;
   let isOver = false;
 
   const tell = () => {
@@ -95,7 +105,9 @@ export function openPicker(options: PickerOptions): Picker {
     for (const [seat, cursor] of cursors) if (cursor.at < 0) cursor.at = firstFree(0, seat);
   };
   const settle = () => {
-    if (cursors.size > 0 && [...cursors.values()].every(({ picked }) => picked)) isOver = true;
+    const isSettled = cursors.size > 0 && [...cursors.values()].every(({ picked }) => picked);
+    settled = isSettled ? (settled ?? 0) : undefined;
+    if (isSettled && pause <= 0) isOver = true;
   };
   const pick = (seat: number): PickResult => {
     const cursor = cursors.get(seat);
@@ -125,6 +137,10 @@ export function openPicker(options: PickerOptions): Picker {
     get isOver() {
       return isOver;
     },
+    get remaining() {
+      const left = settled === undefined ? limit - passed : Math.min(pause - settled, limit - passed);
+      return isOver || cursors.size === 0 || left === Number.POSITIVE_INFINITY ? undefined : Math.max(0, left);
+    },
     get picks() {
       const picked = [...cursors].filter(([, cursor]) => cursor.picked);
       return new Map(picked.flatMap(([seat, { at }]) => (entries[at] ? [[seat, entries[at].id] as const] : [])));
@@ -133,6 +149,7 @@ export function openPicker(options: PickerOptions): Picker {
       if (isOver || cursors.has(seat)) return;
       const wanted = entries.findIndex(({ id }) => id === last);
       cursors.set(seat, { at: firstFree(Math.max(0, wanted), seat), picked: false });
+      settle();
       tell();
     },
     leave(seat) {
@@ -144,9 +161,12 @@ export function openPicker(options: PickerOptions): Picker {
     move(seat, way) {
       const cursor = cursors.get(seat);
       if (isOver || cursor === undefined || cursor.picked) return;
-      const at = nextFree(Math.max(0, cursor.at), way, { count: entries.length, columns, wrap }, (each) =>
-        isFree(each, seat),
-      );
+      const grid = {
+        count: entries.length,
+        columns: Math.max(1, typeof columns === "number" ? columns : columns()),
+        wrap,
+      };
+      const at = nextFree(Math.max(0, cursor.at), way, grid, (each) => isFree(each, seat));
       if (at === cursor.at || !isFree(at, seat)) return;
       cursor.at = at;
       tell();
@@ -168,12 +188,19 @@ export function openPicker(options: PickerOptions): Picker {
       if (isOver || cursor?.picked !== true) return false;
       cursor.picked = false;
       lookAgain();
+      settle();
       tell();
       return true;
     },
     tick(seconds) {
       if (isOver || cursors.size === 0) return;
       passed += seconds;
+      if (settled !== undefined) settled += seconds;
+      if (settled !== undefined && settled >= pause) {
+        isOver = true;
+        tell();
+        return;
+      }
       if (passed < limit) return;
       for (const seat of [...cursors.keys()].sort((one, other) => one - other)) pick(seat);
       // Who found nothing to pick is not waited for.

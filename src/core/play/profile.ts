@@ -18,10 +18,15 @@ export interface Arrangement {
   readonly followed: ReadonlyMap<string, number>;
 }
 
+/** What a store keeps of a player. */
+export interface Profile {
+  readonly characters: readonly Character[];
+  readonly arrangement: Arrangement;
+  readonly problems: readonly Problem<unknown>[];
+}
+
 /** Reads a profile. What is damaged is reported; the rest is used. */
-export async function readProfile(
-  store: Store,
-): Promise<{ characters: readonly Character[]; arrangement: Arrangement; problems: readonly Problem<unknown>[] }> {
+export async function readProfile(store: Store): Promise<Profile> {
   const characters: Character[] = [];
   const problems: Problem<unknown>[] = [];
   for (const key of await store.list()) {

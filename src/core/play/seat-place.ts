@@ -1,6 +1,7 @@
 import type { Catalog } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Signal } from "../character/context.ts";
+import type { LoadoutProblem } from "../character/edit.ts";
 import type { Look } from "../look/look.ts";
 import { resolveLook } from "../look/resolve-look.ts";
 
@@ -18,10 +19,14 @@ export class SeatPlace {
   /** What listeners were told last. */
   toldKey: string | undefined;
   toldForm: string | undefined;
+  toldProblems = "";
 
   #look: Look | undefined;
   /** What the look was resolved from. */
   #from: readonly unknown[] = [];
+  #problems: readonly LoadoutProblem[] = [];
+  /** What the problems were found for. */
+  #judged: readonly unknown[] = [];
 
   /** Seats somebody. What was said of the one before is not said of them. */
   sit(id: string | undefined): void {
@@ -59,5 +64,18 @@ export class SeatPlace {
       this.#look.standing.join() === next.standing.join();
     if (!isAlike) this.#look = next;
     return this.#look ?? next;
+  }
+
+  /** What is wrong with a character here. The same list until something it depends on is another. */
+  problemsOf(
+    character: Character,
+    shared: Signals,
+    judge: (signals: Signals) => readonly LoadoutProblem[],
+  ): readonly LoadoutProblem[] {
+    const [judged, under, own] = this.#judged;
+    if (judged === character && under === shared && own === this.signals) return this.#problems;
+    this.#judged = [character, shared, this.signals];
+    this.#problems = judge({ ...shared, ...this.signals });
+    return this.#problems;
   }
 }

@@ -2,7 +2,7 @@ import type { Catalog } from "../catalog/catalog.ts";
 import type { Changes } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context, Signal } from "../character/context.ts";
-import type { Edit, EditResult } from "../character/edit.ts";
+import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
 import type { Look } from "../look/look.ts";
 import type { Problem } from "../problem.ts";
 import type { Store } from "../save/store.ts";
@@ -19,8 +19,8 @@ export interface SessionOptions {
   readonly most?: number;
   /** No two seats may have the same character. @defaultValue `false` */
   readonly exclusive?: boolean;
-  /** The channel by which seats of one look are told apart, each painted in a ramp of its own. */
-  readonly apart?: string;
+  /** The channel by which seats of one look are told apart, each painted in a ramp of its own; of several, the first that the look has. */
+  readonly apart?: string | readonly string[];
   /** The time in seconds, by which cues rest and grace passes. @defaultValue a clock that stands still */
   readonly now?: () => number;
 }
@@ -34,6 +34,8 @@ export interface Seat {
   readonly character: Character | undefined;
   /** How they look now, under the signals; the same object until something is another. */
   readonly look: Look | undefined;
+  /** What is wrong with what they wear, as the game stands; the same list until something is another. */
+  readonly problems: readonly LoadoutProblem[];
   /**
    * Seats a character of the roster here. Taking the one that sits here already changes nothing.
    *
@@ -60,6 +62,8 @@ export interface SessionEvents {
   readonly character: { readonly id: string; readonly changes: Changes };
   /** A seat looks another way than before. */
   readonly look: { readonly seat: number; readonly look: Look | undefined };
+  /** Something else is wrong with what is worn in a seat than before, or nothing any more: parts that are missing, rules that broke. */
+  readonly problems: { readonly seat: number; readonly problems: readonly LoadoutProblem[] };
 }
 
 /** What outlives a scene: the roster, who sits where, and their saves. */
@@ -72,6 +76,10 @@ export interface Session {
   readonly retired: readonly Character[];
   /** Whether no more characters can be kept. */
   readonly isFull: boolean;
+  /** How many seats there are for devices that join. */
+  readonly seatCount: number;
+  /** Whether no two seats may have the same character. */
+  readonly exclusive: boolean;
   /** Seats that have a character or a device, by number. */
   readonly seats: readonly Seat[];
   /** A seat by its number, from 1. */
@@ -111,4 +119,10 @@ export interface Session {
    * @throws whatever the store failed with; what failed is tried again at the next flush.
    */
   flush(): Promise<void>;
+  /**
+   * Stores everything and lets the store go: whoever opens it then reads it anew. For a game that ends, or another player's profile.
+   *
+   * @throws whatever the store failed with; the session stays open then.
+   */
+  close(): Promise<void>;
 }

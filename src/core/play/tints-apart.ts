@@ -1,6 +1,7 @@
 import type { Catalog } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { distinguish } from "../look/distinguish.ts";
+import type { Look } from "../look/look.ts";
 import { resolveLook } from "../look/resolve-look.ts";
 import { recall } from "../recall.ts";
 import type { SeatPlace } from "./seat-place.ts";
@@ -8,33 +9,46 @@ import type { SeatPlace } from "./seat-place.ts";
 /** At most so many can be told apart by color. */
 const most = 16;
 
-/** Gives seats that look alike ramps of a channel that are far apart; seats that look like no other keep their own colors. */
+interface Seated {
+  readonly place: SeatPlace;
+  readonly character: Character;
+  readonly look: Look;
+}
+
+/**
+ * Gives seats that look alike, the same pictures in the same ramp, ramps of a channel that are far apart. Whoever shows the same pictures in
+ * another ramp is told apart from them too, and keeps it where that can be; seats that look like no other keep their own colors.
+ *
+ * @param channels - the first of them that the look shows is painted.
+ */
 export function tintsApart(
   catalog: Catalog,
-  channel: string,
+  channels: readonly string[],
   places: readonly SeatPlace[],
   find: (id: string) => Character | undefined,
 ): void {
-  const alike = new Map<string, { place: SeatPlace; character: Character }[]>();
+  const groups = new Map<string, Seated[]>();
   for (const place of places) {
     const character = find(place.id ?? "");
-    if (character !== undefined)
-      recall(alike, resolveLook(catalog, character).key, () => []).push({ place, character });
+    if (character === undefined) continue;
+    const look = resolveLook(catalog, character);
+    const pictures = look.layers.map(({ image }) => image).join();
+    recall(groups, pictures, () => []).push({ place, character, look });
   }
-  for (const group of alike.values()) {
-    const some = group.slice(0, most);
-    const ramps =
-      group.length < 2
-        ? []
-        : distinguish(
-            catalog,
-            some.map(({ character }) => character),
-            { channel },
-          ).ramps;
-    for (const [number, { place }] of group.entries()) {
-      const ramp = ramps[number];
-      if (ramp === place.tint?.ramp) continue;
-      place.tint = ramp === undefined ? undefined : { channel, ramp };
-    }
+  for (const group of groups.values()) tintGroup(catalog, channels, group);
+}
+
+/** Tells those apart who show the same pictures, if any two of them also do so in the same ramp. */
+function tintGroup(catalog: Catalog, channels: readonly string[], group: readonly Seated[]): void {
+  const recolors = group.map(({ look }) => look.layers.flatMap(({ recolor }) => recolor ?? []));
+  const channel = channels.find((id) => recolors[0]?.some((recolor) => recolor.channel === id));
+  const shown = recolors.map((all) => all.find((recolor) => recolor.channel === channel)?.ramp);
+  const areAlike = channel !== undefined && new Set(shown).size < group.length;
+  const some = group.slice(0, most).map(({ character }) => character);
+  const ramps = areAlike ? distinguish(catalog, some, { channel }).ramps : [];
+  for (const [number, { place }] of group.entries()) {
+    const ramp = ramps[number];
+    if (ramp === place.tint?.ramp && channel === place.tint?.channel) continue;
+    place.tint = ramp === undefined || channel === undefined ? undefined : { channel, ramp };
   }
 }

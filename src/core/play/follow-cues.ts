@@ -1,0 +1,107 @@
+import type { Catalog, Cue } from "../catalog/catalog.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import { type CueFacts, type CueMoment, type CueOutcome, changeByCue, guardAgainst } from "./follow-cue.ts";
+import type { Roster } from "./roster.ts";
+import type { Seating } from "./seating.ts";
+
+export interface CueWorld {
+  readonly catalog: Catalog;
+  readonly context: Omit<Context, "signals">;
+  readonly roster: Roster;
+  readonly seating: Seating;
+  readonly now: () => number;
+  /** Puts a changed character in the place of the one with its id. */
+  readonly replace: (character: Character) => void;
+  /** A cue with an id was followed, which a save is to know. */
+  readonly wasFollowed: () => void;
+}
+
+/** Follows the cues of a catalog, and counts how often. */
+export class CueFollower {
+  readonly #world: CueWorld;
+  readonly #followed: Map<string, number>;
+  readonly #last = new Map<string, number>();
+  #arrived = Number.NEGATIVE_INFINITY;
+
+  constructor(world: CueWorld, followed: ReadonlyMap<string, number>) {
+    this.#world = world;
+    this.#followed = new Map(followed);
+  }
+
+  /** How often cues were followed, for a save. */
+  get followed(): ReadonlyMap<string, number> {
+    return this.#followed;
+  }
+
+  /** The grace of cues starts. */
+  arrive(): void {
+    this.#arrived = this.#world.now();
+  }
+
+  /** Follows all cues for a word, and those that they raise. */
+  raise(word: string, facts: CueFacts, number: number): readonly CueOutcome[] {
+    return (this.#world.catalog.cues.get(word) ?? []).flatMap((cue) => {
+      const outcome = this.#follow(cue, number, facts);
+      // The catalog is checked for words that raise themselves, so this comes to an end.
+      const words = outcome.done ? cue.does.flatMap((action) => ("raise" in action ? [action.raise] : [])) : [];
+      return [outcome, ...words.flatMap((next) => this.raise(next, facts, number))];
+    });
+  }
+
+  #follow(cue: Cue, number: number, facts: CueFacts): CueOutcome {
+    const { roster, seating, now, replace, wasFollowed } = this.#world;
+    const blank = { cue, seat: number, displaced: [], problems: [] };
+    const refused = (code: CueOutcome["code"], because: string): CueOutcome => ({
+      ...blank,
+      done: false,
+      code,
+      because,
+    });
+    const character = seating.characterAt(number);
+    if (character === undefined) return refused("nobody", `Nobody sits in seat ${number}.`);
+    const moment = this.#momentOf(cue, number, character, facts);
+    const against = guardAgainst(cue, moment);
+    if (against !== undefined) return refused(...against);
+    const control = cue.does.find((action) => "control" in action)?.control;
+    const other = control === undefined ? undefined : String(facts[control] ?? "");
+    if (other !== undefined && (roster.find(other) === undefined || roster.isRetired(other)))
+      return refused("refused", `There is no character "${other}" to pass control to.`);
+    const result = changeByCue(cue, moment);
+    if (!result.ok) {
+      const because = result.problems.map((problem) => problem.because).join(" ");
+      return { ...refused("refused", because), problems: result.problems };
+    }
+    const key = keyOf(cue, number);
+    this.#followed.set(key, (this.#followed.get(key) ?? 0) + 1);
+    this.#last.set(key, now());
+    if (cue.id !== undefined) wasFollowed();
+    seating.together(() => {
+      if (result.character !== character) replace(result.character);
+      for (const action of cue.does) if ("form" in action) seating.shape(number, action.form ?? undefined);
+      if (other !== undefined) seating.exchange(number, other);
+    });
+    return { ...blank, done: true, code: undefined, because: "", displaced: result.displaced };
+  }
+
+  #momentOf(cue: Cue, number: number, character: Character, facts: CueFacts): CueMoment {
+    const { catalog, context, seating, now } = this.#world;
+    const key = keyOf(cue, number);
+    return {
+      catalog,
+      character,
+      context: { ...context, signals: seating.signalsAt(number) },
+      facts,
+      followed: this.#followed.get(key) ?? 0,
+      since: {
+        followed: now() - (this.#last.get(key) ?? Number.NEGATIVE_INFINITY),
+        arrival: now() - this.#arrived,
+      },
+    };
+  }
+}
+
+/** What a cue's count is kept under; without an id, only as long as the session lasts. */
+function keyOf({ id, number }: Cue, seat: number): string {
+  return id === undefined ? `${seat} #${number}` : `${seat} ${id}`;
+}

@@ -1,0 +1,156 @@
+import { type Cursor, openPicker, type Picker } from "./picker.ts";
+import type { Session } from "./session.ts";
+
+export interface PickSeatsOptions {
+  /** How many stand in a row; see `openPicker`. */
+  readonly columns?: number | (() => number);
+  /** Seconds after which what is highlighted is picked; no limit when left out. */
+  readonly limit?: number;
+  /** Seconds between the last pick and the start, in which somebody may still come, or take theirs back. @defaultValue `0` */
+  readonly pause?: number;
+}
+
+/** What a player pressed: a way, to pick, or back. */
+export type PickPress = "left" | "right" | "up" | "down" | "act" | "back";
+
+/** Several players at one machine who pick at once: the screen without a screen. */
+export interface SeatPicking {
+  /** The cursors; another one whenever characters came to the roster, or went. */
+  readonly picker: Picker;
+  /** Whether everyone sits, and it has started. */
+  readonly hasStarted: boolean;
+  /** A device was pressed. To act joins and then picks; back takes back and then leaves. Whether it was a player's here. */
+  press(device: string, pressed: PickPress): boolean;
+  /** A device points at a character: it joins where it has to, highlights, and pointed at again, picks. */
+  point(device: string, id: string): void;
+  /** Lets time pass. @param seconds - since the last call. */
+  tick(seconds: number): void;
+  /** Calls back after each change. Returns what stops it. */
+  subscribe(listener: () => void): () => void;
+  /** Lets the session go. Unless it has started, everyone sits where they sat again. */
+  close(): void;
+}
+
+/**
+ * Lets several players pick who they are, each with a seat of their own.
+ *
+ * Everyone stands up when it is opened; what is picked sits at once, so that those of one look are painted apart. When all have picked it
+ * starts, once; closed before, it has changed nothing but who joined.
+ *
+ * @example
+ * const picking = pickSeats(session, { columns: 4, pause: 3 })
+ * controls.on(({ device, action }) => picking.press(device, action))
+ */
+export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickSeatsOptions = {}): SeatPicking {
+  const before = seated(session);
+  const listeners = new Set<() => void>();
+  let hasStarted = false;
+  let isClosed = false;
+  let stopPicker = () => {};
+
+  const tell = () => {
+    for (const listener of [...listeners]) listener();
+  };
+  const open = (): Picker => {
+    const last = new Map([...before, ...seated(session)]);
+    const picker = openPicker({
+      entries: session.characters,
+      exclusive: session.exclusive,
+      pause,
+      ...(columns === undefined ? {} : { columns }),
+      ...(limit === undefined ? {} : { limit }),
+    });
+    for (const { number } of session.seats) session.seat(number).free();
+    for (const { number, device } of session.seats) if (device !== undefined) picker.join(number, last.get(number));
+    stopPicker();
+    stopPicker = picker.subscribe(() => changed(picker));
+    return picker;
+  };
+  const changed = (picker: Picker) => {
+    if (picker.isOver && !hasStarted) {
+      hasStarted = true;
+      // Time may have picked for those who had not.
+      for (const [number, id] of picker.picks) session.seat(number).take(id);
+    }
+    tell();
+  };
+  const stopRoster = session.on("change", ({ kind }) => {
+    if (kind !== "roster" || hasStarted) return;
+    picker = open();
+    tell();
+  });
+  let picker = open();
+
+  const seatOf = (device: string) => session.seats.find((seat) => seat.device === device)?.number;
+  const join = (device: string): boolean => {
+    const seat = hasStarted ? undefined : session.join(device)?.number;
+    if (seat !== undefined) picker.join(seat, new Map(before).get(seat));
+    return seat !== undefined;
+  };
+  const confirm = (number: number) => {
+    const { at, picked } = cursorOf(picker, number) ?? {};
+    if (at === undefined || picked || picker.isOver) return;
+    // It sits before the last pick starts it.
+    session.seat(number).take(at);
+    if (!picker.confirm(number).ok) session.seat(number).free();
+  };
+  const backOut = (number: number, device: string) => {
+    if (picker.isOver) return;
+    if (picker.cancel(number)) session.seat(number).free();
+    else {
+      picker.leave(number);
+      session.drop(device);
+    }
+    tell();
+  };
+
+  return {
+    get picker() {
+      return picker;
+    },
+    get hasStarted() {
+      return hasStarted;
+    },
+    press(device, pressed) {
+      if (isClosed) return false;
+      const number = seatOf(device);
+      if (number === undefined) return pressed === "act" && join(device);
+      if (pressed === "act") confirm(number);
+      else if (pressed === "back") backOut(number, device);
+      else picker.move(number, pressed);
+      return true;
+    },
+    point(device, id) {
+      if (isClosed) return;
+      if (seatOf(device) === undefined) join(device);
+      const number = seatOf(device);
+      if (number === undefined) return;
+      if (cursorOf(picker, number)?.at === id) confirm(number);
+      else picker.highlight(number, id);
+    },
+    tick: (seconds) => picker.tick(seconds),
+    subscribe(listener) {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    close() {
+      stopPicker();
+      stopRoster();
+      listeners.clear();
+      if (isClosed) return;
+      isClosed = true;
+      if (hasStarted) return;
+      const here = new Set(session.characters.map(({ id }) => id));
+      for (const { number } of session.seats) session.seat(number).free();
+      for (const [number, id] of before) if (here.has(id)) session.seat(number).take(id);
+    },
+  };
+}
+
+function seated({ seats }: Session): readonly (readonly [seat: number, id: string])[] {
+  return seats.flatMap(({ number, character }) => (character === undefined ? [] : [[number, character.id] as const]));
+}
+
+function cursorOf(picker: Picker, seat: number): Cursor | undefined {
+  return picker.cursors.find((each) => each.seat === seat);
+}

@@ -1,0 +1,150 @@
+import { applyEdit } from "../character/apply-edit.ts";
+import { changesBetween } from "../character/changes.ts";
+import type { Character } from "../character/character.ts";
+import { MantleError } from "../problem.ts";
+import { CueFollower } from "./follow-cues.ts";
+import { openWriting, type Profile } from "./profile.ts";
+import { Roster } from "./roster.ts";
+import { Seating } from "./seating.ts";
+import type { Seat, Session, SessionOptions } from "./session.ts";
+import { Tidings } from "./tidings.ts";
+
+/**
+ * Begins a session with what was read from its store.
+ *
+ * @param letGo - called when the session is closed, once all is stored.
+ */
+export function runSession(options: SessionOptions, profile: Profile, letGo: () => void): Session {
+  const { catalog, store, context = {}, seats: seatCount = 8, most = Number.POSITIVE_INFINITY } = options;
+  const { exclusive = false, apart = [], now = () => 0 } = options;
+  const { characters, arrangement, problems } = profile;
+  const channels = typeof apart === "string" ? [apart] : apart;
+  for (const id of channels) {
+    if (!catalog.channels.has(id))
+      throw new MantleError("unknown-channel", `The catalog has no channel "${id}" to tell seats apart by.`);
+  }
+  const tidings = new Tidings();
+  const roster = new Roster(characters, arrangement.order, arrangement.retired, most);
+  const seating = new Seating({ catalog, context, roster, tidings, exclusive, apart: channels }, arrangement.seats);
+  const writing = openWriting(store, {
+    character: (id) => roster.find(id),
+    arrangement: () => ({ seats: seating.seats, ...roster.arrangement, followed: cues.followed }),
+  });
+  tidings.on("seat", () => writing.arrangementChanged());
+
+  const replace = (character: Character) => {
+    const before = roster.find(character.id);
+    roster.put(character);
+    writing.characterChanged(character.id);
+    if (before === undefined) writing.arrangementChanged();
+    else tidings.tell("character", { id: character.id, changes: changesBetween(before, character) });
+    tidings.tell("change", { kind: before === undefined ? "roster" : "character" });
+    seating.show(seating.seatsOf(character.id));
+  };
+  const arrange = () => {
+    writing.arrangementChanged();
+    tidings.tell("change", { kind: "roster" });
+  };
+  const cues = new CueFollower(
+    { catalog, context, roster, seating, now, replace, wasFollowed: () => writing.arrangementChanged() },
+    arrangement.followed,
+  );
+
+  const seat = (number: number): Seat => ({
+    number,
+    get device() {
+      return seating.deviceOf(number);
+    },
+    get character() {
+      return seating.characterAt(number);
+    },
+    get look() {
+      return seating.lookAt(number);
+    },
+    get problems() {
+      return seating.problemsAt(number);
+    },
+    take: (id) => seating.take(number, id),
+    free() {
+      seating.sit(number, undefined);
+      seating.show([number]);
+    },
+    signal: (more) => seating.signal(more, number),
+  });
+  const seatObjects = new Map<number, Seat>();
+  const seatAt = (number: number): Seat => {
+    if (!Number.isInteger(number) || number < 1)
+      throw new MantleError("bad-seat", `${number} is not a seat. Seats are numbered from 1.`);
+    // Asked for each frame, so without a function made for the purpose.
+    const known = seatObjects.get(number);
+    if (known !== undefined) return known;
+    const made = seat(number);
+    seatObjects.set(number, made);
+    return made;
+  };
+
+  return {
+    catalog,
+    problems,
+    seatCount,
+    exclusive,
+    get characters() {
+      return roster.active;
+    },
+    get retired() {
+      return roster.retired;
+    },
+    get isFull() {
+      return roster.isFull;
+    },
+    get seats() {
+      return seating.used.map(seatAt);
+    },
+    seat: seatAt,
+    keep: replace,
+    duplicate(id) {
+      const copy = roster.copyOf(catalog, id);
+      replace(copy);
+      return copy;
+    },
+    edit(id, edit) {
+      const character = roster.get(id);
+      const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...roster.namesBeside(id)] };
+      const result = applyEdit(catalog, character, edit, { ...context, signals: seating.signals, names });
+      if (result.ok && result.character !== character) replace(result.character);
+      return result;
+    },
+    retire(id) {
+      roster.retire(id);
+      for (const number of [...seating.seatsOf(id)]) seating.sit(number, undefined);
+      arrange();
+      seating.show([]);
+    },
+    restore(id) {
+      roster.restore(id);
+      arrange();
+    },
+    move(id, place) {
+      roster.move(id, place);
+      arrange();
+    },
+    join(device) {
+      const number = seating.seatOfDevice(device) ?? seating.join(device, seatCount);
+      return number === undefined ? undefined : seatAt(number);
+    },
+    drop: (device) => seating.drop(device),
+    signal: (more) => seating.signal(more),
+    arrive: () => cues.arrive(),
+    raise: (word, facts = {}, { seat: number } = { seat: 1 }) => cues.raise(word, facts, number),
+    on(event, listener) {
+      // Who begins to listen knows how things are now.
+      if ((event === "look" || event === "problems") && !tidings.isHeard(event)) seating.begin(event);
+      return tidings.on(event, listener);
+    },
+    flush: writing.flush,
+    async close() {
+      await writing.flush();
+      letGo();
+    },
+  };
+}

@@ -1,0 +1,249 @@
+import type { Catalog } from "../catalog/catalog.ts";
+import type { Character } from "../character/character.ts";
+import type { Context, Signal } from "../character/context.ts";
+import type { LoadoutProblem } from "../character/edit.ts";
+import { checkLoadout } from "../loadout/check-loadout.ts";
+import type { Look } from "../look/look.ts";
+import { MantleError } from "../problem.ts";
+import { recall } from "../recall.ts";
+import type { Roster } from "./roster.ts";
+import { SeatPlace } from "./seat-place.ts";
+import type { Tidings } from "./tidings.ts";
+import { tintsApart } from "./tints-apart.ts";
+
+type Signals = Readonly<Record<string, Signal>>;
+
+export interface SeatingOptions {
+  readonly catalog: Catalog;
+  readonly context: Omit<Context, "signals">;
+  readonly roster: Roster;
+  readonly tidings: Tidings;
+  readonly exclusive: boolean;
+  readonly apart: readonly string[];
+}
+
+/** Who sits where, how they look there, and the telling of it. */
+export class Seating {
+  readonly #options: SeatingOptions;
+  readonly #places = new Map<number, SeatPlace>();
+  /** The seats of each character. */
+  readonly #seatsOf = new Map<string, Set<number>>();
+  /** Seats of which something may be another than was told. */
+  readonly #changed = new Set<number>();
+  #signals: Signals = {};
+  #isHeld = false;
+
+  /** @param seats - who sits where to begin with; whoever is not in the roster is left out. */
+  constructor(options: SeatingOptions, seats: ReadonlyMap<number, string>) {
+    this.#options = options;
+    for (const [number, id] of seats) {
+      if (!Number.isInteger(number) || number < 1 || options.roster.find(id) === undefined) continue;
+      this.placeOf(number).sit(id);
+      recall(this.#seatsOf, id, () => new Set()).add(number);
+    }
+    this.show(this.#places.keys());
+  }
+
+  /** The numbers of seats that have a character or a device, in order. */
+  get used(): readonly number[] {
+    const used = [...this.#places].filter(([, { id, device }]) => id !== undefined || device !== undefined);
+    return used.map(([number]) => number).sort((one, other) => one - other);
+  }
+
+  /** Who sits where, for a save. */
+  get seats(): ReadonlyMap<number, string> {
+    return new Map([...this.#places].flatMap(([number, { id }]) => (id === undefined ? [] : [[number, id]])));
+  }
+
+  /** What the session's signals are. */
+  get signals(): Signals {
+    return this.#signals;
+  }
+
+  placeOf(number: number): SeatPlace {
+    return recall(this.#places, number, () => new SeatPlace());
+  }
+
+  deviceOf(number: number): string | undefined {
+    return this.#places.get(number)?.device;
+  }
+
+  seatOfDevice(device: string): number | undefined {
+    return [...this.#places].find(([, place]) => place.device === device)?.[0];
+  }
+
+  characterAt(number: number): Character | undefined {
+    return this.#options.roster.find(this.#places.get(number)?.id ?? "");
+  }
+
+  seatsOf(id: string): Iterable<number> {
+    return this.#seatsOf.get(id) ?? [];
+  }
+
+  seatWith(id: string): number | undefined {
+    return this.#seatsOf.get(id)?.values().next().value;
+  }
+
+  lookAt(number: number): Look | undefined {
+    const character = this.characterAt(number);
+    return character && this.#places.get(number)?.lookOf(this.#options.catalog, character, this.#signals);
+  }
+
+  /** What is wrong with what the one in a seat wears, as the game stands. */
+  problemsAt(number: number): readonly LoadoutProblem[] {
+    const character = this.characterAt(number);
+    const place = this.#places.get(number);
+    if (character === undefined || place === undefined) return [];
+    const { catalog, context } = this.#options;
+    return place.problemsOf(character, this.#signals, (signals) =>
+      checkLoadout(catalog, character, { ...context, signals }),
+    );
+  }
+
+  /** The signals a seat is judged by: its own before the session's. */
+  signalsAt(number: number): Signals {
+    return { ...this.#signals, ...this.#places.get(number)?.signals };
+  }
+
+  /** Puts somebody in a seat, or nobody; looks are shown by `show`. */
+  sit(number: number, id: string | undefined): void {
+    const place = this.placeOf(number);
+    if (place.id === id) return;
+    const before = this.characterAt(number);
+    if (place.id !== undefined) this.#seatsOf.get(place.id)?.delete(number);
+    if (id !== undefined) recall(this.#seatsOf, id, () => new Set()).add(number);
+    place.sit(id);
+    this.#changed.add(number);
+    this.#tellSeat(number, before);
+  }
+
+  take(number: number, id: string): void {
+    const { roster, exclusive } = this.#options;
+    roster.get(id);
+    if (roster.isRetired(id)) throw new MantleError("retired", `"${id}" is retired. Restore them first.`);
+    const other = this.seatWith(id);
+    if (exclusive && other !== undefined && other !== number)
+      throw new MantleError("taken", `"${id}" sits in seat ${other} already.`);
+    this.sit(number, id);
+    this.show([number]);
+  }
+
+  /** Seats somebody, and whoever sat here where they sat: the seat stays the player's. */
+  exchange(number: number, id: string): void {
+    const other = this.seatWith(id);
+    const own = this.#places.get(number)?.id;
+    if (other !== undefined && other !== number) this.sit(other, own);
+    this.sit(number, id);
+  }
+
+  /** Shows somebody in a form; without one, as the signals say. */
+  shape(number: number, form: string | undefined): void {
+    this.placeOf(number).form = form;
+    this.#changed.add(number);
+  }
+
+  /** Gives a device the first seat without one. */
+  join(device: string, most: number): number | undefined {
+    for (let number = 1; number <= most; number += 1) {
+      const place = this.placeOf(number);
+      if (place.device !== undefined) continue;
+      place.device = device;
+      this.#tellSeat(number, this.characterAt(number));
+      return number;
+    }
+    return undefined;
+  }
+
+  drop(device: string): void {
+    for (const [number, place] of this.#places) {
+      if (place.device !== device) continue;
+      place.device = undefined;
+      this.sit(number, undefined);
+      this.#options.tidings.tell("change", { kind: "seat" });
+    }
+    this.show([]);
+  }
+
+  /** Tells facts of the running game, for one seat or for all. */
+  signal(more: Signals, number?: number): void {
+    if (number === undefined) {
+      const next = merged(this.#signals, more);
+      if (next === this.#signals) return;
+      this.#signals = next;
+      this.show(this.#places.keys());
+      return;
+    }
+    const place = this.placeOf(number);
+    const next = merged(place.signals, more);
+    if (next === place.signals) return;
+    place.signals = next;
+    this.show([number]);
+  }
+
+  /** Does several changes, and shows what came of them once they are done as a whole. */
+  together(change: () => void): void {
+    this.#isHeld = true;
+    try {
+      change();
+    } finally {
+      // A listener that throws must not keep the others from hearing of looks ever after.
+      this.#isHeld = false;
+    }
+    this.show([]);
+  }
+
+  /** Whoever listens hears of seats that look another way now, and of what is wrong with them now. */
+  show(numbers: Iterable<number>): void {
+    for (const number of numbers) this.#changed.add(number);
+    if (this.#isHeld) return;
+    const { catalog, roster, tidings, apart } = this.#options;
+    const all = apart.length === 0 ? [...this.#changed] : [...this.#places.keys()];
+    this.#changed.clear();
+    if (apart.length > 0) tintsApart(catalog, apart, [...this.#places.values()], (id) => roster.find(id));
+    if (tidings.isHeard("look")) this.#sayLooks(all, (seat, look) => tidings.tell("look", { seat, look }));
+    if (tidings.isHeard("problems"))
+      this.#sayProblems(all, (seat, problems) => tidings.tell("problems", { seat, problems }));
+  }
+
+  /** Takes how things are now as told, for whoever begins to listen. */
+  begin(event: "look" | "problems"): void {
+    if (event === "look") this.#sayLooks(this.#places.keys(), () => {});
+    else this.#sayProblems(this.#places.keys(), () => {});
+  }
+
+  #tellSeat(seat: number, before: Character | undefined): void {
+    this.#options.tidings.tell("seat", { seat, before, after: this.characterAt(seat) });
+    this.#options.tidings.tell("change", { kind: "seat" });
+  }
+
+  #sayLooks(numbers: Iterable<number>, say: (number: number, look: Look | undefined) => void): void {
+    for (const number of inOrder(numbers)) {
+      const place = this.placeOf(number);
+      const look = this.lookAt(number);
+      if (look?.key === place.toldKey && look?.form === place.toldForm) continue;
+      place.toldKey = look?.key;
+      place.toldForm = look?.form;
+      say(number, look);
+    }
+  }
+
+  #sayProblems(numbers: Iterable<number>, say: (number: number, problems: readonly LoadoutProblem[]) => void): void {
+    for (const number of inOrder(numbers)) {
+      const place = this.placeOf(number);
+      const problems = this.problemsAt(number);
+      const told = problems.map(({ code, place: { pointer }, because }) => `${code} ${pointer} ${because}`).join("\n");
+      if (told === place.toldProblems) continue;
+      place.toldProblems = told;
+      say(number, problems);
+    }
+  }
+}
+
+function inOrder(numbers: Iterable<number>): readonly number[] {
+  return [...numbers].sort((one, other) => one - other);
+}
+
+/** Signals with more of them; the same object when nothing is another. */
+function merged(before: Signals, more: Signals): Signals {
+  return Object.keys(more).every((id) => before[id] === more[id]) ? before : { ...before, ...more };
+}
