@@ -1,8 +1,16 @@
+import type { Point } from "../core/catalog/catalog.ts";
 import type { Look, Moment } from "../core/look/look.ts";
 import { keepPose } from "../core/look/moments.ts";
+import { pointAt } from "../core/look/point-at.ts";
 import type { Session } from "../core/play/session.ts";
 import type { CanvasPainter, Placement } from "./canvas-painter.ts";
 import type { ImageLoader } from "./image-loader.ts";
+
+/** Where a figure stands: an object of the game's own, which moves it. */
+export interface Standing extends Placement {
+  /** Which way it looked when the figure came to stand there. */
+  readonly facing?: string;
+}
 
 export interface FigureOptions {
   readonly session: Session;
@@ -11,6 +19,13 @@ export interface FigureOptions {
   /** The animation and facing it begins with; the rig's first when left out. */
   readonly animation?: string;
   readonly facing?: string;
+  /**
+   * Where it stands: a spawn point, or something that stands in the scene already and is adopted. It is read at each painting, so the
+   * game moves the figure by moving it.
+   *
+   * @defaultValue the upper left corner
+   */
+  readonly at?: Standing;
   /** Hears when pictures of a new look could not be fetched; it goes on with the look before. */
   readonly onError?: (error: unknown) => void;
 }
@@ -22,10 +37,14 @@ export interface Figure {
   /** Set by the game. Setting the animation that it shows already does not begin it anew. */
   animation: string;
   facing: string;
+  /** Where it stands. Set to something else that stands in the scene, the figure is there from now on, and looks that way. */
+  at: Standing;
+  /** Where a named point of it is now, a hand or the crown, in pixels of the canvas; `undefined` while it is not seen. */
+  point(name: string): Point | undefined;
   /** Lets time pass. @param seconds - since the last call. */
   advance(seconds: number): void;
-  /** Paints it with its origin at a place. */
-  paint(context: CanvasRenderingContext2D, painter: CanvasPainter, placement: Placement): void;
+  /** Paints it where it stands. */
+  paint(context: CanvasRenderingContext2D, painter: CanvasPainter): void;
   /** Lets the session go; to be called when the scene ends. */
   free(): void;
 }
@@ -35,21 +54,25 @@ export interface Figure {
  * pictures are there, and the pose goes on where it was.
  *
  * @example
- * const figure = openFigure({ session, seat: 1, loader })
- * figure.animation = moving ? "walk" : "idle"
+ * const player = { x: 160, y: 90 }
+ * const figure = openFigure({ session, seat: 1, loader, at: player })
+ * player.x += 1
+ * figure.animation = "walk"
  * figure.advance(seconds)
- * figure.paint(context, painter, { x, y })
+ * figure.paint(context, painter)
  */
 export function openFigure({
   session,
   seat,
   loader,
   animation = "",
-  facing = "",
+  at = { x: 0, y: 0 },
+  facing = at.facing ?? "",
   onError = console.error,
 }: FigureOptions): Figure {
   // One object for all frames, so that a steady frame makes no garbage.
   const moment: { -readonly [Key in keyof Moment]: Moment[Key] } = { animation, facing, time: 0 };
+  let standing = at;
   let look: Look | undefined;
   let wanted: Look | undefined;
 
@@ -93,11 +116,23 @@ export function openFigure({
     set facing(next) {
       moment.facing = next;
     },
+    get at() {
+      return standing;
+    },
+    set at(next) {
+      standing = next;
+      moment.facing = next.facing ?? moment.facing;
+    },
+    point(name) {
+      const found = look && pointAt(look, name, moment);
+      const { x, y, scale = 1 } = standing;
+      return found && { x: x + found.x * scale, y: y + found.y * scale };
+    },
     advance(seconds) {
       moment.time += seconds;
     },
-    paint(context, painter, placement) {
-      if (look !== undefined) painter.paint(context, look, moment, placement);
+    paint(context, painter) {
+      if (look !== undefined) painter.paint(context, look, moment, standing);
     },
     free() {
       stop();

@@ -3,8 +3,17 @@
 export { type CanvasPainter, canvasOf, canvasPainter, type PainterOptions, type Placement } from "./canvas-painter.ts";
 export { type ImageLoader, imageLoader } from "./image-loader.ts";
 export { type Input, type InputOptions, isInputTaken, openInput } from "./input/open-input.ts";
+export {
+  type Action,
+  type Controls,
+  type ControlsOptions,
+  type KeySet,
+  keySets,
+  openControls,
+  type Press,
+} from "./input/open-controls.ts";
 export { type Device, type Intent, IntentEvent, type Way } from "./input/intent.ts";
-export { type Figure, type FigureOptions, openFigure } from "./figure.ts";
+export { type Figure, type FigureOptions, openFigure, type Standing } from "./figure.ts";
 export { type KeepSavedOptions, keepSaved } from "./keep-saved.ts";
 export { shareTabs } from "./share-tabs.ts";
 export { indexedStore } from "./indexed-store.ts";

@@ -1,14 +1,15 @@
 import type { Session } from "../core/play/session.ts";
 
 export interface KeepSavedOptions {
-  /** Milliseconds to wait for further changes. @defaultValue `500` */
+  /** Milliseconds from one storing to the next, while changes go on. @defaultValue `500` */
   readonly delay?: number;
   /** Hears when storing failed; it is tried again at the next change. @defaultValue reported to the console */
   readonly onError?: (error: unknown) => void;
 }
 
 /**
- * Stores a session by itself: a little after a change, many changes at once, and at once when the page is hidden or left.
+ * Stores a session by itself: a choice at once, further changes together a little after, and whatever is left when the page is hidden or
+ * left. A page that is left in the very moment of a change may be gone before it is stored; `flush` says when it is.
  *
  * @returns what stops it, and stores what is left.
  * @example
@@ -19,13 +20,25 @@ export function keepSaved(
   { delay = 500, onError = console.error }: KeepSavedOptions = {},
 ): () => Promise<void> {
   let timer: ReturnType<typeof setTimeout> | undefined;
+  let hasMore = false;
   const save = () => {
-    clearTimeout(timer);
-    timer = undefined;
+    hasMore = false;
     return session.flush().catch(onError);
   };
+  const rest = () => {
+    timer = setTimeout(() => {
+      timer = undefined;
+      if (!hasMore) return;
+      void save();
+      rest();
+    }, delay);
+  };
   const stopListening = session.on("change", () => {
-    timer ??= setTimeout(() => void save(), delay);
+    hasMore = true;
+    if (timer !== undefined) return;
+    rest();
+    // Once the change is done as a whole.
+    queueMicrotask(save);
   });
   const hide = () => {
     if (document.visibilityState === "hidden") void save();
@@ -33,6 +46,7 @@ export function keepSaved(
   addEventListener("pagehide", save);
   document.addEventListener("visibilitychange", hide);
   return async () => {
+    clearTimeout(timer);
     stopListening();
     removeEventListener("pagehide", save);
     document.removeEventListener("visibilitychange", hide);

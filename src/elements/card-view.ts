@@ -29,8 +29,18 @@ export interface ViewAsked {
 /** Some parts of a slot are enough to see how large they are. */
 const tried = 4;
 
-/** The part of the frame that cards show, in its pixels; `undefined` while pictures are missing. */
-export function viewNow(asked: ViewAsked): Rectangle | undefined {
+/** Finds the part of the frame that cards show, in its pixels: at once, or when the pictures are there; never when they cannot be had, which the stage says. */
+export function findView(asked: ViewAsked, found: (view: Rectangle) => void): void {
+  const view = viewNow(asked);
+  if (view !== undefined) found(view);
+  else {
+    void viewLater(asked).then((later) => {
+      if (later !== undefined) found(later);
+    });
+  }
+}
+
+function viewNow(asked: ViewAsked): Rectangle | undefined {
   const { bare, worn } = looksOf(asked);
   const { images } = asked.loader;
   const looks = [bare, ...worn.map(({ look }) => look)];
@@ -38,8 +48,7 @@ export function viewNow(asked: ViewAsked): Rectangle | undefined {
   return closeView(worn, images) ?? figureView(bare, images);
 }
 
-/** The same, once the pictures are there; `undefined` when they cannot be had, which the stage says. */
-export async function viewLater(asked: ViewAsked): Promise<Rectangle | undefined> {
+async function viewLater(asked: ViewAsked): Promise<Rectangle | undefined> {
   const { bare, worn } = looksOf(asked);
   try {
     await asked.loader.load(bare, ...worn.map(({ look }) => look));

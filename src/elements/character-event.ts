@@ -1,11 +1,11 @@
 import type { Character } from "../core/character/character.ts";
 
-/** A screen is done with a character. */
+/** A screen is done with a character, or asks for it to be edited elsewhere. */
 export class CharacterEvent extends Event {
-  /** The finished one, or, where it was given up, the one the screen began with. */
+  /** The finished or chosen one; the one to edit; or, where it was given up, the one the screen began with. */
   readonly character: Character;
 
-  constructor(type: "finish" | "leave", character: Character) {
+  constructor(type: "finish" | "leave" | "edit", character: Character) {
     super(type, { bubbles: true, composed: true });
     this.character = character;
   }
@@ -15,5 +15,6 @@ declare global {
   interface HTMLElementEventMap {
     finish: CharacterEvent;
     leave: CharacterEvent;
+    edit: CharacterEvent;
   }
 }

@@ -8,7 +8,7 @@ import { wornParts } from "../core/character/worn.ts";
 import type { Fitting, FittingChange } from "../core/create/fitting.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { recall } from "../core/recall.ts";
-import { viewLater, viewNow } from "./card-view.ts";
+import { findView } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";
 import { cardOf, noticeOfDone, sayEdits } from "./fitting-cards.ts";
 import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
@@ -265,13 +265,9 @@ export class MantleFitting extends ScreenElement {
     const { catalog, character } = fitting;
     const parts = this.#offers.flatMap(({ option }) => option?.part.id ?? []);
     const asked = { catalog, character, slot: slotOf(catalog, page)?.id, parts, loader };
-    const view = viewNow(asked);
-    if (view !== undefined) this.view = view;
-    else {
-      void viewLater(asked).then((later) => {
-        if (later !== undefined && this.page === page && this.fitting === fitting) this.view = later;
-      });
-    }
+    findView(asked, (view) => {
+      if (this.page === page && this.fitting === fitting) this.view = view;
+    });
   }
 
   protected override follow(): (() => void) | undefined {

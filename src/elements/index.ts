@@ -4,6 +4,8 @@ export { CharacterEvent } from "./character-event.ts";
 export { MantleFitting, WantEvent } from "./fitting-screen.ts";
 export { MantleSteps } from "./steps-screen.ts";
 export { MantleEquipment } from "./equipment-screen.ts";
+export { MantleRoster } from "./roster-screen.ts";
+export { MantleSeats, pointerDevice, StartEvent } from "./seats-screen.ts";
 export { type Backdrop, MantleStage, PickEvent } from "./stage.ts";
 export { type Card, CardEvent, MantleCards } from "./option-cards.ts";
 export { englishScreenTexts, type ScreenText, type ScreenTexts } from "./texts.ts";

@@ -1,4 +1,4 @@
-import { css, html, LitElement, type PropertyDeclarations, type PropertyValues } from "lit";
+import { html, LitElement, type PropertyDeclarations, type PropertyValues } from "lit";
 import { repeat } from "lit/directives/repeat.js";
 import { styleMap } from "lit/directives/style-map.js";
 import type { ImageLoader } from "../browser/image-loader.ts";
@@ -7,6 +7,7 @@ import type { Rectangle } from "../core/catalog/catalog.ts";
 import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import { pictureHeight, pictureWidth } from "./card-view.ts";
+import { cardsStyle } from "./cards-style.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
 import { theme } from "./theme.ts";
 
@@ -21,6 +22,8 @@ export interface Card {
   readonly look: Look | undefined;
   /** Colors shown in a strip, as CSS. */
   readonly colors?: readonly string[];
+  /** The seats whose cursors are here; those that have picked it say so. */
+  readonly marks?: readonly { readonly seat: number; readonly picked: boolean; readonly says: string }[];
 }
 
 /** A card of nothing. */
@@ -61,6 +64,7 @@ export class MantleCards extends LitElement {
     view: { attribute: false },
     loader: { attribute: false },
     label: { type: String },
+    wraps: { type: Boolean },
     active: { state: true },
     from: { state: true },
     until: { state: true },
@@ -68,79 +72,7 @@ export class MantleCards extends LitElement {
     size: { state: true },
   };
 
-  static override styles = [
-    theme,
-    css`
-      :host {
-        background: none;
-        min-height: 0;
-        overflow: auto;
-        scrollbar-color: var(--line) transparent;
-        padding: 3px;
-      }
-      [role="listbox"] {
-        position: relative;
-      }
-      [role="option"] {
-        position: absolute;
-        display: flex;
-        flex-direction: column;
-        align-items: center;
-        padding: 3px;
-        border: 1px solid var(--line);
-        border-radius: 2px;
-        background: var(--paper);
-        font-size: 14px;
-        line-height: 16px;
-        text-align: center;
-        cursor: pointer;
-        overflow: hidden;
-        user-select: none;
-      }
-      [role="option"]:hover {
-        background: var(--paper-deep);
-      }
-      [aria-selected="true"] {
-        border-color: var(--brass);
-        box-shadow: inset 0 0 0 2px var(--brass);
-      }
-      canvas {
-        flex: none;
-      }
-      .blocked canvas,
-      .locked canvas {
-        opacity: 0.45;
-      }
-      .note {
-        font-size: 13px;
-        line-height: 14px;
-        color: var(--ink-soft);
-        display: -webkit-box;
-        -webkit-line-clamp: 2;
-        -webkit-box-orient: vertical;
-        overflow: hidden;
-      }
-      .chosen .note {
-        color: var(--brass-ink);
-      }
-      .displaces .note,
-      .blocked .note,
-      .locked .note {
-        color: var(--madder);
-      }
-      .strip {
-        display: flex;
-        align-self: stretch;
-        margin-inline: 8px;
-        height: 10px;
-        border: 1px solid var(--ink);
-        margin-bottom: 2px;
-      }
-      .strip i {
-        flex: 1;
-      }
-    `,
-  ];
+  static override styles = [theme, cardsStyle];
 
   declare count: number;
   /** Gives the card of a number; called for cards in view only. */
@@ -150,10 +82,13 @@ export class MantleCards extends LitElement {
   declare loader: ImageLoader | undefined;
   /** What is chosen here, for those who hear the page. */
   declare label: string;
+  /** Beyond the last card comes the first; other controls are reached by Tab, or by the pad's shoulders. */
+  declare wraps: boolean;
   declare protected active: number;
   declare protected from: number;
   declare protected until: number;
-  declare protected columns: number;
+  /** How many stand in a row, as wide as the list is now. */
+  declare columns: number;
   declare protected size: number;
 
   readonly #drawn = new WeakMap<HTMLCanvasElement, string>();
@@ -164,6 +99,7 @@ export class MantleCards extends LitElement {
     this.count = 0;
     this.card = () => blankCard;
     this.label = "";
+    this.wraps = false;
     this.active = 0;
     this.from = 0;
     this.until = 0;
@@ -250,6 +186,10 @@ export class MantleCards extends LitElement {
       @focus=${() => this.#consider(number)}
       @pointerenter=${(event: PointerEvent) => event.pointerType === "mouse" && this.#consider(number)}
     >
+      ${
+        card.marks &&
+        html`<span class="marks">${card.marks.map(({ seat, picked, says }) => html`<b class=${picked ? "picked" : ""} data-seat=${seat} title=${says}>${seat}${picked ? " ✓" : ""}</b>`)}</span>`
+      }
       <canvas style=${styleMap(picture)} data-number=${number} width="1" height="1" aria-hidden="true"></canvas>
       ${card.colors && html`<span class="strip">${card.colors.map((color) => html`<i style=${styleMap({ background: color })}></i>`)}</span>`}
       <span>${card.title}</span>
@@ -317,12 +257,22 @@ export class MantleCards extends LitElement {
     const column = active % columns;
     const steps = { left: isMirrored ? 1 : -1, right: isMirrored ? -1 : 1, up: -columns, down: columns };
     const step = steps[way];
+    if (this.wraps) return this.#around(step);
     if (step === -1 && column === 0) return undefined;
     if (step === 1 && column === columns - 1) return undefined;
     const next = active + step;
     if (way === "down" && next >= count && Math.floor(active / columns) < Math.floor((count - 1) / columns))
       return count - 1;
     return next < 0 || next >= count ? undefined : next;
+  }
+
+  /** The card a step away, around the ends. */
+  #around(step: number): number {
+    const { active, columns, count } = this;
+    if (Math.abs(step) === 1) return (active + step + count) % count;
+    const rows = Math.ceil((count - (active % columns)) / columns);
+    const row = (Math.floor(active / columns) + Math.sign(step) + rows) % rows;
+    return row * columns + (active % columns);
   }
 
   async #draw(canvas: HTMLCanvasElement, look: Look | undefined): Promise<void> {

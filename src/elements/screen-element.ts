@@ -73,6 +73,11 @@ export abstract class ScreenElement extends LitElement {
     return true;
   }
 
+  /** Whether all gamepads move one focus; not where each is a player's of its own. */
+  protected get hearsPads(): boolean {
+    return true;
+  }
+
   /** What leaving means here: Escape, or the pad's second button. */
   protected abstract leave(): void;
 
@@ -84,7 +89,7 @@ export abstract class ScreenElement extends LitElement {
       this.setAttribute("aria-modal", "true");
     }
     this.#input?.close();
-    this.#input = openInput(this, { exclusive: this.modal, onLeave: () => this.leave() });
+    this.#input = openInput(this, { exclusive: this.modal, pads: this.hearsPads, onLeave: () => this.leave() });
     if (this.modal) void this.updateComplete.then(() => this.#takeFocus());
   }
 

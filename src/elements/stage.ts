@@ -28,8 +28,9 @@ export class PickEvent extends Event {
 }
 
 const zooms = [1, 1.5, 2.25, 3] as const;
-/** How much of the stage's height the figure takes, 0 to 1. */
+/** How much of the stage's height the figure takes, 0 to 1: about, and at most. */
 const figureShare = 0.72;
+const figureMost = 0.88;
 /** Seconds between two runs of an animation that does not loop. */
 const pause = 0.6;
 
@@ -253,7 +254,9 @@ export class MantleStage extends LitElement {
     const { origin } = look.rig;
     const box = this.#bounds ?? { x: 0, y: 0, ...look.rig.frame };
     const zoom = zooms[this.zoom] ?? 1;
-    const scale = Math.max(1, Math.round(Math.floor((view.clientHeight * figureShare) / box.height) * zoom));
+    const room = view.clientHeight / box.height;
+    const whole = Math.min(Math.round(room * figureShare), Math.floor(room * figureMost));
+    const scale = Math.max(1, Math.round(Math.max(1, whole) * zoom));
     const width = Math.ceil(view.clientWidth / scale);
     const height = Math.ceil(view.clientHeight / scale);
     const feet = Math.round(height - Math.max(4, height * 0.1));

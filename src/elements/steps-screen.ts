@@ -8,7 +8,7 @@ import type { Answer } from "../core/create/progress.ts";
 import type { Fallen, Steps, StepsResult } from "../core/create/steps.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { recall } from "../core/recall.ts";
-import { viewLater, viewNow } from "./card-view.ts";
+import { findView } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import { blankCard, type Card, type CardEvent, type MantleCards } from "./option-cards.ts";
@@ -301,13 +301,9 @@ export class MantleSteps extends ScreenElement {
     const { asks } = step;
     const [slot, parts] = asks.kind === "part" ? [asks.slot, asks.from] : [undefined, []];
     const asked = { catalog, character, slot, parts, loader };
-    const view = viewNow(asked);
-    if (view !== undefined) this.view = view;
-    else {
-      void viewLater(asked).then((later) => {
-        if (later !== undefined && steps.step === step) this.view = later;
-      });
-    }
+    findView(asked, (view) => {
+      if (steps.step === step) this.view = view;
+    });
   }
 }
 

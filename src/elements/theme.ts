@@ -80,6 +80,11 @@ export const theme = css`
     border-color: var(--ink);
     color: var(--paper);
   }
+  button.main:disabled {
+    background: transparent;
+    border-color: var(--line);
+    color: var(--ink-soft);
+  }
   button.main:hover:not(:disabled) {
     background: var(--ink-soft);
   }

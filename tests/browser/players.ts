@@ -91,18 +91,22 @@ export function plugGamepadIn(): void {
   navigator.getGamepads = () => [pad as unknown as Gamepad, null, null, null];
 }
 
+/** Presses a button of the gamepad, and lets it go. */
+export function pressPad(page: Page, button: number): Promise<void> {
+  return page.evaluate(async (pressed) => {
+    const { pad } = globalThis as unknown as { pad: { buttons: { pressed: boolean }[] } };
+    const frames = () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+    const each = pad.buttons[pressed];
+    if (each === undefined) return;
+    each.pressed = true;
+    await frames();
+    each.pressed = false;
+    await frames();
+  }, button);
+}
+
 export function withGamepad(page: Page): Player {
-  const button = (number: number) => () =>
-    page.evaluate(async (pressed) => {
-      const { pad } = globalThis as unknown as { pad: { buttons: { pressed: boolean }[] } };
-      const frames = () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
-      const each = pad.buttons[pressed];
-      if (each === undefined) return;
-      each.pressed = true;
-      await frames();
-      each.pressed = false;
-      await frames();
-    }, number);
+  const button = (number: number) => () => pressPad(page, number);
   const nextGroup = button(5);
   const [up, down, left, right] = [button(12), button(13), button(14), button(15)];
   const reach = async (name: string) => {

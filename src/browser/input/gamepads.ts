@@ -58,7 +58,8 @@ export function watchGamepads(): GamepadWatch {
   };
 }
 
-function wishesOf({ buttons: pressed, axes }: Gamepad): readonly Wish[] {
+/** What a gamepad asks for at this moment: its buttons, and its stick where it leans. */
+export function wishesOf({ buttons: pressed, axes }: Gamepad): readonly Wish[] {
   const wishes = new Map<string, Wish>();
   const add = (wish: Wish | undefined) => wish && wishes.set(JSON.stringify(wish), wish);
   for (const [number, button] of pressed.entries()) if (button.pressed) add(buttons[number]);

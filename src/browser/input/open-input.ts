@@ -11,6 +11,8 @@ export interface InputOptions {
    * @defaultValue `false`: keys count while the focus is inside, and go on to the page.
    */
   readonly exclusive?: boolean;
+  /** Gamepads are heard; not where each is a player's of its own. @defaultValue `true` */
+  readonly pads?: boolean;
   /** Hears every intent, before anything else does. */
   readonly onIntent?: (intent: Intent) => void;
   /** The player wants out: Escape, or the pad's second button, where nothing inside took it. */
@@ -47,7 +49,7 @@ const turnTravel = 28;
  * const input = openInput(screen, { exclusive: true, onLeave: () => screen.remove() })
  */
 export function openInput(root: HTMLElement, options: InputOptions = {}): Input {
-  const { exclusive = false, onIntent, onLeave } = options;
+  const { exclusive = false, pads = true, onIntent, onLeave } = options;
   const stops = new AbortController();
   const { signal } = stops;
   const giveBack = exclusive ? takeOver(root, signal) : () => {};
@@ -109,7 +111,7 @@ export function openInput(root: HTMLElement, options: InputOptions = {}): Input 
   const watch = (now: number) => {
     if (!root.isConnected) return close();
     frame = requestAnimationFrame(watch);
-    if (!isOnTop() || !document.hasFocus()) return;
+    if (!pads || !isOnTop() || !document.hasFocus()) return;
     for (const { wish, device: from } of gamepads.poll(now)) {
       if (wish.kind === "choose") choose(from);
       else say(wish, from);

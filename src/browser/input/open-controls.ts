@@ -1,0 +1,196 @@
+import { wishesOf } from "./gamepads.ts";
+import type { Way } from "./intent.ts";
+import { isInputTaken } from "./open-input.ts";
+
+/** What a player does with a device in play. */
+export type Action = Way | "act" | "back";
+
+/** The keys of one player at a shared keyboard: by action, as `KeyboardEvent.code` names them, so that they lie together on every layout. */
+export interface KeySet {
+  /** What the keys are called on a screen, and what the one that acts is. */
+  readonly title: string;
+  readonly actTitle: string;
+  readonly keys: Readonly<Record<Action, string>>;
+}
+
+/** Four sets that do not get into each other's way. */
+export const keySets = {
+  "keys-arrows": {
+    title: "Arrows",
+    actTitle: "Enter",
+    keys: {
+      up: "ArrowUp",
+      left: "ArrowLeft",
+      down: "ArrowDown",
+      right: "ArrowRight",
+      act: "Enter",
+      back: "Backspace",
+    },
+  },
+  "keys-wasd": {
+    title: "W A S D",
+    actTitle: "E",
+    keys: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD", act: "KeyE", back: "KeyQ" },
+  },
+  "keys-ijkl": {
+    title: "I J K L",
+    actTitle: "O",
+    keys: { up: "KeyI", left: "KeyJ", down: "KeyK", right: "KeyL", act: "KeyO", back: "KeyU" },
+  },
+  "keys-numpad": {
+    title: "Num 8 4 5 6",
+    actTitle: "Num 0",
+    keys: {
+      up: "Numpad8",
+      left: "Numpad4",
+      down: "Numpad5",
+      right: "Numpad6",
+      act: "Numpad0",
+      back: "NumpadDecimal",
+    },
+  },
+} as const satisfies Readonly<Record<string, KeySet>>;
+
+/** A player pressed something, once for however long it is held. */
+export interface Press {
+  readonly device: string;
+  readonly action: Action;
+}
+
+/** The devices of players who play in one place. */
+export interface Controls {
+  /** Whether a device holds something down now. */
+  isDown(device: string, action: Action): boolean;
+  /** Calls back at each press. A key that any listener says it took (`true`) goes no further. Returns what stops it. */
+  on(listener: (press: Press) => boolean): () => void;
+  /** The key sets it hears, by the name of the device each is. */
+  readonly keys: Readonly<Record<string, KeySet>>;
+  /** What a device is called on a screen. */
+  titleOf(device: string): string;
+  /** Lets keys and pads be. */
+  close(): void;
+}
+
+export interface ControlsOptions {
+  /** The key sets, by the name of the device each is. @defaultValue `keySets` */
+  readonly keys?: Readonly<Record<string, KeySet>>;
+}
+
+/**
+ * Listens to several players at once: each key set and each gamepad is a device of its own. Gamepads are `gamepad-0` and so on; a stick
+ * is leaned as the cross is pressed. While a screen has taken the input, nothing is pressed here and nothing is down.
+ *
+ * @example
+ * const controls = openControls()
+ * controls.on(({ device, action }) => action === "act" && session.join(device) !== undefined)
+ */
+export function openControls(options: ControlsOptions = {}): Controls {
+  const keys: Readonly<Record<string, KeySet>> = options.keys ?? keySets;
+  const stops = new AbortController();
+  const { signal } = stops;
+  const listeners = new Set<(press: Press) => boolean>();
+  const down = new Set<string>();
+  /** Of what is down, what a listener took; held on, it goes no further either. */
+  const taken = new Set<string>();
+  const actions = new Map<string, Press>();
+  for (const [device, { keys: codes }] of Object.entries(keys))
+    for (const action of Object.keys(codes).filter(isAction)) actions.set(codes[action], { device, action });
+
+  const say = (press: Press) => {
+    let isTaken = false;
+    for (const listener of [...listeners]) if (listener(press)) isTaken = true;
+    return isTaken;
+  };
+  addEventListener(
+    "keydown",
+    (event) => {
+      const press = actions.get(event.code);
+      if (press === undefined || isInputTaken() || isForPage(event)) return;
+      const key = keyOf(press);
+      if (!down.has(key) && !event.repeat) {
+        if (say(press)) taken.add(key);
+        else taken.delete(key);
+      }
+      down.add(key);
+      if (!taken.has(key)) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+    },
+    { capture: true, signal },
+  );
+  addEventListener(
+    "keyup",
+    ({ code }) => {
+      const press = actions.get(code);
+      if (press !== undefined) down.delete(keyOf(press));
+    },
+    { capture: true, signal },
+  );
+  addEventListener("blur", () => down.clear(), { signal });
+
+  // What a pad holds when this begins was not pressed here: a button that opened a screen does not press in it.
+  let isFirst = true;
+  const watch = () => {
+    frame = requestAnimationFrame(watch);
+    if (isInputTaken()) down.clear();
+    const before = new Set([...down].filter((key) => key.startsWith("gamepad-")));
+    for (const key of before) down.delete(key);
+    for (const gamepad of navigator.getGamepads()) {
+      if (!gamepad?.connected) continue;
+      for (const action of actionsOf(gamepad)) {
+        const press = { device: `gamepad-${gamepad.index}`, action };
+        const key = keyOf(press);
+        down.add(key);
+        if (!before.has(key) && !isFirst && !isInputTaken()) say(press);
+      }
+    }
+    isFirst = false;
+  };
+  let frame = requestAnimationFrame(watch);
+
+  return {
+    keys,
+    isDown: (device, action) => !isInputTaken() && down.has(keyOf({ device, action })),
+    on(listener) {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    titleOf(device) {
+      const known = keys[device];
+      const pad = /^gamepad-(\d+)$/.exec(device)?.[1];
+      if (known !== undefined) return `${known.title}, ${known.actTitle}`;
+      return pad === undefined ? device : `Gamepad ${Number(pad) + 1}`;
+    },
+    close() {
+      stops.abort();
+      cancelAnimationFrame(frame);
+      listeners.clear();
+      down.clear();
+    },
+  };
+}
+
+function keyOf({ device, action }: Press): string {
+  return `${device} ${action}`;
+}
+
+const all: readonly string[] = ["up", "down", "left", "right", "act", "back"];
+
+function isAction(name: string): name is Action {
+  return all.includes(name);
+}
+
+/** Whether a key is the page's: it writes text there, or is a shortcut of the browser's. */
+function isForPage(event: KeyboardEvent): boolean {
+  const [target] = event.composedPath();
+  const isWriting = target instanceof HTMLElement && target.matches("input, textarea, select, [contenteditable]");
+  return isWriting || event.ctrlKey || event.metaKey || event.altKey || event.isComposing;
+}
+
+function actionsOf(gamepad: Gamepad): readonly Action[] {
+  return wishesOf(gamepad).flatMap((wish): readonly Action[] => {
+    if (wish.kind === "go") return [wish.way];
+    if (wish.kind === "choose") return ["act"];
+    return wish.kind === "leave" ? ["back"] : [];
+  });
+}

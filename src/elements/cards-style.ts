@@ -1,0 +1,92 @@
+import { css } from "lit";
+
+/** How cards look. */
+export const cardsStyle = css`
+  :host {
+    background: none;
+    min-height: 0;
+    overflow: auto;
+    scrollbar-color: var(--line) transparent;
+    padding: 3px;
+  }
+  [role="listbox"] {
+    position: relative;
+  }
+  [role="option"] {
+    position: absolute;
+    display: flex;
+    flex-direction: column;
+    align-items: center;
+    padding: 3px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    background: var(--paper);
+    font-size: 14px;
+    line-height: 16px;
+    text-align: center;
+    cursor: pointer;
+    overflow: hidden;
+    user-select: none;
+  }
+  [role="option"]:hover {
+    background: var(--paper-deep);
+  }
+  [aria-selected="true"] {
+    border-color: var(--brass);
+    box-shadow: inset 0 0 0 2px var(--brass);
+  }
+  canvas {
+    flex: none;
+  }
+  .blocked canvas,
+  .locked canvas {
+    opacity: 0.45;
+  }
+  .note {
+    font-size: 13px;
+    line-height: 14px;
+    color: var(--ink-soft);
+    display: -webkit-box;
+    -webkit-line-clamp: 2;
+    -webkit-box-orient: vertical;
+    overflow: hidden;
+  }
+  .chosen .note {
+    color: var(--brass-ink);
+  }
+  .displaces .note,
+  .blocked .note,
+  .locked .note {
+    color: var(--madder);
+  }
+  .strip {
+    display: flex;
+    align-self: stretch;
+    margin-inline: 8px;
+    height: 10px;
+    border: 1px solid var(--ink);
+    margin-bottom: 2px;
+  }
+  .strip i {
+    flex: 1;
+  }
+  .marks {
+    position: absolute;
+    inset: 4px 4px auto;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px;
+  }
+  .marks b {
+    min-width: 26px;
+    padding: 3px 6px;
+    border: 1px solid var(--ink);
+    background: var(--paper-bright);
+    font-size: 15px;
+    line-height: 18px;
+  }
+  .marks .picked {
+    background: var(--ink);
+    color: var(--paper);
+  }
+`;

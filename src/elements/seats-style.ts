@@ -1,0 +1,130 @@
+import { css } from "lit";
+
+/** How the screen is laid out, besides what all screens share. */
+export const seatsStyle = css`
+  :host {
+    height: 100%;
+    min-height: 0;
+  }
+  .screen {
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr) minmax(0, 1.6fr);
+    gap: 12px;
+    height: 100%;
+    padding: 16px 24px;
+    max-width: 1440px;
+    margin: 0 auto;
+  }
+  header {
+    border-bottom: 1px solid var(--ink);
+    padding-bottom: 8px;
+  }
+  .clock {
+    margin: 0;
+    font-family: var(--title-font);
+    font-size: 22px;
+  }
+  .nobody {
+    display: grid;
+    place-items: center;
+    font-size: 20px;
+  }
+  .seats {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+    gap: 16px;
+    min-height: 0;
+    margin: 0;
+    padding: 3px;
+    list-style: none;
+    overflow: auto;
+  }
+  .seat {
+    display: flex;
+    flex-direction: column;
+    gap: 8px;
+    min-width: 0;
+    min-height: 0;
+    padding: 8px;
+    border: 1px solid var(--line);
+  }
+  .seat.empty {
+    border-style: dashed;
+    align-items: center;
+    justify-content: center;
+    text-align: center;
+  }
+  .seat.ready {
+    border-color: var(--brass);
+    box-shadow: inset 0 0 0 2px var(--brass);
+  }
+  .seat > .row {
+    flex-wrap: nowrap;
+  }
+  .seat h2 {
+    font-size: 20px;
+    line-height: 24px;
+  }
+  .seat small,
+  .seat .state {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .seat mantle-stage {
+    flex: 1;
+    min-height: 96px;
+  }
+  .seat mantle-stage::part(controls) {
+    display: none;
+  }
+  .seat .row button {
+    flex: 1;
+  }
+  .number {
+    display: inline-grid;
+    place-items: center;
+    flex: none;
+    width: 32px;
+    height: 32px;
+    border: 1px solid var(--ink);
+    background: var(--paper-bright);
+    font-weight: 700;
+  }
+  .ready .number {
+    background: var(--ink);
+    color: var(--paper);
+  }
+  @media (max-width: 900px) {
+    :host {
+      height: auto;
+    }
+    .screen {
+      display: flex;
+      flex-direction: column;
+      height: auto;
+      padding: 8px 16px 24px;
+    }
+    .screen > mantle-cards {
+      height: 410px;
+    }
+    .seats {
+      grid-template-columns: repeat(2, minmax(0, 1fr));
+      gap: 8px;
+      overflow: visible;
+    }
+    .seat {
+      min-height: 256px;
+    }
+    .seat mantle-stage {
+      min-height: 160px;
+    }
+    .seat > .row {
+      flex-wrap: wrap;
+      gap: 4px;
+    }
+    .seat .row button {
+      padding: 0 4px;
+    }
+  }
+`;
