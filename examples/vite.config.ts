@@ -30,6 +30,7 @@ export default defineConfig({
         "bare/index.html",
         "plain/index.html",
         "bag/index.html",
+        "ferry/index.html",
       ].map(here),
     },
   },

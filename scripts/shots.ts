@@ -78,7 +78,7 @@ await page.mouse.up();
 await page.goto(`${site.url}/harbor/`);
 await page.waitForSelector("canvas[data-place=jetty]");
 await page.keyboard.down("ArrowLeft");
-await page.waitForSelector("text=Enter opens the locker.");
+await page.waitForSelector("text=Open the locker");
 await page.keyboard.up("ArrowLeft");
 await page.waitForTimeout(300);
 await shoot("harbor-jetty");
@@ -92,6 +92,45 @@ await page.waitForTimeout(300);
 await shoot("harbor-marsh");
 await page.keyboard.up("ArrowDown");
 await writeFile(`${folder}harbor.png`, await filmOfHarbor());
+await page.emulateMedia({ reducedMotion: "reduce" });
+await page.goto(`${site.url}/harbor/#post-office`);
+await page.reload();
+await page.waitForSelector("canvas[data-place=post-office]");
+await page.keyboard.down("ArrowRight");
+await page.waitForSelector("text=/^Be /");
+await page.keyboard.up("ArrowRight");
+await page.waitForTimeout(2200);
+await page.keyboard.press("Enter");
+await page.keyboard.down("ArrowRight");
+await page.waitForTimeout(700);
+await page.keyboard.up("ArrowRight");
+await page.waitForTimeout(300);
+await shoot("harbor-post-office");
+
+const drawn = (id: string) => page.waitForSelector(`${card(id)} canvas:not([width="1"])`);
+await page.goto(`${site.url}/ferry/`);
+await drawn("old-hand");
+await page.evaluate(() => document.querySelector("mantle-seats")?.session?.duplicate("lamp-child"));
+await drawn("lamp-child-2");
+for (const key of ["Enter", "e", "o", "ArrowRight", "l", "l", "l", "e"]) await page.keyboard.press(key);
+await page.waitForTimeout(900);
+await shoot("seats");
+for (const key of ["Enter", "o"]) await page.keyboard.press(key);
+await page.waitForSelector("#boat:not([hidden])");
+for (let strokes = 0; strokes < 8; strokes += 1) {
+  for (const key of ["Enter", "e", "o"]) await page.keyboard.press(key);
+  await page.waitForTimeout(850);
+}
+for (const key of ["Enter", "e", "o"]) await page.keyboard.press(key);
+await page.waitForTimeout(120);
+await shoot("ferry");
+
+await page.goto(`${site.url}/harbor/`);
+await page.waitForSelector("canvas[data-place=jetty]");
+await page.keyboard.press("r");
+await drawn("old-hand");
+await press(card("old-hand"));
+await shoot("roster");
 
 await browser.close();
 await site.close();

@@ -22,7 +22,7 @@ const shared = { loader, backdrop: paintJetty, heading: "The couriers’ ledger"
 /** First time: one question after the other. */
 function ask(): void {
   const kept = readProgress(JSON.parse(sessionStorage.getItem(progressKey) ?? "null"));
-  const names = { taken: others().map(({ name }) => name) };
+  const names = { taken: session.characters.map(({ name }) => name) };
   const blank = createCharacter(catalog, { body: "reed", id: crypto.randomUUID() });
   const steps = openSteps(catalog, blank, {
     names,
@@ -75,6 +75,7 @@ function leave(): void {
 
 document.documentElement.classList.toggle("night", new URLSearchParams(location.search).has("night"));
 const seated = session.seat(1).character;
-if (seated === undefined) ask();
+// `?new` asks for another one, beside those who are there.
+if (seated === undefined || new URLSearchParams(location.search).has("new")) ask();
 else openWardrobe(seated);
 document.body.dataset.ready = "true";

@@ -1,48 +1,53 @@
-import "zealous-mantle/elements";
-import { drawCrop, openFitting, openSession, resolveLook, titledTexts } from "zealous-mantle";
-import { canvasOf, canvasPainter, isInputTaken, keepSaved, shareTabs } from "zealous-mantle/browser";
-import { byId, contextOf, make } from "../shared/dom.ts";
+import { drawCrop, openSession, titledTexts } from "zealous-mantle";
+import {
+  canvasOf,
+  canvasPainter,
+  isInputTaken,
+  keepSaved,
+  keySets,
+  openControls,
+  shareTabs,
+} from "zealous-mantle/browser";
+import { signOn } from "../shared/crew.ts";
+import { byId, contextOf } from "../shared/dom.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
-import { paintJetty } from "../shared/scenery.ts";
+import { openBag, openRoster, openWardrobe } from "./menus.ts";
 import { places } from "./places.ts";
 import { type Entry, playScene } from "./scene.ts";
 
 const canvas = byId("scene", HTMLCanvasElement);
-const painter = canvasPainter(loader.images);
-const keys = new Set<string>();
+const offered = byId("act", HTMLButtonElement);
+const said = byId("said", HTMLParagraphElement);
 const session = await openSession({
   catalog,
   store,
+  exclusive: true,
   context: { texts: titledTexts },
   now: () => performance.now() / 1000,
 });
 keepSaved(session, { delay: 200 });
 shareTabs(session, "saltmarsh");
+const painter = canvasPainter(loader.images);
+const controls = openControls({ keys: { "keys-arrows": keySets["keys-arrows"] } });
 
-addEventListener("keydown", (event) => {
-  if (isInputTaken()) return;
-  keys.add(event.key);
-  if (event.key.startsWith("Arrow")) event.preventDefault();
-  if (event.key === "e") openWardrobe();
-  if (event.key === "n") turnDay();
+const keys: Readonly<Record<string, () => void>> = {
+  e: () => void openWardrobe(session),
+  i: () => void openBag(session),
+  r: () => void chooseWho(),
+  n: turnDay,
+};
+addEventListener("keydown", ({ key, repeat }) => {
+  if (!isInputTaken() && !repeat && session.seat(1).character !== undefined) keys[key]?.();
 });
-addEventListener("keyup", ({ key }) => keys.delete(key));
-addEventListener("blur", () => keys.clear());
-byId("change", HTMLButtonElement).onclick = openWardrobe;
+for (const id of ["e", "i", "r", "n"]) byId(`key-${id}`, HTMLButtonElement).onclick = () => keys[id]?.();
 
-/** Opens the wardrobe wherever one stands. Giving up changes nothing; done changes every place that shows the figure. */
-function openWardrobe(): void {
-  const player = session.seat(1).character;
-  if (player === undefined || isInputTaken()) return;
-  keys.clear();
-  const fitting = openFitting(catalog, player, { texts: titledTexts });
-  const screen = make("mantle-fitting", { modal: true, ariaLabel: "Wardrobe", loader, fitting, backdrop: paintJetty });
-  screen.addEventListener("leave", () => screen.remove());
-  screen.addEventListener("finish", ({ character }) => {
-    session.keep(character);
-    screen.remove();
-  });
-  document.body.append(screen);
+/** Somebody always stands in the scene: whoever was chosen, or else the first of the roster. */
+async function chooseWho(): Promise<void> {
+  await openRoster(session);
+  const [first] = session.characters.filter(({ id }) => id !== session.seat(2).character?.id);
+  if (session.seat(1).character === undefined && first !== undefined) session.seat(1).take(first.id);
+  seatClerk();
+  await session.flush();
 }
 
 /** Day and night: the game says a word, and the catalog what follows. */
@@ -56,38 +61,72 @@ function isNight(): boolean {
 }
 
 async function showWho(): Promise<void> {
-  const player = session.seat(1).character;
-  if (player === undefined) return;
-  const look = resolveLook(catalog, player);
+  const { character, look } = session.seat(1);
+  if (character === undefined || look === undefined) return;
   await loader.load(look);
-  byId("who", HTMLHeadingElement).textContent = player.name;
+  byId("who", HTMLHeadingElement).textContent = character.name;
   const portrait = contextOf(byId("portrait", HTMLCanvasElement));
   portrait.clearRect(0, 0, portrait.canvas.width, portrait.canvas.height);
   portrait.drawImage(canvasOf(drawCrop(look, loader.images, "portrait")), 0, 0);
 }
 
-if (session.seat(1).character === undefined) {
-  byId("nobody", HTMLParagraphElement).hidden = false;
-  places["jetty"]?.paint(contextOf(canvas), canvas.width, canvas.height, 0);
-  document.querySelector("aside")?.remove();
-} else {
+function say(text: string): void {
+  if (said.textContent !== text) said.textContent = text;
+}
+
+/** What is missing today, or does not go with how the game stands: the player is told. */
+function sayProblems(): void {
+  say(session.seat(1).problems[0]?.because ?? "");
+}
+
+function offer(text: string, act: () => void): void {
+  offered.hidden = text === "";
+  if (offered.textContent !== text) offered.textContent = text;
+  offered.onclick = act;
+}
+
+/** Somebody works at the post office: whoever sits in seat 2. */
+function seatClerk(): void {
+  if (session.seat(2).character !== undefined) return;
+  const others = () => session.characters.filter(({ id }) => id !== session.seat(1).character?.id);
+  if (others().length === 0) signOn(session, 4);
+  const clerk = others().at(-1);
+  if (clerk !== undefined) session.seat(2).take(clerk.id);
+}
+
+/** Goes from place to place, for as long as the page is there. */
+async function play(): Promise<void> {
   session.on("change", () => void showWho());
+  session.on("look", ({ seat }) => seat === 1 && void showWho());
+  session.on("problems", sayProblems);
   await showWho();
   // The address remembers the place, so that a reload comes back to it.
-  let entry: Entry = {
-    place: location.hash.slice(1) in places ? location.hash.slice(1) : "jetty",
-    x: 160,
-    facing: "south",
-  };
+  const begun = location.hash.slice(1);
+  let entry: Entry = { place: begun in places ? begun : "jetty" };
   for (;;) {
     history.replaceState(null, "", `#${entry.place}`);
     byId("where", HTMLParagraphElement).textContent = places[entry.place]?.title ?? "";
+    sayProblems();
+    if (places[entry.place]?.bystander !== undefined) seatClerk();
     session.arrive();
-    entry = await playScene({ canvas, painter, keys, session, say, isNight }, entry);
+    const [letters] = session.raise(`arrive:${entry.place}`);
+    if (letters?.done) say("Letters for the islands. They are in the bag.");
+    entry = await playScene({ canvas, painter, controls, session, say, offer, isNight }, entry);
   }
 }
 
-function say(text: string): void {
-  const line = byId("said", HTMLParagraphElement);
-  if (line.textContent !== text) line.textContent = text;
+/** An empty ledger: somebody signs it, or a ready-made courier goes out. */
+function ask(): void {
+  const [nobody, aside] = [byId("nobody", HTMLParagraphElement), byId("aside", HTMLElement)];
+  [nobody.hidden, aside.hidden] = [false, true];
+  places["jetty"]?.paint(contextOf(canvas), canvas.width, canvas.height, 0);
+  byId("ready-made", HTMLButtonElement).onclick = async () => {
+    signOn(session, 4);
+    await chooseWho();
+    [nobody.hidden, aside.hidden] = [true, false];
+    await play();
+  };
 }
+
+if (session.seat(1).character === undefined) ask();
+else await play();

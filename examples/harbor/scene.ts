@@ -1,121 +1,219 @@
-import type { Session } from "zealous-mantle";
-import { type CanvasPainter, isInputTaken, openFigure } from "zealous-mantle/browser";
-import { contextOf } from "../shared/dom.ts";
-import { loader } from "../shared/saltmarsh.ts";
-import { type Place, places } from "./places.ts";
+import { countGear, placeSeats, type Session, type Spawn } from "zealous-mantle";
+import { type Action, type CanvasPainter, type Controls, isInputTaken, openFigure } from "zealous-mantle/browser";
+import { contextOf, make } from "../shared/dom.ts";
+import { catalog, loader } from "../shared/saltmarsh.ts";
+import { type Place, places, type Thing } from "./places.ts";
 
 /** What every scene works with. */
 export interface Stage {
   readonly canvas: HTMLCanvasElement;
   readonly painter: CanvasPainter;
-  /** The keys that are down. */
-  readonly keys: ReadonlySet<string>;
+  readonly controls: Controls;
   readonly session: Session;
+  /** Says what happened. */
   readonly say: (text: string) => void;
+  /** Shows what can be done here. */
+  readonly offer: (text: string, act: () => void) => void;
   readonly isNight: () => boolean;
 }
 
-/** Where a figure enters a place. */
+/** Where one goes, and where one comes from. */
 export interface Entry {
   readonly place: string;
-  readonly x: number;
-  readonly facing: string;
+  readonly from?: string;
 }
 
+/** Somebody who stands in the scene: where, in pixels. */
+type Body = { x: number; y: number; facing?: string };
+
+const night = "#7080ae";
 const speed = 62;
 const strongest = 9;
-const facings: readonly (readonly [string, string, number, number])[] = [
-  ["ArrowLeft", "west", -1, 0],
-  ["ArrowRight", "east", 1, 0],
-  ["ArrowUp", "north", 0, -1],
-  ["ArrowDown", "south", 0, 1],
-];
+const ways = [
+  ["left", "west", -1, 0],
+  ["right", "east", 1, 0],
+  ["up", "north", 0, -1],
+  ["down", "south", 0, 1],
+] as const satisfies readonly (readonly [Action, string, number, number])[];
+type Way = (typeof ways)[number];
 
 /**
- * Plays one scene until the figure leaves it, and says where it goes. The scene knows its place, and nothing of the figure: that is
- * whoever sits in seat 1, as they look now.
+ * Plays one scene until the player leaves it, and says where they go. The scene knows its place, and nothing of any figure: the player
+ * is whoever sits in seat 1, a bystander whoever sits in seat 2, as they look now.
  */
-export function playScene({ canvas, painter, keys, session, say, isNight }: Stage, entry: Entry): Promise<Entry> {
+export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
+  const { canvas, painter, controls, session, say, offer, isNight } = stage;
   const place = places[entry.place] as Place;
   const context = contextOf(canvas);
   const still = matchMedia("(prefers-reduced-motion: reduce)");
   const seat = session.seat(1);
-  const figure = openFigure({ session, seat: 1, loader, animation: "idle", facing: entry.facing });
-  const at = { x: entry.x, y: (place.ground[0] + place.ground[1]) / 2 };
+  const spawn = placeSeats([1], place.spawns, entry).get(1) as Spawn;
+  let body: Body = { ...spawn };
+  const figure = openFigure({ session, seat: 1, loader, animation: "idle", at: body });
+  // Who stands here already keeps their place; only who moves them is another, when control passes.
+  let beside: Body | undefined = place.bystander && { ...place.bystander };
+  const bystander = beside && openFigure({ session, seat: 2, loader, animation: "idle", at: beside });
   let stamina = strongest;
-  /** Whether the locker has nothing more to say since one came to it. */
-  let isNew = true;
+  let goal: { x: number; y: number } | undefined;
+
+  const front = contextOf(make("canvas", { width: canvas.width, height: canvas.height }));
+  /** What stands before the figures, darkened alone at night. */
+  const paintFront = (isDark: boolean, time: number) => {
+    if (place.paintFront === undefined) return;
+    const { width, height } = canvas;
+    front.globalCompositeOperation = "source-over";
+    front.clearRect(0, 0, width, height);
+    place.paintFront(front, width, height, time);
+    if (isDark) {
+      front.globalCompositeOperation = "source-atop";
+      front.fillStyle = "#1a2248a0";
+      front.fillRect(0, 0, width, height);
+    }
+    context.drawImage(front.canvas, 0, 0);
+  };
+  const player = () => session.seat(1).character;
+  let counted: ReturnType<typeof player>;
+  let gear: ReadonlyMap<string, number> = new Map();
+  const has = (part: string) => {
+    const now = player();
+    if (now !== undefined && now !== counted) gear = countGear(catalog, now);
+    counted = now;
+    return (gear.get(part) ?? 0) > 0;
+  };
+  const near = () =>
+    place.things.find(({ x, part }) => Math.abs(body.x - x) < 16 && (part === undefined || !has(part)));
+  const nearOther = () =>
+    beside !== undefined && bystander?.look !== undefined && Math.hypot(body.x - beside.x, body.y - beside.y) < 30;
+
+  const use = (thing: Thing) => {
+    if (thing.leads !== undefined) return void session.flush().then(() => location.assign(thing.leads ?? ""));
+    const outcome = session.raise(thing.word, { by: "player" }).at(-1);
+    if (outcome?.code !== "resting") say(outcome?.done ? thing.says : (outcome?.because ?? ""));
+  };
+  /** Control passes to who stands there: the figures stay, and the player is the other one now. */
+  const touch = () => {
+    const other = session.seat(2).character;
+    if (other === undefined || beside === undefined || bystander === undefined) return;
+    const [outcome] = session.raise("touch:courier", { by: "player", with: other.id });
+    if (!outcome?.done) return say(outcome?.because ?? "");
+    [body, beside] = [{ ...beside }, { ...body, facing: figure.facing }];
+    [figure.at, bystander.at] = [body, beside];
+    say(`You are ${other.name} now.`);
+  };
+  const act = () => {
+    const thing = near();
+    if (thing !== undefined) use(thing);
+    else if (nearOther()) touch();
+  };
+  const showOffer = () => {
+    const other = session.seat(2).character;
+    offer(near()?.offers ?? (nearOther() ? `Be ${other?.name ?? ""}` : ""), act);
+  };
 
   return new Promise((leave) => {
+    const stopPresses = controls.on(({ action }) => {
+      if (action === "act") act();
+      return action !== "back";
+    });
+    const point = (event: PointerEvent) => {
+      if (event.buttons === 0) return;
+      const box = canvas.getBoundingClientRect();
+      const scale = canvas.width / box.width;
+      goal = { x: (event.clientX - box.left) * scale, y: (event.clientY - box.top) * scale };
+    };
+    canvas.addEventListener("pointerdown", point);
+    canvas.addEventListener("pointermove", point);
+    const end = (next: Entry) => {
+      stopPresses();
+      canvas.removeEventListener("pointerdown", point);
+      canvas.removeEventListener("pointermove", point);
+      figure.free();
+      bystander?.free();
+      leave(next);
+    };
+
     let before = performance.now();
     const tick = (now: number) => {
       const seconds = Math.min(0.1, (now - before) / 1000);
       before = now;
-      const held = isInputTaken() ? [] : facings.filter(([key]) => keys.has(key));
-      walk(at, held, seconds, place);
+      const pressed = ways.filter(([action]) => isHeld(controls, action));
+      if (pressed.length > 0 || isInputTaken()) goal = undefined;
+      const held = pressed.length > 0 ? pressed : waysTo(body, goal);
+      if (held.length === 0) goal = undefined;
+      walk(body, held, seconds, place);
       figure.animation = held.length > 0 ? "walk" : "idle";
       figure.facing = held.at(-1)?.[1] ?? figure.facing;
       figure.advance(seconds);
+      bystander?.advance(seconds);
 
       // What the running game knows, in the game's own words; the catalog says what follows.
       stamina = Math.max(0, Math.min(strongest, stamina + (held.length > 0 ? -0.9 : 1.8) * seconds));
-      const isWet = place.water?.(at.x, at.y) ?? false;
-      seat.signal({ stamina: Math.floor(stamina), "in-water": isWet });
-      const locker = place.locker !== undefined && Math.abs(at.x - place.locker) < 16;
-      if (locker && keys.has("Enter") && !isInputTaken()) {
-        const [outcome] = session.raise("touch:locker", { by: "player" });
-        if (outcome?.code !== "resting")
-          say(outcome?.done ? "Storm watch, from head to foot." : (outcome?.because ?? ""));
-        isNew = false;
-      } else if (!locker) {
-        say("");
-        isNew = true;
-      } else if (isNew) say("Enter opens the locker.");
+      seat.signal({ stamina: Math.floor(stamina), "in-water": place.water?.(body.x, body.y) ?? false });
+      showOffer();
 
       const scenery = still.matches ? 0 : now / 1000;
       place.paint(context, canvas.width, canvas.height, scenery);
-      if (isNight()) darken(context);
-      figure.paint(context, painter, { x: Math.round(at.x), y: Math.round(at.y) });
-      place.paintFront?.(context, canvas.width, canvas.height, scenery);
+      for (const thing of place.things)
+        if (thing.part === undefined || !has(thing.part)) thing.paint?.(context, thing.x);
+      const isDark = isNight() && !place.isIndoors;
+      if (isDark) darken(context, body);
+      const isBehind = beside !== undefined && beside.y < body.y;
+      if (isBehind) bystander?.paint(context, painter);
+      figure.paint(context, painter);
+      if (!isBehind) bystander?.paint(context, painter);
+      paintFront(isDark, scenery);
       Object.assign(canvas.dataset, {
         place: entry.place,
-        x: String(Math.round(at.x)),
-        y: String(Math.round(at.y)),
+        x: String(Math.round(body.x)),
+        y: String(Math.round(body.y)),
         facing: figure.facing,
         animation: figure.animation,
         form: figure.look?.form ?? "",
+        who: player()?.id ?? "",
       });
-      const beyond = at.x < 0 ? place.west : at.x > canvas.width ? place.east : undefined;
+      const beyond = body.x < 0 ? place.west : body.x > canvas.width ? place.east : undefined;
       if (beyond === undefined) requestAnimationFrame(tick);
-      else {
-        figure.free();
-        leave({ place: beyond, x: at.x < 0 ? canvas.width - 8 : 8, facing: figure.facing });
-      }
+      else end({ place: beyond, from: entry.place });
     };
     requestAnimationFrame(tick);
   });
 }
 
-/** Night falls on what is behind the figure, who carries a light. */
-function darken(context: CanvasRenderingContext2D): void {
+function isHeld(controls: Controls, action: Action): boolean {
+  return controls.isDown("keys-arrows", action) || controls.isDown("gamepad-0", action);
+}
+
+/** The ways to a goal, until it is reached. */
+function waysTo(body: Body, goal: { x: number; y: number } | undefined): readonly Way[] {
+  if (goal === undefined) return [];
+  const [dx, dy] = [goal.x - body.x, goal.y - body.y];
+  return ways.filter(([, , x, y]) => (x !== 0 ? dx * x > 2 : Math.abs(dx) <= 24 && dy * y > 12));
+}
+
+/** Night falls on what is behind the player, who carries a light. */
+function darken(context: CanvasRenderingContext2D, { x, y }: Body): void {
   context.globalCompositeOperation = "multiply";
-  context.fillStyle = "#5a6a9c";
+  context.fillStyle = night;
   context.fillRect(0, 0, context.canvas.width, context.canvas.height);
+  context.globalCompositeOperation = "lighter";
+  context.fillStyle = "#150e05";
+  // Rows of whole pixels, so that the light has the grain of everything else.
+  for (const reach of [60, 50, 40, 30]) {
+    for (let row = -reach; row <= reach; row += 2) {
+      const half = Math.round(Math.sqrt(reach ** 2 - row ** 2) / 2) * 2;
+      context.fillRect(Math.round(x) - half, Math.round(y) - 24 + row, half * 2, 2);
+    }
+  }
   context.globalCompositeOperation = "source-over";
 }
 
-function walk(
-  at: { x: number; y: number },
-  held: readonly (readonly [string, string, number, number])[],
-  seconds: number,
-  place: Place,
-): void {
+function walk(body: Body, held: readonly Way[], seconds: number, place: Place): void {
   for (const [, , dx, dy] of held) {
-    at.x += dx * speed * seconds;
-    at.y += dy * speed * seconds * 0.5;
+    body.x += dx * speed * seconds;
+    body.y += dy * speed * seconds * 0.5;
   }
   const [far, near] = place.ground;
-  at.y = Math.min(near, Math.max(far, at.y));
-  if (place.west === undefined) at.x = Math.max(14, at.x);
-  if (place.east === undefined) at.x = Math.min(306, at.x);
+  body.y = Math.min(near, Math.max(far, body.y));
+  if (place.west === undefined) body.x = Math.max(14, body.x);
+  if (place.east === undefined) body.x = Math.min(306, body.x);
 }

@@ -1,17 +1,12 @@
 import { spawnSync } from "node:child_process";
 import { readFile } from "node:fs/promises";
-import { afterAll, afterEach, beforeAll, describe, expect, test } from "@jest/globals";
+import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
 import type { Character, Fitting } from "zealous-mantle";
 import { focused, plugGamepadIn, withGamepad, withKeyboard, withMouse, withTouch } from "./players.ts";
-import { openSite, type Site } from "./site.ts";
+import { useSite } from "./site.ts";
 
-let site: Site;
-beforeAll(async () => {
-  site = await openSite();
-}, 180_000);
-afterEach(() => site?.leave());
-afterAll(() => site?.close());
+const site = useSite();
 
 const answers = ["oak", "oak", "braid", "silver", "clay", "mustache", "ferry"];
 
@@ -23,7 +18,7 @@ const characterIn = (page: Page): Promise<Character> =>
   });
 
 async function visitReady(path: string, script?: () => void): Promise<Page> {
-  const { page } = await site.visit(path, undefined, script);
+  const { page } = await site.visit(path, script === undefined ? {} : { script });
   await page.waitForSelector("body[data-ready]");
   return page;
 }
@@ -318,7 +313,7 @@ describe("the fitting", () => {
 
 describe("a screen in the middle of a game", () => {
   const open = async () => {
-    const { page } = await site.visit("/bag/", undefined, plugGamepadIn);
+    const { page } = await site.visit("/bag/", { script: plugGamepadIn });
     await page.waitForSelector("body[data-ready]");
     await page.evaluate(() => {
       document.documentElement.style.cursor = "none";

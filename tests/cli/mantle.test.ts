@@ -114,8 +114,9 @@ describe("mantle check", () => {
     expect(problems).toEqual([
       { code: "duplicate-id", place: { file: "parts/carried.json", pointer: "/parts/bedroll" } },
       { code: "default-elsewhere", place: { file: "catalog.json", pointer: "/slots/badge/default" } },
-      // Nothing is called "whistle" any more, which a cue speaks of.
-      { code: "unknown-part", place: { file: "cues.json", pointer: "/cues/2/when" } },
+      // Nothing is called "whistle" any more, which two cues speak of.
+      { code: "unknown-part", place: { file: "cues.json", pointer: "/cues/1/do/0/give" } },
+      { code: "unknown-part", place: { file: "cues.json", pointer: "/cues/3/when" } },
     ]);
 
     await edit("catalog.json", '"parts/*.json"', '"../*.json", "bits/*.json"');

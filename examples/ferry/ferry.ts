@@ -1,0 +1,53 @@
+import "zealous-mantle/elements";
+import { openSession, titledTexts } from "zealous-mantle";
+import { keepSaved, openControls } from "zealous-mantle/browser";
+import { signOn } from "../shared/crew.ts";
+import { byId, make } from "../shared/dom.ts";
+import { catalog, loader, store } from "../shared/saltmarsh.ts";
+import { paintJetty } from "../shared/scenery.ts";
+import { crossOver } from "./crossing.ts";
+
+const session = await openSession({
+  catalog,
+  store,
+  seats: 4,
+  exclusive: true,
+  apart: ["oilcloth", "cloth", "accent", "leather"],
+  context: { texts: titledTexts },
+  now: () => performance.now() / 1000,
+});
+keepSaved(session, { delay: 200 });
+// Whoever is in the roster can row; ready-made ones fill it up.
+signOn(session, 5);
+const controls = openControls();
+
+/** Whoever presses gets a seat, and chooses who they are; then all row. */
+function choose(): void {
+  const screen = make("mantle-seats", {
+    session,
+    controls,
+    loader,
+    backdrop: paintJetty,
+    heading: "Who rows the ferry?",
+  });
+  screen.addEventListener("close", () => location.assign("../"));
+  screen.addEventListener("start", () => {
+    screen.remove();
+    document.body.dataset.starts = String(Number(document.body.dataset.starts ?? 0) + 1);
+    void row();
+  });
+  document.body.append(screen);
+}
+
+/** Rows there and back, until nobody is left in the boat. */
+async function row(): Promise<void> {
+  const boat = byId("boat", HTMLElement);
+  boat.hidden = false;
+  session.arrive();
+  await crossOver(session, controls);
+  boat.hidden = true;
+  choose();
+}
+
+choose();
+document.body.dataset.ready = "true";

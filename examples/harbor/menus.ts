@@ -1,0 +1,52 @@
+import "zealous-mantle/elements";
+import { type Character, openFitting, type Session, titledTexts } from "zealous-mantle";
+import { isInputTaken } from "zealous-mantle/browser";
+import { make } from "../shared/dom.ts";
+import { catalog, loader } from "../shared/saltmarsh.ts";
+import { paintJetty } from "../shared/scenery.ts";
+
+const shared = { modal: true, loader, backdrop: paintJetty };
+
+/** Opens the wardrobe wherever one stands. Giving up changes nothing; done changes every place that shows the figure. */
+export async function openWardrobe(session: Session, character = session.seat(1).character): Promise<void> {
+  if (character === undefined || isInputTaken()) return;
+  const fitting = openFitting(catalog, character, { texts: titledTexts });
+  await keepFrom(session, make("mantle-fitting", { ...shared, ariaLabel: "Wardrobe", fitting }));
+}
+
+/** Opens the bag: what was found is put on here. */
+export async function openBag(session: Session): Promise<void> {
+  const character = session.seat(1).character;
+  if (character === undefined || isInputTaken()) return;
+  const fitting = openFitting(catalog, character, { wardrobe: "bag", texts: titledTexts });
+  await keepFrom(session, make("mantle-equipment", { ...shared, ariaLabel: "The bag", fitting }));
+}
+
+/** Opens the roster: who goes out today. Whoever is changed comes back to it. */
+export async function openRoster(session: Session): Promise<void> {
+  if (isInputTaken()) return;
+  const screen = make("mantle-roster", { ...shared, ariaLabel: "Roster", heading: "Who goes out today?", session });
+  screen.addEventListener("add", () => void session.flush().then(() => location.assign("../creator/?new")));
+  const toEdit = await new Promise<Character | undefined>((close) => {
+    screen.addEventListener("finish", () => close(undefined));
+    screen.addEventListener("close", () => close(undefined));
+    screen.addEventListener("edit", ({ character }) => close(character));
+    document.body.append(screen);
+  });
+  screen.remove();
+  if (toEdit === undefined) return;
+  await openWardrobe(session, toEdit);
+  await openRoster(session);
+}
+
+/** Shows a screen until it is left, and keeps what it came to. */
+function keepFrom(session: Session, screen: HTMLElement): Promise<void> {
+  return new Promise<void>((close) => {
+    screen.addEventListener("leave", () => close());
+    screen.addEventListener("finish", ({ character }) => {
+      session.keep(character);
+      close();
+    });
+    document.body.append(screen);
+  }).then(() => screen.remove());
+}

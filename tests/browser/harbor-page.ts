@@ -1,0 +1,103 @@
+import type { Page } from "playwright-core";
+import {
+  type Answer,
+  type Character,
+  createCharacter,
+  createImage,
+  type Edit,
+  type Image,
+  openFitting,
+  openSteps,
+} from "zealous-mantle";
+import { demo } from "../demo-catalog.ts";
+import type { Site } from "./site.ts";
+
+/** What the tests answer and then press in the creator, and the same for the library. */
+const answers: readonly Answer[] = ["reed", "reed", "braid", "silver", "sand", null, "none"];
+const choices: readonly (readonly [page: string, card: string, edit: Edit])[] = [
+  ["build", "oak", { body: "oak" }],
+  ["outfits", "storm-watch", { dress: "storm-watch" }],
+  ["slot:neck", "hood-up", { wear: "hood-up", in: "neck" }],
+];
+export const expected: Character = expectedCharacter();
+
+function expectedCharacter(): Character {
+  const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
+  for (const answer of [...answers, "Wren"]) {
+    steps.answer(answer);
+    steps.next();
+    if (steps.confirming) steps.next();
+  }
+  const fitting = openFitting(demo, steps.finish());
+  for (const [, , edit] of choices) fitting.apply(edit);
+  return fitting.finish();
+}
+
+/** Chooses a card on a page of the wardrobe. */
+export async function choose(page: Page, leaf: string, card: string): Promise<void> {
+  await page.click(`[data-page="${leaf}"]`);
+  await page.click(`[data-card="${card}"]`);
+}
+
+/** Makes the expected character in the creator, as a player does. */
+export async function makeWren(site: Site): Promise<Awaited<ReturnType<Site["visit"]>>> {
+  const visit = await site.visit("/creator/");
+  const { page } = visit;
+  for (const answer of answers) {
+    await page.click(`[data-card="${answer ?? "nothing"}"]`);
+    await page.click("#next");
+  }
+  await page.click("#next");
+  await page.fill("#name", "  Wren ");
+  await page.click("#next");
+  await page.click("#finish");
+  for (const [leaf, card] of choices) await choose(page, leaf, card);
+  await page.click("#finish");
+  await page.waitForSelector("text=Wren is in the ledger.");
+  return visit;
+}
+
+/** The pixels of a canvas, or of the part where the harbor's figure stands. */
+export async function pixels(page: Page, selector: string, figure = false): Promise<Image> {
+  const { width, height, data } = await page.$eval(
+    selector,
+    (element, around) => {
+      const canvas = element as HTMLCanvasElement;
+      const box = around
+        ? [Number(canvas.dataset["x"]) - 32, Number(canvas.dataset["y"]) - 76, 64, 80]
+        : [0, 0, canvas.width, canvas.height];
+      const [x = 0, y = 0, w = 0, h = 0] = box;
+      return { width: w, height: h, data: [...(canvas.getContext("2d")?.getImageData(x, y, w, h).data ?? [])] };
+    },
+    figure,
+  );
+  const image = createImage(width, height);
+  image.data.set(data);
+  return image;
+}
+
+/** Waits until the scene of the harbor says so: its place, the form of the figure, or who it is. */
+export function scene(page: Page, wanted: Readonly<Record<string, string>>) {
+  const said = Object.entries(wanted).map(([name, value]) => `[data-${name}="${value}"]`);
+  return page.waitForSelector(`#scene${said.join("")}`, { timeout: 20_000 });
+}
+
+/** Holds keys down until something is so. */
+export async function hold(page: Page, keys: readonly string[], until: () => Promise<unknown>): Promise<void> {
+  for (const key of keys) await page.keyboard.down(key);
+  await until();
+  for (const key of keys) await page.keyboard.up(key);
+}
+
+/** Walks to an x of the scene, or a little beyond. */
+export async function walkTo(page: Page, x: number): Promise<void> {
+  const from = Number(await page.getAttribute("#scene", "data-x"));
+  const isEast = x > from;
+  const reached = ([goal, east]: readonly [number, boolean]) => {
+    const now = Number((document.querySelector("#scene") as HTMLElement).dataset["x"]);
+    return east ? now >= goal : now <= goal;
+  };
+  await hold(page, [isEast ? "ArrowRight" : "ArrowLeft"], () =>
+    page.waitForFunction(reached, [x, isEast] as const, { polling: 20, timeout: 20_000 }),
+  );
+}

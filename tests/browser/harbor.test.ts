@@ -1,0 +1,228 @@
+import { beforeAll, describe, expect, test } from "@jest/globals";
+import type { Page } from "playwright-core";
+import { composeFrame, drawCrop } from "zealous-mantle";
+import { dressed } from "../demo-catalog.ts";
+import { expectSamePicture } from "../same-picture.ts";
+import { choose, expected, hold, makeWren, pixels, scene, walkTo } from "./harbor-page.ts";
+import { plugGamepadIn, pressPad } from "./players.ts";
+import { useSite, type VisitOptions } from "./site.ts";
+
+const site = useSite();
+/** What is stored once Wren is in the ledger. */
+let saved: VisitOptions["saved"];
+beforeAll(async () => {
+  const { page } = await makeWren(site);
+  saved = await page.context().storageState({ indexedDB: true });
+  await site.leave();
+}, 180_000);
+
+async function open(script: () => void = () => {}) {
+  const { page, errors } = await site.visit("/harbor/", { script, ...(saved === undefined ? {} : { saved }) });
+  await scene(page, { place: "jetty" });
+  return { page, errors };
+}
+
+/** The page again, in a place of its address, a moment after the last change: a page that is left stores nothing more. */
+async function openAt(page: Page, place: string): Promise<void> {
+  await page.waitForTimeout(500);
+  await page.goto(`${site.url}/harbor/#${place}`);
+  await page.reload();
+  await scene(page, { place });
+}
+
+/** The expected character's look and its pictures, read once. */
+let wren: ReturnType<typeof dressed> | undefined;
+
+/** Expects the figure to be the expected character, standing: every opaque pixel above the reeds. */
+async function expectFigure(page: Page, facing: string): Promise<void> {
+  await scene(page, { animation: "idle", facing });
+  wren ??= dressed(expected);
+  const { look, images } = await wren;
+  const shown = await pixels(page, "#scene", true);
+  const misses = [0, 1, 2, 3].map((frame) => {
+    const drawn = composeFrame(look, images, { animation: "idle", facing, time: frame / 4 });
+    let wrong = 0;
+    for (let at = 0; at < 64 * 58 * 4; at += 4) {
+      if (drawn.data[at + 3] === 255 && [0, 1, 2].some((byte) => drawn.data[at + byte] !== shown.data[at + byte]))
+        wrong += 1;
+    }
+    return wrong;
+  });
+  expect(Math.min(...misses)).toBe(0);
+}
+
+describe("the harbor", () => {
+  test("shows the same figure in all three places, walked to, come back to, and after a reload in each", async () => {
+    const { page, errors } = await open();
+    wren ??= dressed(expected);
+    const { look, images } = await wren;
+    const portrait = drawCrop(look, images, "portrait");
+    const places = [
+      ["jetty", "The jetty"],
+      ["marsh", "The marsh at low water"],
+      ["post-office", "The post office"],
+    ] as const;
+    for (const [at, [place, title]] of places.entries()) {
+      await scene(page, { place });
+      expect(await page.textContent("#where")).toBe(title);
+      await expectFigure(page, at === 0 ? "south" : "east");
+      await page.reload();
+      await scene(page, { place });
+      expectSamePicture(await pixels(page, "#portrait"), portrait);
+      await expectFigure(page, "south");
+      const next = places[at + 1]?.[0];
+      if (next !== undefined) await hold(page, ["ArrowRight"], () => scene(page, { place: next }));
+    }
+    await hold(page, ["ArrowLeft"], () => scene(page, { place: "marsh" }));
+    await expectFigure(page, "west");
+    expect(errors).toEqual([]);
+  }, 120_000);
+
+  test("a locker is opened by the player who stands at it; the change is saved, and shows in another page at once", async () => {
+    const { page, errors } = await open();
+    const other = await page.context().newPage();
+    await other.goto(`${site.url}/harbor/`);
+    await scene(other, { place: "jetty" });
+    await page.bringToFront();
+    await page.keyboard.press("e");
+    await choose(page, "slot:hat", "nothing");
+    await choose(page, "slot:neck", "scarf");
+    await page.click("#finish");
+    await page.keyboard.press("Enter");
+    expect(await page.textContent("#said")).toBe("");
+    await walkTo(page, 118);
+    await page.waitForSelector("text=Open the locker");
+    const portrait = async (from: Page) => [...(await pixels(from, "#portrait")).data].join();
+    const before = await portrait(page);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=Storm watch, from head to foot.");
+    await page.waitForTimeout(1100);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=The locker is empty");
+    await page.waitForTimeout(600);
+    const after = await portrait(page);
+    expect(after).not.toBe(before);
+    await other.bringToFront();
+    expect(await portrait(other)).toBe(after);
+    await page.bringToFront();
+    await page.reload();
+    await scene(page, { place: "jetty" });
+    expect(await portrait(page)).toBe(after);
+    expect(errors).toEqual([]);
+  }, 90_000);
+
+  test("water makes one wade, walking makes one weary, rest and dry ground help; night has its own look", async () => {
+    const { page } = await open();
+    await page.keyboard.down("ArrowRight");
+    await scene(page, { place: "marsh" });
+    await page.waitForFunction(
+      () => Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) > 90,
+      undefined,
+      { polling: 20 },
+    );
+    await hold(page, ["ArrowDown"], () => scene(page, { form: "wading" }));
+    await page.keyboard.down("ArrowUp");
+    await page.keyboard.up("ArrowRight");
+    await page.waitForFunction(() => (document.querySelector("#scene") as HTMLElement).dataset["form"] !== "wading");
+    await scene(page, { form: "weary" });
+    await page.keyboard.up("ArrowUp");
+    await scene(page, { form: "" });
+    await page.keyboard.press("n");
+    await scene(page, { form: "lamplit" });
+    await page.keyboard.press("n");
+    await scene(page, { form: "" });
+  }, 90_000);
+
+  test("the wardrobe opens anywhere: given up it changes nothing, done it changes every place", async () => {
+    const { page } = await open();
+    const neck = () =>
+      page.evaluate(() => document.querySelector("mantle-fitting")?.fitting?.character.loadout["neck"]);
+    await page.keyboard.press("e");
+    await choose(page, "slot:neck", "scarf");
+    expect(await neck()).toBe("scarf");
+    await page.keyboard.press("Escape");
+    await page.click("#give-up");
+    await page.waitForSelector("mantle-fitting", { state: "detached" });
+    await page.keyboard.press("e");
+    expect(await neck()).toBe("hood-up");
+    // The screen has the input: nobody walks while it is open.
+    await hold(page, ["ArrowRight"], () => page.waitForTimeout(300));
+    expect(await page.getAttribute("#scene", "data-x")).toBe("160");
+    await choose(page, "slot:neck", "scarf");
+    await page.click("#finish");
+    await page.waitForSelector("mantle-fitting", { state: "detached" });
+    await hold(page, ["ArrowRight"], () => scene(page, { place: "marsh" }));
+    await page.keyboard.press("e");
+    expect(await neck()).toBe("scarf");
+  }, 90_000);
+
+  test("what is found is carried, put on from the bag, and used: a whistle in the marsh calls the ferry", async () => {
+    const { page, errors } = await open();
+    await openAt(page, "marsh");
+    await walkTo(page, 254);
+    await page.click("#act");
+    await page.waitForSelector("text=It is in the bag.");
+    await page.waitForSelector("#act", { state: "hidden" });
+    await openAt(page, "post-office");
+    await page.waitForSelector("text=Letters for the islands.");
+    await walkTo(page, 240);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=What it asks of the character does not hold.");
+    await page.keyboard.press("i");
+    await page.click(".tile[data-part=whistle]");
+    await page.click("#finish");
+    await page.waitForSelector("mantle-equipment", { state: "detached" });
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=The ferry answers");
+    await page.keyboard.press("e");
+    const fitting = await page.evaluate(() => document.querySelector("mantle-fitting")?.fitting?.character);
+    expect(fitting?.loadout).toMatchObject({ vest: "cork-vest", trousers: "waders" });
+    expect(fitting?.bag).toMatchObject({ letters: [1], whistle: [1] });
+    await openAt(page, "post-office");
+    expect(await page.textContent("#said")).toBe("");
+    expect(errors).toEqual([]);
+  }, 90_000);
+
+  test("control passes to who works at the post office and back; each stays where they stand, and seat 1 is the player", async () => {
+    const { page } = await open();
+    await openAt(page, "post-office");
+    const name = () => page.textContent("#who");
+    await walkTo(page, 160);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=seconds since arrival");
+    await page.waitForTimeout(2100);
+    await page.keyboard.press("Enter");
+    await scene(page, { who: "lamp-child", x: "176" });
+    await page.waitForSelector("#act >> text=Be Wren");
+    expect(await name()).not.toBe("Wren");
+    await openAt(page, "post-office");
+    await scene(page, { who: "lamp-child" });
+    await walkTo(page, 160);
+    await page.waitForTimeout(2100);
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => document.querySelector("#who")?.textContent === "Wren");
+  }, 90_000);
+
+  test("a tap walks there, and so does a gamepad", async () => {
+    const { page } = await open(plugGamepadIn);
+    const box = await page.locator("#scene").boundingBox();
+    if (box === null) throw new Error("The scene is not on the page");
+    await page.mouse.click(box.x + box.width * 0.75, box.y + box.height * 0.9);
+    const at = (x: number) =>
+      page.waitForFunction(
+        (wanted) => Math.abs(Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) - wanted) <= 4,
+        x,
+      );
+    await at(240);
+    await scene(page, { animation: "idle" });
+    const lean = (across: number) =>
+      page.evaluate((value) => {
+        (globalThis as unknown as { pad: { axes: number[] } }).pad.axes[0] = value;
+      }, across);
+    await lean(-1);
+    await at(120);
+    await lean(0);
+    await pressPad(page, 0);
+    await page.waitForSelector("text=Storm watch, from head to foot.");
+  }, 60_000);
+});

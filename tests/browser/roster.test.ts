@@ -1,0 +1,177 @@
+import { describe, expect, test } from "@jest/globals";
+import type { Page } from "playwright-core";
+import { scene } from "./harbor-page.ts";
+import { focused, plugGamepadIn, pressPad } from "./players.ts";
+import { useSite } from "./site.ts";
+
+const site = useSite();
+
+/** The harbor with the four ready-made characters, and the roster open. */
+async function open() {
+  const { page, errors } = await site.visit("/harbor/", { script: plugGamepadIn });
+  await page.evaluate(() => {
+    addEventListener("finish", () => {
+      document.body.dataset["finished"] = String(Number(document.body.dataset["finished"] ?? 0) + 1);
+    });
+  });
+  await page.click("#ready-made");
+  // Drawn: while pictures come in, a press may be held longer than it seems.
+  await page.waitForSelector('[data-card=new-boots] canvas:not([width="1"])');
+  return { page, errors };
+}
+const cards = (page: Page) =>
+  page.$$eval("[data-card]", (all) => all.map((card) => card.textContent?.trim().split(/\s{2,}/)[0]));
+const highlighted = (page: Page) => page.getAttribute("[aria-selected=true]", "data-card");
+const shown = (page: Page) => page.getAttribute("mantle-stage", "data-shown");
+
+describe("the roster", () => {
+  test("is walked around by keys, shows whom it highlights, and is confirmed once however often it is pressed", async () => {
+    const { page, errors } = await open();
+    while ((await focused(page)) !== "first-watch") await page.keyboard.press("Tab");
+    await page.keyboard.press("ArrowLeft");
+    expect(await highlighted(page)).toBe("new-boots");
+    await page.keyboard.press("ArrowRight");
+    await page.waitForTimeout(300);
+    const first = await shown(page);
+    await page.keyboard.press("ArrowRight");
+    await page.waitForFunction(
+      (before) =>
+        document.querySelector("mantle-roster")?.shadowRoot?.querySelector("mantle-stage")?.dataset["shown"] !== before,
+      first,
+    );
+    // Pressed five times before anything can be taken off the page.
+    await page.evaluate(() => {
+      const screen = document.querySelector("mantle-roster");
+      const button = screen?.shadowRoot?.querySelector<HTMLButtonElement>("#finish");
+      for (let times = 0; times < 5; times += 1) button?.click();
+    });
+    await scene(page, { place: "jetty", who: "old-hand" });
+    // Who sits where no player does can be had: the clerk goes out, and another is clerk.
+    await page.keyboard.press("r");
+    await page.waitForSelector("[data-card=new-boots] >> text=seat 2");
+    await page.click("[data-card=new-boots]");
+    await page.click("#finish");
+    await scene(page, { who: "new-boots" });
+    expect(errors).toEqual([]);
+  });
+
+  test("highlights at the first click and chooses at the second; the finish is told once", async () => {
+    const { page } = await open();
+    await page.click("[data-card=lamp-child]");
+    expect(await highlighted(page)).toBe("lamp-child");
+    await page.evaluate(() => {
+      const finished: string[] = [];
+      Object.assign(globalThis, { finished });
+      document
+        .querySelector("mantle-roster")
+        ?.addEventListener("finish", ({ character }) => finished.push(character.id));
+    });
+    const told = await page.evaluate(() => {
+      const card = document
+        .querySelector("mantle-roster")
+        ?.shadowRoot?.querySelector("mantle-cards")
+        ?.shadowRoot?.querySelector<HTMLElement>("[data-card=lamp-child]");
+      for (let times = 0; times < 5; times += 1) card?.click();
+      return (globalThis as unknown as { finished: string[] }).finished;
+    });
+    expect(told).toEqual(["lamp-child"]);
+  });
+
+  test("whom another player has cannot be chosen, however often the card is pressed", async () => {
+    const { page, errors } = await open();
+    await page.evaluate(() => {
+      const { session } = document.querySelector("mantle-roster") ?? {};
+      for (const device of ["keys", "pad"]) session?.join(device);
+      session?.seat(2).take("lamp-child");
+    });
+    for (let times = 0; times < 3; times += 1) await page.click("[data-card=lamp-child]");
+    expect(await page.isDisabled("#finish")).toBe(true);
+    await page.click("[data-card=old-hand]");
+    await page.click("[data-card=old-hand]");
+    await scene(page, { place: "jetty", who: "old-hand" });
+    expect(errors).toEqual([]);
+  });
+
+  test("renames, copies, moves, retires and brings back, and finds it all again", async () => {
+    const { page, errors } = await open();
+    await page.click("[data-card=old-hand]");
+    await page.click("#rename");
+    await page.fill("#name", (await cards(page))[0] ?? "");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector(".is-wrong");
+    await page.fill("#name", "Halric");
+    await page.keyboard.press("Enter");
+    await page.click("#duplicate");
+    await page.waitForSelector("text=Halric 2 is a copy of Halric.");
+    expect(await highlighted(page)).toBe("old-hand-2");
+    await page.click("#earlier");
+    await page.click("#earlier");
+    await page.click("[data-card=first-watch]");
+    const name = (await cards(page))[0] ?? "";
+    await page.click("#retire");
+    await page.waitForSelector(`text=${name} is retired. Nothing is lost`);
+    expect((await cards(page))[0]).toBe("Halric");
+    await page.click("[data-card=old-hand-2]");
+    await page.click("#finish");
+    await scene(page, { place: "jetty", who: "old-hand-2" });
+    await page.reload();
+    await scene(page, { place: "jetty", who: "old-hand-2" });
+    await page.keyboard.press("r");
+    await page.waitForSelector("mantle-roster");
+    expect(await highlighted(page)).toBe("old-hand-2");
+    expect((await cards(page)).slice(0, 2)).toEqual(["Halric", "Halric 2"]);
+    await page.click("#page-retired");
+    await page.click("#restore");
+    expect(await highlighted(page)).toBe("first-watch");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("mantle-roster", { state: "detached" });
+    await scene(page, { who: "old-hand-2" });
+    expect(errors).toEqual([]);
+  }, 60_000);
+
+  test("opens the wardrobe for whom it highlights, and comes back", async () => {
+    const { page } = await open();
+    await page.click("[data-card=new-boots]");
+    await page.click("#edit");
+    await page.waitForSelector("mantle-fitting");
+    await page.fill("#name", "Perrin");
+    await page.click("#finish");
+    await page.waitForSelector("mantle-roster");
+    expect((await cards(page))[3]).toBe("Perrin");
+  });
+
+  test("says what is missing of whom it highlights, and where nothing may be changed offers nothing", async () => {
+    const { page, errors } = await open();
+    await page.evaluate(() => {
+      const { session } = document.querySelector("mantle-roster") ?? {};
+      const [first] = session?.characters ?? [];
+      if (first !== undefined) session?.keep({ ...first, id: "odd", name: "Odd", loadout: { hat: "moon-hat" } });
+    });
+    await page.click("[data-card=odd]");
+    await page.waitForSelector('text=The catalog has no part "moon-hat". It is kept, and not shown.');
+    await page.evaluate(() => {
+      const screen = document.querySelector("mantle-roster");
+      if (screen !== null) screen.fixed = true;
+    });
+    await page.waitForSelector("#retire", { state: "detached" });
+    await page.click("#finish");
+    await scene(page, { place: "jetty", who: "odd" });
+    expect(await page.textContent("#said")).toContain("moon-hat");
+    expect(errors).toEqual([]);
+  });
+
+  test("is walked and confirmed with a gamepad", async () => {
+    const { page } = await open();
+    const [choose, leave, right] = [0, 1, 15];
+    for (let tries = 0; tries < 12 && (await focused(page)) !== "first-watch"; tries += 1) await pressPad(page, 5);
+    await pressPad(page, right);
+    await pressPad(page, right);
+    expect(await highlighted(page)).toBe("lamp-child");
+    await pressPad(page, choose);
+    await scene(page, { place: "jetty", who: "lamp-child" });
+    await page.keyboard.press("r");
+    await page.waitForSelector("mantle-roster");
+    await pressPad(page, leave);
+    await page.waitForSelector("mantle-roster", { state: "detached" });
+  });
+});
