@@ -1,7 +1,6 @@
-export default {
+const shared = {
   testEnvironment: "node",
   roots: ["<rootDir>/tests"],
-  testMatch: ["**/*.test.ts"],
   extensionsToTreatAsEsm: [".ts"],
   transform: {
     "^.+\\.ts$": [
@@ -14,6 +13,24 @@ export default {
     "^zealous-mantle/node$": "<rootDir>/src/node/index.ts",
     "^zealous-mantle/browser$": "<rootDir>/src/browser/index.ts",
   },
+};
+
+export default {
+  projects: [
+    {
+      ...shared,
+      displayName: "library",
+      testMatch: ["**/*.test.ts"],
+      testPathIgnorePatterns: ["/tests/browser/"],
+    },
+    {
+      ...shared,
+      displayName: "browser",
+      testMatch: ["**/browser/*.test.ts"],
+      globalSetup: "<rootDir>/scripts/jest-serve.js",
+      globalTeardown: "<rootDir>/scripts/jest-leave.js",
+    },
+  ],
   testTimeout: 60_000,
   reporters: ["default", "<rootDir>/scripts/jest-tally.js"],
 };

@@ -25,7 +25,7 @@ const session = await openSession({
   context: { texts: titledTexts },
   now: () => performance.now() / 1000,
 });
-keepSaved(session, { delay: 200 });
+keepSaved(session, { delay: 200, onState: (isStored) => document.body.classList.toggle("unsaved", !isStored) });
 shareTabs(session, "saltmarsh");
 const painter = canvasPainter(loader.images);
 const controls = openControls({ keys: { "keys-arrows": keySets["keys-arrows"] } });

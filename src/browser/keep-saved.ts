@@ -3,6 +3,8 @@ import type { Session } from "../core/play/session.ts";
 export interface KeepSavedOptions {
   /** Milliseconds from one storing to the next, while changes go on. @defaultValue `500` */
   readonly delay?: number;
+  /** Hears, each time it changes, whether everything is stored: to show it, or to ask before the page is left. */
+  readonly onState?: (isStored: boolean) => void;
   /** Hears when storing failed; it is tried again at the next change. @defaultValue reported to the console */
   readonly onError?: (error: unknown) => void;
 }
@@ -17,13 +19,24 @@ export interface KeepSavedOptions {
  */
 export function keepSaved(
   session: Session,
-  { delay = 500, onError = console.error }: KeepSavedOptions = {},
+  { delay = 500, onState = () => {}, onError = console.error }: KeepSavedOptions = {},
 ): () => Promise<void> {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let hasMore = false;
-  const save = () => {
+  let isStored = true;
+  const tell = (next: boolean) => {
+    if (next === isStored) return;
+    isStored = next;
+    onState(next);
+  };
+  const save = async () => {
     hasMore = false;
-    return session.flush().catch(onError);
+    try {
+      await session.flush();
+      if (!hasMore) tell(true);
+    } catch (error) {
+      onError(error);
+    }
   };
   const rest = () => {
     timer = setTimeout(() => {
@@ -35,6 +48,7 @@ export function keepSaved(
   };
   const stopListening = session.on("change", () => {
     hasMore = true;
+    tell(false);
     if (timer !== undefined) return;
     rest();
     // Once the change is done as a whole.

@@ -56,9 +56,9 @@ export class MantleSeats extends ScreenElement {
   declare session: Session | undefined;
   /** The players' devices; key sets and gamepads of its own when left out. */
   declare controls: Controls | undefined;
-  /** Seconds after which what is highlighted is picked; no limit when left out. */
+  /** Seconds after which what is highlighted is picked; no limit when left out. Set to another, the picking begins anew. */
   declare limit: number | undefined;
-  /** Seconds between the last pick and the start. */
+  /** Seconds between the last pick and the start. Set to another, the picking begins anew. */
   declare pause: number;
   declare protected view: Rectangle | undefined;
 
@@ -101,7 +101,7 @@ export class MantleSeats extends ScreenElement {
   }
 
   protected override willUpdate(changed: PropertyValues): void {
-    if (changed.has("session") || changed.has("controls")) this.followAnew();
+    if (["session", "controls", "limit", "pause"].some((each) => changed.has(each))) this.followAnew();
     const { session, loader } = this;
     const first = session?.characters[0];
     if (session === undefined || loader === undefined || this.view !== undefined || first === undefined) return;

@@ -17,7 +17,7 @@ describe("the creator", () => {
     expect(await page.textContent("#who")).toBe("Wren");
     expectSamePicture(await pixels(page, "#portrait"), portrait);
     expect(errors).toEqual([]);
-  }, 90_000);
+  });
 
   test("opens the saved character again, and a damaged save gives way to the one before", async () => {
     const { page } = await makeWren(site);
@@ -35,7 +35,7 @@ describe("the creator", () => {
     await page.evaluate(damageNewest);
     await page.reload();
     await nameIs("Wren");
-  }, 60_000);
+  });
 
   test("nobody stands in the harbor before somebody is in the ledger", async () => {
     const { page } = await site.visit("/harbor/");
@@ -58,11 +58,11 @@ describe("every page", () => {
 
   test("the contact sheet draws every part that has a picture", async () => {
     const { page } = await site.visit("/contact/");
-    await page.waitForSelector("body[data-ready=reed]", { timeout: 60_000 });
+    await page.waitForSelector("body[data-ready=reed]");
     const titles = await page.$$eval("figcaption", (captions) => captions.map(({ textContent }) => textContent));
     const places = [...demo.slots.values()].flatMap(({ parts }) => parts).filter(({ layers }) => layers.length > 0);
     expect(titles).toHaveLength(places.length);
-  }, 90_000);
+  });
 });
 
 /** Changes a letter in the newest generation of every character, as a failing disk would. */

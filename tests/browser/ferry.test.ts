@@ -36,12 +36,14 @@ const crew = (page: Page): Promise<Record<string, readonly [who: string, place: 
       ]),
     ),
   );
-const afloat = (page: Page) => page.waitForSelector("#boat:not([hidden])", { timeout: 20_000 });
+const afloat = (page: Page) => page.waitForSelector("#boat:not([hidden])");
 const rowers = (page: Page, count: number) => page.waitForSelector(`#scene[data-rowers="${count}"]`);
 
 describe("the ferry", () => {
   test("is joined by pressing, at one keyboard and a gamepad; what one has no other gets; it starts once", async () => {
     const { page, errors } = await open();
+    // Time for all that is pressed before it starts, on a slow machine too.
+    await page.evaluate(() => Object.assign(document.querySelector("mantle-seats") ?? {}, { pause: 8 }));
     await press(page, "Enter", "e");
     await pressPad(page, act);
     expect(await marks(page)).toEqual({ "1": "first-watch", "2": "first-watch", "3": "first-watch" });
@@ -55,14 +57,14 @@ describe("the ferry", () => {
     await press(page, "Enter", "Enter", "Enter", "Enter", "Enter");
     for (let times = 0; times < 5; times += 1) await pressPad(page, act);
     expect(await marks(page)).toEqual({ "1 ✓": "lamp-child", "2 ✓": "old-hand", "3 ✓": "new-boots" });
-    expect(await page.textContent(".clock")).toMatch(/^Off in [123]$/);
+    expect(await page.textContent(".clock")).toMatch(/^Off in \d+$/);
     await press(page, "Enter", "Enter");
     await afloat(page);
     await rowers(page, 3);
     expect(await page.getAttribute("body", "data-starts")).toBe("1");
     expect(Object.values(await crew(page)).map(([who]) => who)).toEqual(["lamp-child", "old-hand", "new-boots"]);
     expect(errors).toEqual([]);
-  }, 60_000);
+  });
 
   test("goes when oars are pulled, faster together; the oar passes to and fro, and each figure stays at its bench", async () => {
     const { page, errors } = await open();
@@ -94,7 +96,7 @@ describe("the ferry", () => {
     await page.waitForSelector("mantle-seats");
     expect(await states(page)).toEqual(["empty", "empty", "empty", "empty"]);
     expect(errors).toEqual([]);
-  }, 60_000);
+  });
 
   test("those of one look are told apart by themselves as soon as they are picked", async () => {
     const { page } = await open();

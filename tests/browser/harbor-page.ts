@@ -79,7 +79,7 @@ export async function pixels(page: Page, selector: string, figure = false): Prom
 /** Waits until the scene of the harbor says so: its place, the form of the figure, or who it is. */
 export function scene(page: Page, wanted: Readonly<Record<string, string>>) {
   const said = Object.entries(wanted).map(([name, value]) => `[data-${name}="${value}"]`);
-  return page.waitForSelector(`#scene${said.join("")}`, { timeout: 20_000 });
+  return page.waitForSelector(`#scene${said.join("")}`);
 }
 
 /** Holds keys down until something is so. */
@@ -98,6 +98,6 @@ export async function walkTo(page: Page, x: number): Promise<void> {
     return east ? now >= goal : now <= goal;
   };
   await hold(page, [isEast ? "ArrowRight" : "ArrowLeft"], () =>
-    page.waitForFunction(reached, [x, isEast] as const, { polling: 20, timeout: 20_000 }),
+    page.waitForFunction(reached, [x, isEast] as const, { polling: 20 }),
   );
 }

@@ -127,7 +127,7 @@ describe("the roster", () => {
     await page.waitForSelector("mantle-roster", { state: "detached" });
     await scene(page, { who: "old-hand-2" });
     expect(errors).toEqual([]);
-  }, 60_000);
+  });
 
   test("opens the wardrobe for whom it highlights, and comes back", async () => {
     const { page } = await open();

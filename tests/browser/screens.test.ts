@@ -4,7 +4,7 @@ import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
 import type { Character, Fitting } from "zealous-mantle";
 import { focused, plugGamepadIn, withGamepad, withKeyboard, withMouse, withTouch } from "./players.ts";
-import { useSite } from "./site.ts";
+import { frames, useSite } from "./site.ts";
 
 const site = useSite();
 
@@ -172,7 +172,7 @@ describe("the fitting", () => {
     expect(await characterIn(page)).toEqual(before);
     await page.waitForSelector("#undo:disabled");
     expect(errors).toEqual([]);
-  }, 60_000);
+  });
 
   test("shows what is pointed at on the figure and in the stats, and nothing is changed by it", async () => {
     const { page } = await open();
@@ -328,7 +328,7 @@ describe("a screen in the middle of a game", () => {
     const x = () => page.getAttribute("#quay", "data-x");
     const before = await x();
     await page.keyboard.down("ArrowRight");
-    await page.waitForTimeout(200);
+    await frames(page, 12);
     await page.keyboard.up("ArrowRight");
     return (await x()) !== before;
   };
@@ -433,7 +433,7 @@ describe("a screen in the middle of a game", () => {
     expect((await characterIn(page)).bag).toHaveProperty("mittens");
     for (let each = 0; each < 4; each += 1) await page.click("#undo");
     expect(await characterIn(page)).toEqual(start);
-  }, 30_000);
+  });
 });
 
 describe("every screen", () => {
@@ -509,4 +509,4 @@ test("a list of thousands makes and draws the cards in view, and no others", asy
   expect(seen.last).toContain("long-4999");
   for (const made of [seen.first, seen.last]) expect(made.length).toBeLessThan(25);
   expect(seen.asked).toBeLessThan(60);
-}, 60_000);
+});

@@ -1,16 +1,17 @@
-import { type ChildProcess, spawn } from "node:child_process";
-import { afterAll, afterEach, beforeAll } from "@jest/globals";
+import { afterAll, afterEach, beforeAll, jest } from "@jest/globals";
 import type { Browser, BrowserContextOptions, Page } from "playwright-core";
 import { openBrowser } from "../../scripts/browser.ts";
 
-/** The examples served by a process of their own, and a real browser. */
+/** How long something may take to come, in milliseconds, on the slowest machine. */
+const longestWait = 120_000;
+
+/** The examples as they are served, and a real browser. */
 export interface Site {
   readonly url: string;
   /** A page in a fresh profile: nothing saved, no scenery moving. Errors in the page fail the test that asks for them. */
   visit(path: string, options?: VisitOptions): Promise<Visit>;
   /** Closes every page. */
   leave(): Promise<void>;
-  close(): Promise<void>;
 }
 
 export interface VisitOptions {
@@ -27,55 +28,33 @@ export interface Visit {
   readonly errors: readonly string[];
 }
 
-/** Opens the site before the tests of a file, closes every page after each, and all of it after the last. */
+/**
+ * Opens a browser before the tests of a file, closes every page after each, and all of it after the last.
+ *
+ * The tests have all the time they need: what they wait for either comes, or is missed by the wait itself.
+ */
 export function useSite(): Site {
-  let site: Site | undefined;
-  beforeAll(async () => {
-    site = await openSite();
-  }, 180_000);
-  // What nobody looks at any more should not go on being animated.
-  afterEach(() => site?.leave());
-  afterAll(() => site?.close());
+  const url = process.env["EXAMPLES_URL"] ?? "";
+  let browser: Browser | undefined;
   const opened = () => {
-    if (site === undefined) throw new Error("The site is not open yet");
-    return site;
+    if (browser === undefined) throw new Error("The browser is not open yet");
+    return browser;
   };
-  return {
-    get url() {
-      return opened().url;
-    },
-    visit: (path, options) => opened().visit(path, options),
-    leave: () => opened().leave(),
-    close: () => opened().close(),
+  const leave = async () => {
+    await Promise.all(
+      opened()
+        .contexts()
+        .map((context) => context.close()),
+    );
   };
-}
-
-async function openSite(): Promise<Site> {
-  const server = spawn("node_modules/.bin/tsx", ["scripts/serve.ts"], { stdio: ["ignore", "pipe", "inherit"] });
-  const [url, browser] = await Promise.all([addressOf(server), openBrowser()]);
-  return {
-    url,
-    visit: (path, options = {}) => visit(browser, url + path, options),
-    leave: async () => {
-      await Promise.all(browser.contexts().map((context) => context.close()));
-    },
-    close: async () => {
-      await browser.close();
-      server.kill();
-    },
-  };
-}
-
-function addressOf(server: ChildProcess): Promise<string> {
-  return new Promise((resolve, reject) => {
-    let printed = "";
-    server.stdout?.on("data", (chunk) => {
-      printed += String(chunk);
-      const address = /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0];
-      if (address !== undefined) resolve(address);
-    });
-    server.on("exit", () => reject(new Error(`The examples could not be served: ${printed}`)));
+  jest.setTimeout(900_000);
+  beforeAll(async () => {
+    browser = await openBrowser();
   });
+  // What nobody looks at any more should not go on being animated.
+  afterEach(leave);
+  afterAll(() => browser?.close());
+  return { url, visit: (path, options = {}) => visit(opened(), url + path, options), leave };
 }
 
 async function visit(
@@ -89,6 +68,7 @@ async function visit(
     hasTouch: true,
     ...(saved === undefined ? {} : { storageState: saved }),
   });
+  context.setDefaultTimeout(longestWait);
   if (script !== undefined) await context.addInitScript(script);
   const page = await context.newPage();
   const errors: string[] = [];
@@ -96,4 +76,21 @@ async function visit(
   page.on("console", (message) => message.type() === "error" && errors.push(message.text()));
   await page.goto(address);
   return { page, errors };
+}
+
+/** Lets a page draw so many frames, however long it takes. */
+export function frames(page: Page, count: number): Promise<void> {
+  return page.evaluate(
+    (left) =>
+      new Promise<void>((done) => {
+        let drawn = 0;
+        const next = () => {
+          drawn += 1;
+          if (drawn > left) done();
+          else requestAnimationFrame(next);
+        };
+        next();
+      }),
+    count,
+  );
 }

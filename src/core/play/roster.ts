@@ -21,11 +21,12 @@ export class Roster {
   }
 
   get active(): readonly Character[] {
-    return this.#listed((id) => !this.#retired.has(id));
+    return this.#order.filter((id) => !this.#retired.has(id)).map((id) => this.get(id));
   }
 
+  /** Whoever was retired last comes last. */
   get retired(): readonly Character[] {
-    return this.#listed((id) => this.#retired.has(id));
+    return [...this.#retired].map((id) => this.get(id));
   }
 
   get isFull(): boolean {
@@ -63,6 +64,7 @@ export class Roster {
 
   retire(id: string): void {
     this.get(id);
+    this.#retired.delete(id);
     this.#retired.add(id);
   }
 
@@ -98,10 +100,6 @@ export class Roster {
   /** The names of all but one. */
   namesBeside(id: string): readonly string[] {
     return [...this.#characters.values()].filter((each) => each.id !== id).map(({ name }) => name);
-  }
-
-  #listed(isMeant: (id: string) => boolean): readonly Character[] {
-    return this.#order.filter(isMeant).flatMap((id) => this.#characters.get(id) ?? []);
   }
 
   #full(): MantleError {

@@ -73,6 +73,7 @@ export interface Session {
   readonly problems: readonly Problem<unknown>[];
   /** The roster in its order, without the retired. */
   readonly characters: readonly Character[];
+  /** Those set aside, whoever was retired last at the end. */
   readonly retired: readonly Character[];
   /** Whether no more characters can be kept. */
   readonly isFull: boolean;

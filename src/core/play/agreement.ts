@@ -1,0 +1,154 @@
+import type { Character } from "../character/character.ts";
+import { readCharacter } from "../character/read-character.ts";
+import type { Session } from "./session.ts";
+
+/** When something was changed, and by which session, for what is changed at the same time. */
+interface Stamp {
+  readonly time: number;
+  readonly by: number;
+}
+
+/** Something that sessions agree about, as it is since its stamp. */
+interface Stamped<T> extends Stamp {
+  readonly value: T;
+}
+
+interface Order {
+  readonly order: readonly string[];
+  readonly retired: readonly string[];
+}
+
+/** Who sits in each seat that was ever used. */
+type Seated = readonly (readonly [number: number, id: string | null])[];
+
+/** What one session tells the others: everything that was changed since they were opened. Plain data. */
+export interface Told {
+  readonly catalog: string;
+  readonly characters: readonly Stamped<unknown>[];
+  readonly order: Stamped<Order> | undefined;
+  readonly seats: Stamped<Seated> | undefined;
+}
+
+/**
+ * What a session has agreed about with others of the same game.
+ *
+ * Each character, the order of the roster, and who sits where are registers whose last writer wins (M. Shapiro et al.,
+ * "Conflict-free replicated data types", 2011), stamped by a clock that never stands behind what it has heard (S. Kulkarni et al.,
+ * "Logical physical clocks", 2014). Whatever is told, however late and in whatever order, sessions that heard the same are the same.
+ */
+export class Agreement {
+  readonly #session: Session;
+  readonly #self = Math.random();
+  readonly #seatNumbers = new Set<number>();
+  readonly #stamps = new Map<string, Stamp>();
+  #time = 0;
+  #order: Stamped<Order> | undefined;
+  #seats: Stamped<Seated> | undefined;
+  /** As last seen, to notice what is another. */
+  #seen: { characters: Map<string, Character>; order: string; seats: string };
+
+  constructor(session: Session) {
+    this.#session = session;
+    this.#seen = this.#look();
+  }
+
+  /** Stamps what was changed here since it was last seen. Returns whether there is anything to tell. */
+  notice(): boolean {
+    const stamp = { time: Math.max(Date.now(), this.#time + 1), by: this.#self };
+    const seen = this.#seen;
+    const now = this.#look();
+    const changed = [...now.characters].filter(([id, character]) => seen.characters.get(id) !== character);
+    for (const [id] of changed) this.#stamps.set(id, stamp);
+    if (now.order !== seen.order) this.#order = { ...stamp, value: orderOf(this.#session) };
+    if (now.seats !== seen.seats) this.#seats = { ...stamp, value: this.#seated() };
+    if (changed.length === 0 && now.order === seen.order && now.seats === seen.seats) return false;
+    this.#time = stamp.time;
+    this.#seen = now;
+    return true;
+  }
+
+  get told(): Told {
+    const characters = [...this.#stamps].map(([id, stamp]) => ({ ...stamp, value: this.#seen.characters.get(id) }));
+    return { catalog: this.#session.catalog.id, characters, order: this.#order, seats: this.#seats };
+  }
+
+  /** Takes over what others changed later than it was changed here. */
+  hear({ catalog, characters, order, seats }: Told): void {
+    if (catalog !== this.#session.catalog.id) return;
+    for (const { value, ...stamp } of characters) this.#hearCharacter(value, stamp);
+    if (order !== undefined && isAfter(order, this.#order)) {
+      this.#order = order;
+      this.#time = Math.max(this.#time, order.time);
+    }
+    if (seats !== undefined && isAfter(seats, this.#seats)) {
+      this.#seats = seats;
+      this.#time = Math.max(this.#time, seats.time);
+    }
+    // Both are laid out anew, since either may have waited for a character that was told only now.
+    if (this.#order !== undefined) arrange(this.#session, this.#order.value);
+    this.#seen.order = JSON.stringify(orderOf(this.#session));
+    if (this.#seats !== undefined) this.#seen.seats = JSON.stringify(this.#seat(this.#seats.value));
+  }
+
+  #hearCharacter(value: unknown, { time, by }: Stamp): void {
+    const { character } = readCharacter(value);
+    if (character === undefined || !isAfter({ time, by }, this.#stamps.get(character.id))) return;
+    if (this.#session.isFull && !this.#seen.characters.has(character.id)) return;
+    this.#stamps.set(character.id, { time, by });
+    this.#time = Math.max(this.#time, time);
+    this.#seen.characters.set(character.id, character);
+    this.#session.keep(character);
+  }
+
+  /** Seats everyone as was told, but for who is retired meanwhile. Returns who is to sit where then. */
+  #seat(told: Seated): Seated {
+    for (const [number] of told) this.#seatNumbers.add(number);
+    const isThere = new Set(this.#session.characters.map(({ id }) => id));
+    const ids = new Map(told);
+    const seated = this.#seated().map(([number]) => {
+      const id = ids.get(number) ?? null;
+      return [number, id !== null && isThere.has(id) ? id : null] as const;
+    });
+    const others = seated.filter(([number, id]) => this.#session.seat(number).character?.id !== id);
+    // First everyone who leaves, so that no seat is in the way of another.
+    for (const [number] of others) this.#session.seat(number).free();
+    for (const [number, id] of others) if (id !== null) this.#session.seat(number).take(id);
+    return seated;
+  }
+
+  #seated(): Seated {
+    for (const { number } of this.#session.seats) this.#seatNumbers.add(number);
+    const numbers = [...this.#seatNumbers].toSorted((one, other) => one - other);
+    return numbers.map((number) => [number, this.#session.seat(number).character?.id ?? null]);
+  }
+
+  #look() {
+    const { characters, retired } = this.#session;
+    return {
+      characters: new Map([...characters, ...retired].map((character) => [character.id, character])),
+      order: JSON.stringify(orderOf(this.#session)),
+      seats: JSON.stringify(this.#seated()),
+    };
+  }
+}
+
+function isAfter(one: Stamp, other: Stamp | undefined): boolean {
+  if (other === undefined) return true;
+  return one.time > other.time || (one.time === other.time && one.by > other.by);
+}
+
+function orderOf({ characters, retired }: Session): Order {
+  return { order: characters.map(({ id }) => id), retired: retired.map(({ id }) => id) };
+}
+
+/** Retires, restores and orders as was told; who is not named there comes last, by id. */
+function arrange(session: Session, { order, retired }: Order): void {
+  const aside = retired.filter((id) => [...session.characters, ...session.retired].some((each) => each.id === id));
+  const isRetired = aside.every((id, at) => session.retired[at]?.id === id);
+  if (!isRetired) for (const id of aside) session.retire(id);
+  for (const { id } of session.retired) if (!retired.includes(id) && !session.isFull) session.restore(id);
+  const ids = session.characters.map(({ id }) => id);
+  const others = ids.filter((id) => !order.includes(id)).sort();
+  for (const [place, id] of [...order.filter((each) => ids.includes(each)), ...others].entries())
+    if (session.characters[place]?.id !== id) session.move(id, place);
+}
