@@ -2,6 +2,7 @@ import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { decodePng } from "../core/raster/png.ts";
+import { sheetOf } from "../core/raster/sheet.ts";
 
 /** Fetches pictures as looks need them, each once. */
 export interface ImageLoader {
@@ -39,13 +40,22 @@ export function imageLoader(urlOf: (path: string) => string | undefined): ImageL
     started.catch(() => fetching.delete(path));
     return started;
   };
-  const fetchAll = async (paths: readonly string[]) => {
-    await Promise.all(paths.map(fetchOnce));
-  };
   return {
     images,
-    load: (...looks) => fetchAll(looks.flatMap(({ layers }) => layers.map(({ image }) => image))),
-    fetch: (...paths) => fetchAll(paths),
+    async load(...looks) {
+      const layers = looks.flatMap((look) => look.layers);
+      await Promise.all(
+        layers.map(async ({ image, layout }) => {
+          await fetchOnce(image);
+          const picture = images.get(image);
+          // Prepared as each arrives, so that painting a figure for the first time does not wait for all of its layers at once.
+          if (picture !== undefined) sheetOf(picture, layout);
+        }),
+      );
+    },
+    async fetch(...paths) {
+      await Promise.all(paths.map(fetchOnce));
+    },
   };
 }
 

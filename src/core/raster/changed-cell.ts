@@ -55,7 +55,7 @@ function sample({ image, indexOf, table }: Sheet, cel: Cel, box: Box): Cells {
   const { source, width, height, flip, turn, pivot } = cel;
   const pixels = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
   const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
-  const packer = new CellPacker(table);
+  const packer = new CellPacker(table, (box.right - box.left) * (box.bottom - box.top));
   const row = new Uint32Array(box.right - box.left);
   for (let y = box.top; y < box.bottom; y += 1) {
     for (let x = box.left; x < box.right; x += 1) {

@@ -55,8 +55,8 @@ function prepareSheet(image: Image, { columns, rows, cell }: SheetLayout): Sheet
       `A cell of ${cell.width}×${cell.height} pixels cannot be drawn. Make it at most ${longestSide} pixels on a side.`,
     );
   }
-  const { colors, indexOf, plane } = indexPixels(image);
-  const packer = new CellPacker(colors);
+  const { colors, indexOf, plane, visible } = indexPixels(image);
+  const packer = new CellPacker(colors, visible);
   for (let row = 0; row < rows; row += 1) {
     for (let column = 0; column < columns; column += 1) {
       const left = column * cell.width;
@@ -77,7 +77,7 @@ function indexPixels(image: Image) {
   const plane = new Uint32Array(pixels.length);
   const colors: number[] = [0];
   const indexOf = new Map<number, number>();
-  let [lastColor, lastIndex] = [0, 0];
+  let [lastColor, lastIndex, visible] = [0, 0, 0];
   for (let at = 0; at < pixels.length; at += 1) {
     const color = pixels[at] as number;
     if (color >>> 24 === 0) continue;
@@ -90,48 +90,60 @@ function indexPixels(image: Image) {
       }
     }
     plane[at] = lastIndex;
+    visible += 1;
   }
-  return { colors, indexOf, plane };
+  return { colors, indexOf, plane, visible };
 }
 
 /** Gathers the visible pixels of cells, row by row. */
 export class CellPacker {
-  readonly #isOpaque: readonly boolean[];
-  readonly #indices: number[] = [];
+  readonly #isOpaque: Uint8Array;
+  readonly #indices: Uint8Array<ArrayBuffer> | Uint32Array<ArrayBuffer>;
+  #count = 0;
   readonly #runs: number[] = [];
   readonly #starts: number[] = [0];
   readonly #firsts: number[] = [0];
 
-  constructor(colors: ArrayLike<number>) {
-    this.#isOpaque = Array.from(colors, (color) => color >>> 24 === 255);
+  /** @param most - how many pixels may be visible, at most. */
+  constructor(colors: ArrayLike<number>, most: number) {
+    this.#isOpaque = Uint8Array.from(colors, (color) => (color >>> 24 === 255 ? 1 : 0));
+    this.#indices = colors.length <= 256 ? new Uint8Array(most) : new Uint32Array(most);
   }
 
   /** Adds a row of the cell that is being gathered: so many indices of a plane. */
-  addRow(y: number, plane: ArrayLike<number>, from: number, count: number): void {
-    for (let x = 0; x < count; ) {
-      const start = x;
-      const isOpaque = this.#isOpaque[plane[from + x] ?? 0];
-      if (plane[from + x] === 0) {
-        x += 1;
+  addRow(y: number, plane: Uint32Array, from: number, count: number): void {
+    const isOpaque = this.#isOpaque;
+    const indices = this.#indices;
+    const end = from + count;
+    let packed = this.#count;
+    for (let at = from; at < end; ) {
+      let index = plane[at] as number;
+      if (index === 0) {
+        at += 1;
         continue;
       }
-      while (x < count && plane[from + x] !== 0 && this.#isOpaque[plane[from + x] ?? 0] === isOpaque) {
-        this.#indices.push(plane[from + x] ?? 0);
-        x += 1;
+      const start = at;
+      const kind = isOpaque[index];
+      while (index !== 0 && isOpaque[index] === kind) {
+        indices[packed] = index;
+        packed += 1;
+        at += 1;
+        if (at === end) break;
+        index = plane[at] as number;
       }
-      this.#runs.push(y, start, isOpaque ? x - start : start - x);
+      this.#runs.push(y, start - from, kind === 1 ? at - start : start - at);
     }
+    this.#count = packed;
   }
 
   endCell(): void {
     this.#starts.push(this.#runs.length);
-    this.#firsts.push(this.#indices.length);
+    this.#firsts.push(this.#count);
   }
 
   pack(): Cells {
-    const indices = this.#isOpaque.length <= 256 ? Uint8Array.from(this.#indices) : Uint32Array.from(this.#indices);
     return {
-      indices,
+      indices: this.#indices.slice(0, this.#count),
       runs: Int16Array.from(this.#runs),
       starts: Int32Array.from(this.#starts),
       firsts: Int32Array.from(this.#firsts),
