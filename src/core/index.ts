@@ -73,6 +73,7 @@ export { type Worn, wornParts } from "./character/worn.ts";
 export { countGear } from "./create/return-unowned.ts";
 
 // Look: what it shows, and when
+export { concealedGear } from "./character/concealed-gear.ts";
 export { type LookOptions, recolorFor, resolveLook } from "./look/resolve-look.ts";
 export { type Signals, standingForms } from "./look/forms.ts";
 export { celsAt } from "./look/cels-at.ts";

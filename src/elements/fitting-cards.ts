@@ -1,6 +1,7 @@
 import type { Catalog } from "../core/catalog/catalog.ts";
 import { applyEdit, attemptEdit } from "../core/character/apply-edit.ts";
 import type { Character } from "../core/character/character.ts";
+import { concealedGear } from "../core/character/concealed-gear.ts";
 import type { Edit, EditResult } from "../core/character/edit.ts";
 import { wornParts } from "../core/character/worn.ts";
 import type { Fitting } from "../core/create/fitting.ts";
@@ -21,7 +22,7 @@ export function cardOf(screen: ScreenElement, { catalog, character, context }: F
   return {
     id: offer.id,
     title: offer.title === undefined ? screen.say("nothing") : screen.titled(offer.title),
-    note: noteOn(screen, catalog, offer, state, result),
+    note: noteOn(screen, { catalog, character }, offer, state, result),
     state,
     look: resolveLook(catalog, shownWith(character, edit, result)),
   };
@@ -35,14 +36,18 @@ function stateOf({ isChosen, option }: Offer, result: EditResult): Card["state"]
 
 function noteOn(
   screen: ScreenElement,
-  catalog: Catalog,
+  { catalog, character }: Pick<Fitting, "catalog" | "character">,
   { option, edit }: Offer,
   state: Card["state"],
   result: EditResult,
 ): string {
   switch (state) {
-    case "chosen":
+    case "chosen": {
+      const outfit = "wear" in edit ? concealedGear(catalog, character).get(edit.in ?? "") : undefined;
+      if (outfit !== undefined)
+        return screen.say("is-worn-unseen", { outfit: screen.titleOf(catalog, "outfits", outfit) });
       return screen.say("wear" in edit || "dress" in edit ? "is-worn" : "is-chosen");
+    }
     case "displaces": {
       const parts = option?.displaced.map(({ part }) => screen.titleOf(catalog, "parts", part).toLowerCase()) ?? [];
       return screen.say("takes-off", { parts: parts.join(", ") });

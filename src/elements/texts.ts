@@ -16,6 +16,7 @@ export const englishScreenTexts = {
   pages: "What to change",
   nothing: "Nothing",
   "is-worn": "worn",
+  "is-worn-unseen": "worn, unseen with {outfit}",
   "is-chosen": "chosen",
   "takes-off": "takes off {parts}",
   "is-locked": "locked",

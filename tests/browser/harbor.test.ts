@@ -66,7 +66,7 @@ describe("the harbor", () => {
       await scene(page, { place });
       expect(await page.textContent("#where")).toBe(title);
       // Away from the edge, where the scene cuts the figure off.
-      if (at > 0) await walkTo(page, 60);
+      if (at > 0) await walkTo(page, 130);
       await expectFigure(page, at === 0 ? "south" : "east");
       await page.reload();
       await scene(page, { place });
@@ -76,7 +76,7 @@ describe("the harbor", () => {
       if (next !== undefined) await hold(page, ["ArrowRight"], () => scene(page, { place: next }));
     }
     await hold(page, ["ArrowLeft"], () => scene(page, { place: "marsh" }));
-    await walkTo(page, 260);
+    await walkTo(page, 200);
     await expectFigure(page, "west");
     expect(errors).toEqual([]);
   });
@@ -201,7 +201,11 @@ describe("the harbor", () => {
       await page.keyboard.down("ArrowRight");
       await pass(0.85);
       await page.keyboard.up("ArrowRight");
-      await pass(0.05);
+      // Until the pictures of who stands there have come.
+      while (await page.isHidden("#act")) {
+        await page.waitForTimeout(200);
+        await pass(0.02);
+      }
     };
     await arrive();
     await page.keyboard.press("Enter");
@@ -221,23 +225,15 @@ describe("the harbor", () => {
 
   test("a tap walks there, and so does a gamepad", async () => {
     const { page } = await open(plugGamepadIn);
-    const box = await page.locator("#scene").boundingBox();
-    if (box === null) throw new Error("The scene is not on the page");
-    await page.mouse.click(box.x + box.width * 0.75, box.y + box.height * 0.9);
-    const at = (x: number) =>
-      page.waitForFunction(
-        (wanted) => Math.abs(Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) - wanted) <= 4,
-        x,
-      );
-    await at(240);
-    await scene(page, { animation: "idle" });
+    await walkTo(page, 240);
     const lean = (across: number) =>
       page.evaluate((value) => {
         (globalThis as unknown as { pad: { axes: number[] } }).pad.axes[0] = value;
       }, across);
     await lean(-1);
-    await at(120);
+    await page.waitForFunction(() => Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) < 200);
     await lean(0);
+    await walkTo(page, 116);
     await pressPad(page, 0);
     await page.waitForSelector("text=Storm watch, from head to foot.");
   });

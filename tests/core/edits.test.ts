@@ -5,13 +5,20 @@ import {
   type Catalog,
   type Character,
   type Context,
+  changesBetween,
   checkLoadout,
+  concealedGear,
   countGear,
   createCharacter,
   type Edit,
   MantleError,
   optionsFor,
+  readCharacter,
+  readSharedLook,
+  resolveLook,
   rollCharacter,
+  shareLook,
+  statsOf,
   wornParts,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
@@ -234,6 +241,38 @@ describe("outfits and bodies", () => {
     const rest = edited(demo, before, { dress: "rest-day" });
     expect(rest.loadout).toEqual({ hair: "braid", shirt: "smock", neck: "scarf", boots: "sandals" });
     expect(rest.bag).toEqual({ satchel: [1] });
+  });
+
+  test("an outfit that hides the rest leaves it on, unseen, for as long as it is worn whole", () => {
+    const seen = (character: Character) => new Set(resolveLook(demo, character).layers.map((layer) => layer.part));
+    const unseen = (character: Character) => [...concealedGear(demo, character)];
+    const before = edited(demo, wren, { wear: "satchel" }, { wear: "oar" });
+    const feast = edited(demo, before, { dress: "lamp-festival" });
+    const slots = Object.keys(before.loadout);
+    expect(feast.loadout).toMatchObject(before.loadout);
+    expect(feast.bag).toEqual({});
+    expect(unseen(feast)).toEqual(slots.map((slot) => [slot, "lamp-festival"]));
+    expect(seen(feast)).toEqual(new Set([...seen(edited(demo, wren, { dress: "lamp-festival" }))]));
+    const without = edited(demo, feast, { remove: "back" });
+    const weight = (character: Character) => statsOf(demo, character)["weight"] ?? 0;
+    expect(weight(feast)).toBeGreaterThan(weight(without));
+    expect(changesBetween(before, feast).concealed).toEqual(slots);
+
+    // What is put on later is seen, be it the same part again.
+    expect(seen(edited(demo, feast, { wear: "mail-pack" })).has("mail-pack")).toBe(true);
+    const shown = edited(demo, feast, { wear: "satchel" });
+    expect(unseen(shown).map(([slot]) => slot)).toEqual(slots.filter((slot) => slot !== "back"));
+    expect(seen(shown).has("satchel")).toBe(true);
+    // It ends with the outfit, and with another; and it is saved.
+    for (const edit of [{ remove: "neck" }, { dress: "storm-watch" }]) {
+      const after = edited(demo, feast, edit as Edit);
+      expect(unseen(after)).toEqual([]);
+      expect(seen(after).has("satchel")).toBe(true);
+    }
+    expect(edited(demo, feast, { dress: "storm-watch" })).not.toHaveProperty("concealed");
+    expect(readCharacter(JSON.parse(JSON.stringify(feast))).character).toEqual(feast);
+    const { look } = readSharedLook(demo, shareLook(demo, feast));
+    expect(look?.loadout).toEqual(edited(demo, wren, { dress: "lamp-festival" }).loadout);
   });
 
   test("an outfit that cannot be worn whole is refused, and nothing is put on", () => {

@@ -150,8 +150,11 @@ export interface Outfit {
   readonly title: Text;
   readonly parts: readonly string[];
   readonly colors: Readonly<Record<string, string>>;
-  /** What happens to slots the outfit does not name. */
-  readonly others: "keep" | "clear";
+  /**
+   * What happens to gear the outfit does not name: it stays on, goes to the bag, or stays on and is not seen while the
+   * outfit is worn whole.
+   */
+  readonly others: "keep" | "clear" | "hide";
 }
 
 /** A statement about worn parts: by id, by tag, or by the slot they are in. */

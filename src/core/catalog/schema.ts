@@ -152,7 +152,7 @@ const outfit = z.strictObject({
   title: z.optional(text),
   parts: z.array(id),
   colors: z.optional(z.record(id, id)),
-  others: z.optional(z.enum(["keep", "clear"])),
+  others: z.optional(z.enum(["keep", "clear", "hide"])),
 });
 
 const bound = z.union([z.number(), z.strictObject({ stat: id })]);

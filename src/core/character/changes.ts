@@ -11,6 +11,8 @@ export interface Changes {
   /** Parts of which the bag holds another number, or in other stacks. */
   readonly bag: readonly string[];
   readonly facts: readonly string[];
+  /** Slots whose gear an outfit began or ceased to conceal. */
+  readonly concealed: readonly string[];
 }
 
 /**
@@ -27,10 +29,12 @@ export function changesBetween(before: Character, after: Character): Changes {
     channels: changedKeys(before.colors, after.colors),
     bag: changedKeys(before.bag, after.bag),
     facts: changedKeys(before.facts, after.facts),
+    concealed: changedKeys(before.concealed?.gear ?? noGear, after.concealed?.gear ?? noGear),
   };
 }
 
 const none: readonly string[] = [];
+const noGear = {};
 
 function changedKeys(before: Readonly<Record<string, unknown>>, after: Readonly<Record<string, unknown>>) {
   if (before === after) return none;

@@ -20,4 +20,6 @@ export interface Character {
   readonly bag: Readonly<Record<string, readonly number[]>>;
   /** The game's own answers, such as a trade or an origin. */
   readonly facts: Readonly<Record<string, string>>;
+  /** What an outfit conceals, while there is any: the outfit, and part ids by slot id. */
+  readonly concealed?: { readonly by: string; readonly gear: Readonly<Record<string, string>> };
 }

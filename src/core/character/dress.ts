@@ -1,5 +1,6 @@
 import type { Outfit } from "../catalog/catalog.ts";
 import type { Character } from "./character.ts";
+import { conceal } from "./concealed-gear.ts";
 import type { Context } from "./context.ts";
 import type { Displaced, Edit, EditResult, LoadoutProblem } from "./edit.ts";
 import { paint } from "./paint.ts";
@@ -42,7 +43,7 @@ export function dress(
   for (const [channel, ramp] of Object.entries(outfit.colors)) take(paint(voice, current, { paint: channel, ramp }));
   if (problems.length === 0) problems.push(...notWorn(voice, outfit, current));
   if (problems.length > 0) return refuse(character, ...problems);
-  return { ok: true, character: current, displaced };
+  return { ok: true, character: conceal(catalog, current, outfit), displaced };
 }
 
 function notWorn(voice: Voice, outfit: Outfit, character: Character): readonly LoadoutProblem[] {

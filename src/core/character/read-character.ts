@@ -15,6 +15,7 @@ const characterSchema = z.strictObject({
   colors: ids,
   bag: z.record(z.string(), z.array(z.int().check(z.minimum(1))).check(z.minLength(1))),
   facts: ids,
+  concealed: z.exactOptional(z.strictObject({ by: z.string(), gear: ids })),
 });
 
 /** What reading a character gives: the character, or what is wrong with its form. */

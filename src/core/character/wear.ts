@@ -3,6 +3,7 @@ import { valueAt } from "../record.ts";
 import { withheld } from "./access.ts";
 import { addToBag, countInBag, takeFromBag } from "./bag.ts";
 import type { Character } from "./character.ts";
+import { reveal } from "./concealed-gear.ts";
 import { matches } from "./condition.ts";
 import type { Context } from "./context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "./edit.ts";
@@ -29,7 +30,9 @@ export function wear(
   const slot = slotFor(part, character, edit);
   const unfit = reasonsAgainst(voice, character, part, slot, context);
   if (unfit.length > 0) return refuse(character, ...unfit);
-  if (valueAt(character.loadout, slot) === part.id) return { ok: true, character, displaced: [] };
+  // What is worn already is at least seen from now on.
+  if (valueAt(character.loadout, slot) === part.id)
+    return { ok: true, character: reveal(character, slot), displaced: [] };
 
   const leaving = makeRoom(voice, wornParts(catalog, character), { slot, part, issued: false });
   const cleared = takeOff(voice, character, leaving);

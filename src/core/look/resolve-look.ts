@@ -1,5 +1,6 @@
 import type { Body, Catalog, Form, Layer } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
+import { concealedGear } from "../character/concealed-gear.ts";
 import { fitsBody } from "../character/fits-body.ts";
 import { isOffered } from "../character/paint.ts";
 import { unknownId } from "../character/refuse.ts";
@@ -81,9 +82,11 @@ export function resolveLook(catalog: Catalog, character: Character, options: Loo
 
 const noAnimations: ReadonlyMap<string, string> = new Map();
 
-/** What is worn, with what the form shows instead. */
+/** What is worn and not concealed by an outfit, with what the form shows instead. */
 function shownParts(catalog: Catalog, character: Character, form: Form | undefined): readonly Worn[] {
-  const worn = wornParts(catalog, character);
+  const all = wornParts(catalog, character);
+  const concealed = concealedGear(catalog, character);
+  const worn = concealed.size === 0 ? all : all.filter(({ slot }) => !concealed.has(slot));
   const instead = Object.entries(form?.parts ?? {});
   if (instead.length === 0) return worn;
   const given = instead.flatMap(([slot, id]): Worn[] => {

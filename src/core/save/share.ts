@@ -1,6 +1,8 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import type { Catalog } from "../catalog/catalog.ts";
 import { withheld } from "../character/access.ts";
+import type { Character } from "../character/character.ts";
+import { concealedGear } from "../character/concealed-gear.ts";
 import type { Context } from "../character/context.ts";
 import type { Likeness } from "../character/edit.ts";
 import { isOffered } from "../character/paint.ts";
@@ -26,20 +28,21 @@ const longestCode = 1_000;
  *
  * The code holds hashes of ids and no places in lists, so it is still understood when the catalog has grown, and a part that is
  * gone is missed and never taken for another. It is made of digits and capitals, five bits each; a checksum tells mistyped codes.
- * Name, bag and facts are not in it, nor what the catalog does not know.
+ * Name, bag and facts are not in it, nor gear that an outfit conceals, nor what the catalog does not know.
  *
  * @example
  * shareLook(catalog, wren) // → "18S4T9…"
  */
-export function shareLook(catalog: Catalog, look: Likeness & { readonly body: string }): string {
+export function shareLook(catalog: Catalog, look: Likeness & Pick<Character, "body" | "concealed">): string {
   const widths = hashWidths(catalog);
   const bits = new BitWriter();
   bits.write(version, 4);
   bits.write(widths.place, 5);
   bits.write(widths.thing, 5);
   bits.write(idHash("body", look.body, widths.thing), widths.thing);
+  const unseen = concealedGear(catalog, { facts: {}, ...look });
   const worn = Object.entries(look.loadout).filter(
-    ([slot, part]) => catalog.slots.has(slot) && catalog.parts.has(part),
+    ([slot, part]) => catalog.slots.has(slot) && catalog.parts.has(part) && !unseen.has(slot),
   );
   bits.write(Math.min(worn.length, 255), 8);
   for (const [slot, part] of worn.slice(0, 255)) {
