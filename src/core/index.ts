@@ -41,7 +41,7 @@ export { type Changes, changesBetween } from "./character/changes.ts";
 export type { Context, Holdings, NameLimits, Signal } from "./character/context.ts";
 export type { Displaced, Edit, EditResult, Fact, Likeness, LoadoutProblem, Subject } from "./character/edit.ts";
 export { titledTexts } from "./character/titled-texts.ts";
-export { englishTexts, type TextCode, type Texts } from "./character/wording.ts";
+export { englishTexts, type TextCode, type Texts } from "./character/english-texts.ts";
 
 // Steps: one question at a time
 export {

@@ -11,6 +11,7 @@ import { recall } from "../core/recall.ts";
 import { findView } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";
 import { cardOf, noticeOfDone, sayEdits } from "./fitting-cards.ts";
+import { renderIndex } from "./fitting-index.ts";
 import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import { fittingStyle } from "./fitting-style.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
@@ -134,7 +135,7 @@ export class MantleFitting extends ScreenElement {
       </section>
       <section class="ledger" part="ledger">
         ${this.#renderHeader(fitting)}
-        <div class="leaves">${this.#renderIndex(fitting)} ${this.#renderPage(fitting)}</div>
+        <div class="leaves">${renderIndex(this, fitting, (page) => this.#turnTo(page))} ${this.#renderPage(fitting)}</div>
       </section>
     </div>`;
   }
@@ -184,24 +185,6 @@ export class MantleFitting extends ScreenElement {
     return renderNotice(standing, (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }));
   }
 
-  #renderIndex(fitting: Fitting) {
-    const worn = new Map(wornParts(fitting.catalog, fitting.shown).map(({ slot, part }) => [slot, part]));
-    const entry = (page: Page) => {
-      const slot = slotOf(fitting.catalog, page);
-      const title = slot === undefined ? this.say(page as "build") : this.titled(slot.title);
-      const now = slot === undefined ? this.#nowOn(page, fitting) : this.titled(worn.get(slot.id)?.title);
-      return html`<button type="button" data-page=${page} aria-current=${page === this.page ? "page" : "false"} @click=${() => this.#turnTo(page)}>
-        <span>${title}</span><small>${now || "–"}</small>
-      </button>`;
-    };
-    const pages = pagesOf(fitting.catalog);
-    const group = (name: "whole" | "looks" | "gear") =>
-      pages[name].length === 0
-        ? ""
-        : html`<p class="group">${this.say(name)}</p><div class="entries">${pages[name].map(entry)}</div>`;
-    return html`<nav class="index" part="index" aria-label=${this.say("pages")} data-group>${group("whole")}${group("looks")}${group("gear")}</nav>`;
-  }
-
   #renderPage(fitting: Fitting) {
     const { catalog, character } = fitting;
     const slot = slotOf(catalog, this.page);
@@ -244,11 +227,6 @@ export class MantleFitting extends ScreenElement {
         titleOf: (stat) => this.titleOf(catalog, "stats", stat),
       })}
     </section>`;
-  }
-
-  /** What a page that is no slot shows in the index. */
-  #nowOn(page: Page, { catalog, shown }: Fitting): string {
-    return page === "build" ? this.titleOf(catalog, "bodies", shown.body) : "";
   }
 
   #makeCard(number: number): Card {

@@ -1,4 +1,4 @@
-import type { Condition } from "./catalog.ts";
+import type { Condition } from "./rule.ts";
 import type { Text } from "./text.ts";
 
 /** A whole character made by the author: a body, what it wears, its colors and answers. */

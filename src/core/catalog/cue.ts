@@ -1,5 +1,5 @@
 import type { Place } from "../problem.ts";
-import type { Condition } from "./catalog.ts";
+import type { Condition } from "./rule.ts";
 import type { Text } from "./text.ts";
 
 /** What a cue does to the character of the seat it was raised for. */

@@ -1,5 +1,5 @@
 import type { Access } from "../catalog/catalog.ts";
-import type { Texts } from "./wording.ts";
+import type { Texts } from "./english-texts.ts";
 
 /** What a player knows about and owns: how each part stands with them, where that is not as the catalog says. */
 export type Holdings = Readonly<Record<string, Access>>;

@@ -2,7 +2,7 @@ import type { Condition } from "../catalog/catalog.ts";
 import type { Problem } from "../problem.ts";
 import type { Character } from "./character.ts";
 import type { Signal } from "./context.ts";
-import type { TextCode } from "./wording.ts";
+import type { TextCode } from "./english-texts.ts";
 
 /** One change to a character, as data. */
 export type Edit =

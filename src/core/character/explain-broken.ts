@@ -4,9 +4,10 @@ import type { Character } from "./character.ts";
 import { type Dressed, factsIn, matches, partsIn, wornFact } from "./condition.ts";
 import type { Context } from "./context.ts";
 import type { Fact, Subject } from "./edit.ts";
+import type { TextCode } from "./english-texts.ts";
 import type { Broken } from "./find-broken.ts";
 import type { Tally } from "./tally.ts";
-import { sayAuthored, type TextCode, type Voice, type Words } from "./wording.ts";
+import { sayAuthored, type Voice, type Words } from "./wording.ts";
 import { type Worn, wornIn } from "./worn.ts";
 
 /** What is broken, in a form that can be said. */

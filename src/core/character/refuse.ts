@@ -2,7 +2,8 @@ import { suggest } from "../catalog/suggest.ts";
 import { type Fix, pointerTo } from "../problem.ts";
 import type { Character } from "./character.ts";
 import type { Edit, EditResult, Fact, LoadoutProblem, Subject } from "./edit.ts";
-import { sayText, type TextCode, type Voice, type Words } from "./wording.ts";
+import type { TextCode } from "./english-texts.ts";
+import { sayText, type Voice, type Words } from "./wording.ts";
 
 /** The result of an edit that cannot be done. */
 export function refuse(character: Character, ...problems: readonly LoadoutProblem[]): EditResult {

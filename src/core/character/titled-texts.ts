@@ -1,4 +1,4 @@
-import { englishTexts, type Texts } from "./wording.ts";
+import { englishTexts, type Texts } from "./english-texts.ts";
 
 const spoken = {
   "a-part": "{part:title}",

@@ -49,14 +49,14 @@ export class Agreement {
 
   constructor(session: Session) {
     this.#session = session;
-    this.#seen = this.#look();
+    this.#seen = this.#state();
   }
 
   /** Stamps what was changed here since it was last seen. Returns whether there is anything to tell. */
   notice(): boolean {
     const stamp = { time: Math.max(Date.now(), this.#time + 1), by: this.#self };
     const seen = this.#seen;
-    const now = this.#look();
+    const now = this.#state();
     const changed = [...now.characters].filter(([id, character]) => seen.characters.get(id) !== character);
     for (const [id] of changed) this.#stamps.set(id, stamp);
     if (now.order !== seen.order) this.#order = { ...stamp, value: orderOf(this.#session) };
@@ -122,7 +122,7 @@ export class Agreement {
     return numbers.map((number) => [number, this.#session.seat(number).character?.id ?? null]);
   }
 
-  #look() {
+  #state() {
     const { characters, retired } = this.#session;
     return {
       characters: new Map([...characters, ...retired].map((character) => [character.id, character])),
