@@ -1,7 +1,7 @@
 import { html } from "lit";
 import { wornParts } from "../core/character/worn.ts";
 import type { Fitting } from "../core/create/fitting.ts";
-import { type Page, pagesOf, slotOf } from "./fitting-pages.ts";
+import { isWornWhole, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import type { ScreenElement } from "./screen-element.ts";
 
 /** The index of the fitting: its pages in groups, each with what is worn there now. */
@@ -11,13 +11,18 @@ export function renderIndex(
   turnTo: (page: Page) => void,
 ) {
   const worn = new Map(wornParts(catalog, shown).map(({ slot, part }) => [slot, part]));
+  const parts = new Set([...worn.values()].map(({ id }) => id));
+  const now = (page: Page) => {
+    if (page === "build") return screen.titleOf(catalog, "bodies", shown.body);
+    if (page === "outfits")
+      return screen.titled([...catalog.outfits.values()].find((outfit) => isWornWhole(outfit, parts))?.title);
+    return screen.titled(worn.get(slotOf(catalog, page)?.id ?? "")?.title);
+  };
   const entry = (page: Page) => {
     const slot = slotOf(catalog, page);
-    const body = page === "build" ? screen.titleOf(catalog, "bodies", shown.body) : "";
     const title = slot === undefined ? screen.say(page as "build") : screen.titled(slot.title);
-    const now = slot === undefined ? body : screen.titled(worn.get(slot.id)?.title);
     return html`<button type="button" data-page=${page} aria-current=${page === screen.page ? "page" : "false"} @click=${() => turnTo(page)}>
-      <span>${title}</span><small>${now || "–"}</small>
+      <span>${title}</span><small>${now(page) || "–"}</small>
     </button>`;
   };
   const pages = pagesOf(catalog);

@@ -1,4 +1,4 @@
-import type { Catalog, Slot } from "../core/catalog/catalog.ts";
+import type { Catalog, Outfit, Slot } from "../core/catalog/catalog.ts";
 import type { Text } from "../core/catalog/text.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit, EditResult } from "../core/character/edit.ts";
@@ -57,13 +57,8 @@ export function offersOn({ catalog, character, options }: Fitting, page: Page): 
   }
   if (page === "outfits") {
     const worn = new Set(wornParts(catalog, character).map(({ part }) => part.id));
-    return [...catalog.outfits.values()].map(({ id, title, parts }) =>
-      whole(
-        id,
-        title,
-        { dress: id },
-        parts.every((part) => worn.has(part)),
-      ),
+    return [...catalog.outfits.values()].map((outfit) =>
+      whole(outfit.id, outfit.title, { dress: outfit.id }, isWornWhole(outfit, worn)),
     );
   }
   const slot = slotOf(catalog, page);
@@ -86,6 +81,11 @@ export function offersOn({ catalog, character, options }: Fitting, page: Page): 
     { id: "nothing", title: undefined, edit: { remove: slot.id }, isChosen: isBare, option: undefined },
     ...offers,
   ];
+}
+
+/** Whether all parts of an outfit are among those that are worn. An outfit of nothing is never worn. */
+export function isWornWhole({ parts }: Outfit, worn: ReadonlySet<string>): boolean {
+  return parts.length > 0 && parts.every((part) => worn.has(part));
 }
 
 /** The character as it would look with an edit: as it would be, or, where that cannot be, wearing the part all the same. */
