@@ -26,12 +26,15 @@ export function decodePng(bytes: Uint8Array): Image {
   const peak = 2 ** depth - 1;
   const raw = depth < 8 ? unpack(png) : data;
   if (palette !== undefined) {
-    const colors = Uint32Array.from(
-      palette,
-      ([red = 0, green = 0, blue = 0, alpha = 255]) => ((alpha << 24) | (blue << 16) | (green << 8) | red) >>> 0,
-    );
+    // One for each value of a byte, so that an index beyond the palette is a transparent pixel.
+    const colors = new Uint32Array(256);
+    for (const [index, [red = 0, green = 0, blue = 0, alpha = 255]] of palette.entries())
+      colors[index] = (alpha << 24) | (blue << 16) | (green << 8) | red;
     const pixels = new Uint32Array(image.data.buffer);
-    for (let pixel = 0; pixel < pixels.length; pixel += 1) pixels[pixel] = colors[raw[pixel] ?? 0] ?? 0;
+    for (let pixel = 0; pixel < pixels.length; pixel += 1) {
+      const color = colors[raw[pixel] as number] as number;
+      if (color !== 0) pixels[pixel] = color;
+    }
     return image;
   }
   const scale = (value: number) => Math.round((value * 255) / peak);
