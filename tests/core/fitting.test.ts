@@ -111,7 +111,7 @@ describe("a fitting", () => {
     const fitting = openFitting(demo, wren);
     const kinds: string[] = [];
     fitting.subscribe((change) => kinds.push(JSON.stringify([change.kind, change.changes])));
-    const none = { body: false, name: false, slots: [], channels: [], bag: [], facts: [] };
+    const none = { body: false, name: false, slots: [], channels: [], bag: [], facts: [], concealed: [] };
     fitting.rename("Heron");
     fitting.paint("hair", "silver");
     fitting.apply({ fact: "trade", value: "ferry" });
