@@ -1,4 +1,4 @@
-import { Agreement, type Told } from "../core/play/agreement.ts";
+import { Agreement } from "../core/play/agreement.ts";
 import type { Session } from "../core/play/session.ts";
 
 /**
@@ -25,7 +25,7 @@ export function shareTabs(session: Session, name: string): () => void {
     isTelling = true;
     queueMicrotask(tell);
   });
-  channel.onmessage = ({ data }: MessageEvent<Told>) => agreement.hear(data);
+  channel.onmessage = ({ data }: MessageEvent<unknown>) => agreement.hear(data);
   return () => {
     stop();
     channel.close();

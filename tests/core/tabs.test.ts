@@ -97,12 +97,24 @@ describe("pages of one game", () => {
     expect(there?.seat(1).character?.id).toBe("lamp-child");
   });
 
-  test("say nothing to pages of another game", async () => {
+  test("say nothing to pages of another game, and pass over what they do not understand", async () => {
     const [here] = await openPages(1);
     const [other] = await openPages(1);
+    const stranger = new BroadcastChannel(`zealous-mantle game ${games}`);
+    stops.push(() => stranger.close());
+    const told = { mantle: "told/1", catalog: demo.id, characters: [] };
+    for (const odd of [
+      null,
+      "told",
+      told,
+      { ...told, seats: { time: 1, by: 1, value: [[0, "new-boots"]] } },
+      { ...told, characters: [{ time: 1, by: 1, value: 1 }] },
+    ])
+      stranger.postMessage(odd);
     here?.edit("new-boots", { rename: "Rail" });
     await pause(100);
     expect(nameOf(other, "new-boots")).toBe("new-boots");
+    expect(other?.seat(1).character?.id).toBe("first-watch");
   });
 
   test("come to agree whatever is changed on whichever page, and however much at once", async () => {

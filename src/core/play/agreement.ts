@@ -1,3 +1,4 @@
+import * as z from "zod/mini";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
 import type { Session } from "./session.ts";
@@ -8,26 +9,22 @@ interface Stamp {
   readonly by: number;
 }
 
-/** Something that sessions agree about, as it is since its stamp. */
-interface Stamped<T> extends Stamp {
-  readonly value: T;
-}
+const stamped = <T extends z.core.$ZodType>(value: T) => z.object({ time: z.number(), by: z.number(), value });
+const ids = z.array(z.string());
 
-interface Order {
-  readonly order: readonly string[];
-  readonly retired: readonly string[];
-}
-
-/** Who sits in each seat that was ever used. */
-type Seated = readonly (readonly [number: number, id: string | null])[];
+const toldSchema = z.object({
+  mantle: z.literal("told/1"),
+  catalog: z.string(),
+  characters: z.array(stamped(z.unknown())),
+  order: z.optional(stamped(z.object({ order: ids, retired: ids }))),
+  /** Who sits in each seat that was ever used. */
+  seats: z.optional(stamped(z.array(z.tuple([z.int().check(z.minimum(1)), z.nullable(z.string())])))),
+});
 
 /** What one session tells the others: everything that was changed since they were opened. Plain data. */
-export interface Told {
-  readonly catalog: string;
-  readonly characters: readonly Stamped<unknown>[];
-  readonly order: Stamped<Order> | undefined;
-  readonly seats: Stamped<Seated> | undefined;
-}
+export type Told = z.infer<typeof toldSchema>;
+type Order = NonNullable<Told["order"]>;
+type Seats = NonNullable<Told["seats"]>;
 
 /**
  * What a session has agreed about with others of the same game.
@@ -42,8 +39,8 @@ export class Agreement {
   readonly #seatNumbers = new Set<number>();
   readonly #stamps = new Map<string, Stamp>();
   #time = 0;
-  #order: Stamped<Order> | undefined;
-  #seats: Stamped<Seated> | undefined;
+  #order: Order | undefined;
+  #seats: Seats | undefined;
   /** As last seen, to notice what is another. */
   #seen: { characters: Map<string, Character>; order: string; seats: string };
 
@@ -69,12 +66,14 @@ export class Agreement {
 
   get told(): Told {
     const characters = [...this.#stamps].map(([id, stamp]) => ({ ...stamp, value: this.#seen.characters.get(id) }));
-    return { catalog: this.#session.catalog.id, characters, order: this.#order, seats: this.#seats };
+    return { mantle: "told/1", catalog: this.#session.catalog.id, characters, order: this.#order, seats: this.#seats };
   }
 
-  /** Takes over what others changed later than it was changed here. */
-  hear({ catalog, characters, order, seats }: Told): void {
-    if (catalog !== this.#session.catalog.id) return;
+  /** Takes over what others changed later than it was changed here. What is not understood, as from another game, is passed over. */
+  hear(told: unknown): void {
+    const { success, data } = toldSchema.safeParse(told);
+    if (!success || data.catalog !== this.#session.catalog.id) return;
+    const { characters, order, seats } = data;
     for (const { value, ...stamp } of characters) this.#hearCharacter(value, stamp);
     if (order !== undefined && isAfter(order, this.#order)) {
       this.#order = order;
@@ -101,13 +100,13 @@ export class Agreement {
   }
 
   /** Seats everyone as was told, but for who is retired meanwhile. Returns who is to sit where then. */
-  #seat(told: Seated): Seated {
+  #seat(told: Seats["value"]): Seats["value"] {
     for (const [number] of told) this.#seatNumbers.add(number);
     const isThere = new Set(this.#session.characters.map(({ id }) => id));
     const ids = new Map(told);
     const seated = this.#seated().map(([number]) => {
       const id = ids.get(number) ?? null;
-      return [number, id !== null && isThere.has(id) ? id : null] as const;
+      return [number, id !== null && isThere.has(id) ? id : null] satisfies [number, string | null];
     });
     const others = seated.filter(([number, id]) => this.#session.seat(number).character?.id !== id);
     // First everyone who leaves, so that no seat is in the way of another.
@@ -116,7 +115,7 @@ export class Agreement {
     return seated;
   }
 
-  #seated(): Seated {
+  #seated(): Seats["value"] {
     for (const { number } of this.#session.seats) this.#seatNumbers.add(number);
     const numbers = [...this.#seatNumbers].toSorted((one, other) => one - other);
     return numbers.map((number) => [number, this.#session.seat(number).character?.id ?? null]);
@@ -137,12 +136,12 @@ function isAfter(one: Stamp, other: Stamp | undefined): boolean {
   return one.time > other.time || (one.time === other.time && one.by > other.by);
 }
 
-function orderOf({ characters, retired }: Session): Order {
+function orderOf({ characters, retired }: Session): Order["value"] {
   return { order: characters.map(({ id }) => id), retired: retired.map(({ id }) => id) };
 }
 
 /** Retires, restores and orders as was told; who is not named there comes last, by id. */
-function arrange(session: Session, { order, retired }: Order): void {
+function arrange(session: Session, { order, retired }: Order["value"]): void {
   const aside = retired.filter((id) => [...session.characters, ...session.retired].some((each) => each.id === id));
   const isRetired = aside.every((id, at) => session.retired[at]?.id === id);
   if (!isRetired) for (const id of aside) session.retire(id);
