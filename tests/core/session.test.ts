@@ -8,6 +8,7 @@ import {
   MantleError,
   memoryStore,
   openSession,
+  pickSeats,
   placeSeats,
   readCatalog,
   resolveLook,
@@ -246,7 +247,11 @@ describe("a cue", () => {
     const session = await openWith({ store }, wren, heron);
     session.seat(1).take("wren");
     session.seat(2).take("heron");
+    const told: string[] = [];
+    session.on("change", ({ kind }) => told.push(kind));
     expect(codes(session.raise("arrive:post-office"))).toEqual(["done"]);
+    // The count is told last, and alone tells an autosave that there is something to store.
+    expect(told.at(-1)).toBe("cue");
     expect(session.seat(1).character?.bag).toEqual({ letters: [1] });
     await session.close();
     const again = await openSession({ catalog: demo, store });
@@ -357,17 +362,31 @@ describe("a cue", () => {
 describe("whatever happens in a session", () => {
   const seat = fc.integer({ min: 1, max: 4 });
   const who = fc.constantFrom("wren", "heron", "tern");
+  const device = fc.constantFrom("keys", "pad-0", "pad-1");
   const moves = fc.array(
     fc.oneof(
       fc.record({ do: fc.constant("take" as const), seat, who }),
       fc.record({ do: fc.constant("free" as const), seat }),
       fc.record({
         do: fc.constantFrom("join" as const, "drop" as const),
-        device: fc.constantFrom("keys", "pad-0", "pad-1"),
+        device,
       }),
       fc.record({ do: fc.constantFrom("retire" as const, "restore" as const), who }),
       fc.record({ do: fc.constant("scene" as const) }),
-      fc.record({ do: fc.constant("edit" as const), who, wear: fc.constantFrom(...demo.parts.keys()) }),
+      fc.record({
+        do: fc.constant("edit" as const),
+        who,
+        edit: fc.record({ wear: fc.constantFrom(...demo.parts.keys()) }),
+      }),
+      fc.record({
+        do: fc.constant("edit" as const),
+        who,
+        edit: fc.record({ dress: fc.constantFrom(...demo.outfits.keys()) }),
+      }),
+      fc.record({
+        do: fc.constant("pick" as const),
+        presses: fc.array(fc.tuple(device, fc.constantFrom("act", "back", "left", "right")), { maxLength: 12 }),
+      }),
       fc.record({ do: fc.constant("raise" as const), seat, who, word: fc.constantFrom(...demo.cues.keys()) }),
       fc.record({
         do: fc.constant("signal" as const),
@@ -395,11 +414,16 @@ describe("whatever happens in a session", () => {
           if (move.do === "take") codeOf(() => session.seat(move.seat).take(move.who));
           else if (move.do === "free") session.seat(move.seat).free();
           else if ("device" in move) session[move.do](move.device);
-          else if (move.do === "edit") session.edit(move.who, { wear: move.wear });
+          else if (move.do === "edit") session.edit(move.who, move.edit);
           else if (move.do === "raise") session.raise(move.word, { by: "player", with: move.who }, { seat: move.seat });
           else if (move.do === "signal")
             session.seat(move.seat).signal({ stamina: move.stamina, "in-water": move.wet, flood: move.wet });
-          else if (move.do === "scene") expect(await openSession({ catalog: demo, store })).toBe(session);
+          else if (move.do === "pick") {
+            const picking = pickSeats(session);
+            for (const press of move.presses) picking.press(...press);
+            picking.tick(1);
+            picking.close();
+          } else if (move.do === "scene") expect(await openSession({ catalog: demo, store })).toBe(session);
           else session[move.do](move.who);
 
           const now = [1, 2, 3, 4].map((number) => session.seat(number));

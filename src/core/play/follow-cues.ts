@@ -75,12 +75,12 @@ export class CueFollower {
     const key = keyOf(cue, number);
     this.#followed.set(key, (this.#followed.get(key) ?? 0) + 1);
     this.#last.set(key, now());
-    if (cue.id !== undefined) wasFollowed();
     seating.together(() => {
       if (result.character !== character) replace(result.character);
       for (const action of cue.does) if ("form" in action) seating.shape(number, action.form ?? undefined);
       if (other !== undefined) seating.exchange(number, other);
     });
+    if (cue.id !== undefined) wasFollowed();
     return { ...blank, done: true, code: undefined, because: "", displaced: result.displaced };
   }
 

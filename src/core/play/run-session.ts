@@ -45,8 +45,12 @@ export function runSession(options: SessionOptions, profile: Profile, letGo: () 
     writing.arrangementChanged();
     tidings.tell("change", { kind: "roster" });
   };
+  const wasFollowed = () => {
+    writing.arrangementChanged();
+    tidings.tell("change", { kind: "cue" });
+  };
   const cues = new CueFollower(
-    { catalog, context, roster, seating, now, replace, wasFollowed: () => writing.arrangementChanged() },
+    { catalog, context, roster, seating, now, replace, wasFollowed },
     arrangement.followed,
   );
 

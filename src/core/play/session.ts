@@ -50,8 +50,8 @@ export interface Seat {
 
 /** What happened in a session. */
 export interface SessionEvents {
-  /** Anything. */
-  readonly change: { readonly kind: "roster" | "seat" | "character" };
+  /** Anything that is stored: `cue` is the count of a cue that has an id. */
+  readonly change: { readonly kind: "roster" | "seat" | "character" | "cue" };
   /** Somebody else sits in a seat, or its device is another. */
   readonly seat: {
     readonly seat: number;
