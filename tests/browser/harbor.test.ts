@@ -100,6 +100,12 @@ describe("the harbor", () => {
       while ((await portrait(from)) !== wanted) await from.waitForTimeout(50);
     };
     const before = await portrait(page);
+    await page.evaluate(() => {
+      const stored: boolean[] = [];
+      const note = () => stored.push(!document.body.classList.contains("unsaved"));
+      new MutationObserver(note).observe(document.body, { attributeFilter: ["class"] });
+      Object.assign(globalThis, { stored });
+    });
     await page.keyboard.press("Enter");
     await page.waitForSelector("text=Storm watch, from head to foot.");
     await page.waitForTimeout(1100);
@@ -109,6 +115,8 @@ describe("the harbor", () => {
     const after = await portrait(page);
     await shows(other, after);
     await page.waitForSelector("body:not(.unsaved)");
+    const stored: readonly boolean[] = await page.evaluate(() => Reflect.get(globalThis, "stored"));
+    expect([stored[0], stored.at(-1)]).toEqual([false, true]);
     await page.reload();
     await shows(page, after);
     expect(errors).toEqual([]);

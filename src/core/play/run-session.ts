@@ -49,10 +49,7 @@ export function runSession(options: SessionOptions, profile: Profile, letGo: () 
     writing.arrangementChanged();
     tidings.tell("change", { kind: "cue" });
   };
-  const cues = new CueFollower(
-    { catalog, context, roster, seating, now, replace, wasFollowed },
-    arrangement.followed,
-  );
+  const cues = new CueFollower({ catalog, context, roster, seating, now, replace, wasFollowed }, arrangement.followed);
 
   const seat = (number: number): Seat => ({
     number,
