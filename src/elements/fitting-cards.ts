@@ -6,9 +6,9 @@ import type { Edit, EditResult } from "../core/character/edit.ts";
 import { wornParts } from "../core/character/worn.ts";
 import type { Fitting } from "../core/create/fitting.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
+import type { Card } from "./card.ts";
 import { type Offer, shownWith } from "./fitting-pages.ts";
 import { type Notice, noNotice } from "./notice.ts";
-import type { Card } from "./option-cards.ts";
 import type { ScreenElement } from "./screen-element.ts";
 
 /** The card of something a page offers: this very character with it, how it stands, and what it would do. */

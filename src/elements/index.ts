@@ -7,5 +7,6 @@ export { MantleEquipment } from "./equipment-screen.ts";
 export { MantleRoster } from "./roster-screen.ts";
 export { MantleSeats, pointerDevice, StartEvent } from "./seats-screen.ts";
 export { type Backdrop, MantleStage, PickEvent } from "./stage.ts";
-export { type Card, CardEvent, MantleCards } from "./option-cards.ts";
+export { type Card, CardEvent } from "./card.ts";
+export { MantleCards } from "./option-cards.ts";
 export { englishScreenTexts, type ScreenText, type ScreenTexts } from "./texts.ts";

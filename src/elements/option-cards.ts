@@ -6,38 +6,11 @@ import type { IntentEvent, Way } from "../browser/input/intent.ts";
 import type { Rectangle } from "../core/catalog/catalog.ts";
 import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
+import { blankCard, type Card, CardEvent } from "./card.ts";
 import { pictureHeight, pictureWidth } from "./card-view.ts";
 import { cardsStyle } from "./cards-style.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
 import { theme } from "./theme.ts";
-
-/** One thing to choose, as it is shown. */
-export interface Card {
-  /** Unlike that of any other card. */
-  readonly id: string;
-  readonly title: string;
-  readonly note: string;
-  readonly state: "chosen" | "ready" | "displaces" | "blocked" | "locked";
-  /** The figure on the card. */
-  readonly look: Look | undefined;
-  /** Colors shown in a strip, as CSS. */
-  readonly colors?: readonly string[];
-  /** The seats whose cursors are here; those that have picked it say so. */
-  readonly marks?: readonly { readonly seat: number; readonly picked: boolean; readonly says: string }[];
-}
-
-/** A card of nothing. */
-export const blankCard: Card = { id: "", title: "", note: "", state: "ready", look: undefined };
-
-/** A card was chosen, or is looked at; `undefined` when none is any more. */
-export class CardEvent extends Event {
-  readonly number: number | undefined;
-
-  constructor(type: "choose" | "consider", number: number | undefined) {
-    super(type, { bubbles: true, composed: true });
-    this.number = number;
-  }
-}
 
 /** How many times as large as usual cards are, where they all fit: the largest first. */
 const sizes = [3, 2, 1.5, 1] as const;
@@ -313,10 +286,6 @@ export class MantleCards extends LitElement {
 customElements.define("mantle-cards", MantleCards);
 
 declare global {
-  interface HTMLElementEventMap {
-    choose: CardEvent;
-    consider: CardEvent;
-  }
   interface HTMLElementTagNameMap {
     "mantle-cards": MantleCards;
   }

@@ -1,4 +1,4 @@
-import { css, html, LitElement, type PropertyDeclarations, type PropertyValues } from "lit";
+import { html, LitElement, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import type { IntentEvent } from "../browser/input/intent.ts";
 import type { Rectangle } from "../core/catalog/catalog.ts";
@@ -11,6 +11,7 @@ import { composeFrame } from "../core/raster/compose-frame.ts";
 import { partAt } from "../core/raster/part-at.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
+import { stageStyle } from "./stage-style.ts";
 import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
 import { theme } from "./theme.ts";
 
@@ -54,49 +55,7 @@ export class MantleStage extends LitElement {
     failure: { state: true },
   };
 
-  static override styles = [
-    theme,
-    css`
-      :host {
-        display: flex;
-        flex-direction: column;
-        background: none;
-        min-height: 240px;
-      }
-      .view {
-        position: relative;
-        flex: 1;
-        min-height: 0;
-        overflow: hidden;
-        border: 1px solid var(--line);
-        background: var(--paper-deep);
-        touch-action: pan-y;
-        cursor: grab;
-      }
-      canvas {
-        position: absolute;
-        inset: 0;
-        margin: auto;
-        display: block;
-      }
-      .controls {
-        display: grid;
-        grid-template-columns: 44px 44px minmax(0, 1fr) 44px 44px;
-        gap: 8px;
-        padding-top: 8px;
-      }
-      button {
-        padding: 0;
-      }
-      .failure {
-        position: absolute;
-        inset: auto 8px 8px;
-        margin: 0;
-        padding: 8px;
-        background: var(--paper-bright);
-      }
-    `,
-  ];
+  static override styles = [theme, stageStyle];
 
   /** What is shown. */
   declare look: Look | undefined;

@@ -1,3 +1,4 @@
+import "./option-cards.ts";
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { Rectangle, Step } from "../core/catalog/catalog.ts";
@@ -8,10 +9,11 @@ import type { Answer } from "../core/create/progress.ts";
 import type { Fallen, Steps, StepsResult } from "../core/create/steps.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { recall } from "../core/recall.ts";
+import { blankCard, type Card, type CardEvent } from "./card.ts";
 import { findView } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
-import { blankCard, type Card, type CardEvent, type MantleCards } from "./option-cards.ts";
+import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import { stepsStyle } from "./steps-style.ts";
 import { cssColor } from "./swatches.ts";

@@ -1,0 +1,36 @@
+import type { Look } from "../core/look/look.ts";
+
+/** One thing to choose, as it is shown. */
+export interface Card {
+  /** Unlike that of any other card. */
+  readonly id: string;
+  readonly title: string;
+  readonly note: string;
+  readonly state: "chosen" | "ready" | "displaces" | "blocked" | "locked";
+  /** The figure on the card. */
+  readonly look: Look | undefined;
+  /** Colors shown in a strip, as CSS. */
+  readonly colors?: readonly string[];
+  /** The seats whose cursors are here; those that have picked it say so. */
+  readonly marks?: readonly { readonly seat: number; readonly picked: boolean; readonly says: string }[];
+}
+
+/** A card of nothing. */
+export const blankCard: Card = { id: "", title: "", note: "", state: "ready", look: undefined };
+
+/** A card was chosen, or is looked at; `undefined` when none is any more. */
+export class CardEvent extends Event {
+  readonly number: number | undefined;
+
+  constructor(type: "choose" | "consider", number: number | undefined) {
+    super(type, { bubbles: true, composed: true });
+    this.number = number;
+  }
+}
+
+declare global {
+  interface HTMLElementEventMap {
+    choose: CardEvent;
+    consider: CardEvent;
+  }
+}
