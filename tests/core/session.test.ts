@@ -259,6 +259,25 @@ describe("a cue", () => {
     expect(codes(again.raise("arrive:post-office", {}, { seat: 2 }))).toEqual(["done"]);
   });
 
+  test("without an id that follows once does so in each session anew", async () => {
+    const { catalog } = readCatalog(
+      smallSource({
+        slots: { hat: { kind: "gear" } },
+        parts: { cap: part("hat") },
+        cues: [{ on: "find", do: [{ give: "cap" }], times: 1 }],
+      }),
+    );
+    if (catalog === undefined) throw new Error("The catalog cannot be read");
+    const store = memoryStore();
+    const open = () => openSession({ catalog, store });
+    const session = await open();
+    session.keep(createCharacter(catalog, { body: "plain", id: "one" }));
+    session.seat(1).take("one");
+    expect(codes([...session.raise("find"), ...session.raise("find")])).toEqual(["done", "spent"]);
+    await session.close();
+    expect(codes((await open()).raise("find"))).toEqual(["done"]);
+  });
+
   test("may raise another, whose outcome follows", async () => {
     const { session } = await clocked({ ...wren, loadout: { "hand-left": "whistle" } });
     const outcomes = session.raise("use:whistle");

@@ -20,7 +20,10 @@ export interface CueWorld {
 /** Follows the cues of a catalog, and counts how often. */
 export class CueFollower {
   readonly #world: CueWorld;
+  /** How often cues with an id were followed, by seat and id. */
   readonly #followed: Map<string, number>;
+  /** How often others were, for as long as the session lasts: by seat and place in the catalog, which another catalog may fill otherwise. */
+  readonly #passing = new Map<string, number>();
   readonly #last = new Map<string, number>();
   #arrived = Number.NEGATIVE_INFINITY;
 
@@ -29,7 +32,7 @@ export class CueFollower {
     this.#followed = new Map(followed);
   }
 
-  /** How often cues were followed, for a save. */
+  /** How often cues with an id were followed, for a save. */
   get followed(): ReadonlyMap<string, number> {
     return this.#followed;
   }
@@ -73,15 +76,24 @@ export class CueFollower {
       return { ...refused("refused", because), problems: result.problems };
     }
     const key = keyOf(cue, number);
-    this.#followed.set(key, (this.#followed.get(key) ?? 0) + 1);
+    const counts = this.#countsOf(cue);
+    counts.set(key, (counts.get(key) ?? 0) + 1);
     this.#last.set(key, now());
-    seating.together(() => {
-      if (result.character !== character) replace(result.character);
-      for (const action of cue.does) if ("form" in action) seating.shape(number, action.form ?? undefined);
-      if (other !== undefined) seating.exchange(number, other);
-    });
-    if (cue.id !== undefined) wasFollowed();
+    try {
+      seating.together(() => {
+        if (result.character !== character) replace(result.character);
+        for (const action of cue.does) if ("form" in action) seating.shape(number, action.form ?? undefined);
+        if (other !== undefined) seating.exchange(number, other);
+      });
+    } finally {
+      // Also when a listener breaks off: it was followed all the same.
+      if (cue.id !== undefined) wasFollowed();
+    }
     return { ...blank, done: true, code: undefined, because: "", displaced: result.displaced };
+  }
+
+  #countsOf({ id }: Cue): Map<string, number> {
+    return id === undefined ? this.#passing : this.#followed;
   }
 
   #momentOf(cue: Cue, number: number, character: Character, facts: CueFacts): CueMoment {
@@ -92,7 +104,7 @@ export class CueFollower {
       character,
       context: { ...context, signals: seating.signalsAt(number) },
       facts,
-      followed: this.#followed.get(key) ?? 0,
+      followed: this.#countsOf(cue).get(key) ?? 0,
       since: {
         followed: now() - (this.#last.get(key) ?? Number.NEGATIVE_INFINITY),
         arrival: now() - this.#arrived,
@@ -101,7 +113,7 @@ export class CueFollower {
   }
 }
 
-/** What a cue's count is kept under; without an id, only as long as the session lasts. */
+/** What a cue's count is kept under. */
 function keyOf({ id, number }: Cue, seat: number): string {
   return id === undefined ? `${seat} #${number}` : `${seat} ${id}`;
 }
