@@ -8,6 +8,7 @@ import {
   readProgress,
   titledTexts,
 } from "zealous-mantle";
+import { shareTabs } from "zealous-mantle/browser";
 import { make } from "../shared/dom.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
@@ -16,6 +17,7 @@ import { paintJetty } from "../shared/scenery.ts";
 const progressKey = "saltmarsh-steps";
 
 const session = await openSession({ catalog, store });
+shareTabs(session, "saltmarsh");
 const others = () => session.characters.filter(({ id }) => id !== session.seat(1).character?.id);
 const shared = { loader, backdrop: paintJetty, heading: "The couriers’ ledger" };
 

@@ -5,8 +5,9 @@ import type { Session } from "../core/play/session.ts";
  * Keeps the sessions of several pages of one game in agreement: what changes in one changes in all.
  *
  * Of each character, of the order of the roster, and of who sits where the last change counts, on every page the same one, even when two
- * pages change it at once; what they change of different characters is kept from both. Signals and devices are each page's own. A
- * character for whom another page's roster has no room stays with the page that made it.
+ * pages change it at once; what they change of different characters is kept from both. A cue that is followed once is followed once on
+ * all of them. Signals and devices are each page's own. A character for whom another page's roster has no room stays with the page that
+ * made it.
  *
  * @param name - the same in all pages of the game, and no other's.
  * @returns what stops it.

@@ -34,6 +34,7 @@ const nameOf = (session: Session | undefined, id: string) =>
 const stateOf = (session: Session) => ({
   characters: [...session.characters, ...session.retired],
   retired: session.retired.map(({ id }) => id),
+  followed: [...session.followed].sort(),
   seats: session.seats.map(({ number, character }) => [number, character?.id]),
 });
 
@@ -87,6 +88,31 @@ describe("pages of one game", () => {
     }
   });
 
+  test("opened later know what was stored, and are not told of anything older", async () => {
+    const [here, there] = await openPages(2);
+    here?.edit("new-boots", { rename: "Tern" });
+    await pause(20);
+    // Stored meanwhile by a page that tells nobody.
+    const store = memoryStore();
+    const silent = await openSession({ catalog: demo, store });
+    for (const character of there?.characters ?? []) silent.keep(character);
+    silent.edit("new-boots", { rename: "Rail" });
+    await silent.close();
+    const later = await openSession({ catalog: demo, store });
+    stops.push(shareTabs(later, `game ${games}`));
+    here?.edit("lamp-child", { rename: "Knot" });
+    await pause(100);
+    expect([nameOf(later, "new-boots"), nameOf(later, "lamp-child")]).toEqual(["Rail", "Knot"]);
+  });
+
+  test("follow once on all of them what is to be followed once", async () => {
+    const pages = await openPages(2);
+    const [here, there] = pages;
+    expect(here?.raise("arrive:post-office").map(({ done }) => done)).toEqual([true]);
+    await agree(pages);
+    expect(there?.raise("arrive:post-office").map(({ code }) => code)).toEqual(["spent"]);
+  });
+
   test("agree about who left a seat, and a page that reacts to what it hears is heard", async () => {
     const pages = await openPages(2);
     const [here, there] = pages;
@@ -122,6 +148,7 @@ describe("pages of one game", () => {
     const change = fc.oneof(
       fc.record({ kind: fc.constantFrom("rename", "retire", "restore", "copy"), who: place }),
       fc.record({ kind: fc.constant("move"), who: place, to: place }),
+      fc.record({ kind: fc.constant("raise"), who: place, to: fc.integer({ min: 1, max: 3 }) }),
       fc.record({ kind: fc.constantFrom("take", "free"), who: place, to: fc.integer({ min: 1, max: 3 }) }),
     );
     const step = fc.record({ page: fc.nat(2), change, isHeard: fc.boolean() });
@@ -131,6 +158,7 @@ describe("pages of one game", () => {
       const aside = session.retired[who % session.retired.length];
       count += 1;
       if (kind === "restore" && aside !== undefined) session.restore(aside.id);
+      if (kind === "raise") session.raise(who < 3 ? "arrive:post-office" : "find:whistle", {}, { seat: to });
       if (kind === "free") session.seat(to).free();
       if (one === undefined) return;
       if (kind === "rename") session.edit(one.id, { rename: `Name ${count}` });

@@ -16,6 +16,8 @@ const toldSchema = z.object({
   mantle: z.literal("told/1"),
   catalog: z.string(),
   characters: z.array(stamped(z.unknown())),
+  /** How often cues were followed, which only grows and needs no stamp. */
+  followed: z.record(z.string(), z.int()),
   order: z.optional(stamped(z.object({ order: ids, retired: ids }))),
   /** Who sits in each seat that was ever used. */
   seats: z.optional(stamped(z.array(z.tuple([z.int().check(z.minimum(1)), z.nullable(z.string())])))),
@@ -36,13 +38,15 @@ type Seats = NonNullable<Told["seats"]>;
 export class Agreement {
   readonly #session: Session;
   readonly #self = Math.random();
+  /** What was read from the store counts as of now: what others changed before is in it. */
+  readonly #opened: Stamp = { time: Date.now(), by: 0 };
   readonly #seatNumbers = new Set<number>();
   readonly #stamps = new Map<string, Stamp>();
   #time = 0;
   #order: Order | undefined;
   #seats: Seats | undefined;
   /** As last seen, to notice what is another. */
-  #seen: { characters: Map<string, Character>; order: string; seats: string };
+  #seen: { characters: Map<string, Character>; order: string; seats: string; followed: string };
 
   constructor(session: Session) {
     this.#session = session;
@@ -58,7 +62,8 @@ export class Agreement {
     for (const [id] of changed) this.#stamps.set(id, stamp);
     if (now.order !== seen.order) this.#order = { ...stamp, value: orderOf(this.#session) };
     if (now.seats !== seen.seats) this.#seats = { ...stamp, value: this.#seated() };
-    if (changed.length === 0 && now.order === seen.order && now.seats === seen.seats) return false;
+    const isAlike = (["order", "seats", "followed"] as const).every((each) => now[each] === seen[each]);
+    if (isAlike && changed.length === 0) return false;
     this.#time = stamp.time;
     this.#seen = now;
     return true;
@@ -66,20 +71,30 @@ export class Agreement {
 
   get told(): Told {
     const characters = [...this.#stamps].map(([id, stamp]) => ({ ...stamp, value: this.#seen.characters.get(id) }));
-    return { mantle: "told/1", catalog: this.#session.catalog.id, characters, order: this.#order, seats: this.#seats };
+    const { catalog, followed } = this.#session;
+    return {
+      mantle: "told/1",
+      catalog: catalog.id,
+      characters,
+      followed: Object.fromEntries(followed),
+      order: this.#order,
+      seats: this.#seats,
+    };
   }
 
   /** Takes over what others changed later than it was changed here. What is not understood, as from another game, is passed over. */
   hear(told: unknown): void {
     const { success, data } = toldSchema.safeParse(told);
     if (!success || data.catalog !== this.#session.catalog.id) return;
-    const { characters, order, seats } = data;
+    const { characters, followed, order, seats } = data;
+    this.#session.recount(new Map(Object.entries(followed)));
+    this.#seen.followed = countsOf(this.#session);
     for (const { value, ...stamp } of characters) this.#hearCharacter(value, stamp);
-    if (order !== undefined && isAfter(order, this.#order)) {
+    if (order !== undefined && isAfter(order, this.#order ?? this.#opened)) {
       this.#order = order;
       this.#time = Math.max(this.#time, order.time);
     }
-    if (seats !== undefined && isAfter(seats, this.#seats)) {
+    if (seats !== undefined && isAfter(seats, this.#seats ?? this.#opened)) {
       this.#seats = seats;
       this.#time = Math.max(this.#time, seats.time);
     }
@@ -91,7 +106,7 @@ export class Agreement {
 
   #hearCharacter(value: unknown, { time, by }: Stamp): void {
     const { character } = readCharacter(value);
-    if (character === undefined || !isAfter({ time, by }, this.#stamps.get(character.id))) return;
+    if (character === undefined || !isAfter({ time, by }, this.#stamps.get(character.id) ?? this.#opened)) return;
     if (this.#session.isFull && !this.#seen.characters.has(character.id)) return;
     this.#stamps.set(character.id, { time, by });
     this.#time = Math.max(this.#time, time);
@@ -127,13 +142,17 @@ export class Agreement {
       characters: new Map([...characters, ...retired].map((character) => [character.id, character])),
       order: JSON.stringify(orderOf(this.#session)),
       seats: JSON.stringify(this.#seated()),
+      followed: countsOf(this.#session),
     };
   }
 }
 
-function isAfter(one: Stamp, other: Stamp | undefined): boolean {
-  if (other === undefined) return true;
+function isAfter(one: Stamp, other: Stamp): boolean {
   return one.time > other.time || (one.time === other.time && one.by > other.by);
+}
+
+function countsOf({ followed }: Session): string {
+  return JSON.stringify([...followed].sort());
 }
 
 function orderOf({ characters, retired }: Session): Order["value"] {

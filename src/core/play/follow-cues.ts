@@ -37,6 +37,13 @@ export class CueFollower {
     return this.#followed;
   }
 
+  /** Takes over greater counts. Whether there were any. */
+  recount(followed: ReadonlyMap<string, number>): boolean {
+    const greater = [...followed].filter(([key, count]) => count > (this.#followed.get(key) ?? 0));
+    for (const [key, count] of greater) this.#followed.set(key, count);
+    return greater.length > 0;
+  }
+
   /** The grace of cues starts. */
   arrive(): void {
     this.#arrived = this.#world.now();

@@ -135,6 +135,12 @@ export function runSession(options: SessionOptions, profile: Profile, letGo: () 
     },
     drop: (device) => seating.drop(device),
     signal: (more) => seating.signal(more),
+    get followed() {
+      return cues.followed;
+    },
+    recount(followed) {
+      if (cues.recount(followed)) wasFollowed();
+    },
     arrive: () => cues.arrive(),
     raise: (word, facts = {}, { seat: number } = { seat: 1 }) => cues.raise(word, facts, number),
     on(event, listener) {

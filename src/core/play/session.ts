@@ -103,6 +103,10 @@ export interface Session {
   drop(device: string): void;
   /** Tells facts of the running game. */
   signal(signals: Readonly<Record<string, Signal>>): void;
+  /** How often cues that have an id were followed, by seat number and id: `"1 first-letters"`. */
+  readonly followed: ReadonlyMap<string, number>;
+  /** Takes over how often they were followed elsewhere, as on another page; no count falls. */
+  recount(followed: ReadonlyMap<string, number>): void;
   /** Says that a scene has begun: the grace of cues starts. */
   arrive(): void;
   /**
