@@ -161,6 +161,31 @@ describe("scenes", () => {
     expect([again === one, again.seat(1).character]).toEqual([false, wren]);
   });
 
+  test("that open while another closes wait until everything is stored; closed twice, it takes nothing from who came after", async () => {
+    const store = memoryStore();
+    const session = await openWith({ store }, wren);
+    const closing = session.close();
+    const again = await openSession({ catalog: demo, store });
+    expect([again === session, again.characters]).toEqual([false, [wren]]);
+    await closing;
+    await session.close();
+    expect(await openSession({ catalog: demo, store })).toBe(again);
+  });
+
+  test("that could not store everything stay open", async () => {
+    const kept = memoryStore();
+    let isFull = true;
+    const write = (...args: Parameters<typeof kept.write>) =>
+      isFull ? Promise.reject(new Error("Disk full")) : kept.write(...args);
+    const store = { ...kept, write };
+    const session = await openWith({ store }, wren);
+    await expect(session.close()).rejects.toThrow("Disk full");
+    expect(await openSession({ catalog: demo, store })).toBe(session);
+    isFull = false;
+    await session.close();
+    expect((await openSession({ catalog: demo, store })).characters).toEqual([wren]);
+  });
+
   test("try again to open what could not be read", async () => {
     const kept = memoryStore();
     let isBroken = true;
@@ -231,8 +256,10 @@ describe("a cue", () => {
     expect(codes(session.raise("touch:locker", { by: "player" }))).toEqual(["done"]);
     expect(session.seat(1).character?.loadout).toMatchObject({ coat: "oilskin", hat: "storm-hat" });
     session.edit("wren", { remove: "hat" });
-    clock.now += 0.5;
-    expect(codes(session.raise("touch:locker", { by: "player" }))).toEqual(["resting"]);
+    clock.now += 0.5678;
+    expect(session.raise("touch:locker", { by: "player" }).map(({ code, because }) => [code, because])).toEqual([
+      ["resting", "It was followed 0.5 seconds ago, and rests for 1."],
+    ]);
     clock.now += 1;
     expect(codes(session.raise("touch:locker", { by: "player" }))).toEqual(["done"]);
     clock.now += 2;

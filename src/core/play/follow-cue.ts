@@ -52,11 +52,11 @@ export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal,
       return ["guard", `"${fact}" is ${found === undefined ? "not said" : `"${found}"`}, and has to be "${wanted}".`];
   }
   if (since.arrival < cue.grace)
-    return ["grace", `It is only ${since.arrival} seconds since arrival; it takes ${cue.grace}.`];
+    return ["grace", `It is only ${tenths(since.arrival)} seconds since arrival; it takes ${cue.grace}.`];
   if (followed >= cue.times)
     return ["spent", `It was followed ${followed === 1 ? "once" : `${followed} times`} already.`];
   if (since.followed < cue.cooldown)
-    return ["resting", `It was followed ${since.followed} seconds ago, and rests for ${cue.cooldown}.`];
+    return ["resting", `It was followed ${tenths(since.followed)} seconds ago, and rests for ${cue.cooldown}.`];
   if (cue.when !== undefined && !holds(cue.when, { catalog, character, context, worn: wornParts(catalog, character) }))
     return [
       "guard",
@@ -66,6 +66,11 @@ export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal,
   if (lacking !== undefined)
     return ["guard", `It needs ${lacking.least} ${lacking.stat}, and there is ${lacking.value}.`];
   return undefined;
+}
+
+/** Seconds as they are said: rounded down, so that what is too soon never sounds late enough. */
+function tenths(seconds: number): number {
+  return Math.floor(seconds * 10) / 10;
 }
 
 function lackingStat({ needs }: Cue, { catalog, character, context }: CueMoment) {

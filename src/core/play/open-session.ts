@@ -6,6 +6,8 @@ import type { Session, SessionOptions } from "./session.ts";
 
 /** The session of each store, as long as it is open; a store that nobody holds any more takes its own along. */
 const open = new WeakMap<Store, Promise<Session>>();
+/** What resolves when a store's session that is being closed has let it go, or could not. */
+const leaving = new WeakMap<Store, Promise<void>>();
 
 /**
  * Opens the session kept in a store. Every scene makes this same call, and finds the same characters in the same seats.
@@ -20,6 +22,7 @@ const open = new WeakMap<Store, Promise<Session>>();
  */
 export async function openSession(options: SessionOptions): Promise<Session> {
   const { catalog, store } = options;
+  await leaving.get(store);
   const known = open.get(store);
   if (known !== undefined) {
     const session = await known;
@@ -29,9 +32,21 @@ export async function openSession(options: SessionOptions): Promise<Session> {
       `The session of this store is open with the catalog "${session.catalog.id}". Close it before it is opened with another catalog.`,
     );
   }
-  const opening = readProfile(store).then((profile) => runSession(options, profile, () => open.delete(store)));
+  const opening = readProfile(store).then((profile) =>
+    runSession(options, profile, (stored) => leaving.set(store, leave(store, opening, stored))),
+  );
   open.set(store, opening);
   // What could not be read is tried again at the next call.
   opening.catch(() => open.delete(store));
   return opening;
+}
+
+/** Lets a store go once everything is stored; what could not be stored leaves the session open. */
+async function leave(store: Store, session: Promise<Session>, stored: Promise<void>): Promise<void> {
+  const isStored = await stored.then(
+    () => true,
+    () => false,
+  );
+  // A session that is closed twice has nothing to let go the second time.
+  if (isStored && open.get(store) === session) open.delete(store);
 }

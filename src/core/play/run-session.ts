@@ -12,9 +12,9 @@ import { Tidings } from "./tidings.ts";
 /**
  * Begins a session with what was read from its store.
  *
- * @param letGo - called when the session is closed, once all is stored.
+ * @param leave - called when the session is closed, with what resolves once all is stored.
  */
-export function runSession(options: SessionOptions, profile: Profile, letGo: () => void): Session {
+export function runSession(options: SessionOptions, profile: Profile, leave: (stored: Promise<void>) => void): Session {
   const { catalog, store, context = {}, seats: seatCount = 8, most = Number.POSITIVE_INFINITY } = options;
   const { exclusive = false, apart = [], now = () => 0 } = options;
   const { characters, arrangement, problems } = profile;
@@ -150,8 +150,9 @@ export function runSession(options: SessionOptions, profile: Profile, letGo: () 
     },
     flush: writing.flush,
     async close() {
-      await writing.flush();
-      letGo();
+      const stored = writing.flush();
+      leave(stored);
+      await stored;
     },
   };
 }

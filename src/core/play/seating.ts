@@ -33,11 +33,12 @@ export class Seating {
   #signals: Signals = {};
   #isHeld = false;
 
-  /** @param seats - who sits where to begin with; whoever is not in the roster is left out. */
+  /** @param seats - who sits where to begin with; whoever is not in the roster, or retired, is left out. */
   constructor(options: SeatingOptions, seats: ReadonlyMap<number, string>) {
     this.#options = options;
     for (const [number, id] of seats) {
-      if (!Number.isInteger(number) || number < 1 || options.roster.find(id) === undefined) continue;
+      const isThere = options.roster.find(id) !== undefined && !options.roster.isRetired(id);
+      if (!Number.isInteger(number) || number < 1 || !isThere) continue;
       this.placeOf(number).sit(id);
       recall(this.#seatsOf, id, () => new Set()).add(number);
     }
