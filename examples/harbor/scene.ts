@@ -95,6 +95,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
     const other = session.seat(2).character;
     if (other === undefined || beside === undefined || bystander === undefined) return;
     const [outcome] = session.raise("touch:courier", { by: "player", with: other.id });
+    if (outcome?.code === "grace") return say("Still busy with the mail. In a moment.");
     if (!outcome?.done) return say(outcome?.because ?? "");
     [body, beside] = [{ ...beside }, { ...body, facing: figure.facing }];
     [figure.at, bystander.at] = [body, beside];

@@ -14,14 +14,18 @@ export interface Placement {
   readonly scale?: number;
 }
 
-/** Paints looks on canvases, keeping the frames it has drawn. */
-export interface CanvasPainter {
+/** Whatever paints looks on something: on a canvas, or with a game's own engine from `celsAt`. */
+export interface Painter<Target> {
   /**
    * Paints a look at a moment with its origin at a place.
    *
    * @throws MantleError `missing-picture`, `unknown-animation`, `unknown-facing`.
    */
-  paint(context: CanvasRenderingContext2D, look: Look, moment: Moment, placement: Placement): void;
+  paint(target: Target, look: Look, moment: Moment, placement: Placement): void;
+}
+
+/** Paints looks on canvases, keeping the frames it has drawn. */
+export interface CanvasPainter extends Painter<CanvasRenderingContext2D> {
   /** How many bytes the kept frames take. */
   readonly bytes: number;
   /** Lets every kept frame go. */

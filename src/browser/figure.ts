@@ -3,7 +3,7 @@ import type { Look, Moment } from "../core/look/look.ts";
 import { keepPose } from "../core/look/moments.ts";
 import { pointAt } from "../core/look/point-at.ts";
 import type { Session } from "../core/play/session.ts";
-import type { CanvasPainter, Placement } from "./canvas-painter.ts";
+import type { Painter, Placement } from "./canvas-painter.ts";
 import type { ImageLoader } from "./image-loader.ts";
 
 /** Where a figure stands: an object of the game's own, which moves it. */
@@ -15,7 +15,8 @@ export interface Standing extends Placement {
 export interface FigureOptions {
   readonly session: Session;
   readonly seat: number;
-  readonly loader: ImageLoader;
+  /** Fetches the pictures of looks: all that is needed of an `imageLoader`. */
+  readonly loader: Pick<ImageLoader, "images" | "load">;
   /** The animation and facing it begins with; the rig's first when left out. */
   readonly animation?: string;
   readonly facing?: string;
@@ -37,14 +38,16 @@ export interface Figure {
   /** Set by the game. Setting the animation that it shows already does not begin it anew. */
   animation: string;
   facing: string;
+  /** What it does at this moment, for an engine that draws by `celsAt`: the same object at every call. */
+  readonly moment: Moment;
   /** Where it stands. Set to something else that stands in the scene, the figure is there from now on, and looks that way. */
   at: Standing;
   /** Where a named point of it is now, a hand or the crown, in pixels of the canvas; `undefined` while it is not seen. */
   point(name: string): Point | undefined;
   /** Lets time pass. @param seconds - since the last call. */
   advance(seconds: number): void;
-  /** Paints it where it stands. */
-  paint(context: CanvasRenderingContext2D, painter: CanvasPainter): void;
+  /** Paints it where it stands; nothing while it is not seen. */
+  paint<Target>(target: Target, painter: Painter<Target>): void;
   /** Lets the session go; to be called when the scene ends. */
   free(): void;
 }
@@ -77,10 +80,12 @@ export function openFigure({
   let wanted: Look | undefined;
 
   const show = (next: Look) => {
-    if (moment.animation === "") moment.animation = next.rig.animations.keys().next().value ?? "";
-    if (moment.facing === "") moment.facing = next.rig.facings.keys().next().value ?? "";
-    if (look?.rig.animations.has(moment.animation) && next.rig.animations.has(moment.animation))
+    const { animations, facings } = next.rig;
+    if (look?.rig.animations.has(moment.animation) && animations.has(moment.animation))
       moment.time = keepPose(look, next, moment).time;
+    // Somebody on another rig may not know how to do what was done so far.
+    if (!animations.has(moment.animation)) moment.animation = animations.keys().next().value ?? "";
+    if (!facings.has(moment.facing)) moment.facing = facings.keys().next().value ?? "";
     look = next;
   };
   const follow = (next: Look | undefined) => {
@@ -116,6 +121,7 @@ export function openFigure({
     set facing(next) {
       moment.facing = next;
     },
+    moment,
     get at() {
       return standing;
     },
@@ -131,8 +137,8 @@ export function openFigure({
     advance(seconds) {
       moment.time += seconds;
     },
-    paint(context, painter) {
-      if (look !== undefined) painter.paint(context, look, moment, standing);
+    paint(target, painter) {
+      if (look !== undefined) painter.paint(target, look, moment, standing);
     },
     free() {
       stop();

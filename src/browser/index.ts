@@ -1,6 +1,13 @@
 /** Zealous Mantle in the browser: pictures fetched, figures painted on a canvas, input as intents, saves in IndexedDB, figures that follow a session. */
 
-export { type CanvasPainter, canvasOf, canvasPainter, type PainterOptions, type Placement } from "./canvas-painter.ts";
+export {
+  type CanvasPainter,
+  canvasOf,
+  canvasPainter,
+  type Painter,
+  type PainterOptions,
+  type Placement,
+} from "./canvas-painter.ts";
 export { type ImageLoader, imageLoader } from "./image-loader.ts";
 export { type Input, type InputOptions, isInputTaken, openInput } from "./input/open-input.ts";
 export {

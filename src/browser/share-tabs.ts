@@ -14,7 +14,7 @@ import type { Session } from "../core/play/session.ts";
  */
 export function shareTabs(session: Session, name: string): () => void {
   const channel = new BroadcastChannel(`zealous-mantle ${name}`);
-  const agreement = new Agreement(session);
+  const agreement = new Agreement(session, { now: Date.now, by: Math.random() });
   let isTelling = false;
   const tell = () => {
     isTelling = false;

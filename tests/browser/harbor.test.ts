@@ -178,7 +178,7 @@ describe("the harbor", () => {
     await page.waitForSelector("text=Letters for the islands.");
     await walkTo(page, 240);
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=What it asks of the character does not hold.");
+    await page.waitForSelector("text=It takes a whistle in the hand.");
     await page.keyboard.press("i");
     await page.click(".tile[data-part=whistle]");
     await page.click("#finish");
@@ -217,7 +217,7 @@ describe("the harbor", () => {
     };
     await arrive();
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=seconds since arrival");
+    await page.waitForSelector("text=Still busy with the mail.");
     await pass(2.1);
     await page.keyboard.press("Enter");
     await pass(0.05);

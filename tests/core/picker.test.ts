@@ -180,6 +180,24 @@ describe("picking seats", () => {
     expect(seated(session)).toEqual(["old-hand", "lamp-child", undefined]);
   });
 
+  test("seats whom a player picked, wherever the game has seated them meanwhile; taken back, they sit nowhere", async () => {
+    const session = await openWith(true);
+    const picking = pickSeats(session);
+    let changes = 0;
+    const stop = picking.subscribe(() => {
+      changes += 1;
+    });
+    picking.press("keys", "act");
+    session.seat(3).take("old-hand");
+    picking.press("pad", "act");
+    picking.press("keys", "act");
+    expect(seated(session)).toEqual(["old-hand", undefined, undefined]);
+    expect(changes).toBe(3);
+    stop();
+    picking.press("keys", "back");
+    expect([seated(session), changes]).toEqual([[undefined, undefined, undefined], 3]);
+  });
+
   test("whatever is pressed, who picked sits and nobody else does, exclusive ones once, and it starts once or changes nothing", async () => {
     const device = fc.constantFrom("keys", "pad-0", "pad-1", "pad-2");
     const pressed = fc.constantFrom<PickPress[]>("left", "right", "up", "down", "act", "act", "act", "back");

@@ -172,11 +172,11 @@ describe("scenes", () => {
     expect(await openSession({ catalog: demo, store })).toBe(again);
   });
 
-  test("that could not store everything stay open", async () => {
+  test.each(["character-wren", "profile"])("that could not store everything, as %s, stay open", async (full) => {
     const kept = memoryStore();
     let isFull = true;
     const write = (...args: Parameters<typeof kept.write>) =>
-      isFull ? Promise.reject(new Error("Disk full")) : kept.write(...args);
+      isFull && args[0] === full ? Promise.reject(new Error("Disk full")) : kept.write(...args);
     const store = { ...kept, write };
     const session = await openWith({ store }, wren);
     await expect(session.close()).rejects.toThrow("Disk full");
@@ -356,7 +356,75 @@ describe("a cue", () => {
     expect(session.seat(1).character?.loadout).toHaveProperty("coat", "oilskin");
     stop();
     session.signal({ "in-water": true });
-    expect(heard).toEqual(["wading"]);
+    expect(heard).toEqual([undefined, "wading"]);
+  });
+
+  test("does to a character whatever it says, all of it or nothing", async () => {
+    const world = {
+      slots: { hat: { kind: "gear" }, coat: { kind: "gear" } },
+      parts: { cap: part("hat"), hood: part("hat"), cloak: part("coat") },
+      ramps: { red: ["#ff0000"], blue: ["#0000ff"] },
+      channels: { dye: { ramps: ["red", "blue"], default: "red", key: ["#808080"] } },
+      bodies: { plain: { rig: "rig", growsInto: "grown", stats: { luck: 1 } }, grown: { rig: "rig" } },
+      stats: { luck: {} },
+      outfits: { all: { parts: ["hood", "cloak"] } },
+    };
+    const raised = async (...cues: readonly object[]) => {
+      const { catalog, problems } = readCatalog(
+        smallSource({ ...world, cues: cues.map((cue) => ({ on: "word", ...cue })) }),
+      );
+      expect(problems.filter(({ severity }) => severity === "error")).toEqual([]);
+      if (catalog === undefined) throw new Error("The catalog cannot be read");
+      const session = await openSession({ catalog, store: memoryStore() });
+      session.keep({ ...createCharacter(catalog, { body: "plain", id: "one" }), loadout: { hat: "cap" } });
+      session.seat(1).take("one");
+      return { outcomes: session.raise("word", { how: 2 }), one: session.seat(1).character };
+    };
+    const done: readonly (readonly [object, Partial<Character>])[] = [
+      [{ wear: "cloak" }, { loadout: { hat: "cap", coat: "cloak" } }],
+      [
+        { wear: "hood", in: "hat" },
+        { loadout: { hat: "hood" }, bag: { cap: [1] } },
+      ],
+      [{ remove: "hat" }, { loadout: {}, bag: { cap: [1] } }],
+      [{ dress: "all" }, { loadout: { hat: "hood", coat: "cloak" }, bag: { cap: [1] } }],
+      [{ paint: "dye", ramp: "blue" }, { colors: { dye: "blue" } }],
+      [{ body: "grown" }, { body: "grown" }],
+      [{ grow: true }, { body: "grown" }],
+      [{ fact: "trade", value: "pilot" }, { facts: { trade: "pilot" } }],
+      [{ give: "hood", count: 2 }, { bag: { hood: [1, 1] } }],
+    ];
+    for (const [action, wanted] of done) {
+      const { outcomes, one } = await raised({ do: [action] });
+      expect([codes(outcomes), one]).toMatchObject([["done"], wanted]);
+    }
+    const half = await raised({ do: [{ remove: "hat" }, { body: "plain" }, { grow: true }, { grow: true }] });
+    expect([codes(half.outcomes), half.one?.loadout]).toEqual([["refused"], { hat: "cap" }]);
+    const guards: readonly (readonly [object, string])[] = [
+      [{ if: { how: 2 }, needs: { luck: 1 }, when: "body:plain" }, ""],
+      [{ if: { how: "2" } }, '"how" is "2", and has to be "2".'],
+      [{ if: { constructor: true } }, '"constructor" is not said, and has to be "true".'],
+      [{ needs: { luck: 2 } }, "It needs 2 luck, and there is 1."],
+      [{ needs: { luck: 2 }, say: "Not today." }, "Not today."],
+      [{ when: { not: "part:cap" } }, "What it asks of the character does not hold."],
+    ];
+    for (const [guard, because] of guards) {
+      const { outcomes, one } = await raised({ ...guard, do: [{ remove: "hat" }] });
+      expect([outcomes[0]?.because, one?.loadout]).toEqual([because, because === "" ? {} : { hat: "cap" }]);
+    }
+  });
+
+  test("that waits says so where no time passes", async () => {
+    const session = await openWith({}, wren, heron);
+    session.seat(1).take("wren");
+    session.raise("touch:locker", { by: "player" });
+    session.arrive();
+    expect(session.raise("touch:locker", { by: "player" })[0]?.because).toBe(
+      'It was followed 0 seconds ago, and rests for 1. No time passes here: open the session with a clock, as "now".',
+    );
+    expect(session.raise("touch:courier", { by: "player", with: "heron" })[0]?.because).toMatch(
+      /^It is only 0 .* "now"\.$/,
+    );
   });
 
   test("that gives fills the bag no further than it goes, and what it undresses goes there", async () => {
@@ -405,6 +473,106 @@ describe("a cue", () => {
   });
 });
 
+describe("those who listen", () => {
+  test("hear what happened in its order, whoever of them does something upon it, and of no change that is half done", async () => {
+    const session = await openWith({ exclusive: true }, wren, heron);
+    session.seat(1).take("wren");
+    session.seat(2).take("heron");
+    const heard: string[] = [];
+    session.on("look", ({ seat, look }) => {
+      if (look?.form === "wading") session.edit("wren", { wear: "storm-hat" });
+      heard.push(`first hears ${seat}`);
+    });
+    session.on("look", ({ seat, look }) => {
+      const hat = look?.layers.some(({ part: id }) => id === "storm-hat");
+      heard.push(`second hears ${seat} ${look?.form} ${hat ? "hat" : "bare"}`);
+    });
+    session.seat(1).signal({ "in-water": true });
+    expect(heard.filter((each) => each.startsWith("second"))).toEqual([
+      "second hears 1 wading bare",
+      "second hears 1 wading hat",
+    ]);
+    const seen: unknown[] = [];
+    session.on("seat", ({ seat, after }) => {
+      seen.push([session.seat(1).character?.id, session.seat(2).character?.id, seat, after?.id]);
+    });
+    session.raise("touch:courier", { by: "player", with: "heron" });
+    expect(seen).toEqual([
+      ["heron", "wren", 2, "wren"],
+      ["heron", "wren", 1, "heron"],
+    ]);
+  });
+
+  test("hear of several changes as a whole", async () => {
+    const session = await openWith({ exclusive: true }, wren, heron);
+    session.seat(1).take("wren");
+    const heard: unknown[] = [];
+    session.on("seat", ({ seat }) => heard.push([seat, session.seat(seat).character?.id]));
+    session.on("look", ({ seat, look }) => heard.push([seat, look?.key === session.seat(seat).look?.key]));
+    session.together(() => {
+      session.seat(1).free();
+      session.seat(2).take("wren");
+      session.edit("wren", { wear: "scarf" });
+      session.together(() => session.seat(1).take("heron"));
+      expect(heard).toEqual([]);
+    });
+    expect(heard).toEqual([
+      [1, "heron"],
+      [2, "wren"],
+      [1, "heron"],
+      [1, true],
+      [2, true],
+    ]);
+  });
+
+  test("let one go when the other does", async () => {
+    const session = await openWith({}, wren, heron, tern);
+    for (const [at, id] of ["wren", "heron", "tern"].entries()) session.seat(at + 1).take(id);
+    const together = ["wren", "heron"];
+    session.on("seat", ({ before, after }) => {
+      if (after !== undefined || !together.includes(before?.id ?? "")) return;
+      for (const other of session.seats) if (together.includes(other.character?.id ?? "")) other.free();
+    });
+    session.retire("heron");
+    expect(session.seats.map(({ character }) => character?.id)).toEqual(["tern"]);
+  });
+
+  test("and answer each other without end are stopped, and it is said; the session goes on", async () => {
+    const session = await openWith({}, wren);
+    session.seat(1).take("wren");
+    const stop = session.on("character", () => {
+      const isBare = session.seat(1).character?.loadout["hat"] === undefined;
+      session.edit("wren", isBare ? { wear: "storm-hat" } : { remove: "hat" });
+    });
+    const told: (string | undefined)[] = [];
+    session.on("look", ({ look }) => told.push(look?.key));
+    expect(codeOf(() => session.edit("wren", { wear: "scarf" }))).toBe("endless-answers");
+    stop();
+    session.edit("wren", { wear: "oilskin" });
+    expect(told.at(-1)).toBe(session.seat(1).look?.key);
+  });
+
+  test("hear nothing after they stopped, not even of what is being told", async () => {
+    const session = await openWith({}, wren);
+    const heard: string[] = [];
+    session.on("seat", () => stop());
+    const stop = session.on("seat", () => heard.push("the one who stopped"));
+    session.on("seat", () => heard.push("the other"));
+    session.seat(1).take("wren");
+    expect(heard).toEqual(["the other"]);
+  });
+
+  test("hear of a device that leaves an empty seat, and of nothing when it had none", async () => {
+    const session = await openWith();
+    session.join("pad-0");
+    const heard: unknown[] = [];
+    session.on("seat", ({ seat, after }) => heard.push([seat, after, session.seat(seat).device]));
+    session.drop("pad-1");
+    session.drop("pad-0");
+    expect(heard).toEqual([[1, undefined, undefined]]);
+  });
+});
+
 describe("whatever happens in a session", () => {
   const seat = fc.integer({ min: 1, max: 4 });
   const who = fc.constantFrom("wren", "heron", "tern");
@@ -446,9 +614,20 @@ describe("whatever happens in a session", () => {
 
   test("a character sits once, the retired sit nowhere, gear is conserved, and every listener's last word is the state", async () => {
     await fc.assert(
-      fc.asyncProperty(moves, fc.boolean(), async (walk, exclusive) => {
+      fc.asyncProperty(moves, fc.boolean(), fc.boolean(), async (walk, exclusive, answers) => {
         const store = memoryStore();
         const session = await openWith({ store, exclusive, apart: "cloth" }, wren, heron, tern);
+        if (answers) {
+          session.on("seat", ({ seat: number, after }) => {
+            if (number === 3 && after === undefined) codeOf(() => session.seat(3).take("tern"));
+          });
+          session.on("look", ({ look }) => look?.form === "wading" && session.edit("wren", { wear: "waders" }));
+        }
+        const areApart = () => {
+          const sitting = session.seats.flatMap(({ character }) => character?.id ?? []);
+          return new Set(sitting).size === sitting.length;
+        };
+        if (exclusive) session.on("seat", () => expect(areApart()).toBe(true));
         const seated = new Map<number, string | undefined>();
         const wrong = new Map<number, number>();
         const looks = new Map<number, string | undefined>();
@@ -474,7 +653,7 @@ describe("whatever happens in a session", () => {
 
           const now = [1, 2, 3, 4].map((number) => session.seat(number));
           const sitting = now.flatMap(({ character }) => character?.id ?? []);
-          if (exclusive) expect(new Set(sitting).size).toBe(sitting.length);
+          if (exclusive) expect(areApart()).toBe(true);
           for (const id of ids(session.retired)) expect(sitting).not.toContain(id);
           for (const { number, character, look, problems } of now) {
             expect(seated.get(number)).toBe(character?.id);

@@ -28,6 +28,13 @@ export type Told = z.infer<typeof toldSchema>;
 type Order = NonNullable<Told["order"]>;
 type Seats = NonNullable<Told["seats"]>;
 
+export interface AgreementOptions {
+  /** Milliseconds on a clock that all sessions share. */
+  readonly now: () => number;
+  /** A number above 0 that no other session has. */
+  readonly by: number;
+}
+
 /**
  * What a session has agreed about with others of the same game.
  *
@@ -37,9 +44,9 @@ type Seats = NonNullable<Told["seats"]>;
  */
 export class Agreement {
   readonly #session: Session;
-  readonly #self = Math.random();
+  readonly #options: AgreementOptions;
   /** What was read from the store counts as of now: what others changed before is in it. */
-  readonly #opened: Stamp = { time: Date.now(), by: 0 };
+  readonly #opened: Stamp;
   readonly #seatNumbers = new Set<number>();
   readonly #stamps = new Map<string, Stamp>();
   #time = 0;
@@ -48,24 +55,27 @@ export class Agreement {
   /** As last seen, to notice what is another. */
   #seen: { characters: Map<string, Character>; order: string; seats: string; followed: string };
 
-  constructor(session: Session) {
+  constructor(session: Session, options: AgreementOptions) {
     this.#session = session;
+    this.#options = options;
+    this.#opened = { time: options.now(), by: 0 };
     this.#seen = this.#state();
   }
 
   /** Stamps what was changed here since it was last seen. Returns whether there is anything to tell. */
   notice(): boolean {
-    const stamp = { time: Math.max(Date.now(), this.#time + 1), by: this.#self };
+    const { now, by } = this.#options;
+    const stamp = { time: Math.max(now(), this.#time + 1), by };
     const seen = this.#seen;
-    const now = this.#state();
-    const changed = [...now.characters].filter(([id, character]) => seen.characters.get(id) !== character);
+    const found = this.#state();
+    const changed = [...found.characters].filter(([id, character]) => seen.characters.get(id) !== character);
     for (const [id] of changed) this.#stamps.set(id, stamp);
-    if (now.order !== seen.order) this.#order = { ...stamp, value: orderOf(this.#session) };
-    if (now.seats !== seen.seats) this.#seats = { ...stamp, value: this.#seated() };
-    const isAlike = (["order", "seats", "followed"] as const).every((each) => now[each] === seen[each]);
+    if (found.order !== seen.order) this.#order = { ...stamp, value: orderOf(this.#session) };
+    if (found.seats !== seen.seats) this.#seats = { ...stamp, value: this.#seated() };
+    const isAlike = (["order", "seats", "followed"] as const).every((each) => found[each] === seen[each]);
     if (isAlike && changed.length === 0) return false;
     this.#time = stamp.time;
-    this.#seen = now;
+    this.#seen = found;
     return true;
   }
 
@@ -82,11 +92,13 @@ export class Agreement {
     };
   }
 
-  /** Takes over what others changed later than it was changed here. What is not understood, as from another game, is passed over. */
+  /** Takes over what others changed later than it was changed here, as a whole. What is not understood, as from another game, is passed over. */
   hear(told: unknown): void {
     const { success, data } = toldSchema.safeParse(told);
-    if (!success || data.catalog !== this.#session.catalog.id) return;
-    const { characters, followed, order, seats } = data;
+    if (success && data.catalog === this.#session.catalog.id) this.#session.together(() => this.#takeOver(data));
+  }
+
+  #takeOver({ characters, followed, order, seats }: Told): void {
     this.#session.recount(new Map(Object.entries(followed)));
     this.#seen.followed = countsOf(this.#session);
     for (const { value, ...stamp } of characters) this.#hearCharacter(value, stamp);

@@ -41,31 +41,37 @@ export interface CueMoment {
   readonly followed: number;
   /** Seconds since it was followed last, and since the player arrived; infinity for never. */
   readonly since: { readonly followed: number; readonly arrival: number };
+  /** Whether time passes at all; not in a session that was handed no clock. */
+  readonly hasClock: boolean;
 }
 
 /** Why a cue is not to be followed now, if so. */
 export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal, string] | undefined {
-  const { catalog, character, context, facts, followed, since } = moment;
+  const { context, facts, followed, since, hasClock } = moment;
+  const clock = hasClock ? "" : ' No time passes here: open the session with a clock, as "now".';
   for (const [fact, wanted] of Object.entries(cue.facts)) {
     const found = valueAt(facts, fact);
     if (found !== wanted)
       return ["guard", `"${fact}" is ${found === undefined ? "not said" : `"${found}"`}, and has to be "${wanted}".`];
   }
   if (since.arrival < cue.grace)
-    return ["grace", `It is only ${tenths(since.arrival)} seconds since arrival; it takes ${cue.grace}.`];
+    return ["grace", `It is only ${tenths(since.arrival)} seconds since arrival; it takes ${cue.grace}.${clock}`];
   if (followed >= cue.times)
     return ["spent", `It was followed ${followed === 1 ? "once" : `${followed} times`} already.`];
   if (since.followed < cue.cooldown)
-    return ["resting", `It was followed ${tenths(since.followed)} seconds ago, and rests for ${cue.cooldown}.`];
+    return ["resting", `It was followed ${tenths(since.followed)} seconds ago, and rests for ${cue.cooldown}.${clock}`];
+  const lack = lackOf(cue, moment);
+  if (lack === undefined) return undefined;
+  return ["guard", cue.say === undefined ? lack : textIn(cue.say, context.language)];
+}
+
+/** What a cue asks of the character that is not so. */
+function lackOf(cue: Cue, moment: CueMoment): string | undefined {
+  const { catalog, character, context } = moment;
   if (cue.when !== undefined && !holds(cue.when, { catalog, character, context, worn: wornParts(catalog, character) }))
-    return [
-      "guard",
-      cue.say === undefined ? "What it asks of the character does not hold." : textIn(cue.say, context.language),
-    ];
+    return "What it asks of the character does not hold.";
   const lacking = lackingStat(cue, moment);
-  if (lacking !== undefined)
-    return ["guard", `It needs ${lacking.least} ${lacking.stat}, and there is ${lacking.value}.`];
-  return undefined;
+  return lacking && `It needs ${lacking.least} ${lacking.stat}, and there is ${lacking.value}.`;
 }
 
 /** Seconds as they are said: rounded down, so that what is too soon never sounds late enough. */

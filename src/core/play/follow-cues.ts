@@ -1,6 +1,7 @@
 import type { Catalog, Cue } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
+import { valueAt } from "../record.ts";
 import { type CueFacts, type CueMoment, type CueOutcome, changeByCue, guardAgainst } from "./follow-cue.ts";
 import type { Roster } from "./roster.ts";
 import type { Seating } from "./seating.ts";
@@ -10,7 +11,8 @@ export interface CueWorld {
   readonly context: Omit<Context, "signals">;
   readonly roster: Roster;
   readonly seating: Seating;
-  readonly now: () => number;
+  /** Seconds; without it no time passes. */
+  readonly now: (() => number) | undefined;
   /** Puts a changed character in the place of the one with its id. */
   readonly replace: (character: Character) => void;
   /** A cue with an id was followed, which a save is to know. */
@@ -46,7 +48,7 @@ export class CueFollower {
 
   /** The grace of cues starts. */
   arrive(): void {
-    this.#arrived = this.#world.now();
+    this.#arrived = this.#now;
   }
 
   /** Follows all cues for a word, and those that they raise. */
@@ -60,7 +62,7 @@ export class CueFollower {
   }
 
   #follow(cue: Cue, number: number, facts: CueFacts): CueOutcome {
-    const { roster, seating, now, replace, wasFollowed } = this.#world;
+    const { roster, seating, replace, wasFollowed } = this.#world;
     const blank = { cue, seat: number, displaced: [], problems: [] };
     const refused = (code: CueOutcome["code"], because: string): CueOutcome => ({
       ...blank,
@@ -74,7 +76,7 @@ export class CueFollower {
     const against = guardAgainst(cue, moment);
     if (against !== undefined) return refused(...against);
     const control = cue.does.find((action) => "control" in action)?.control;
-    const other = control === undefined ? undefined : String(facts[control] ?? "");
+    const other = control === undefined ? undefined : String(valueAt(facts, control) ?? "");
     if (other !== undefined && (roster.find(other) === undefined || roster.isRetired(other)))
       return refused("refused", `There is no character "${other}" to pass control to.`);
     const result = changeByCue(cue, moment);
@@ -85,7 +87,7 @@ export class CueFollower {
     const key = keyOf(cue, number);
     const counts = this.#countsOf(cue);
     counts.set(key, (counts.get(key) ?? 0) + 1);
-    this.#last.set(key, now());
+    this.#last.set(key, this.#now);
     try {
       seating.together(() => {
         if (result.character !== character) replace(result.character);
@@ -99,12 +101,16 @@ export class CueFollower {
     return { ...blank, done: true, code: undefined, because: "", displaced: result.displaced };
   }
 
+  get #now(): number {
+    return this.#world.now?.() ?? 0;
+  }
+
   #countsOf({ id }: Cue): Map<string, number> {
     return id === undefined ? this.#passing : this.#followed;
   }
 
   #momentOf(cue: Cue, number: number, character: Character, facts: CueFacts): CueMoment {
-    const { catalog, context, seating, now } = this.#world;
+    const { catalog, context, seating } = this.#world;
     const key = keyOf(cue, number);
     return {
       catalog,
@@ -113,9 +119,10 @@ export class CueFollower {
       facts,
       followed: this.#countsOf(cue).get(key) ?? 0,
       since: {
-        followed: now() - (this.#last.get(key) ?? Number.NEGATIVE_INFINITY),
-        arrival: now() - this.#arrived,
+        followed: this.#now - (this.#last.get(key) ?? Number.NEGATIVE_INFINITY),
+        arrival: this.#now - this.#arrived,
       },
+      hasClock: this.#world.now !== undefined,
     };
   }
 }

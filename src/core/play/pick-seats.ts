@@ -60,7 +60,7 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
       ...(columns === undefined ? {} : { columns }),
       ...(limit === undefined ? {} : { limit }),
     });
-    for (const { number } of session.seats) session.seat(number).free();
+    session.together(() => standUp(session));
     for (const { number, device } of session.seats) if (device !== undefined) picker.join(number, last.get(number));
     stopPicker();
     stopPicker = picker.subscribe(() => changed(picker));
@@ -70,7 +70,7 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
     if (picker.isOver && !hasStarted) {
       hasStarted = true;
       // Time may have picked for those who had not.
-      for (const [number, id] of picker.picks) session.seat(number).take(id);
+      seatAs(picker.picks);
     }
     tell();
   };
@@ -81,6 +81,15 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
   });
   let picker = open();
 
+  /** Seats whom players picked, though the game, or another page, has seated them elsewhere meanwhile. */
+  const seatAs = (picks: Iterable<readonly [seat: number, id: string]>) =>
+    session.together(() => {
+      for (const [number, id] of picks) {
+        const others = session.exclusive ? session.seats.filter((each) => each.number !== number) : [];
+        for (const other of others) if (other.character?.id === id) other.free();
+        session.seat(number).take(id);
+      }
+    });
   const seatOf = (device: string) => session.seats.find((seat) => seat.device === device)?.number;
   const join = (device: string): boolean => {
     const seat = hasStarted ? undefined : session.join(device)?.number;
@@ -91,7 +100,7 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
     const { at, picked } = cursorOf(picker, number) ?? {};
     if (at === undefined || picked || picker.isOver) return;
     // It sits before the last pick starts it.
-    session.seat(number).take(at);
+    seatAs([[number, at]]);
     if (!picker.confirm(number).ok) session.seat(number).free();
   };
   const backOut = (number: number, device: string) => {
@@ -141,10 +150,16 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
       isClosed = true;
       if (hasStarted) return;
       const here = new Set(session.characters.map(({ id }) => id));
-      for (const { number } of session.seats) session.seat(number).free();
-      for (const [number, id] of before) if (here.has(id)) session.seat(number).take(id);
+      session.together(() => {
+        standUp(session);
+        for (const [number, id] of before) if (here.has(id)) session.seat(number).take(id);
+      });
     },
   };
+}
+
+function standUp({ seats }: Session): void {
+  for (const seat of seats) seat.free();
 }
 
 function seated({ seats }: Session): readonly (readonly [seat: number, id: string])[] {

@@ -16,7 +16,7 @@ import { Tidings } from "./tidings.ts";
  */
 export function runSession(options: SessionOptions, profile: Profile, leave: (stored: Promise<void>) => void): Session {
   const { catalog, store, context = {}, seats: seatCount = 8, most = Number.POSITIVE_INFINITY } = options;
-  const { exclusive = false, apart = [], now = () => 0 } = options;
+  const { exclusive = false, apart = [], now } = options;
   const { characters, arrangement, problems } = profile;
   const channels = typeof apart === "string" ? [apart] : apart;
   for (const id of channels) {
@@ -25,21 +25,26 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
   }
   const tidings = new Tidings();
   const roster = new Roster(characters, arrangement.order, arrangement.retired, most);
-  const seating = new Seating({ catalog, context, roster, tidings, exclusive, apart: channels }, arrangement.seats);
+  const seating = new Seating(
+    { catalog, context, roster, tidings, exclusive, apart: channels, wasSeated: () => writing.arrangementChanged() },
+    arrangement.seats,
+  );
   const writing = openWriting(store, {
     character: (id) => roster.find(id),
     arrangement: () => ({ seats: seating.seats, ...roster.arrangement, followed: cues.followed }),
   });
-  tidings.on("seat", () => writing.arrangementChanged());
 
   const replace = (character: Character) => {
     const before = roster.find(character.id);
     roster.put(character);
     writing.characterChanged(character.id);
     if (before === undefined) writing.arrangementChanged();
-    else tidings.tell("character", { id: character.id, changes: changesBetween(before, character) });
-    tidings.tell("change", { kind: before === undefined ? "roster" : "character" });
-    seating.show(seating.seatsOf(character.id));
+    tidings.together(() => {
+      if (before !== undefined)
+        tidings.tell("character", { id: character.id, changes: changesBetween(before, character) });
+      tidings.tell("change", { kind: before === undefined ? "roster" : "character" });
+      seating.show(seating.seatsOf(character.id));
+    });
   };
   const arrange = () => {
     writing.arrangementChanged();
@@ -66,10 +71,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       return seating.problemsAt(number);
     },
     take: (id) => seating.take(number, id),
-    free() {
-      seating.sit(number, undefined);
-      seating.show([number]);
-    },
+    free: () => seating.free(number),
     signal: (more) => seating.signal(more, number),
   });
   const seatObjects = new Map<number, Seat>();
@@ -117,9 +119,10 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     },
     retire(id) {
       roster.retire(id);
-      for (const number of [...seating.seatsOf(id)]) seating.sit(number, undefined);
-      arrange();
-      seating.show([]);
+      seating.together(() => {
+        for (const number of [...seating.seatsOf(id)]) seating.sit(number, undefined);
+        arrange();
+      });
     },
     restore(id) {
       roster.restore(id);
@@ -135,6 +138,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     },
     drop: (device) => seating.drop(device),
     signal: (more) => seating.signal(more),
+    together: (change) => seating.together(change),
     get followed() {
       return cues.followed;
     },

@@ -20,6 +20,8 @@ export interface SeatingOptions {
   readonly tidings: Tidings;
   readonly exclusive: boolean;
   readonly apart: readonly string[];
+  /** Who sits where is another, which a save is to know. */
+  readonly wasSeated: () => void;
 }
 
 /** Who sits where, how they look there, and the telling of it. */
@@ -31,7 +33,8 @@ export class Seating {
   /** Seats of which something may be another than was told. */
   readonly #changed = new Set<number>();
   #signals: Signals = {};
-  #isHeld = false;
+  /** How many changes are under way, one within the other. */
+  #changes = 0;
 
   /** @param seats - who sits where to begin with; whoever is not in the roster, or retired, is left out. */
   constructor(options: SeatingOptions, seats: ReadonlyMap<number, string>) {
@@ -125,8 +128,12 @@ export class Seating {
     const other = this.seatWith(id);
     if (exclusive && other !== undefined && other !== number)
       throw new MantleError("taken", `"${id}" sits in seat ${other} already.`);
-    this.sit(number, id);
-    this.show([number]);
+    this.together(() => this.sit(number, id));
+  }
+
+  /** Frees a seat of its character. */
+  free(number: number): void {
+    this.together(() => this.sit(number, undefined));
   }
 
   /** Seats somebody, and whoever sat here where they sat: the seat stays the player's. */
@@ -156,13 +163,13 @@ export class Seating {
   }
 
   drop(device: string): void {
-    for (const [number, place] of this.#places) {
-      if (place.device !== device) continue;
-      place.device = undefined;
-      this.sit(number, undefined);
-      this.#options.tidings.tell("change", { kind: "seat" });
-    }
-    this.show([]);
+    const number = this.seatOfDevice(device);
+    if (number === undefined) return;
+    this.together(() => {
+      this.placeOf(number).device = undefined;
+      if (this.characterAt(number) === undefined) this.#tellSeat(number, undefined);
+      else this.sit(number, undefined);
+    });
   }
 
   /** Tells facts of the running game, for one seat or for all. */
@@ -181,22 +188,23 @@ export class Seating {
     this.show([number]);
   }
 
-  /** Does several changes, and shows what came of them once they are done as a whole. */
+  /** Does a change as a whole: who sits where, and how they look then, is told once it is done. */
   together(change: () => void): void {
-    this.#isHeld = true;
-    try {
-      change();
-    } finally {
-      // A listener that throws must not keep the others from hearing of looks ever after.
-      this.#isHeld = false;
-    }
-    this.show([]);
+    this.#options.tidings.together(() => {
+      this.#changes += 1;
+      try {
+        change();
+      } finally {
+        this.#changes -= 1;
+        this.show([]);
+      }
+    });
   }
 
   /** Whoever listens hears of seats that look another way now, and of what is wrong with them now. */
   show(numbers: Iterable<number>): void {
     for (const number of numbers) this.#changed.add(number);
-    if (this.#isHeld) return;
+    if (this.#changes > 0) return;
     const { catalog, roster, tidings, apart } = this.#options;
     const all = apart.length === 0 ? [...this.#changed] : [...this.#places.keys()];
     this.#changed.clear();
@@ -213,6 +221,7 @@ export class Seating {
   }
 
   #tellSeat(seat: number, before: Character | undefined): void {
+    this.#options.wasSeated();
     this.#options.tidings.tell("seat", { seat, before, after: this.characterAt(seat) });
     this.#options.tidings.tell("change", { kind: "seat" });
   }

@@ -21,7 +21,7 @@ export interface SessionOptions {
   readonly exclusive?: boolean;
   /** The channel by which seats of one look are told apart, each painted in a ramp of its own; of several, the first that the look has. */
   readonly apart?: string | readonly string[];
-  /** The time in seconds, by which cues rest and grace passes. @defaultValue a clock that stands still */
+  /** The time in seconds, by which cues rest and grace passes. @defaultValue no time passes, and a refusal for that reason says so */
   readonly now?: () => number;
 }
 
@@ -116,7 +116,24 @@ export interface Session {
    * @returns what came of each cue, and of those raised by them, in that order.
    */
   raise(word: string, facts?: CueFacts, where?: { readonly seat: number }): readonly CueOutcome[];
-  /** Calls back when something happens. Returns what stops it. */
+  /**
+   * Does several changes as a whole: what happens in them is told, in its order, once all of them are done.
+   *
+   * @example
+   * session.together(() => {
+   *   session.seat(1).free();
+   *   session.seat(2).take("wren");
+   * })
+   */
+  together(change: () => void): void;
+  /**
+   * Calls back when something happens. Returns what stops it.
+   *
+   * Everyone hears everything in the order in which it happened; what one does upon it is told once all have heard it. When one throws,
+   * the others hear it all the same, and the call that changed something throws it then.
+   *
+   * @throws MantleError `endless-answers`, from the call that changed something, when listeners answer each other without end.
+   */
   on<Name extends keyof SessionEvents>(event: Name, listener: (happened: SessionEvents[Name]) => void): () => void;
   /**
    * Resolves when everything kept so far is stored.
