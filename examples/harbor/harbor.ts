@@ -50,10 +50,10 @@ async function chooseWho(): Promise<void> {
   await session.flush();
 }
 
-/** Day and night: the game says a word, and the catalog what follows. */
+/** Day and night: the game says which it is, and the catalog how everyone looks then. */
 function turnDay(): void {
   document.body.classList.toggle("night");
-  session.raise(isNight() ? "dusk" : "dawn");
+  session.signal({ night: isNight() });
 }
 
 function isNight(): boolean {

@@ -1,6 +1,6 @@
 import type { Spawn } from "zealous-mantle";
 import { paintPostOffice, paintPostOfficeFront, paintWhistle } from "../shared/post-office.ts";
-import { paintHarborJetty, paintMarsh, paintMarshFront } from "../shared/scenery.ts";
+import { paintHarborJetty, paintJettyLights, paintMarsh, paintMarshFront } from "../shared/scenery.ts";
 
 type Painting = (context: CanvasRenderingContext2D, width: number, height: number, time: number) => void;
 
@@ -24,6 +24,8 @@ export interface Place {
   readonly title: string;
   readonly paint: Painting;
   readonly paintFront?: Painting;
+  /** What shines there at night. */
+  readonly paintLights?: Painting;
   /** The least and greatest y a figure can stand at, in pixels of the scene. */
   readonly ground: readonly [number, number];
   readonly west?: string;
@@ -41,6 +43,7 @@ export const places: Readonly<Record<string, Place>> = {
   jetty: {
     title: "The jetty",
     paint: paintHarborJetty,
+    paintLights: paintJettyLights,
     ground: [150, 173],
     east: "marsh",
     spawns: [

@@ -1,6 +1,7 @@
 import { countGear, placeSeats, type Session, type Spawn } from "zealous-mantle";
 import { type Action, type CanvasPainter, type Controls, isInputTaken, openFigure } from "zealous-mantle/browser";
 import { contextOf, make } from "../shared/dom.ts";
+import { darken, glow } from "../shared/night.ts";
 import { catalog, loader } from "../shared/saltmarsh.ts";
 import { type Place, places, type Thing } from "./places.ts";
 
@@ -26,7 +27,6 @@ export interface Entry {
 /** Somebody who stands in the scene: where, in pixels. */
 type Body = { x: number; y: number; facing?: string };
 
-const night = "#7080ae";
 const speed = 62;
 const strongest = 9;
 const ways = [
@@ -157,7 +157,11 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
       for (const thing of place.things)
         if (thing.part === undefined || !has(thing.part)) thing.paint?.(context, thing.x);
       const isDark = isNight() && !place.isIndoors;
-      if (isDark) darken(context, body);
+      if (isDark) {
+        darken(context);
+        place.paintLights?.(context, canvas.width, canvas.height, scenery);
+        glow(context, body.x, body.y - 24, 60);
+      }
       const isBehind = beside !== undefined && beside.y < body.y;
       if (isBehind) bystander?.paint(context, painter);
       figure.paint(context, painter);
@@ -172,6 +176,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
         form: figure.look?.form ?? "",
         who: player()?.id ?? "",
       });
+      keepInView(canvas, body);
       const beyond = body.x < 0 ? place.west : body.x > canvas.width ? place.east : undefined;
       if (beyond === undefined) requestAnimationFrame(tick);
       else end({ place: beyond, from: entry.place });
@@ -191,21 +196,12 @@ function waysTo(body: Body, goal: { x: number; y: number } | undefined): readonl
   return ways.filter(([, , x, y]) => (x !== 0 ? dx * x > 2 : Math.abs(dx) <= 24 && dy * y > 12));
 }
 
-/** Night falls on what is behind the player, who carries a light. */
-function darken(context: CanvasRenderingContext2D, { x, y }: Body): void {
-  context.globalCompositeOperation = "multiply";
-  context.fillStyle = night;
-  context.fillRect(0, 0, context.canvas.width, context.canvas.height);
-  context.globalCompositeOperation = "lighter";
-  context.fillStyle = "#150e05";
-  // Rows of whole pixels, so that the light has the grain of everything else.
-  for (const reach of [60, 50, 40, 30]) {
-    for (let row = -reach; row <= reach; row += 2) {
-      const half = Math.round(Math.sqrt(reach ** 2 - row ** 2) / 2) * 2;
-      context.fillRect(Math.round(x) - half, Math.round(y) - 24 + row, half * 2, 2);
-    }
-  }
-  context.globalCompositeOperation = "source-over";
+/** Where the scene is larger than the page, the player stays in view. */
+function keepInView(canvas: HTMLCanvasElement, { x }: Body): void {
+  const room = canvas.clientWidth - (canvas.parentElement?.clientWidth ?? 0);
+  if (room <= 0) return void canvas.style.removeProperty("translate");
+  const at = (x / canvas.width) * canvas.clientWidth - (canvas.clientWidth - room) / 2;
+  canvas.style.translate = `${-Math.round(Math.min(room, Math.max(0, at)))}px`;
 }
 
 function walk(body: Body, held: readonly Way[], seconds: number, place: Place): void {

@@ -1,5 +1,7 @@
 /** The places of the delta, painted pixel by pixel on a small canvas. Time is in seconds. */
 
+import { glow } from "./night.ts";
+
 type Context = CanvasRenderingContext2D;
 
 const sky = ["#f2d9a8", "#efcf9a", "#e6c096", "#d6ae94", "#bd9c97"].reverse();
@@ -80,10 +82,14 @@ function lampPost(context: Context, x: number, ground: number, time: number): vo
   context.fillRect(x, ground - 74, 10, 2);
   context.fillRect(x + 6, ground - 72, 7, 2);
   context.fillRect(x + 6, ground - 62, 7, 2);
+  flame(context, x + 7, ground - 70, time);
+}
+
+function flame(context: Context, x: number, y: number, time: number): void {
   context.fillStyle = Math.sin(time * 9) > -0.7 ? "#fbd873" : "#f2a83a";
-  context.fillRect(x + 7, ground - 70, 5, 8);
+  context.fillRect(x, y, 5, 8);
   context.fillStyle = "#fff6c9";
-  context.fillRect(x + 9, ground - 68, 2, 4);
+  context.fillRect(x + 2, y + 2, 2, 4);
 }
 
 function hut(context: Context, x: number, ground: number): void {
@@ -106,16 +112,20 @@ function hut(context: Context, x: number, ground: number): void {
   context.fillRect(x + 29, ground - 20, 2, 3);
   context.fillStyle = "#22150c";
   context.fillRect(x + 50, ground - 44, 28, 20);
-  context.fillStyle = "#f2c56a";
-  context.fillRect(x + 52, ground - 42, 24, 16);
-  context.fillStyle = "#22150c";
-  context.fillRect(x + 63, ground - 42, 2, 16);
-  context.fillRect(x + 52, ground - 35, 24, 1);
+  panes(context, x + 52, ground - 42);
   context.fillStyle = "#f4ecdc";
   context.fillRect(x + 52, ground - 56, 24, 8);
   context.fillStyle = "#16323a";
   context.fillRect(x + 55, ground - 53, 18, 1);
   context.fillRect(x + 57, ground - 51, 14, 1);
+}
+
+function panes(context: Context, x: number, y: number): void {
+  context.fillStyle = "#f2c56a";
+  context.fillRect(x, y, 24, 16);
+  context.fillStyle = "#22150c";
+  context.fillRect(x + 11, y, 2, 16);
+  context.fillRect(x, y + 7, 24, 1);
 }
 
 function boat(context: Context, x: number, y: number, time: number): void {
@@ -185,6 +195,15 @@ export function paintHarborJetty(context: Context, width: number, height: number
   context.fillStyle = "#d9a941";
   context.fillRect(left + 7, top + 15, 1, 3);
   context.fillRect(left + 11, top + 15, 1, 3);
+}
+
+/** What shines on the jetty at night: the lamp, and the window of the hut. */
+export function paintJettyLights(context: Context, _width: number, height: number, time: number): void {
+  const ground = height - 28;
+  glow(context, 78, ground - 34, 26);
+  panes(context, 66, ground - 42);
+  glow(context, 137, ground - 66, 34);
+  flame(context, 135, ground - 70, time);
 }
 
 /** The marsh beyond the jetty, at low water. */

@@ -137,7 +137,7 @@ export class MantleSeats extends ScreenElement {
               @choose=${this.#point}
             ></mantle-cards>`
       }
-      <ol class="seats" part="seats">${numbers.map((number) => this.#renderSeat(session, picker, number))}</ol>
+      <ol class="seats ${numbers.length > 4 ? "many" : ""}" part="seats">${numbers.map((number) => this.#renderSeat(session, picker, number))}</ol>
     </div>`;
   }
 
@@ -176,7 +176,9 @@ export class MantleSeats extends ScreenElement {
   }
 
   #renderEmpty(session: Session, number: number) {
-    const isNext = session.seats.filter(({ device }) => device !== undefined).length < session.seatCount;
+    // Whoever joins gets the first seat that is free.
+    const joined = new Set(session.seats.flatMap((seat) => (seat.device === undefined ? [] : seat.number)));
+    const isNext = Array.from({ length: number - 1 }, (_, at) => at + 1).every((before) => joined.has(before));
     const hasPointer = session.seats.some(({ device }) => device === pointerDevice);
     const sets = Object.entries(this.#devices?.keys ?? {});
     const free = sets.filter(([device]) => !session.seats.some((seat) => seat.device === device));
@@ -184,7 +186,7 @@ export class MantleSeats extends ScreenElement {
     return html`<li class="seat empty soft" data-seat=${number}>
       <span class="number" aria-hidden="true">${number}</span>
       ${isNext ? html`<span>${this.say(keys === "" ? "join-by-pad" : "join-by", { keys })}</span>` : nothing}
-      ${hasPointer ? nothing : html`<button type="button" @click=${() => this.#picking?.press(pointerDevice, "act")}>${this.say("join-here")}</button>`}
+      ${hasPointer || !isNext ? nothing : html`<button type="button" @click=${() => this.#picking?.press(pointerDevice, "act")}>${this.say("join-here")}</button>`}
     </li>`;
   }
 

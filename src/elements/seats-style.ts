@@ -81,6 +81,36 @@ export const seatsStyle = css`
   .seat .row button {
     flex: 1;
   }
+  /** More than four stand beside their words, so that they are still drawn large. */
+  .many {
+    grid-template-columns: repeat(4, minmax(0, 1fr));
+    grid-auto-rows: minmax(0, 1fr);
+    gap: 8px;
+  }
+  .many .seat:not(.empty) {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1.2fr);
+    grid-template-rows: auto auto 1fr;
+    align-items: start;
+  }
+  .many mantle-stage {
+    grid-row: 1 / span 3;
+    height: 100%;
+  }
+  .many .seat > .row {
+    grid-column: 2;
+    flex-wrap: wrap;
+  }
+  .many .seat > .apart {
+    flex-direction: column;
+    align-items: start;
+    gap: 4px;
+  }
+  .many .seat h2 {
+    flex-basis: 100%;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
   .number {
     display: inline-grid;
     place-items: center;
@@ -125,6 +155,15 @@ export const seatsStyle = css`
     }
     .seat .row button {
       padding: 0 4px;
+    }
+    .many {
+      grid-auto-rows: auto;
+    }
+    .many .seat {
+      min-height: 208px;
+    }
+    .many .seat.empty {
+      min-height: 96px;
     }
   }
 `;

@@ -40,7 +40,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     writing.characterChanged(character.id);
     if (before === undefined) writing.arrangementChanged();
     tidings.together(() => {
-      if (before !== undefined)
+      if (before !== undefined && tidings.isHeard("character"))
         tidings.tell("character", { id: character.id, changes: changesBetween(before, character) });
       tidings.tell("change", { kind: before === undefined ? "roster" : "character" });
       seating.show(seating.seatsOf(character.id));
