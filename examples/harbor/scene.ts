@@ -159,8 +159,8 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
       const isDark = isNight() && !place.isIndoors;
       if (isDark) {
         darken(context);
-        place.paintLights?.(context, canvas.width, canvas.height, scenery);
         glow(context, body.x, body.y - 24, 60);
+        place.paintLights?.(context, canvas.width, canvas.height, scenery);
       }
       const isBehind = beside !== undefined && beside.y < body.y;
       if (isBehind) bystander?.paint(context, painter);
