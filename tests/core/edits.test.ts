@@ -429,7 +429,7 @@ describe("gear is conserved", () => {
 
   test("any sequence of edits keeps the sum of owned gear", () => {
     fc.assert(
-      fc.property(bags, fc.array(edits, { maxLength: 30 }), (bag, sequence) => {
+      fc.property(bags, fc.array(edits, { maxLength: 30, size: "max" }), (bag, sequence) => {
         const start = { ...wren, bag };
         let character: Character = start;
         for (const edit of sequence) character = applyEdit(demo, character, edit, { wardrobe: "bag" }).character;
@@ -440,7 +440,7 @@ describe("gear is conserved", () => {
 
   test("any sequence of edits leaves a valid loadout", () => {
     fc.assert(
-      fc.property(fc.array(edits, { maxLength: 30 }), (sequence) => {
+      fc.property(fc.array(edits, { maxLength: 30, size: "max" }), (sequence) => {
         let character: Character = wren;
         for (const edit of sequence) character = applyEdit(demo, character, edit).character;
         expect(checkLoadout(demo, character)).toEqual([]);

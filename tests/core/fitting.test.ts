@@ -255,7 +255,7 @@ describe("any walk through a fitting", () => {
       fc.record({ body: fc.constantFrom(...demo.bodies.keys()) }),
       fc.constantFrom("undo" as const, "redo" as const),
     ),
-    { maxLength: 25 },
+    { maxLength: 25, size: "max" },
   );
   const policies = fc.constantFrom("refuse" as const, "settle" as const, "allow" as const);
   const take = (fitting: Fitting, step: Edit | "undo" | "redo") =>

@@ -117,7 +117,7 @@ describe("a picker", () => {
     const seat = fc.integer({ min: 1, max: 4 });
     const presses = fc.array(
       fc.tuple(seat, fc.constantFrom("join", "leave", "left", "right", "up", "down", "confirm", "cancel")),
-      { maxLength: 60 },
+      { maxLength: 60, size: "max" },
     );
     fc.assert(
       fc.property(presses, fc.integer({ min: 1, max: 5 }), fc.boolean(), (walk, columns, exclusive) => {
@@ -208,7 +208,7 @@ describe("picking seats", () => {
         fc.record({ seconds: fc.constantFrom(0.5, 2) }),
         fc.record({ retired: fc.constantFrom(...presets) }),
       ),
-      { maxLength: 40 },
+      { maxLength: 40, size: "max" },
     );
     await fc.assert(
       fc.asyncProperty(walk, fc.boolean(), async (steps, exclusive) => {

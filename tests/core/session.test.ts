@@ -602,6 +602,8 @@ describe("whatever happens in a session", () => {
         presses: fc.array(fc.tuple(device, fc.constantFrom("act", "back", "left", "right")), { maxLength: 12 }),
       }),
       fc.record({ do: fc.constant("raise" as const), seat, who, word: fc.constantFrom(...demo.cues.keys()) }),
+      fc.record({ do: fc.constant("raise" as const), seat, who, word: fc.constantFrom("touch:courier", "pass:oar") }),
+      fc.record({ do: fc.constantFrom("arrive" as const, "wait" as const) }),
       fc.record({
         do: fc.constant("signal" as const),
         seat,
@@ -609,14 +611,15 @@ describe("whatever happens in a session", () => {
         wet: fc.boolean(),
       }),
     ),
-    { maxLength: 40 },
+    { maxLength: 40, size: "max" },
   );
 
   test("a character sits once, the retired sit nowhere, gear is conserved, and every listener's last word is the state", async () => {
     await fc.assert(
       fc.asyncProperty(moves, fc.boolean(), fc.boolean(), async (walk, exclusive, answers) => {
         const store = memoryStore();
-        const session = await openWith({ store, exclusive, apart: "cloth" }, wren, heron, tern);
+        const clock = { now: 0 };
+        const session = await openWith({ store, exclusive, apart: "cloth", now: () => clock.now }, wren, heron, tern);
         if (answers) {
           session.on("seat", ({ seat: number, after }) => {
             if (number === 3 && after === undefined) codeOf(() => session.seat(3).take("tern"));
@@ -634,10 +637,13 @@ describe("whatever happens in a session", () => {
         session.on("seat", ({ seat: number, after }) => seated.set(number, after?.id));
         session.on("look", ({ seat: number, look }) => looks.set(number, look?.key));
         session.on("problems", ({ seat: number, problems }) => wrong.set(number, problems.length));
+        for (const [at, id] of ["wren", "heron", "tern"].entries()) session.seat(at + 1).take(id);
         for (const move of walk) {
           const owned = session.characters.map((each) => [each.id, countGear(demo, each)] as const);
           if (move.do === "take") codeOf(() => session.seat(move.seat).take(move.who));
           else if (move.do === "free") session.seat(move.seat).free();
+          else if (move.do === "wait") clock.now += 1;
+          else if (move.do === "arrive") session.arrive();
           else if ("device" in move) session[move.do](move.device);
           else if (move.do === "edit") session.edit(move.who, move.edit);
           else if (move.do === "raise") session.raise(move.word, { by: "player", with: move.who }, { seat: move.seat });

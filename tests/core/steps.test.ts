@@ -177,7 +177,7 @@ describe("a creation in steps", () => {
         { weight: 8, arbitrary: fc.nat({ max: 30 }) },
         fc.constantFrom("back" as const, "later" as const, "go" as const),
       ),
-      { maxLength: 60 },
+      { maxLength: 60, size: "max" },
     );
     fc.assert(
       fc.property(moves, (walk) => {

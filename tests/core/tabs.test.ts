@@ -169,7 +169,7 @@ describe("pages of one game", () => {
       if (kind === "take" && !isTaken) session.seat(to).take(one.id);
     };
     await fc.assert(
-      fc.asyncProperty(fc.array(step, { minLength: 2, maxLength: 14 }), async (steps) => {
+      fc.asyncProperty(fc.array(step, { minLength: 2, maxLength: 14, size: "max" }), async (steps) => {
         const pages = await openPages(3, true);
         for (const { page, change, isHeard } of steps) {
           const session = pages[page];
