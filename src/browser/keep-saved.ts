@@ -5,9 +5,12 @@ export interface KeepSavedOptions {
   readonly delay?: number;
   /** Hears, each time it changes, whether everything is stored: to show it, or to ask before the page is left. */
   readonly onState?: (isStored: boolean) => void;
-  /** Hears when storing failed; it is tried again at the next change. @defaultValue reported to the console */
+  /** Hears when storing failed; it is tried again by itself, each time after a longer rest. @defaultValue reported to the console */
   readonly onError?: (error: unknown) => void;
 }
+
+/** Milliseconds between two tries at most, where storing fails. */
+const longestWait = 30_000;
 
 /**
  * Stores a session by itself: a choice at once, further changes together a little after, and whatever is left when the page is hidden or
@@ -22,8 +25,10 @@ export function keepSaved(
   { delay = 500, onState = () => {}, onError = console.error }: KeepSavedOptions = {},
 ): () => Promise<void> {
   let timer: ReturnType<typeof setTimeout> | undefined;
+  let wait = delay;
   let hasMore = false;
   let isStored = true;
+  let isOver = false;
   const tell = (next: boolean) => {
     if (next === isStored) return;
     isStored = next;
@@ -33,18 +38,23 @@ export function keepSaved(
     hasMore = false;
     try {
       await session.flush();
+      wait = delay;
       if (!hasMore) tell(true);
     } catch (error) {
+      hasMore = true;
+      wait = Math.min(longestWait, wait * 2);
       onError(error);
+      rest();
     }
   };
   const rest = () => {
-    timer = setTimeout(() => {
+    if (isOver) return;
+    timer ??= setTimeout(() => {
       timer = undefined;
       if (!hasMore) return;
       void save();
       rest();
-    }, delay);
+    }, wait);
   };
   const stopListening = session.on("change", () => {
     hasMore = true;
@@ -60,6 +70,7 @@ export function keepSaved(
   addEventListener("pagehide", save);
   document.addEventListener("visibilitychange", hide);
   return async () => {
+    isOver = true;
     clearTimeout(timer);
     stopListening();
     removeEventListener("pagehide", save);

@@ -1,11 +1,10 @@
-import { spawnSync } from "node:child_process";
 import { expect, test } from "@jest/globals";
 import { openBrowser } from "../../scripts/browser.ts";
 import type { Findings } from "./painting-page.ts";
+import { programOf } from "./program.ts";
 
 test("in a browser a worker bakes the same, and the painter paints every frame crisply within its bytes", async () => {
-  const bundle = ["scripts/print-bundle.ts", "tests/browser/painting-page.ts"];
-  const { stdout: program } = spawnSync("node_modules/.bin/tsx", bundle, { encoding: "utf8", maxBuffer: 1e8 });
+  const program = programOf("painting-page.ts");
   const browser = await openBrowser();
   try {
     const page = await browser.newPage();

@@ -170,19 +170,23 @@ describe("the bag", () => {
       fc.record({ merge: fc.constantFrom(...ids) }),
     );
     fc.assert(
-      fc.property(fc.array(edits, { maxLength: 25, size: "max" }), fc.integer({ min: 2, max: 5 }), (sequence, bagPlaces) => {
-        let character = { ...bare, bag: { cap: [1], flare: [9, 3], rope: [1] } } as typeof bare;
-        const owned = new Map([...countGear(catalog, character)].sort());
-        for (const edit of sequence) {
-          character = applyEdit(catalog, character, edit, { wardrobe: "bag", bagPlaces }).character;
-          expect(new Map([...countGear(catalog, character)].sort())).toEqual(owned);
-          expect(
-            Object.values(character.bag)
-              .flat()
-              .every((count) => count >= 1),
-          ).toBe(true);
-        }
-      }),
+      fc.property(
+        fc.array(edits, { maxLength: 25, size: "max" }),
+        fc.integer({ min: 2, max: 5 }),
+        (sequence, bagPlaces) => {
+          let character = { ...bare, bag: { cap: [1], flare: [9, 3], rope: [1] } } as typeof bare;
+          const owned = new Map([...countGear(catalog, character)].sort());
+          for (const edit of sequence) {
+            character = applyEdit(catalog, character, edit, { wardrobe: "bag", bagPlaces }).character;
+            expect(new Map([...countGear(catalog, character)].sort())).toEqual(owned);
+            expect(
+              Object.values(character.bag)
+                .flat()
+                .every((count) => count >= 1),
+            ).toBe(true);
+          }
+        },
+      ),
     );
   });
 });

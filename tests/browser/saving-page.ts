@@ -1,0 +1,66 @@
+import { createCharacter, describeProblem, memoryStore, openSession, readCatalog, type Session } from "zealous-mantle";
+import { type KeepSavedOptions, keepSaved } from "zealous-mantle/browser";
+
+/** What is found in the page. */
+export interface Savings {
+  /** How often the character was written, and what of it came to be stored. */
+  readonly writes: number;
+  readonly stored: readonly string[];
+  /** What was said of the state, and of failures. */
+  readonly said: readonly string[];
+}
+
+/** Changes a name a hundred times, while the store fails so often, and says what came of it. */
+async function save(fails: number, end: "wait" | "hide" | "stop"): Promise<Savings> {
+  const { catalog, problems } = readCatalog({
+    mantle: "catalog/1",
+    id: "page",
+    version: "1",
+    rigs: {
+      rig: {
+        frame: { width: 1, height: 1 },
+        origin: [0, 1],
+        facings: ["south"],
+        animations: { idle: { frames: 1, fps: 1 } },
+      },
+    },
+    bodies: { plain: { rig: "rig" } },
+  });
+  if (catalog === undefined) throw new Error(problems.map(describeProblem).join("\n"));
+  const kept = memoryStore();
+  const said: string[] = [];
+  let [writes, left] = [0, fails];
+  const write: typeof kept.write = async (key, generations) => {
+    writes += key === "character-one" ? 1 : 0;
+    left -= 1;
+    if (left >= 0) throw new Error("Disk full");
+    await kept.write(key, generations);
+  };
+  const session: Session = await openSession({ catalog, store: { ...kept, write } });
+  const stored = new Promise<void>((done) => {
+    const options: KeepSavedOptions = {
+      // Long, where it is not the passing of time that is to store it.
+      delay: end === "wait" ? 5 : 60_000,
+      onState: (isStored) => {
+        said.push(isStored ? "stored" : "unsaved");
+        if (isStored && session.characters[0]?.name === "Name 99") done();
+      },
+      onError: (error) => said.push(String(error)),
+    };
+    const stop = keepSaved(session, options);
+    session.keep(createCharacter(catalog, { body: "plain", id: "one" }));
+    void (async () => {
+      for (let each = 0; each < 100; each += 1) {
+        session.edit("one", { rename: `Name ${each}` });
+        // The first change is stored at once; those after it together.
+        if (each % 10 === 0) await Promise.resolve();
+      }
+      if (end === "hide") dispatchEvent(new Event("pagehide"));
+      if (end === "stop") await stop();
+    })();
+  });
+  await stored;
+  return { writes, stored: await kept.read("character-one"), said };
+}
+
+Object.assign(window, { save });
