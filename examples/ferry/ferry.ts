@@ -23,6 +23,7 @@ const controls = openControls();
 
 /** Whoever presses gets a seat, and chooses who they are; then all row. */
 function choose(): void {
+  const ashore = byId("ashore", HTMLElement);
   const screen = make("mantle-seats", {
     session,
     controls,
@@ -33,10 +34,12 @@ function choose(): void {
   screen.addEventListener("close", () => location.assign("../"));
   screen.addEventListener("start", () => {
     screen.remove();
+    ashore.hidden = true;
     document.body.dataset.starts = String(Number(document.body.dataset.starts ?? 0) + 1);
     void row();
   });
-  document.body.append(screen);
+  ashore.hidden = false;
+  ashore.append(screen);
 }
 
 /** Rows there and back, until nobody is left in the boat. */

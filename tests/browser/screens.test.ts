@@ -443,6 +443,10 @@ describe("every screen", () => {
     ["the fitting", "/plain/", ['[data-page="slot:chain"]', "[data-card=watch-chain]", '[data-page="presets"]']],
     ["the equipment", "/bag/", ["#open", "[data-part=watch-chain]"]],
     ["the bare page", "/bare/", ["#next"]],
+    ["the roster", "/harbor/", ["#ready-made", "[data-card=lamp-child]", "#rename"]],
+    ["the harbor", "/harbor/", ["#ready-made", "#finish"]],
+    ["the seats", "/ferry/", ["[data-card=old-hand]"]],
+    ["the boat", "/ferry/", ["[data-card=old-hand]", "[data-card=old-hand]", "[data-action=act]"]],
   ] as const)(
     "%s has nothing that axe objects to",
     async (_name, path, presses) => {
