@@ -1,5 +1,6 @@
-import { createCharacter, describeProblem, memoryStore, openSession, readCatalog, type Session } from "zealous-mantle";
+import { createCharacter, memoryStore, openSession, type Session } from "zealous-mantle";
 import { type KeepSavedOptions, keepSaved } from "zealous-mantle/browser";
+import { smallCatalog } from "../small-catalog.ts";
 
 /** What is found in the page. */
 export interface Savings {
@@ -12,21 +13,7 @@ export interface Savings {
 
 /** Changes a name a hundred times, while the store fails so often, and says what came of it. */
 async function save(fails: number, end: "wait" | "hide" | "stop"): Promise<Savings> {
-  const { catalog, problems } = readCatalog({
-    mantle: "catalog/1",
-    id: "page",
-    version: "1",
-    rigs: {
-      rig: {
-        frame: { width: 1, height: 1 },
-        origin: [0, 1],
-        facings: ["south"],
-        animations: { idle: { frames: 1, fps: 1 } },
-      },
-    },
-    bodies: { plain: { rig: "rig" } },
-  });
-  if (catalog === undefined) throw new Error(problems.map(describeProblem).join("\n"));
+  const catalog = smallCatalog();
   const kept = memoryStore();
   const said: string[] = [];
   let [writes, left] = [0, fails];

@@ -16,7 +16,7 @@ import {
   type SessionOptions,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
-import { appearance, part, smallSource } from "../small-catalog.ts";
+import { appearance, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren" });
 const heron = createFromPreset(demo, "old-hand", { id: "heron", name: "Heron" });
@@ -550,6 +550,24 @@ describe("those who listen", () => {
     stop();
     session.edit("wren", { wear: "oilskin" });
     expect(told.at(-1)).toBe(session.seat(1).look?.key);
+  });
+
+  test("and each answer more than they hear are stopped too", async () => {
+    const catalog = smallCatalog({
+      slots: { face: appearance },
+      ramps: { red: ["#ff0000"], blue: ["#0000ff"] },
+      channels: { dye: { ramps: ["red", "blue"], default: "red", key: ["#808080"] } },
+    });
+    const session = await openSession({ catalog, store: memoryStore() });
+    session.keep(createCharacter(catalog, { body: "plain", id: "one" }));
+    const turn = () => {
+      const isRed = session.characters[0]?.colors["dye"] === "red";
+      session.edit("one", { paint: "dye", ramp: isRed ? "blue" : "red" });
+    };
+    const stops = [session.on("character", turn), session.on("change", turn)];
+    expect(codeOf(turn)).toBe("endless-answers");
+    for (const stop of stops) stop();
+    expect(codeOf(turn)).toBe("fine");
   });
 
   test("hear nothing after they stopped, not even of what is being told", async () => {

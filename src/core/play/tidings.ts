@@ -11,8 +11,9 @@ interface News {
   readonly spread: (failures: unknown[]) => void;
 }
 
-/** So many answers to answers are a circle. */
+/** So many answers to answers are a circle, and so many news in one telling are one that grows. */
 const deepest = 100;
+const most = 50_000;
 
 /**
  * Who listens to a session, and the telling.
@@ -77,11 +78,14 @@ export class Tidings {
   #tellAll(): void {
     if (this.#changes > 0 || this.#depth > 0) return;
     const failures: unknown[] = [];
-    // What listeners do meanwhile comes to the end of the list.
-    for (const { depth, spread } of this.#untold) {
+    // What listeners do meanwhile comes to the end of the list, so the answers to answers come last.
+    for (const [number, { depth, spread }] of this.#untold.entries()) {
+      if (depth > deepest || (depth > 1 && number >= most)) {
+        failures.push(endless());
+        break;
+      }
       this.#depth = depth;
-      if (depth > deepest) failures.push(endless());
-      else spread(failures);
+      spread(failures);
     }
     this.#untold.length = 0;
     this.#depth = 0;
@@ -92,6 +96,6 @@ export class Tidings {
 function endless(): MantleError {
   return new MantleError(
     "endless-answers",
-    `What listeners do is answered by listeners ${deepest} times over, and would be without end. Let one of them do nothing where nothing has to be done.`,
+    "What listeners do is answered by listeners over and over, and would be without end. Let one of them do nothing where nothing has to be done.",
   );
 }
