@@ -23,10 +23,12 @@ export function wornParts(catalog: Catalog, character: Pick<Character, "body" | 
 
 /** What is worn in a tally. */
 export function wornIn(tally: Tally): readonly Worn[] {
-  return tally.slots.flatMap(({ id, number }) => {
+  const worn: Worn[] = [];
+  for (const { id, number } of tally.slots) {
     const part = tally.worn[number];
-    return part === undefined ? [] : [{ slot: id, part, issued: tally.issued[number] === 1 }];
-  });
+    if (part !== undefined) worn.push({ slot: id, part, issued: tally.issued[number] === 1 });
+  }
+  return worn;
 }
 
 const tallies = new WeakMap<Catalog, Tally>();

@@ -1,8 +1,16 @@
 import type { Catalog, Cue } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
+import type { LoadoutProblem } from "../character/edit.ts";
 import { valueAt } from "../record.ts";
-import { type CueFacts, type CueMoment, type CueOutcome, changeByCue, guardAgainst } from "./follow-cue.ts";
+import {
+  type CueFacts,
+  type CueMoment,
+  type CueOutcome,
+  type CueRefusal,
+  changeByCue,
+  guardAgainst,
+} from "./follow-cue.ts";
 import type { Roster } from "./roster.ts";
 import type { Seating } from "./seating.ts";
 
@@ -53,26 +61,25 @@ export class CueFollower {
 
   /** Follows all cues for a word, and those that they raise. */
   raise(word: string, facts: CueFacts, number: number): readonly CueOutcome[] {
-    return (this.#world.catalog.cues.get(word) ?? []).flatMap((cue) => {
+    const outcomes: CueOutcome[] = [];
+    for (const cue of this.#world.catalog.cues.get(word) ?? []) {
       const outcome = this.#follow(cue, number, facts);
+      outcomes.push(outcome);
+      if (!outcome.done) continue;
       // The catalog is checked for words that raise themselves, so this comes to an end.
-      const words = outcome.done ? cue.does.flatMap((action) => ("raise" in action ? [action.raise] : [])) : [];
-      return [outcome, ...words.flatMap((next) => this.raise(next, facts, number))];
-    });
+      for (const action of cue.does) if ("raise" in action) outcomes.push(...this.raise(action.raise, facts, number));
+    }
+    return outcomes;
   }
 
-  #follow(cue: Cue, number: number, facts: CueFacts): CueOutcome {
+  #follow(cue: Cue, seat: number, facts: CueFacts): CueOutcome {
     const { roster, seating, replace, wasFollowed } = this.#world;
-    const blank = { cue, seat: number, displaced: [], problems: [] };
-    const refused = (code: CueOutcome["code"], because: string): CueOutcome => ({
-      ...blank,
-      done: false,
-      code,
-      because,
-    });
-    const character = seating.characterAt(number);
-    if (character === undefined) return refused("nobody", `Nobody sits in seat ${number}.`);
-    const moment = this.#momentOf(cue, number, character, facts);
+    const refused = (code: CueRefusal, because: string, problems: readonly LoadoutProblem[] = []): CueOutcome => {
+      return { cue, seat, done: false, code, because, displaced: [], problems };
+    };
+    const character = seating.characterAt(seat);
+    if (character === undefined) return refused("nobody", `Nobody sits in seat ${seat}.`);
+    const moment = this.#momentOf(cue, seat, character, facts);
     const against = guardAgainst(cue, moment);
     if (against !== undefined) return refused(...against);
     const control = cue.does.find((action) => "control" in action)?.control;
@@ -80,25 +87,29 @@ export class CueFollower {
     if (other !== undefined && (roster.find(other) === undefined || roster.isRetired(other)))
       return refused("refused", `There is no character "${other}" to pass control to.`);
     const result = changeByCue(cue, moment);
-    if (!result.ok) {
-      const because = result.problems.map((problem) => problem.because).join(" ");
-      return { ...refused("refused", because), problems: result.problems };
-    }
-    const key = keyOf(cue, number);
-    const counts = this.#countsOf(cue);
-    counts.set(key, (counts.get(key) ?? 0) + 1);
-    this.#last.set(key, this.#now);
+    if (!result.ok) return refused("refused", result.problems.map(({ because }) => because).join(" "), result.problems);
+    this.#note(cue, seat);
     try {
       seating.together(() => {
         if (result.character !== character) replace(result.character);
-        for (const action of cue.does) if ("form" in action) seating.shape(number, action.form ?? undefined);
-        if (other !== undefined) seating.exchange(number, other);
+        for (const action of cue.does) if ("form" in action) seating.shape(seat, action.form ?? undefined);
+        if (other !== undefined) seating.exchange(seat, other);
       });
     } finally {
       // Also when a listener breaks off: it was followed all the same.
       if (cue.id !== undefined) wasFollowed();
     }
-    return { ...blank, done: true, code: undefined, because: "", displaced: result.displaced };
+    return { cue, seat, done: true, code: undefined, because: "", displaced: result.displaced, problems: [] };
+  }
+
+  /** Notes that a cue was followed, as far as anything depends on that. */
+  #note(cue: Cue, number: number): void {
+    if (isCounted(cue)) {
+      const counts = this.#countsOf(cue);
+      const key = keyOf(cue, number);
+      counts.set(key, (counts.get(key) ?? 0) + 1);
+    }
+    if (cue.cooldown > 0) this.#last.set(keyOf(cue, number), this.#now);
   }
 
   get #now(): number {
@@ -111,20 +122,26 @@ export class CueFollower {
 
   #momentOf(cue: Cue, number: number, character: Character, facts: CueFacts): CueMoment {
     const { catalog, context, seating } = this.#world;
-    const key = keyOf(cue, number);
     return {
       catalog,
       character,
       context: { ...context, signals: seating.signalsAt(number) },
       facts,
-      followed: this.#countsOf(cue).get(key) ?? 0,
+      followed: isCounted(cue) ? (this.#countsOf(cue).get(keyOf(cue, number)) ?? 0) : 0,
       since: {
-        followed: this.#now - (this.#last.get(key) ?? Number.NEGATIVE_INFINITY),
+        followed:
+          cue.cooldown > 0
+            ? this.#now - (this.#last.get(keyOf(cue, number)) ?? Number.NEGATIVE_INFINITY)
+            : Number.POSITIVE_INFINITY,
         arrival: this.#now - this.#arrived,
       },
       hasClock: this.#world.now !== undefined,
     };
   }
+}
+
+function isCounted({ id, times }: Cue): boolean {
+  return id !== undefined || times !== Number.POSITIVE_INFINITY;
 }
 
 /** What a cue's count is kept under. */
