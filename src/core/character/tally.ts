@@ -289,8 +289,9 @@ export class Tally {
     const part = this.worn[slot];
     if (part === undefined) return;
     this.#count(slot, part, -1);
-    for (const { stat } of part.compiled.gives) {
-      const at = stat * this.worn.length + slot;
+    const { gives } = part.compiled;
+    for (let number = 0; number < gives.length; number += 1) {
+      const at = (gives[number]?.stat ?? 0) * this.worn.length + slot;
       this.#adds[at] = 0;
       this.#products[at] = 1;
     }

@@ -23,12 +23,10 @@ export function wornParts(catalog: Catalog, character: Pick<Character, "body" | 
 
 /** What is worn in a tally. */
 export function wornIn(tally: Tally): readonly Worn[] {
-  const worn: Worn[] = [];
-  for (const { id, number } of tally.slots) {
+  return tally.slots.flatMap(({ id, number }) => {
     const part = tally.worn[number];
-    if (part !== undefined) worn.push({ slot: id, part, issued: tally.issued[number] === 1 });
-  }
-  return worn;
+    return part === undefined ? [] : [{ slot: id, part, issued: tally.issued[number] === 1 }];
+  });
 }
 
 const tallies = new WeakMap<Catalog, Tally>();
