@@ -1,6 +1,7 @@
-import type { Spawn } from "zealous-mantle";
+import type { CueFacts, Session, Spawn } from "zealous-mantle";
 import { paintPostOffice, paintPostOfficeFront, paintWhistle } from "../shared/post-office.ts";
 import { paintHarborJetty, paintJettyLights, paintMarsh, paintMarshFront } from "../shared/scenery.ts";
+import { openLocker } from "./locker.ts";
 
 type Painting = (context: CanvasRenderingContext2D, width: number, height: number, time: number) => void;
 
@@ -14,6 +15,8 @@ export interface Thing {
   readonly says: string;
   /** The part that lies here, until the player has it. */
   readonly part?: string;
+  /** Asks the player, with a screen, for more facts that come with the word; nothing is raised when they think better of it. */
+  readonly ask?: (session: Session, word: string) => Promise<CueFacts | undefined>;
   /** The page it leads to. */
   readonly leads?: string;
   readonly paint?: (context: CanvasRenderingContext2D, x: number) => void;
@@ -50,7 +53,9 @@ export const places: Readonly<Record<string, Place>> = {
       { x: 160, y: 161, facing: "south" },
       { x: 312, y: 161, facing: "west", from: "marsh" },
     ],
-    things: [{ x: 113, word: "touch:locker", offers: "Open the locker", says: "Storm watch, from head to foot." }],
+    things: [
+      { x: 113, word: "touch:locker", offers: "Open the locker", says: "Changed from head to foot.", ask: openLocker },
+    ],
   },
   marsh: {
     title: "The marsh at low water",

@@ -1,4 +1,4 @@
-import { countGear, placeSeats, type Session, type Spawn } from "zealous-mantle";
+import { type CueFacts, countGear, placeSeats, type Session, type Spawn } from "zealous-mantle";
 import { type Action, type CanvasPainter, type Controls, isInputTaken, openFigure } from "zealous-mantle/browser";
 import { contextOf, make } from "../shared/dom.ts";
 import { darken, glow } from "../shared/night.ts";
@@ -85,10 +85,16 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
   const nearOther = () =>
     beside !== undefined && bystander?.look !== undefined && Math.hypot(body.x - beside.x, body.y - beside.y) < 30;
 
-  const use = (thing: Thing) => {
-    if (thing.leads !== undefined) return void session.flush().then(() => location.assign(thing.leads ?? ""));
-    const outcome = session.raise(thing.word, { by: "player" }).at(-1);
-    if (outcome?.code !== "resting") say(outcome?.done ? thing.says : (outcome?.because ?? ""));
+  const use = async ({ leads, word, ask, says }: Thing) => {
+    if (leads !== undefined) return void session.flush().then(() => location.assign(leads));
+    const asked = ask === undefined ? {} : await ask(session, word);
+    if (asked === undefined) return;
+    const facts: CueFacts = { by: "player", ...asked };
+    const meant = session
+      .raise(word, facts)
+      .filter(({ cue }) => Object.entries(cue.facts).every(([fact, value]) => facts[fact] === value));
+    const outcome = meant.find(({ done }) => !done) ?? meant.at(-1);
+    if (outcome?.code !== "resting") say(outcome?.done ? says : (outcome?.because ?? ""));
   };
   /** Control passes to who stands there: the figures stay, and the player is the other one now. */
   const touch = () => {
@@ -103,7 +109,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
   };
   const act = () => {
     const thing = near();
-    if (thing !== undefined) use(thing);
+    if (thing !== undefined) void use(thing);
     else if (nearOther()) touch();
   };
   const showOffer = () => {

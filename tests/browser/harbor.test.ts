@@ -81,7 +81,7 @@ describe("the harbor", () => {
     expect(errors).toEqual([]);
   });
 
-  test("a locker is opened by the player who stands at it; the change is saved, and shows in another page at once", async () => {
+  test("a locker offers its costumes to the player who stands at it; the change is saved, and shows in another page at once", async () => {
     const { page, errors } = await open();
     const other = await page.context().newPage();
     await other.goto(`${site.url}/harbor/`);
@@ -100,6 +100,10 @@ describe("the harbor", () => {
       while ((await portrait(from)) !== wanted) await from.waitForTimeout(50);
     };
     const before = await portrait(page);
+    // Shut again, it has changed nothing.
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector(".locker", { state: "detached" });
     await page.evaluate(() => {
       const stored: boolean[] = [];
       const note = () => stored.push(!document.body.classList.contains("unsaved"));
@@ -107,10 +111,14 @@ describe("the harbor", () => {
       Object.assign(globalThis, { stored });
     });
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=Storm watch, from head to foot.");
+    expect(await page.locator(".locker [data-card]").allTextContents()).toHaveLength(3);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("text=Changed from head to foot.");
     await page.waitForTimeout(1100);
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=The locker is empty");
+    expect(await page.getAttribute("[data-card=storm-watch]", "aria-selected")).toBe("true");
+    await page.click("[data-card=storm-watch]");
+    await page.waitForSelector("text=The oilskin is already worn.");
     while ((await portrait(page)) === before) await page.waitForTimeout(50);
     const after = await portrait(page);
     await shows(other, after);
@@ -243,6 +251,8 @@ describe("the harbor", () => {
     await lean(0);
     await walkTo(page, 116);
     await pressPad(page, 0);
-    await page.waitForSelector("text=Storm watch, from head to foot.");
+    await page.waitForSelector(".locker [data-card=storm-watch]:focus");
+    await pressPad(page, 0);
+    await page.waitForSelector("text=Changed from head to foot.");
   });
 });

@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
   type Character,
+  type CueFacts,
   countGear,
   createCharacter,
   createFromPreset,
@@ -246,27 +247,30 @@ describe("a cue", () => {
     return { session, clock };
   };
   const codes = (outcomes: ReturnType<Session["raise"]>) => outcomes.map(({ done, code }) => (done ? "done" : code));
+  /** What comes of the first of the locker's costumes. */
+  const touchLocker = (session: Session, facts: CueFacts = { by: "player" }, seat = 1) =>
+    session.raise("touch:locker", { ...facts, costume: "storm-watch" }, { seat }).slice(0, 1);
 
   test("follows when the player does it, and not when a bystander does, nor without a reason, nor too soon again", async () => {
     const { session, clock } = await clocked(wren);
-    expect(session.raise("touch:locker").map(({ because }) => because)).toEqual([
+    expect(touchLocker(session, {}).map(({ because }) => because)).toEqual([
       '"by" is not said, and has to be "player".',
     ]);
-    expect(codes(session.raise("touch:locker", { by: "gull" }))).toEqual(["guard"]);
-    expect(codes(session.raise("touch:locker", { by: "player" }))).toEqual(["done"]);
+    expect(codes(touchLocker(session, { by: "gull" }))).toEqual(["guard"]);
+    expect(codes(touchLocker(session))).toEqual(["done"]);
     expect(session.seat(1).character?.loadout).toMatchObject({ coat: "oilskin", hat: "storm-hat" });
     session.edit("wren", { remove: "hat" });
     clock.now += 0.5678;
-    expect(session.raise("touch:locker", { by: "player" }).map(({ code, because }) => [code, because])).toEqual([
+    expect(touchLocker(session).map(({ code, because }) => [code, because])).toEqual([
       ["resting", "It was followed 0.5 seconds ago, and rests for 1."],
     ]);
     clock.now += 1;
-    expect(codes(session.raise("touch:locker", { by: "player" }))).toEqual(["done"]);
+    expect(codes(touchLocker(session))).toEqual(["done"]);
     clock.now += 2;
-    const [full] = session.raise("touch:locker", { by: "player" });
-    expect([full?.code, full?.because]).toEqual(["guard", "The locker is empty: its oilskin is already worn."]);
+    const [full] = touchLocker(session);
+    expect([full?.code, full?.because]).toEqual(["guard", "The oilskin is already worn."]);
     expect(session.raise("touch:nothing")).toEqual([]);
-    expect(codes(session.raise("touch:locker", { by: "player" }, { seat: 7 }))).toEqual(["nobody"]);
+    expect(codes(touchLocker(session, { by: "player" }, 7))).toEqual(["nobody"]);
   });
 
   test("that follows once follows once in all sessions, for each seat", async () => {
@@ -352,7 +356,7 @@ describe("a cue", () => {
     const stop = session.on("character", () => {
       throw new Error("A listener failed");
     });
-    expect(() => session.raise("touch:locker", { by: "player" })).toThrow("A listener failed");
+    expect(() => touchLocker(session)).toThrow("A listener failed");
     expect(session.seat(1).character?.loadout).toHaveProperty("coat", "oilskin");
     stop();
     session.signal({ "in-water": true });
@@ -417,9 +421,9 @@ describe("a cue", () => {
   test("that waits says so where no time passes", async () => {
     const session = await openWith({}, wren, heron);
     session.seat(1).take("wren");
-    session.raise("touch:locker", { by: "player" });
+    touchLocker(session);
     session.arrive();
-    expect(session.raise("touch:locker", { by: "player" })[0]?.because).toBe(
+    expect(touchLocker(session)[0]?.because).toBe(
       'It was followed 0 seconds ago, and rests for 1. No time passes here: open the session with a clock, as "now".',
     );
     expect(session.raise("touch:courier", { by: "player", with: "heron" })[0]?.because).toMatch(
@@ -665,7 +669,8 @@ describe("whatever happens in a session", () => {
           else if (move.do === "arrive") session.arrive();
           else if ("device" in move) session[move.do](move.device);
           else if (move.do === "edit") session.edit(move.who, move.edit);
-          else if (move.do === "raise") session.raise(move.word, { by: "player", with: move.who }, { seat: move.seat });
+          else if (move.do === "raise")
+            session.raise(move.word, { by: "player", with: move.who, costume: "storm-watch" }, { seat: move.seat });
           else if (move.do === "signal")
             session.seat(move.seat).signal({ stamina: move.stamina, "in-water": move.wet, flood: move.wet });
           else if (move.do === "pick") {
