@@ -31,6 +31,7 @@ export default {
       globalTeardown: "<rootDir>/scripts/jest-leave.js",
     },
   ],
-  testTimeout: 60_000,
+  // However slow the machine is; what hangs is told all the same.
+  testTimeout: 600_000,
   reporters: ["default", "<rootDir>/scripts/jest-tally.js"],
 };

@@ -21,4 +21,4 @@ test("in a browser a worker bakes the same, and the painter paints every frame c
   } finally {
     await browser.close();
   }
-}, 120_000);
+});

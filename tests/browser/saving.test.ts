@@ -9,7 +9,7 @@ let program: string;
 beforeAll(async () => {
   program = programOf("saving-page.ts");
   browser = await openBrowser();
-}, 120_000);
+});
 afterAll(() => browser.close());
 
 async function save(fails: number, end: "wait" | "hide" | "stop"): Promise<Savings> {

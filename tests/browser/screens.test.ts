@@ -40,43 +40,39 @@ describe("the whole creation", () => {
     ["mouse", withMouse],
     ["touch", withTouch],
     ["gamepad", withGamepad],
-  ])(
-    "can be done with the %s alone, to a saved character in the harbor",
-    async (_device, playing) => {
-      const page = await visitReady("/creator/", plugGamepadIn);
-      const player = playing(page);
-      for (const answer of answers) {
-        const asked = await question(page);
-        await player.press(answer);
-        await page.waitForSelector(`[data-card="${answer}"][aria-selected=true]`);
-        await player.press("next");
-        await page.waitForFunction((before) => {
-          const screen = document.querySelector("mantle-steps");
-          return screen?.shadowRoot?.querySelector("#question")?.textContent !== before;
-        }, asked);
-      }
-      expect(await question(page)).toBe("Ferry hand: shall it stay so?");
+  ])("can be done with the %s alone, to a saved character in the harbor", async (_device, playing) => {
+    const page = await visitReady("/creator/", plugGamepadIn);
+    const player = playing(page);
+    for (const answer of answers) {
+      const asked = await question(page);
+      await player.press(answer);
+      await page.waitForSelector(`[data-card="${answer}"][aria-selected=true]`);
       await player.press("next");
-      await page.waitForSelector("#name");
-      await player.name();
-      await player.press("next");
-      await player.press("finish");
-      await page.waitForSelector("mantle-fitting");
-      const made = await characterIn(page);
-      expect(made).toMatchObject({
-        body: "oak",
-        loadout: { hair: "braid", beard: "mustache", hat: "reed-cap", "hand-right": "oar" },
-        colors: { hair: "silver", skin: "clay" },
-        facts: { trade: "ferry" },
-      });
-      await player.press("finish");
-      await page.waitForSelector("text=is in the ledger");
-      await page.goto(`${site.url}/harbor/`);
-      await page.waitForSelector("#scene[data-place=jetty]");
-      expect(await page.textContent("#who")).toBe(made.name);
-    },
-    90_000,
-  );
+      await page.waitForFunction((before) => {
+        const screen = document.querySelector("mantle-steps");
+        return screen?.shadowRoot?.querySelector("#question")?.textContent !== before;
+      }, asked);
+    }
+    expect(await question(page)).toBe("Ferry hand: shall it stay so?");
+    await player.press("next");
+    await page.waitForSelector("#name");
+    await player.name();
+    await player.press("next");
+    await player.press("finish");
+    await page.waitForSelector("mantle-fitting");
+    const made = await characterIn(page);
+    expect(made).toMatchObject({
+      body: "oak",
+      loadout: { hair: "braid", beard: "mustache", hat: "reed-cap", "hand-right": "oar" },
+      colors: { hair: "silver", skin: "clay" },
+      facts: { trade: "ferry" },
+    });
+    await player.press("finish");
+    await page.waitForSelector("text=is in the ledger");
+    await page.goto(`${site.url}/harbor/`);
+    await page.waitForSelector("#scene[data-place=jetty]");
+    expect(await page.textContent("#who")).toBe(made.name);
+  });
 
   test("goes back step by step with every answer kept, and on again", async () => {
     const page = await visitReady("/creator/");
@@ -363,22 +359,18 @@ describe("a screen in the middle of a game", () => {
         await page.evaluate(() => document.querySelector("mantle-equipment")?.remove());
       },
     ],
-  ])(
-    "takes the input, and gives it back when it is closed by %s",
-    async (_how, close) => {
-      const page = await open();
-      expect(await walks(page)).toBe(false);
-      expect(await cursor(page)).toBe("auto");
-      expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
-      for (let each = 0; each < 40; each += 1) await page.keyboard.press("Tab");
-      expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
-      await close(page);
-      await page.waitForFunction(() => document.documentElement.style.cursor === "none");
-      expect(await focused(page)).toBe("quay");
-      expect(await walks(page)).toBe(true);
-    },
-    30_000,
-  );
+  ])("takes the input, and gives it back when it is closed by %s", async (_how, close) => {
+    const page = await open();
+    expect(await walks(page)).toBe(false);
+    expect(await cursor(page)).toBe("auto");
+    expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
+    for (let each = 0; each < 40; each += 1) await page.keyboard.press("Tab");
+    expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
+    await close(page);
+    await page.waitForFunction(() => document.documentElement.style.cursor === "none");
+    expect(await focused(page)).toBe("quay");
+    expect(await walks(page)).toBe(true);
+  });
 
   test("a pointer that was locked to the game is shown while the screen is open", async () => {
     const page = await visitReady("/bag/");
@@ -447,28 +439,24 @@ describe("every screen", () => {
     ["the harbor", "/harbor/", ["#ready-made", "#finish"]],
     ["the seats", "/ferry/", ["[data-card=old-hand]"]],
     ["the boat", "/ferry/", ["[data-card=old-hand]", "[data-card=old-hand]", "[data-action=act]"]],
-  ] as const)(
-    "%s has nothing that axe objects to",
-    async (_name, path, presses) => {
-      const { page, errors } = await site.visit(path);
-      await page.waitForLoadState("networkidle");
-      for (const press of presses) await page.click(press);
-      await page.addScriptTag({ content: await readFile("node_modules/axe-core/axe.min.js", "utf8") });
-      const found = await page.evaluate(async () => {
-        const { axe } = globalThis as unknown as {
-          axe: { run(): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> };
-        };
-        const { violations } = await axe.run();
-        return violations.map(({ id, nodes }) => [
-          id,
-          ...nodes.map(({ html, failureSummary }) => `${html} ${failureSummary}`),
-        ]);
-      });
-      expect(found).toEqual([]);
-      expect(errors).toEqual([]);
-    },
-    60_000,
-  );
+  ] as const)("%s has nothing that axe objects to", async (_name, path, presses) => {
+    const { page, errors } = await site.visit(path);
+    await page.waitForLoadState("networkidle");
+    for (const press of presses) await page.click(press);
+    await page.addScriptTag({ content: await readFile("node_modules/axe-core/axe.min.js", "utf8") });
+    const found = await page.evaluate(async () => {
+      const { axe } = globalThis as unknown as {
+        axe: { run(): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> };
+      };
+      const { violations } = await axe.run();
+      return violations.map(({ id, nodes }) => [
+        id,
+        ...nodes.map(({ html, failureSummary }) => `${html} ${failureSummary}`),
+      ]);
+    });
+    expect(found).toEqual([]);
+    expect(errors).toEqual([]);
+  });
 });
 
 test("a list of thousands makes and draws the cards in view, and no others", async () => {

@@ -75,7 +75,7 @@ describe("the demo's art", () => {
       }
     }
     expect([...new Set(cut)]).toEqual([]);
-  }, 120_000);
+  });
 });
 
 function touchesTopOrSides(picture: Image, x: number, y: number): boolean {

@@ -3,6 +3,7 @@ import { type Fix, type Problem, pointerTo } from "../problem.ts";
 import { suggest } from "./suggest.ts";
 
 type Issue = z.core.$ZodIssue;
+type UnionIssue = Extract<Issue, { code: "invalid_union" }>;
 
 const forms: readonly (readonly [RegExp, string, string])[] = [
   [/#\[0-9a-f\]\{6\}/, "is not a color", "Write a color as # and six hexadecimal digits, like #4a5bb5."],
@@ -17,17 +18,26 @@ const forms: readonly (readonly [RegExp, string, string])[] = [
 /** Turns a finding of the schema into a problem with a sentence of our own. */
 export function explainIssue(issue: Issue, root: unknown, file: string): Problem {
   const path = issue.path as readonly (string | number)[];
-  const { because, fixes } = explain(issue, lookUp(root, path));
+  const { because, fixes, at = [] } = explain(issue, lookUp(root, path));
   const code = issue.code === "unrecognized_keys" ? "unknown-key" : "wrong-form";
-  return { code, severity: "error", place: { file, pointer: pointerTo(...path) }, because, fixes };
+  return { code, severity: "error", place: { file, pointer: pointerTo(...path, ...at) }, because, fixes };
 }
 
-function explain(issue: Issue, found: unknown): { because: string; fixes: readonly Fix[] } {
+interface Explanation {
+  readonly because: string;
+  readonly fixes: readonly Fix[];
+  /** Where inside what the finding is about. */
+  readonly at?: readonly (string | number)[];
+}
+
+const listedInSchema = "Correct the spelling or remove it; the catalog schema lists the keys.";
+
+function explain(issue: Issue, found: unknown): Explanation {
   switch (issue.code) {
     case "unrecognized_keys":
       return {
         because: `${issue.keys.map(quote).join(", ")} ${issue.keys.length === 1 ? "is not a key" : "are not keys"} known here.`,
-        fixes: [{ say: "Correct the spelling or remove it; the catalog schema lists the keys." }],
+        fixes: [{ say: listedInSchema }],
       };
     case "invalid_key": {
       const key = String(issue.path.at(-1));
@@ -66,17 +76,8 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
       return isNumber(issue)
         ? { because: `${show(found)} is too large.`, fixes: [{ say: `Give at most ${issue.maximum}.` }] }
         : { because: `${show(found)} is too long.`, fixes: [{ say: `Give at most ${issue.maximum} of them.` }] };
-    case "invalid_union": {
-      const advice = `Write ${expectedIn(issue)}.`;
-      if (found === undefined) return { because: missing(issue), fixes: [{ say: advice }] };
-      const nearest = issue.errors.find((branch) => branch.some((each) => each.path.length > 0))?.[0] ?? formOf(issue);
-      if (nearest === undefined)
-        return { because: `${show(found)} is not what belongs here.`, fixes: [{ say: advice }] };
-      return explain(
-        { ...nearest, path: [...issue.path, ...nearest.path] } as Issue,
-        lookUp(found, nearest.path as (string | number)[]),
-      );
-    }
+    case "invalid_union":
+      return explainUnion(issue, found);
     default:
       return {
         because: `${show(found)} has a form that is not known here.`,
@@ -85,12 +86,59 @@ function explain(issue: Issue, found: unknown): { because: string; fixes: readon
   }
 }
 
+/** What is wrong by the form that comes nearest to what was found. */
+function explainUnion(issue: UnionIssue, found: unknown): Explanation {
+  const advice = `Write ${expectedIn(issue)}.`;
+  if (found === undefined) return { because: missing(issue), fixes: [{ say: advice }] };
+  const form = nearestForm(issue);
+  const [unknown] = form === undefined ? [] : unknownKeys(form);
+  if (form !== undefined && unknown !== undefined) return unknownKey(issue, form, unknown, found);
+  if (form !== undefined && Object.keys(found as object).length === 0) {
+    const heads = issue.errors.flatMap((each) => missingKeys(each).slice(0, 1).map(quote)).join(", ");
+    return { because: `Nothing is said here: one of ${heads} is missing.`, fixes: [{ say: "Write one of them." }] };
+  }
+  const nearest = form?.[0] ?? issue.errors.flat().find((each) => each.code !== "invalid_type");
+  if (nearest === undefined) return { because: `${show(found)} is not what belongs here.`, fixes: [{ say: advice }] };
+  const path = nearest.path as readonly (string | number)[];
+  const nested = explain({ ...nearest, path: [...issue.path, ...path] } as Issue, lookUp(found, path));
+  return { ...nested, at: [...path, ...(nested.at ?? [])] };
+}
+
+/** The findings by the form that knows most of the keys that are there; `undefined` where it is not of the kind of any form. */
+function nearestForm(issue: UnionIssue): readonly Issue[] | undefined {
+  const forms = issue.errors.filter((form) =>
+    form.some(({ code, path }) => path.length > 0 || code === "unrecognized_keys"),
+  );
+  const count = (form: readonly Issue[]) => unknownKeys(form).length;
+  return forms.toSorted((one, other) => count(one) - count(other) || one.length - other.length)[0];
+}
+
+/** A key that the nearest form does not know: mostly one that is missing there, misspelled. */
+function unknownKey(issue: UnionIssue, form: readonly Issue[], key: string, found: unknown): Explanation {
+  const isNothingKnown = Object.keys(found as object).length === unknownKeys(form).length;
+  const known = missingKeys(isNothingKnown ? issue.errors.flat() : form);
+  const others = `Write one of ${[...new Set(known)].map(quote).join(", ")}.`;
+  return {
+    because: `"${key}" is not a key known here.`,
+    fixes: suggest(key, known, (meant) => `Write "${meant}".`, known.length === 0 ? listedInSchema : others),
+  };
+}
+
+function unknownKeys(form: readonly Issue[]): readonly string[] {
+  return form.flatMap((each) => (each.code === "unrecognized_keys" && each.path.length === 0 ? each.keys : []));
+}
+
+/** Keys of the value itself that a form wants, and that are wrong or not there. */
+function missingKeys(issues: readonly Issue[]): readonly string[] {
+  return issues.flatMap(({ path: [key, ...more] }) => (typeof key === "string" && more.length === 0 ? [key] : []));
+}
+
 function isNumber(issue: Issue): boolean {
   return "origin" in issue && (issue.origin === "number" || issue.origin === "int");
 }
 
 /** The kinds of value that any branch of a union takes: `a number or an object`. */
-function expectedIn(issue: Extract<Issue, { code: "invalid_union" }>): string {
+function expectedIn(issue: UnionIssue): string {
   const kinds = issue.errors
     .flat()
     .flatMap((each) => (each.code === "invalid_type" && each.path.length === 0 ? [article(each.expected)] : []));
@@ -101,11 +149,7 @@ function missing(issue: Issue): string {
   return `"${String(issue.path.at(-1) ?? "document")}" is missing.`;
 }
 
-function formOf(issue: Extract<Issue, { code: "invalid_union" }>): Issue | undefined {
-  return issue.errors.flat().find((each) => each.code !== "invalid_type");
-}
-
-function formProblem(found: unknown, issue: Issue | undefined): { because: string; fixes: readonly Fix[] } {
+function formProblem(found: unknown, issue: Issue | undefined): Explanation {
   const pattern = issue?.code === "invalid_format" ? (issue.pattern ?? "") : "";
   const [, what, hint] = forms.find(([source]) => source.test(pattern)) ?? [
     "",
