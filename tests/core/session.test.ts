@@ -507,6 +507,25 @@ describe("those who listen", () => {
     ]);
   });
 
+  test("hear in which slots of a seat something else is worn, also by another who sits there now", async () => {
+    const session = await openWith({}, { ...wren, loadout: { hat: "storm-hat", neck: "scarf" } }, heron);
+    session.seat(1).take("wren");
+    const heard: unknown[] = [];
+    session.on("loadout", ({ seat, loadout, slots }) => heard.push([seat, slots, loadout["hat"]]));
+    session.edit("wren", { paint: "accent", ramp: "teal" });
+    session.edit("heron", { wear: "scarf" });
+    session.edit("wren", { remove: "hat" });
+    session.raise("touch:locker", { by: "player", costume: "storm-watch" });
+    session.seat(1).free();
+    session.seat(2).take("wren");
+    expect(heard).toEqual([
+      [1, ["hat"], undefined],
+      [1, expect.arrayContaining(["hat", "coat"]), "storm-hat"],
+      [1, expect.arrayContaining(["hat", "coat", "neck"]), undefined],
+      [2, expect.arrayContaining(["hat", "coat", "neck"]), "storm-hat"],
+    ]);
+  });
+
   test("hear of several changes as a whole", async () => {
     const session = await openWith({ exclusive: true }, wren, heron);
     session.seat(1).take("wren");
@@ -657,6 +676,8 @@ describe("whatever happens in a session", () => {
         const seated = new Map<number, string | undefined>();
         const wrong = new Map<number, number>();
         const looks = new Map<number, string | undefined>();
+        const loadouts = new Map<number, Character["loadout"]>();
+        session.on("loadout", ({ seat: number, loadout }) => loadouts.set(number, loadout));
         session.on("seat", ({ seat: number, after }) => seated.set(number, after?.id));
         session.on("look", ({ seat: number, look }) => looks.set(number, look?.key));
         session.on("problems", ({ seat: number, problems }) => wrong.set(number, problems.length));
@@ -688,6 +709,7 @@ describe("whatever happens in a session", () => {
           for (const { number, character, look, problems } of now) {
             expect(seated.get(number)).toBe(character?.id);
             expect(looks.get(number)).toBe(look?.key);
+            expect(loadouts.get(number) ?? {}).toEqual(character?.loadout ?? {});
             expect(wrong.get(number) ?? 0).toBe(problems.length);
           }
           for (const [id, before] of owned) {

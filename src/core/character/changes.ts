@@ -36,7 +36,11 @@ export function changesBetween(before: Character, after: Character): Changes {
 const none: readonly string[] = [];
 const noGear = {};
 
-function changedKeys(before: Readonly<Record<string, unknown>>, after: Readonly<Record<string, unknown>>) {
+/** The keys under which two records differ; lists of the same are the same. */
+export function changedKeys(
+  before: Readonly<Record<string, unknown>>,
+  after: Readonly<Record<string, unknown>>,
+): readonly string[] {
   if (before === after) return none;
   return [...new Set([...Object.keys(before), ...Object.keys(after)])].filter(
     (key) => !isAlike(before[key], after[key]),

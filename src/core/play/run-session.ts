@@ -149,7 +149,8 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     raise: (word, facts = {}, { seat: number } = { seat: 1 }) => cues.raise(word, facts, number),
     on(event, listener) {
       // Who begins to listen knows how things are now.
-      if ((event === "look" || event === "problems") && !tidings.isHeard(event)) seating.begin(event);
+      if ((event === "loadout" || event === "look" || event === "problems") && !tidings.isHeard(event))
+        seating.begin(event);
       return tidings.on(event, listener);
     },
     flush: writing.flush,

@@ -17,6 +17,7 @@ export class SeatPlace {
   /** The ramp that tells it from seats of the same look, and its channel. */
   tint: { readonly channel: string; readonly ramp: string } | undefined;
   /** What listeners were told last. */
+  toldLoadout: Character["loadout"] = {};
   toldKey: string | undefined;
   toldForm: string | undefined;
   toldProblems = "";

@@ -1,4 +1,5 @@
 import type { Catalog } from "../catalog/catalog.ts";
+import { changedKeys } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context, Signal } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
@@ -12,6 +13,9 @@ import type { Tidings } from "./tidings.ts";
 import { tintsApart } from "./tints-apart.ts";
 
 type Signals = Readonly<Record<string, Signal>>;
+
+/** What an empty seat wears. */
+const bare = {};
 
 export interface SeatingOptions {
   readonly catalog: Catalog;
@@ -209,21 +213,38 @@ export class Seating {
     const all = apart.length === 0 ? [...this.#changed] : [...this.#places.keys()];
     this.#changed.clear();
     if (apart.length > 0) tintsApart(catalog, apart, [...this.#places.values()], (id) => roster.find(id));
+    if (tidings.isHeard("loadout"))
+      this.#sayLoadouts(all, (seat, loadout, slots) => tidings.tell("loadout", { seat, loadout, slots }));
     if (tidings.isHeard("look")) this.#sayLooks(all, (seat, look) => tidings.tell("look", { seat, look }));
     if (tidings.isHeard("problems"))
       this.#sayProblems(all, (seat, problems) => tidings.tell("problems", { seat, problems }));
   }
 
   /** Takes how things are now as told, for whoever begins to listen. */
-  begin(event: "look" | "problems"): void {
-    if (event === "look") this.#sayLooks(this.#places.keys(), () => {});
-    else this.#sayProblems(this.#places.keys(), () => {});
+  begin(event: "loadout" | "look" | "problems"): void {
+    const all = this.#places.keys();
+    if (event === "loadout") this.#sayLoadouts(all, () => {});
+    else if (event === "look") this.#sayLooks(all, () => {});
+    else this.#sayProblems(all, () => {});
   }
 
   #tellSeat(seat: number, before: Character | undefined): void {
     this.#options.wasSeated();
     this.#options.tidings.tell("seat", { seat, before, after: this.characterAt(seat) });
     this.#options.tidings.tell("change", { kind: "seat" });
+  }
+
+  #sayLoadouts(
+    numbers: Iterable<number>,
+    say: (number: number, loadout: Character["loadout"], slots: readonly string[]) => void,
+  ): void {
+    for (const number of inOrder(numbers)) {
+      const place = this.placeOf(number);
+      const loadout = this.characterAt(number)?.loadout ?? bare;
+      const slots = changedKeys(place.toldLoadout, loadout);
+      place.toldLoadout = loadout;
+      if (slots.length > 0) say(number, loadout, slots);
+    }
   }
 
   #sayLooks(numbers: Iterable<number>, say: (number: number, look: Look | undefined) => void): void {

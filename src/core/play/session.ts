@@ -60,6 +60,12 @@ export interface SessionEvents {
   };
   /** A character of the roster was changed, whether it is seated or not. */
   readonly character: { readonly id: string; readonly changes: Changes };
+  /** Something else is worn in a seat than before, in these slots: by the same one, or by another who sits there now. */
+  readonly loadout: {
+    readonly seat: number;
+    readonly loadout: Character["loadout"];
+    readonly slots: readonly string[];
+  };
   /** A seat looks another way than before. */
   readonly look: { readonly seat: number; readonly look: Look | undefined };
   /** Something else is wrong with what is worn in a seat than before, or nothing any more: parts that are missing, rules that broke. */

@@ -26,6 +26,7 @@ export class Tidings {
     change: new Set(),
     seat: new Set(),
     character: new Set(),
+    loadout: new Set(),
     look: new Set(),
     problems: new Set(),
   };
