@@ -111,12 +111,14 @@ describe("mantle check", () => {
       code,
       place,
     }));
+    const { cues } = JSON.parse(await readFile(join(copy, "cues.json"), "utf8"));
+    const pointerTo = (word: string) => `/cues/${cues.findIndex(({ on }: { on: string }) => on === word)}`;
     expect(problems).toEqual([
       { code: "duplicate-id", place: { file: "parts/carried.json", pointer: "/parts/bedroll" } },
       { code: "default-elsewhere", place: { file: "catalog.json", pointer: "/slots/badge/default" } },
       // Nothing is called "whistle" any more, which two cues speak of.
-      { code: "unknown-part", place: { file: "cues.json", pointer: "/cues/1/do/0/give" } },
-      { code: "unknown-part", place: { file: "cues.json", pointer: "/cues/3/when" } },
+      { code: "unknown-part", place: { file: "cues.json", pointer: `${pointerTo("find:whistle")}/do/0/give` } },
+      { code: "unknown-part", place: { file: "cues.json", pointer: `${pointerTo("use:whistle")}/when` } },
     ]);
 
     await edit("catalog.json", '"parts/*.json"', '"../*.json", "bits/*.json"');
