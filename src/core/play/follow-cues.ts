@@ -102,7 +102,7 @@ export class CueFollower {
     return { cue, seat, done: true, code: undefined, because: "", displaced: result.displaced, problems: [] };
   }
 
-  /** Notes that a cue was followed, as far as anything depends on that. */
+  /** Notes that a cue was followed, where something depends on that. */
   #note(cue: Cue, number: number): void {
     if (isCounted(cue)) {
       const counts = this.#countsOf(cue);
