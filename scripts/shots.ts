@@ -186,7 +186,12 @@ function run(command: string, args: readonly string[]): void {
  */
 async function filmOfHarbor(): Promise<Uint8Array> {
   const moment = 0.1;
-  const film = await context.newPage();
+  // The clock is that of all pages of a profile, so the film has one of its own.
+  const profile = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    storageState: await context.storageState({ indexedDB: true }),
+  });
+  const film = await profile.newPage();
   await film.emulateMedia({ reducedMotion: "no-preference" });
   await film.clock.install({ time: 0 });
   await film.clock.pauseAt(1000);
@@ -218,6 +223,6 @@ async function filmOfHarbor(): Promise<Uint8Array> {
     image.data.set(data);
     frames.push({ image: enlargeImage(image, 2), duration: moment });
   }
-  await film.close();
+  await profile.close();
   return encodeApng(frames);
 }
