@@ -93,7 +93,7 @@ function explainUnion(issue: UnionIssue, found: unknown): Explanation {
   const form = nearestForm(issue);
   const [unknown] = form === undefined ? [] : unknownKeys(form);
   if (form !== undefined && unknown !== undefined) return unknownKey(issue, form, unknown, found);
-  if (form !== undefined && Object.keys(found as object).length === 0) {
+  if (form !== undefined && !Array.isArray(found) && Object.keys(found as object).length === 0) {
     const heads = issue.errors.flatMap((each) => missingKeys(each).slice(0, 1).map(quote)).join(", ");
     return { because: `Nothing is said here: one of ${heads} is missing.`, fixes: [{ say: "Write one of them." }] };
   }
