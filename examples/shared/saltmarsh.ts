@@ -1,8 +1,24 @@
-import { type Catalog, describeProblem, markerPictures, readCatalog } from "zealous-mantle";
+import {
+  type Catalog,
+  decodePng,
+  describeProblem,
+  findMarks,
+  type MarkerPicture,
+  markerPictures,
+  marksFile,
+  readCatalog,
+} from "zealous-mantle";
 import { imageLoader, indexedStore } from "zealous-mantle/browser";
 
 const root = "../../demo/saltmarsh/";
-const files = import.meta.glob<unknown>("../../demo/saltmarsh/**/*.json", { eager: true, import: "default" });
+const files = import.meta.glob<unknown>(["../../demo/saltmarsh/**/*.json", "!**/*.marks.json"], {
+  eager: true,
+  import: "default",
+});
+const marks = import.meta.glob<MarkerPicture>("../../demo/saltmarsh/**/*.marks.json", {
+  eager: true,
+  import: "default",
+});
 const pictures = import.meta.glob<string>("../../demo/saltmarsh/**/*.png", {
   eager: true,
   query: "?url",
@@ -22,8 +38,17 @@ async function openCatalog(): Promise<Catalog> {
   const included = Object.entries(files).map(([path, content]) => [path.slice(root.length), content] as const);
   const main = Object.fromEntries(included)["catalog.json"];
   const parts = Object.fromEntries(included.filter(([path]) => path !== "catalog.json"));
-  await loader.fetch(...markerPictures(main, ...Object.values(parts)));
-  const { catalog, problems } = readCatalog(main, parts, { pictures: loader.images });
+  const marked = markerPictures(main, ...Object.values(parts)).map(
+    async (path) => [path, await marksOf(path)] as const,
+  );
+  const { catalog, problems } = readCatalog(main, parts, { pictures: new Map(await Promise.all(marked)) });
   if (catalog === undefined) throw new Error(problems.map(describeProblem).join("\n"));
   return catalog;
+}
+
+/** What a picture marks: kept beside it, or read from its pixels where it is newer. */
+async function marksOf(path: string): Promise<MarkerPicture> {
+  const response = await fetch(pictures[root + path] ?? path);
+  const bytes = new Uint8Array(await response.arrayBuffer());
+  return marks[root + marksFile(path, bytes)] ?? findMarks(decodePng(bytes));
 }

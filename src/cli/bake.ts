@@ -1,10 +1,9 @@
 import { join } from "node:path";
-import type { Command } from "commander";
 import { bakeSheet } from "../core/raster/bake-sheet.ts";
 import { contentName } from "../core/raster/content-name.ts";
 import { encodePng } from "../core/raster/png.ts";
 import { loadDrawnCharacter } from "./drawn-character.ts";
-import { type Answer, counted, printAnswer } from "./output.ts";
+import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
 interface Options {
@@ -17,12 +16,8 @@ interface Options {
 }
 
 /** `mantle bake`: whole frames of a character in one sheet, and the table that says what is where. */
-export function addBake(program: Command): void {
-  program
-    .command("bake")
-    .description(
-      "Bake a character into one sheet of frames, with a JSON table of what is where; both named by their content.",
-    )
+export const defineBake: DefineCommand = (command, terminal) => {
+  command
     .argument("<catalog>", "folder with catalog.json")
     .argument("<character>", "file of the character, or of its save")
     .requiredOption("--out <folder>", "where to write the sheet and its table")
@@ -36,9 +31,9 @@ export function addBake(program: Command): void {
       "\nExample:\n  $ mantle bake demo/saltmarsh out/rolled/rolled-7.json --animations walk --out out/baked\n  Written: out/baked/HASH.png, 512×320 pixels, 32 frames\n  Written: out/baked/HASH.frames.json",
     )
     .action(async (folder: string, file: string, options: Options) =>
-      printAnswer(await bake(folder, file, options), options),
+      terminal.answer(await bake(folder, file, options), options),
     );
-}
+};
 
 async function bake(folder: string, file: string, options: Options): Promise<Answer> {
   const { form, ...rest } = options;

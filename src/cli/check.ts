@@ -1,39 +1,49 @@
-import type { Command } from "commander";
-import pc from "picocolors";
+import { join } from "node:path";
+import type { Colors } from "picocolors/types.js";
+import type { Catalog } from "../core/catalog/catalog.ts";
 import { textIn } from "../core/catalog/text.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { checkPresets } from "../core/loadout/check-presets.ts";
 import { surveyRules } from "../core/loadout/survey-rules.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
+import { keepMarks } from "../node/marks.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { type Answer, counted, printAnswer, problemLines } from "./output.ts";
+import { type Answer, counted, type DefineCommand, problemLines } from "./output.ts";
+
+interface Options {
+  readonly keepPoints?: boolean;
+  readonly json?: boolean;
+}
 
 /** `mantle check`: everything that is wrong with a catalog, or with a character under it. */
-export function addCheck(program: Command): void {
-  program
-    .command("check")
-    .description(
-      "Find everything that is wrong with a catalog (its files, its references, its art), or with a character's loadout.",
-    )
+export const defineCheck: DefineCommand = (command, terminal) => {
+  command
     .argument("<catalog>", "folder with catalog.json")
     .argument("[character]", "file of a character, or of its save, to judge under the catalog")
+    .option("--keep-points", "write the points of marker pictures beside them, so that nobody need decode the pictures")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
       "\nExample:\n  $ mantle check demo/saltmarsh\n  Saltmarsh Post 1.0.0: 4 bodies, 19 slots, 76 parts, 4 outfits, 13 rules. Nothing is wrong.",
     )
-    .action(async (folder: string, character: string | undefined, options: { json?: boolean }) =>
-      printAnswer(character === undefined ? await check(folder) : await checkCharacter(folder, character), options),
+    .action(async (folder: string, character: string | undefined, options: Options) =>
+      terminal.answer(
+        character === undefined
+          ? await check(folder, options, terminal.colors)
+          : await checkCharacter(folder, character, terminal.colors),
+        options,
+      ),
     );
-}
+};
 
-async function check(folder: string): Promise<Answer> {
+async function check(folder: string, { keepPoints = false }: Options, colors: Colors): Promise<Answer> {
   const { catalog, problems: found } = await inspectCatalog(folder);
   const survey = catalog === undefined ? undefined : surveyRules(catalog);
   const presets = catalog === undefined ? [] : checkPresets(catalog);
   const problems = [...found, ...(survey?.problems ?? []), ...presets];
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const warnings = problems.length - errors;
+  const kept = keepPoints && catalog !== undefined && errors === 0 ? await keepPointsOf(catalog, folder) : [];
   const holds =
     catalog === undefined
       ? `The catalog in ${folder}`
@@ -46,28 +56,36 @@ async function check(folder: string): Promise<Answer> {
         ].join(", ")}.`;
   const verdict =
     problems.length === 0
-      ? pc.green("Nothing is wrong.")
+      ? colors.green("Nothing is wrong.")
       : `${[errors > 0 ? counted(errors, "error") : "", warnings > 0 ? counted(warnings, "warning") : ""].filter(Boolean).join(" and ")} found.`;
   return {
     text: [
-      ...problemLines(problems),
+      ...problemLines(problems, colors),
+      ...kept.map((file) => `Written: ${file}`),
       ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
     ].join("\n"),
-    data: { catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version }, problems },
+    data: { catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version }, problems, kept },
     exitCode: errors > 0 ? 1 : 0,
   };
 }
 
-async function checkCharacter(folder: string, file: string): Promise<Answer> {
-  const catalog = await loadCatalog(folder);
+async function keepPointsOf(catalog: Catalog, folder: string): Promise<readonly string[]> {
+  const pictures = new Set([...catalog.bodies.values()].flatMap(({ markers }) => markers ?? []));
+  const files: string[] = [];
+  for (const picture of pictures) files.push(join(folder, await keepMarks(folder, picture)));
+  return files;
+}
+
+async function checkCharacter(folder: string, file: string, colors: Colors): Promise<Answer> {
+  const catalog = await loadCatalog(folder, { art: "none" });
   const character = await readCharacterFile(file);
   const problems = checkLoadout(catalog, character);
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const verdict =
-    problems.length === 0 ? pc.green("Nothing is wrong.") : `${counted(problems.length, "problem")} found.`;
+    problems.length === 0 ? colors.green("Nothing is wrong.") : `${counted(problems.length, "problem")} found.`;
   return {
-    text: [...problemLines(problems), `${character.name || character.id}: ${verdict}`].join("\n"),
+    text: [...problemLines(problems, colors), `${character.name || character.id}: ${verdict}`].join("\n"),
     data: { character: character.id, problems },
     exitCode: errors > 0 ? 1 : 0,
   };

@@ -1,23 +1,59 @@
-import type { Command } from "commander";
-import { addBake } from "./bake.ts";
-import { addCheck } from "./check.ts";
-import { addDraw } from "./draw.ts";
-import { addFix } from "./fix.ts";
-import { addReceive } from "./receive.ts";
-import { addRoll } from "./roll.ts";
-import { addSaves } from "./saves.ts";
-import { addShare } from "./share.ts";
-import { addWhy } from "./why.ts";
+import type { DefineCommand } from "./output.ts";
+
+/** A command as it is listed; what it needs is loaded when it is asked for. */
+interface CommandEntry {
+  readonly name: string;
+  readonly description: string;
+  readonly load: () => Promise<DefineCommand>;
+}
 
 /** Every command, in the order people work. */
-export const commands: readonly ((program: Command) => void)[] = [
-  addCheck,
-  addRoll,
-  addDraw,
-  addBake,
-  addWhy,
-  addFix,
-  addShare,
-  addReceive,
-  addSaves,
+export const commands: readonly CommandEntry[] = [
+  {
+    name: "check",
+    description:
+      "Find everything that is wrong with a catalog (its files, its references, its art), or with a character's loadout.",
+    load: async () => (await import("./check.ts")).defineCheck,
+  },
+  {
+    name: "roll",
+    description: "Make valid characters at random; the same seed always makes the same ones.",
+    load: async () => (await import("./roll.ts")).defineRoll,
+  },
+  {
+    name: "draw",
+    description: "Draw a character at one moment, in motion, or its portrait, token or icons, as a PNG.",
+    load: async () => (await import("./draw.ts")).defineDraw,
+  },
+  {
+    name: "bake",
+    description:
+      "Bake a character into one sheet of frames, with a JSON table of what is where; both named by their content.",
+    load: async () => (await import("./bake.ts")).defineBake,
+  },
+  {
+    name: "why",
+    description: "Say whether a character can wear a part now and, if not, why, and the fewest edits that lead there.",
+    load: async () => (await import("./why.ts")).defineWhy,
+  },
+  {
+    name: "fix",
+    description: "Find the fewest edits that make a character's loadout valid, and do them when asked to.",
+    load: async () => (await import("./fix.ts")).defineFix,
+  },
+  {
+    name: "share",
+    description: "Write the look of a character as a short code that can be sent to anyone who has the game.",
+    load: async () => (await import("./share.ts")).defineShare,
+  },
+  {
+    name: "receive",
+    description: "Read the look that a code of mantle share holds, and say what of it this catalog does not have.",
+    load: async () => (await import("./receive.ts")).defineReceive,
+  },
+  {
+    name: "saves",
+    description: "List the saves in a folder and check that each is whole. Nothing is changed.",
+    load: async () => (await import("./saves.ts")).defineSaves,
+  },
 ];

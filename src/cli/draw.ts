@@ -1,4 +1,3 @@
-import type { Command } from "commander";
 import { iconLook } from "../core/look/icon-look.ts";
 import { animationOf } from "../core/look/moments.ts";
 import { encodeApng } from "../core/raster/apng.ts";
@@ -10,7 +9,7 @@ import { encodePng } from "../core/raster/png.ts";
 import { loadImages } from "../node/load-images.ts";
 import { type DrawnCharacter, loadDrawnCharacter } from "./drawn-character.ts";
 import { positiveNumber, seconds } from "./numbers.ts";
-import { type Answer, counted, printAnswer } from "./output.ts";
+import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
 interface Options {
@@ -28,10 +27,8 @@ interface Options {
 }
 
 /** `mantle draw`: one picture of a character. */
-export function addDraw(program: Command): void {
-  program
-    .command("draw")
-    .description("Draw a character at one moment, in motion, or its portrait, token or icons, as a PNG.")
+export const defineDraw: DefineCommand = (command, terminal) => {
+  command
     .argument("<catalog>", "folder with catalog.json")
     .argument("<character>", "file of the character, or of its save")
     .requiredOption("--out <file>", "the PNG to write")
@@ -50,9 +47,9 @@ export function addDraw(program: Command): void {
       "\nExample:\n  $ mantle draw demo/saltmarsh out/rolled/rolled-7.json --facing west --animation walk --time 0.3 --scale 4 --out out/walking.png\n  Written: out/walking.png, 256×320 pixels",
     )
     .action(async (folder: string, file: string, options: Options) =>
-      printAnswer(await draw(folder, file, options), options),
+      terminal.answer(await draw(folder, file, options), options),
     );
-}
+};
 
 async function draw(folder: string, file: string, options: Options): Promise<Answer> {
   const drawn = await loadDrawnCharacter(folder, file, options.form === undefined ? {} : { form: options.form });

@@ -1,5 +1,4 @@
-import type { Command } from "commander";
-import pc from "picocolors";
+import type { Colors } from "picocolors/types.js";
 import type { Catalog } from "../core/catalog/catalog.ts";
 import { applyEdit } from "../core/character/apply-edit.ts";
 import type { Character } from "../core/character/character.ts";
@@ -10,7 +9,7 @@ import { MantleError } from "../core/problem.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { positiveNumber } from "./numbers.ts";
-import { type Answer, counted, printAnswer, problemLines } from "./output.ts";
+import { type Answer, counted, type DefineCommand, problemLines } from "./output.ts";
 import { sayEdit } from "./say-data.ts";
 import { writeCharacterFile } from "./write-character-file.ts";
 
@@ -21,10 +20,8 @@ interface Options {
 }
 
 /** `mantle fix`: the fewest edits that make a character valid. */
-export function addFix(program: Command): void {
-  program
-    .command("fix")
-    .description("Find the fewest edits that make a character's loadout valid, and do them when asked to.")
+export const defineFix: DefineCommand = (command, terminal) => {
+  command
     .argument("<catalog>", "folder with catalog.json")
     .argument("<character>", "file of the character, or of its save")
     .option("--write", "write the mended character to the file")
@@ -35,12 +32,12 @@ export function addFix(program: Command): void {
       "\nExample:\n  $ mantle fix demo/saltmarsh out/wren.json --write\n  wear waistcoat in vest\n  Wren: valid with 1 edit. Written: out/wren.json",
     )
     .action(async (folder: string, file: string, options: Options) =>
-      printAnswer(await fix(folder, file, options), options),
+      terminal.answer(await fix(folder, file, options, terminal.colors), options),
     );
-}
+};
 
-async function fix(folder: string, file: string, { write = false, budget }: Options): Promise<Answer> {
-  const catalog = await loadCatalog(folder);
+async function fix(folder: string, file: string, { write = false, budget }: Options, colors: Colors): Promise<Answer> {
+  const catalog = await loadCatalog(folder, { art: "none" });
   const character = await readCharacterFile(file);
   const name = character.name || character.id;
   const { edits, complete } = repairLoadout(catalog, character, budget === undefined ? {} : { budget });
@@ -50,7 +47,7 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
       ? "No edits make it valid: the catalog has no valid loadout for its body."
       : "None was found within the budget; give a greater --budget.";
     return {
-      text: [...problemLines(left), pc.red(`${name}: ${because}`)].join("\n"),
+      text: [...problemLines(left, colors), colors.red(`${name}: ${because}`)].join("\n"),
       data: { character: character.id, edits: null, complete, written: false, problems: left },
       exitCode: 1,
     };
@@ -59,7 +56,9 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
   const written = write && edits.length > 0;
   if (written) await writeCharacterFile(file, mended);
   const verdict =
-    edits.length === 0 ? pc.green("Nothing is wrong.") : pc.green(`valid with ${counted(edits.length, "edit")}.`);
+    edits.length === 0
+      ? colors.green("Nothing is wrong.")
+      : colors.green(`valid with ${counted(edits.length, "edit")}.`);
   const advice = edits.length > 0 && !write ? " Add --write to do it." : "";
   return {
     text: [...edits.map(sayEdit), `${name}: ${verdict}${written ? ` Written: ${file}` : advice}`].join("\n"),

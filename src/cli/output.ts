@@ -1,7 +1,8 @@
-import pc from "picocolors";
+import type { Command } from "commander";
+import type { Colors } from "picocolors/types.js";
 import { describeProblem, type Problem } from "../core/problem.ts";
 
-/** What a command has to say: text for people, or the same as data with `--json`. */
+/** What a command answers: text for people, or the same as data with `--json`. */
 export interface Answer {
   readonly text: string;
   readonly data: unknown;
@@ -9,19 +10,25 @@ export interface Answer {
   readonly exitCode?: 0 | 1;
 }
 
-/** Prints an answer on standard output. */
-export function printAnswer(answer: Answer, options: { readonly json?: boolean }): void {
-  process.stdout.write(options.json ? `${JSON.stringify(answer.data, null, 2)}\n` : `${answer.text}\n`);
-  process.exitCode = answer.exitCode ?? 0;
+/** What a command writes to. */
+export interface Terminal {
+  readonly colors: Colors;
+  /** Prints an answer on standard output, as data with `json`; its exit code becomes that of the run. */
+  answer(answer: Answer, options: { readonly json?: boolean }): void;
+  /** Prints a line on standard error. */
+  note(text: string): void;
 }
 
+/** Gives a command its arguments, its options, its worked example, and what it does. */
+export type DefineCommand = (command: Command, terminal: Terminal) => void;
+
 /** Problems as lines for people: what, where and what to do, errors first. */
-export function problemLines(problems: readonly Problem<unknown>[]): readonly string[] {
+export function problemLines(problems: readonly Problem<unknown>[], colors: Colors): readonly string[] {
   const order = (problem: Problem<unknown>) => (problem.severity === "error" ? 0 : 1);
   return problems
     .toSorted((one, other) => order(one) - order(other))
     .map((problem) => {
-      const mark = problem.severity === "error" ? pc.red("error  ") : pc.yellow("warning");
+      const mark = problem.severity === "error" ? colors.red("error  ") : colors.yellow("warning");
       return `${mark}  ${describeProblem(problem)}`;
     });
 }

@@ -1,4 +1,4 @@
-import type { Command } from "commander";
+import type { Colors } from "picocolors/types.js";
 import type { Catalog } from "../core/catalog/catalog.ts";
 import { textIn } from "../core/catalog/text.ts";
 import { attemptEdit } from "../core/character/apply-edit.ts";
@@ -10,7 +10,7 @@ import { MantleError } from "../core/problem.ts";
 import { readSharedLook } from "../core/save/share.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { type Answer, printAnswer, problemLines } from "./output.ts";
+import { type Answer, type DefineCommand, problemLines } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
 interface Options {
@@ -20,10 +20,8 @@ interface Options {
 }
 
 /** `mantle receive`: a character with the look that a code holds. */
-export function addReceive(program: Command): void {
-  program
-    .command("receive")
-    .description("Read the look that a code of mantle share holds, and say what of it this catalog does not have.")
+export const defineReceive: DefineCommand = (command, terminal) => {
+  command
     .argument("<catalog>", "folder with catalog.json")
     .argument("<code>", "the code")
     .option("--onto <character>", "file of a character that takes the look; a new one when left out")
@@ -34,22 +32,22 @@ export function addReceive(program: Command): void {
       "\nExample:\n  $ mantle receive demo/saltmarsh $(mantle share demo/saltmarsh out/wren.json) --out out/twin.json\n  A new character that looks like the one in out/wren.json.",
     )
     .action(async (folder: string, code: string, options: Options) =>
-      printAnswer(await receive(folder, code, options), options),
+      terminal.answer(await receive(folder, code, options, terminal.colors), options),
     );
-}
+};
 
-async function receive(folder: string, code: string, { onto, out }: Options): Promise<Answer> {
-  const catalog = await loadCatalog(folder);
+async function receive(folder: string, code: string, { onto, out }: Options, colors: Colors): Promise<Answer> {
+  const catalog = await loadCatalog(folder, { art: "none" });
   const { look, problems } = readSharedLook(catalog, code);
   if (look === undefined) {
-    return { text: problemLines(problems).join("\n"), data: { character: null, problems }, exitCode: 1 };
+    return { text: problemLines(problems, colors).join("\n"), data: { character: null, problems }, exitCode: 1 };
   }
   const given = onto === undefined ? undefined : await readCharacterFile(onto);
   const character = lookingLike(catalog, look, given);
   if (out !== undefined) await writeOutput(out, `${JSON.stringify(character, null, 2)}\n`);
   const worn = wornParts(catalog, character).map(({ part }) => textIn(part.title).toLowerCase());
   const text = [
-    ...problemLines(problems),
+    ...problemLines(problems, colors),
     `${textIn(catalog.bodies.get(character.body)?.title ?? character.body)}, ${worn.join(", ")}`,
     ...(out === undefined ? [] : [`Written: ${out}`]),
   ];

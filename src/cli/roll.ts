@@ -1,5 +1,4 @@
 import { join } from "node:path";
-import type { Command } from "commander";
 import type { Catalog } from "../core/catalog/catalog.ts";
 import { suggest } from "../core/catalog/suggest.ts";
 import { textIn } from "../core/catalog/text.ts";
@@ -11,7 +10,7 @@ import { MantleError } from "../core/problem.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { positiveNumber, wholeNumber } from "./numbers.ts";
-import { type Answer, printAnswer } from "./output.ts";
+import type { Answer, DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
 interface Options {
@@ -27,10 +26,8 @@ interface Options {
 }
 
 /** `mantle roll`: valid characters at random. */
-export function addRoll(program: Command): void {
-  program
-    .command("roll")
-    .description("Make valid characters at random; the same seed always makes the same ones.")
+export const defineRoll: DefineCommand = (command, terminal) => {
+  command
     .argument("<catalog>", "folder with catalog.json")
     .option("--seed <number>", "a whole number", wholeNumber, 1)
     .option("--count <number>", "how many", positiveNumber, 1)
@@ -45,12 +42,12 @@ export function addRoll(program: Command): void {
       "after",
       "\nExample:\n  $ mantle roll demo/saltmarsh --seed 7 --count 3 --out out/rolled\n  Three files, out/rolled/rolled-7.json to rolled-9.json, ready for mantle draw.",
     )
-    .action(async (folder: string, options: Options) => printAnswer(await roll(folder, options), options));
-}
+    .action(async (folder: string, options: Options) => terminal.answer(await roll(folder, options), options));
+};
 
 async function roll(folder: string, options: Options): Promise<Answer> {
   const { out } = options;
-  const catalog = await loadCatalog(folder);
+  const catalog = await loadCatalog(folder, { art: "none" });
   const characters =
     options.presets === true ? madeOfPresets(catalog, options) : await rolledCharacters(catalog, options);
   const files: string[] = [];

@@ -1,26 +1,26 @@
 import { stat } from "node:fs/promises";
-import type { Command } from "commander";
+import type { Colors } from "picocolors/types.js";
 import { readCharacter } from "../core/character/read-character.ts";
 import { MantleError, type Problem } from "../core/problem.ts";
 import { readSave } from "../core/save/saves.ts";
 import { fileStore } from "../node/file-store.ts";
-import { type Answer, counted, printAnswer, problemLines } from "./output.ts";
+import { type Answer, counted, type DefineCommand, problemLines } from "./output.ts";
 
 /** `mantle saves`: what a folder of saves holds, and whether it is whole. */
-export function addSaves(program: Command): void {
-  program
-    .command("saves")
-    .description("List the saves in a folder and check that each is whole. Nothing is changed.")
+export const defineSaves: DefineCommand = (command, terminal) => {
+  command
     .argument("<folder>", "folder of a file store")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
       "\nExample:\n  $ mantle saves out/saves\n  character-wren  Wren, reed, 3 worn, 1 carried\n  profile         seat 1: wren\n  2 saves, all whole.",
     )
-    .action(async (folder: string, options: { json?: boolean }) => printAnswer(await saves(folder), options));
-}
+    .action(async (folder: string, options: { json?: boolean }) =>
+      terminal.answer(await saves(folder, terminal.colors), options),
+    );
+};
 
-async function saves(folder: string): Promise<Answer> {
+async function saves(folder: string, colors: Colors): Promise<Answer> {
   const found = await stat(folder).catch(() => undefined);
   if (!found?.isDirectory())
     throw new MantleError(
@@ -42,7 +42,7 @@ async function saves(folder: string): Promise<Answer> {
   return {
     text: [
       ...lines,
-      ...problemLines(problems),
+      ...problemLines(problems, colors),
       keys.length === 0 ? "No saves." : `${counted(keys.length, "save")}, ${verdict}.`,
     ].join("\n"),
     data: { saves: entries, problems },

@@ -1,16 +1,12 @@
 import { deflateRawSync } from "node:zlib";
-import type { Command } from "commander";
-import pc from "picocolors";
 import { shareLook } from "../core/save/share.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { type Answer, printAnswer } from "./output.ts";
+import type { Answer, DefineCommand, Terminal } from "./output.ts";
 
 /** `mantle share`: the look of a character as a short code. */
-export function addShare(program: Command): void {
-  program
-    .command("share")
-    .description("Write the look of a character as a short code that can be sent to anyone who has the game.")
+export const defineShare: DefineCommand = (command, terminal) => {
+  command
     .argument("<catalog>", "folder with catalog.json")
     .argument("<character>", "file of the character, or of its save")
     .option("--json", "print data for programs")
@@ -19,17 +15,17 @@ export function addShare(program: Command): void {
       "\nExample:\n  $ mantle share demo/saltmarsh out/wren.json\n  One line of digits and capitals, for mantle receive; its size is said on standard error.",
     )
     .action(async (folder: string, file: string, options: { json?: boolean }) =>
-      printAnswer(await share(folder, file), options),
+      terminal.answer(await share(folder, file, terminal), options),
     );
-}
+};
 
-async function share(folder: string, file: string): Promise<Answer> {
-  const catalog = await loadCatalog(folder);
+async function share(folder: string, file: string, terminal: Terminal): Promise<Answer> {
+  const catalog = await loadCatalog(folder, { art: "none" });
   const character = await readCharacterFile(file);
   const code = shareLook(catalog, character);
   const { body, loadout, colors } = character;
   const bytes = Math.ceil((code.length * 5) / 8);
   const deflated = deflateRawSync(JSON.stringify({ body, loadout, colors }), { level: 9 }).length;
-  process.stderr.write(pc.dim(`${code.length} letters, ${bytes} bytes; as deflated JSON ${deflated} bytes.\n`));
+  terminal.note(terminal.colors.dim(`${code.length} letters, ${bytes} bytes; as deflated JSON ${deflated} bytes.`));
   return { text: code, data: { code, bytes, deflatedJsonBytes: deflated } };
 }

@@ -1,5 +1,4 @@
-import type { Command } from "commander";
-import pc from "picocolors";
+import type { Colors } from "picocolors/types.js";
 import type { Catalog, Part } from "../core/catalog/catalog.ts";
 import { applyEdit } from "../core/character/apply-edit.ts";
 import type { Character } from "../core/character/character.ts";
@@ -9,14 +8,12 @@ import { surveyRules } from "../core/loadout/survey-rules.ts";
 import { MantleError } from "../core/problem.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { type Answer, printAnswer } from "./output.ts";
+import type { Answer, DefineCommand } from "./output.ts";
 import { sayEdit, sayFact } from "./say-data.ts";
 
 /** `mantle why`: whether a character can wear a part now, the chain of facts behind it, and the smallest change. */
-export function addWhy(program: Command): void {
-  program
-    .command("why")
-    .description("Say whether a character can wear a part now and, if not, why, and the fewest edits that lead there.")
+export const defineWhy: DefineCommand = (command, terminal) => {
+  command
     .argument("<catalog>", "folder with catalog.json")
     .argument("<character>", "file of the character, or of its save")
     .argument("<part>", "id of the part")
@@ -27,12 +24,18 @@ export function addWhy(program: Command): void {
       '\nExample:\n  $ mantle why demo/saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it: wear waistcoat in vest, then wear watch-chain in chain.',
     )
     .action(async (folder: string, file: string, part: string, options: { in?: string; json?: boolean }) =>
-      printAnswer(await why(folder, file, part, options.in), options),
+      terminal.answer(await why(folder, file, part, options.in, terminal.colors), options),
     );
-}
+};
 
-async function why(folder: string, file: string, id: string, named: string | undefined): Promise<Answer> {
-  const catalog = await loadCatalog(folder);
+async function why(
+  folder: string,
+  file: string,
+  id: string,
+  named: string | undefined,
+  colors: Colors,
+): Promise<Answer> {
+  const catalog = await loadCatalog(folder, { art: "none" });
   const character = await readCharacterFile(file);
   const part = catalog.parts.get(id);
   const [refusal] = part === undefined ? problemsOf(catalog, character, { wear: id }) : [];
@@ -47,11 +50,11 @@ async function why(folder: string, file: string, id: string, named: string | und
   const ways = state === "blocked" ? option.ways : undefined;
   const proof = state === "blocked" && ways === undefined ? proofOf(catalog, part) : undefined;
   const lines = [
-    verdict(id, slot, state),
+    verdict(id, slot, state, colors),
     ...displaced.map((each) => `"${each.part}" comes off: ${each.because}`),
     ...problems.flatMap((problem) => [
       problem.because,
-      ...problem.chain.map((fact) => pc.dim(`  ${sayFact(catalog, fact)}`)),
+      ...problem.chain.map((fact) => colors.dim(`  ${sayFact(catalog, fact)}`)),
     ]),
     ...(proof === undefined ? [] : [proof]),
     ...(state === "blocked" ? [sayWays(ways)] : []),
@@ -63,10 +66,10 @@ async function why(folder: string, file: string, id: string, named: string | und
   };
 }
 
-function verdict(id: string, slot: string, state: string): string {
-  if (state === "worn") return pc.green(`"${id}" is worn in "${slot}".`);
-  if (state === "blocked") return pc.red(`"${id}" cannot go in "${slot}" now.`);
-  return pc.green(`"${id}" can go in "${slot}" now.`);
+function verdict(id: string, slot: string, state: string, colors: Colors): string {
+  if (state === "worn") return colors.green(`"${id}" is worn in "${slot}".`);
+  if (state === "blocked") return colors.red(`"${id}" cannot go in "${slot}" now.`);
+  return colors.green(`"${id}" can go in "${slot}" now.`);
 }
 
 function sayWays(ways: readonly Edit[] | undefined): string {

@@ -1,8 +1,8 @@
 import { mkdir } from "node:fs/promises";
 import { dirname } from "node:path";
-import writeFileAtomic from "write-file-atomic";
 import { MantleError } from "../core/problem.ts";
 import { reasonOf } from "../node/file-error.ts";
+import { writeFileWhole } from "../node/write-file-whole.ts";
 
 /**
  * Writes a file whole, and makes its folder when missing.
@@ -12,7 +12,7 @@ import { reasonOf } from "../node/file-error.ts";
 export async function writeOutput(path: string, content: string | Uint8Array): Promise<void> {
   try {
     await mkdir(dirname(path), { recursive: true });
-    await writeFileAtomic(path, typeof content === "string" ? content : Buffer.from(content));
+    await writeFileWhole(path, content);
   } catch (error) {
     throw new MantleError(
       "unwritable-file",

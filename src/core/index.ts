@@ -10,7 +10,7 @@ export { describeProblem, type Fix, MantleError, type Place, type Problem, type 
 
 // Catalog: what there is
 export { type Reading, type ReadOptions, readCatalog } from "./catalog/read-catalog.ts";
-export { type MarkerPicture, markerPictures } from "./catalog/read-markers.ts";
+export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read-markers.ts";
 export { checkArt } from "./look/check-art.ts";
 export type * from "./catalog/catalog.ts";
 export { listPaths, type Paths } from "./catalog/list-paths.ts";
@@ -94,7 +94,7 @@ export { partAt, partBounds, type Touched } from "./raster/part-at.ts";
 export { iconLook } from "./look/icon-look.ts";
 export { drawIcon, type IconOptions } from "./raster/draw-icon.ts";
 export { encodeApng, type TimedImage } from "./raster/apng.ts";
-export { contentName } from "./raster/content-name.ts";
+export { contentName, marksFile } from "./raster/content-name.ts";
 export { createImage, cropImage, enlargeImage, type Image, type Images, pasteImage } from "./raster/image.ts";
 export { decodePng, encodePng } from "./raster/png.ts";
 

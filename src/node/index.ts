@@ -1,5 +1,6 @@
 /** Zealous Mantle on Node: catalogs in folders, pictures in files, saves on disk. */
 
 export { fileStore } from "./file-store.ts";
-export { inspectCatalog, loadCatalog } from "./load-catalog.ts";
+export { inspectCatalog, type LoadOptions, loadCatalog } from "./load-catalog.ts";
 export { loadImages } from "./load-images.ts";
+export { keepMarks } from "./marks.ts";

@@ -1,25 +1,36 @@
-import { open, readFile } from "node:fs/promises";
+import { open, stat } from "node:fs/promises";
 import { join } from "node:path";
-import { glob } from "tinyglobby";
 import type { Catalog, Size } from "../core/catalog/catalog.ts";
 import { type Reading, readCatalog } from "../core/catalog/read-catalog.ts";
-import { markerPictures } from "../core/catalog/read-markers.ts";
+import { type MarkerPicture, markerPictures } from "../core/catalog/read-markers.ts";
 import { checkArt } from "../core/look/check-art.ts";
 import { describeProblem, MantleError, type Problem, pointerTo } from "../core/problem.ts";
-import type { Image } from "../core/raster/image.ts";
-import { decodePng, pngSize } from "../core/raster/png.ts";
+import { marksEnding } from "../core/raster/content-name.ts";
+import { pngSize } from "../core/raster/png.ts";
+import { loadMarks } from "./marks.ts";
 import { readJsonFile } from "./read-json-file.ts";
 
+/** How much of a catalog's art is looked at. */
+export interface LoadOptions {
+  /**
+   * `none` reads no picture: enough to judge, edit and save characters. `points` reads the pictures that mark points, as drawing
+   * needs. `sizes` reads the header of every picture as well, and reports what is missing, unused or of another size.
+   *
+   * @defaultValue `"points"`
+   */
+  readonly art?: "none" | "points" | "sizes";
+}
+
 /**
- * Loads a catalog from its folder: `catalog.json`, the files it includes, and a look at every picture.
+ * Loads a catalog from its folder: `catalog.json`, the files it includes, and as much of its art as is asked for.
  *
  * @throws MantleError `bad-catalog` with every problem, when there is an error among them; `unreadable-file` when there is no
  * `catalog.json`.
  * @example
  * const catalog = await loadCatalog("demo/saltmarsh")
  */
-export async function loadCatalog(folder: string): Promise<Catalog> {
-  const { catalog, problems } = await inspectCatalog(folder);
+export async function loadCatalog(folder: string, { art = "points" }: LoadOptions = {}): Promise<Catalog> {
+  const { catalog, problems } = await inspectCatalog(folder, { art });
   const errors = problems.filter(({ severity }) => severity === "error");
   if (catalog !== undefined && errors.length === 0) return catalog;
   const more = errors.length > 5 ? [`… and ${errors.length - 5} more; mantle check lists them all.`] : [];
@@ -28,33 +39,45 @@ export async function loadCatalog(folder: string): Promise<Catalog> {
 }
 
 /**
- * Reads a catalog folder and returns everything that is wrong with it, art included.
+ * Reads a catalog folder and returns everything that is wrong with it, art included unless less is asked for.
  *
  * @throws MantleError `unreadable-file` when there is no `catalog.json`.
  */
-export async function inspectCatalog(folder: string): Promise<Reading> {
+export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOptions = {}): Promise<Reading> {
   const main = await readJsonFile(join(folder, "catalog.json"), "catalog.json");
   const problems: Problem[] = [...main.problems];
   const included: Record<string, unknown> = {};
-  for (const [number, pattern] of includesOf(main.value).entries()) {
-    const found = isInside(pattern) ? await glob(pattern, { cwd: folder, onlyFiles: true }) : [];
-    if (found.length === 0) problems.push(emptyInclude(pattern, number));
-    for (const file of found.sort()) {
-      const { value, problems: own } = await readJsonFile(join(folder, file), file);
-      problems.push(...own);
-      if (value !== undefined) included[file] = value;
-    }
+  const patterns = includesOf(main.value);
+  const found = await Promise.all(patterns.map((pattern) => filesOf(folder, pattern)));
+  for (const [number, pattern] of patterns.entries())
+    if (found[number]?.length === 0) problems.push(emptyInclude(pattern, number));
+  const files = [...new Set(found.flat())];
+  const read = await Promise.all(files.map((file) => readJsonFile(join(folder, file), file)));
+  for (const [at, { value, problems: own }] of read.entries()) {
+    problems.push(...own);
+    if (value !== undefined) included[files[at] ?? ""] = value;
   }
-  const reading: Reading =
-    main.value === undefined
-      ? { catalog: undefined, problems: [] }
-      : readCatalog(main.value, included, { pictures: await markersIn(folder, main.value, included) });
-  // A marker picture that is missing is found with all the others.
-  problems.push(...reading.problems.filter(({ code }) => code !== "missing-points"));
+  if (main.value === undefined) return { catalog: undefined, problems };
+  const pictures = art === "none" ? undefined : await markersIn(folder, main.value, included);
+  const reading = readCatalog(main.value, included, pictures === undefined ? {} : { pictures });
+  // Nobody draws without art; and where every picture is looked at, a missing one is found with all the others.
+  problems.push(...reading.problems.filter(({ code }) => art === "points" || code !== "missing-points"));
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
     return { catalog: undefined, problems };
-  problems.push(...checkArt(reading.catalog, await pictureSizes(folder)));
+  if (art === "sizes") problems.push(...checkArt(reading.catalog, await pictureSizes(folder)));
   return { catalog: reading.catalog, problems };
+}
+
+/** The files that a pattern includes, in the order of their names; a plain name needs no search. */
+async function filesOf(folder: string, pattern: string): Promise<readonly string[]> {
+  if (!isInside(pattern)) return [];
+  if (/^[\w./-]+$/.test(pattern)) {
+    const found = await stat(join(folder, pattern)).catch(() => undefined);
+    return found?.isFile() ? [pattern] : [];
+  }
+  const { glob } = await import("tinyglobby");
+  const found = await glob(pattern, { cwd: folder, onlyFiles: true });
+  return found.filter((file) => !file.endsWith(marksEnding)).sort();
 }
 
 function includesOf(source: unknown): readonly string[] {
@@ -77,22 +100,22 @@ function emptyInclude(pattern: string, number: number): Problem {
   };
 }
 
-/** The pictures that mark points, as far as they are there and can be read; the rest is for the reading to report. */
+/** What marks points, as far as it is there and can be read; the rest is for the reading to report. */
 async function markersIn(
   folder: string,
   main: unknown,
   included: Readonly<Record<string, unknown>>,
-): Promise<ReadonlyMap<string, Image>> {
+): Promise<ReadonlyMap<string, MarkerPicture>> {
   const paths = markerPictures(main, ...Object.values(included)).filter(isInside);
-  const found = await glob([...paths], { cwd: folder });
-  const read = found.map(async (path): Promise<[string, Image][]> => {
-    const bytes = await readFile(join(folder, path));
-    return pngSize(bytes) === undefined ? [] : [[path, decodePng(bytes)]];
+  const read = paths.map(async (path): Promise<[string, MarkerPicture][]> => {
+    const marks = await loadMarks(folder, path);
+    return marks === undefined ? [] : [[path, marks]];
   });
   return new Map((await Promise.all(read)).flat());
 }
 
 async function pictureSizes(folder: string): Promise<ReadonlyMap<string, Size | undefined>> {
+  const { glob } = await import("tinyglobby");
   const sizes = new Map<string, Size | undefined>();
   for (const path of (await glob("**/*.png", { cwd: folder })).sort()) {
     const file = await open(join(folder, path));

@@ -1,5 +1,5 @@
 import { readFile } from "node:fs/promises";
-import { type DocumentNode, parse, type ValueNode } from "@humanwhocodes/momoa";
+import type { ValueNode } from "@humanwhocodes/momoa";
 import { MantleError, type Problem, pointerTo } from "../core/problem.ts";
 import { reasonOf } from "./file-error.ts";
 
@@ -14,15 +14,43 @@ export async function readJsonFile(
       `${name} cannot be read: ${reasonOf(error)} (${path}). Name a folder with a catalog.json.`,
     );
   });
-  let document: DocumentNode;
   let value: unknown;
   try {
-    document = parse(text);
     value = JSON.parse(text);
   } catch (error) {
-    return { value: undefined, problems: [badJson(name, error)] };
+    return { value: undefined, problems: [badJson(name, await preciseError(text, error))] };
   }
-  return { value, problems: [...repeatedKeys(document.body, "", name)] };
+  if (countKeys(text) === keysIn(value)) return { value, problems: [] };
+  const { parse } = await import("@humanwhocodes/momoa");
+  return { value, problems: [...repeatedKeys(parse(text).body, "", name)] };
+}
+
+/** The same error with its line and column, from a parser that knows them. */
+async function preciseError(text: string, error: unknown): Promise<unknown> {
+  const { parse } = await import("@humanwhocodes/momoa");
+  try {
+    parse(text);
+  } catch (precise) {
+    return precise;
+  }
+  return error;
+}
+
+/** How many keys a text that is JSON has: strings before a colon. Every string is passed over whole, so nothing in one counts. */
+function countKeys(text: string): number {
+  const strings = /"(?:[^"\\]|\\.)*"\s*:?/g;
+  const colon = 58;
+  let count = 0;
+  while (strings.test(text)) if (text.charCodeAt(strings.lastIndex - 1) === colon) count += 1;
+  return count;
+}
+
+/** How many keys a value has, all levels counted; fewer than its text where one stands twice. */
+function keysIn(value: unknown): number {
+  if (typeof value !== "object" || value === null) return 0;
+  let count = Array.isArray(value) ? 0 : Object.keys(value).length;
+  for (const each of Object.values(value)) count += keysIn(each);
+  return count;
 }
 
 function badJson(file: string, error: unknown): Problem {

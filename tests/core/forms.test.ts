@@ -8,6 +8,7 @@ import {
   createCharacter,
   createImage,
   durationOf,
+  findMarks,
   hasEnded,
   keepPose,
   markerPictures,
@@ -262,7 +263,7 @@ describe("points", () => {
       bodies: { plain: { rig: "rig", points: { image: "{body}-marks.png", colors: { crown: "#ff0000" } } } },
     });
     expect(markerPictures(source)).toEqual(["plain-marks.png"]);
-    const read = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", marks]]) });
+    const read = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", findMarks(marks)]]) });
     expect(read.problems).toEqual([]);
     const catalog = read.catalog ?? demo;
     const look = resolveLook(catalog, createCharacter(catalog, { body: "plain" }));
@@ -275,12 +276,12 @@ describe("points", () => {
       { x: -2, y: -3 },
     ]);
     mark(2, 2, [255, 0, 0]);
-    const smeared = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", marks]]) });
+    const smeared = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", findMarks(marks)]]) });
     expect(smeared.problems[0]).toMatchObject({
       code: "smeared-point",
       because: expect.stringContaining("Frame 0 of idle south"),
     });
-    const small = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", createImage(4, 4)]]) });
+    const small = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", findMarks(createImage(4, 4))]]) });
     expect(small.problems[0]?.code).toBe("grid-mismatch");
   });
 

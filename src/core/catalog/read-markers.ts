@@ -1,9 +1,36 @@
 import type { Problem } from "../problem.ts";
+import { recall } from "../recall.ts";
 import type { Point, PointTable } from "./drawn.ts";
 import type { RigSource } from "./schema.ts";
 
-/** A decoded picture: row-major RGBA, `width * height * 4` bytes. */
+/** The opaque pixels of a picture that marks points: all that is read of it. */
 export interface MarkerPicture {
+  /** In pixels. */
+  readonly width: number;
+  readonly height: number;
+  /** Each opaque pixel, row by row: across, down, and its color `0xRRGGBB`. */
+  readonly marks: readonly (readonly [x: number, y: number, color: number])[];
+}
+
+/**
+ * Finds the opaque pixels of a decoded picture, as `readCatalog` takes them for a picture that marks points.
+ *
+ * @param picture - row-major RGBA, `width * height * 4` bytes.
+ * @example
+ * readCatalog(main, included, { pictures: new Map([["points.png", findMarks(decodePng(bytes))]]) })
+ */
+export function findMarks({ width, height, data }: Picture): MarkerPicture {
+  const marks: [number, number, number][] = [];
+  for (let pixel = 0; pixel < width * height; pixel += 1) {
+    const byte = pixel * 4;
+    if (data[byte + 3] !== 255) continue;
+    const color = ((data[byte] ?? 0) << 16) | ((data[byte + 1] ?? 0) << 8) | (data[byte + 2] ?? 0);
+    marks.push([pixel % width, Math.floor(pixel / width), color]);
+  }
+  return { width, height, marks };
+}
+
+interface Picture {
   readonly width: number;
   readonly height: number;
   readonly data: ArrayLike<number>;
@@ -31,14 +58,14 @@ export function readMarkers(
   }
   const problems: Problem[] = [];
   const names = new Map(Object.entries(colors).map(([name, color]) => [Number.parseInt(color.slice(1), 16), name]));
+  const cells = marksByCell(picture, width, height, names);
   const table = new Map(
     Object.keys(colors).map((name) => [name, new Map<string, Map<string, (Point | undefined)[]>>()]),
   );
   for (const [group, [animation, { frames }]] of animations.entries()) {
     for (const [within, facing] of facings.entries()) {
       const places = Array.from({ length: frames }, (_, frame) => {
-        const at = { x: frame * width, y: (group * facings.length + within) * height };
-        const { found, smeared } = markersIn(picture, at, width, height, names);
+        const { found, smeared } = cells.get(cellKey(frame, group * facings.length + within)) ?? nothing;
         for (const name of smeared) {
           const because = `Frame ${frame} of ${animation} ${facing} has more than one pixel of the color of "${name}".`;
           problems.push(problem("smeared-point", path, because, "Leave one pixel of each color in a cell."));
@@ -58,27 +85,34 @@ export function readMarkers(
   return { table, problems };
 }
 
-function markersIn(
-  { width: stride, data }: MarkerPicture,
-  at: Point,
+/** The points marked in one cell, and those marked more than once. */
+interface Cell {
+  readonly found: Map<string, Point>;
+  readonly smeared: Set<string>;
+}
+
+const nothing: Cell = { found: new Map(), smeared: new Set() };
+
+const cellKey = (column: number, row: number) => `${column},${row}`;
+
+function marksByCell(
+  { marks }: MarkerPicture,
   width: number,
   height: number,
   names: ReadonlyMap<number, string>,
-): { readonly found: ReadonlyMap<string, Point>; readonly smeared: ReadonlySet<string> } {
-  const found = new Map<string, Point>();
-  const smeared = new Set<string>();
-  for (let y = 0; y < height; y += 1) {
-    for (let x = 0; x < width; x += 1) {
-      const byte = ((at.y + y) * stride + at.x + x) * 4;
-      if (data[byte + 3] !== 255) continue;
-      const color = ((data[byte] ?? 0) << 16) | ((data[byte + 1] ?? 0) << 8) | (data[byte + 2] ?? 0);
-      const name = names.get(color);
-      if (name === undefined) continue;
-      if (found.has(name)) smeared.add(name);
-      else found.set(name, { x, y });
-    }
+): ReadonlyMap<string, Cell> {
+  const cells = new Map<string, Cell>();
+  for (const [x, y, color] of marks) {
+    const name = names.get(color);
+    if (name === undefined) continue;
+    const { found, smeared } = recall(cells, cellKey(Math.floor(x / width), Math.floor(y / height)), () => ({
+      found: new Map(),
+      smeared: new Set(),
+    }));
+    if (found.has(name)) smeared.add(name);
+    else found.set(name, { x: x % width, y: y % height });
   }
-  return { found, smeared };
+  return cells;
 }
 
 /**

@@ -16,3 +16,17 @@ export function contentName(...pieces: readonly (Uint8Array | string)[]): string
   }
   return bytesToHex(hash.digest()).slice(0, 16);
 }
+
+/**
+ * Where the marks of a picture that marks points are kept as JSON: beside it, named by its content, so that marks of an older
+ * picture are never taken for those of this one.
+ *
+ * @example
+ * marksFile("art/reed/points.png", bytes) // → "art/reed/points.9f2c04d1b7a86e35.marks.json"
+ */
+export function marksFile(picture: string, bytes: Uint8Array): string {
+  return `${picture.replace(/\.png$/i, "")}.${contentName(bytes)}${marksEnding}`;
+}
+
+/** How the names of all files with marks end. */
+export const marksEnding = ".marks.json";

@@ -1,0 +1,72 @@
+import { readdir, readFile, rm } from "node:fs/promises";
+import { basename, dirname, join } from "node:path";
+import { findMarks, type MarkerPicture } from "../core/catalog/read-markers.ts";
+import { MantleError } from "../core/problem.ts";
+import { marksEnding, marksFile } from "../core/raster/content-name.ts";
+import { decodePng } from "../core/raster/png.ts";
+import { writeFileWhole } from "./write-file-whole.ts";
+
+/**
+ * The marks of a picture that marks points: those kept beside it, or else read from its pixels, which takes some hundred times
+ * as long. `undefined` when there is no such picture, or it is none.
+ *
+ * @param folder - of the catalog; `picture` is a path in it.
+ */
+export async function loadMarks(folder: string, picture: string): Promise<MarkerPicture | undefined> {
+  const bytes = await readIfThere(join(folder, picture));
+  if (bytes === undefined) return undefined;
+  const kept = await readIfThere(join(folder, marksFile(picture, bytes)));
+  return (kept === undefined ? undefined : parseMarks(kept)) ?? marksIn(bytes);
+}
+
+/**
+ * Keeps the marks of a picture beside it, and removes those of the picture it was before.
+ *
+ * @returns the path of the file in the catalog folder.
+ * @throws MantleError `bad-picture` when it is not a PNG.
+ */
+export async function keepMarks(folder: string, picture: string): Promise<string> {
+  const bytes = await readFile(join(folder, picture));
+  const file = marksFile(picture, bytes);
+  await writeFileWhole(join(folder, file), `${JSON.stringify(findMarks(decodePng(bytes)))}\n`);
+  const stem = `${basename(picture).replace(/\.png$/i, "")}.`;
+  for (const other of await readdir(join(folder, dirname(picture)))) {
+    const isOlder = other.startsWith(stem) && other.endsWith(marksEnding) && other !== basename(file);
+    if (isOlder) await rm(join(folder, dirname(picture), other));
+  }
+  return file;
+}
+
+function marksIn(bytes: Uint8Array): MarkerPicture | undefined {
+  try {
+    return findMarks(decodePng(bytes));
+  } catch (error) {
+    if (error instanceof MantleError) return undefined;
+    throw error;
+  }
+}
+
+/** What a file of marks holds; `undefined` when somebody wrote something else into it. */
+function parseMarks(bytes: Buffer): MarkerPicture | undefined {
+  let value: unknown;
+  try {
+    value = JSON.parse(bytes.toString());
+  } catch {
+    return undefined;
+  }
+  return isMarks(value) ? value : undefined;
+}
+
+function isMarks(value: unknown): value is MarkerPicture {
+  if (typeof value !== "object" || value === null) return false;
+  const { width, height, marks } = value as Readonly<Record<string, unknown>>;
+  if (!Number.isSafeInteger(width) || !Number.isSafeInteger(height) || !Array.isArray(marks)) return false;
+  return marks.every((mark) => Array.isArray(mark) && mark.length === 3 && mark.every(Number.isSafeInteger));
+}
+
+async function readIfThere(path: string): Promise<Buffer | undefined> {
+  return readFile(path).catch((error: NodeJS.ErrnoException) => {
+    if (error.code === "ENOENT") return undefined;
+    throw error;
+  });
+}
