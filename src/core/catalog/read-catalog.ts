@@ -1,15 +1,14 @@
 import type * as z from "zod/mini";
 import { type Problem, pointerTo } from "../problem.ts";
-import { valueAt } from "../record.ts";
+import { recall } from "../recall.ts";
 import { pointsOfBodies } from "./body-points.ts";
 import type { Catalog } from "./catalog.ts";
 import { checkReferences } from "./check-references.ts";
 import { compileCatalog } from "./compile-catalog.ts";
 import { explainIssue } from "./explain-issue.ts";
-import { hasPartForm } from "./has-part-form.ts";
+import { type QuickCheck, quickCheck } from "./quick-check.ts";
 import type { MarkerPicture } from "./read-markers.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "./schema.ts";
-import { idForm } from "./schema-forms.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
 /** What reading a catalog gives: the catalog and what to look at in it, or the errors that stand in the way. */
@@ -60,32 +59,22 @@ function readForm<S extends z.ZodMiniType>(
   file: string,
   problems: Problem[],
 ): z.infer<S> | undefined {
-  const { parts, rest } = setGoodPartsAside(content);
-  if (isDeeperThan(rest, depthLimit)) {
+  const unusable = prototypeKeys(content, file);
+  const isGood = recall(quickChecks, schema, () => quickCheck(schema));
+  if (unusable.length === 0 && isGood(content)) return content as z.infer<S>;
+  if (isDeeperThan(content, depthLimit)) {
     problems.push(tooDeep(file));
     return undefined;
   }
-  const unusable = prototypeKeys(content, file);
   problems.push(...unusable);
-  const result = schema.safeParse(rest);
-  if (result.success) return unusable.length === 0 ? Object.assign({}, result.data, parts) : undefined;
+  const result = schema.safeParse(content);
+  if (result.success) return unusable.length === 0 ? result.data : undefined;
   problems.push(...result.error.issues.map((issue) => explainIssue(issue, content, file)));
   return undefined;
 }
 
-/**
- * Takes the parts out of a content, where a quick check finds all of them in order. They are most of a large catalog, and the
- * schema library, which can say what is wrong with one, takes many times as long to see that nothing is.
- */
-function setGoodPartsAside(content: unknown): { readonly rest: unknown; readonly parts?: object } {
-  if (typeof content !== "object" || content === null || !("parts" in content)) return { rest: content };
-  const { parts, ...rest } = content;
-  if (typeof parts !== "object" || parts === null || Array.isArray(parts)) return { rest: content };
-  for (const id of Object.keys(parts)) {
-    if (!idForm.test(id) || !hasPartForm(valueAt(parts as Record<string, unknown>, id))) return { rest: content };
-  }
-  return { rest, parts: { parts } };
-}
+/** Asked first: the schema library, which can say what is wrong, takes many times as long to see that nothing is. */
+const quickChecks = new WeakMap<z.ZodMiniType, QuickCheck>();
 
 /** The schema library passes over the key `__proto__`; an author must not lose an entry that way. */
 function prototypeKeys(content: unknown, file: string): readonly Problem[] {
