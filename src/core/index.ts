@@ -84,7 +84,8 @@ export type { SheetLayout } from "./look/sheet-layout.ts";
 
 // Color: ramps made and fitted, and characters told apart
 export { fitRamp, type MakeRampOptions, makeRamp } from "./color/ramp.ts";
-export { type Distinction, type DistinguishOptions, distinguish, type Sight } from "./look/distinguish.ts";
+export { type Distinction, type DistinguishOptions, distinguish } from "./look/distinguish.ts";
+export type { Sight } from "./color/difference.ts";
 
 // Pixels: frames, sheets, portraits
 export { composeFrame } from "./raster/compose-frame.ts";

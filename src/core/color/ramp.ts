@@ -1,5 +1,5 @@
 import { MantleError } from "../problem.ts";
-import { formatColor, fromOk, mixOklab, parseColor, toOklab, toOklch } from "./color.ts";
+import { formatColor, fromOklab, fromOklch, mixOklab, parseColor, toOklab, toOklch } from "./color.ts";
 
 /** How `makeRamp` spreads a ramp. */
 export interface MakeRampOptions {
@@ -28,7 +28,7 @@ export function makeRamp(color: string, options: MakeRampOptions = {}): readonly
   if (!Number.isInteger(steps) || steps < 1 || steps > 256) {
     throw new MantleError("bad-steps", `A ramp cannot have ${steps} colors. Give a whole number from 1 to 256.`);
   }
-  const { l, c, h = 0 } = toOklch(base);
+  const { l, c, h } = toOklch(base);
   const [dark, light] = [Math.min(range[0], l), Math.max(range[1], l)];
   const own = light === dark ? 0 : Math.round(((l - dark) / (light - dark)) * (steps - 1));
   return Array.from({ length: steps }, (_, step) => {
@@ -37,7 +37,7 @@ export function makeRamp(color: string, options: MakeRampOptions = {}): readonly
     const away = step < own ? (own - step) / own : (step - own) / (steps - 1 - own);
     const end = step < own ? dark : light;
     const hue = turned(h, step < own ? 270 : 100, shift * away);
-    return formatColor(fromOk({ mode: "oklch", l: l + (end - l) * away, c: c * (1 - 0.45 * away ** 2), h: hue }));
+    return formatColor(fromOklch({ l: l + (end - l) * away, c: c * (1 - 0.45 * away ** 2), h: hue }));
   });
 }
 
@@ -70,7 +70,7 @@ export function colorAt(ramp: readonly number[], place: number): number {
   const [low = 0, high = 1] = places.slice(after - 1, after + 1);
   const [from = 0, to = 0] = ramp.slice(after - 1, after + 1);
   if (place === high) return to;
-  return fromOk(mixOklab(toOklab(from), toOklab(to), (place - low) / (high - low)));
+  return fromOklab(mixOklab(toOklab(from), toOklab(to), (place - low) / (high - low)));
 }
 
 /** Where each color lies between the darkest and the lightest of its list; never falling, so that a ramp stays in order. */

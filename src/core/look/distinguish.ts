@@ -1,22 +1,10 @@
-import {
-  differenceCiede2000,
-  filterDeficiencyDeuter,
-  filterDeficiencyProt,
-  filterDeficiencyTrit,
-  modeLab65,
-  modeLrgb,
-  useMode,
-} from "culori/fn";
 import type { Catalog } from "../catalog/catalog.ts";
 import { suggest } from "../catalog/suggest.ts";
 import type { Character } from "../character/character.ts";
-import { rgbColor } from "../color/color.ts";
+import { ciede2000, type Sight, toLab } from "../color/difference.ts";
 import { fitRamp } from "../color/ramp.ts";
 import { MantleError } from "../problem.ts";
 import { recolorFor } from "./resolve-look.ts";
-
-/** How eyes see color: `protan` without red receptors, `deutan` without green, `tritan` without blue ones. */
-export type Sight = "normal" | "protan" | "deutan" | "tritan";
 
 export interface DistinguishOptions {
   /** The channel to tell them apart by. */
@@ -72,20 +60,9 @@ export function distinguish(
   return { ramps: choice.map((ramp) => channel.ramps[ramp] ?? channel.default), difference };
 }
 
-useMode(modeLab65);
-useMode(modeLrgb);
-const ciede2000 = differenceCiede2000();
-const seenBy: Readonly<Record<Sight, (color: ReturnType<typeof rgbColor>) => ReturnType<typeof rgbColor>>> = {
-  normal: (color) => color,
-  protan: filterDeficiencyProt(1),
-  deutan: filterDeficiencyDeuter(1),
-  tritan: filterDeficiencyTrit(1),
-};
-
 function differenceOf(one: readonly number[], other: readonly number[], sights: readonly Sight[]): number {
   const bySight = sights.map((sight) => {
-    const see = seenBy[sight];
-    const differences = one.map((color, at) => ciede2000(see(rgbColor(color)), see(rgbColor(other[at] ?? 0))));
+    const differences = one.map((color, at) => ciede2000(toLab(color, sight), toLab(other[at] ?? 0, sight)));
     return differences.reduce((sum, each) => sum + each, 0) / differences.length;
   });
   return Math.min(...bySight);

@@ -1,4 +1,4 @@
-import { fromOk, mixOklab, toOklab } from "../color/color.ts";
+import { fromOklab, mixOklab, toOklab } from "../color/color.ts";
 import type { Recolor } from "../look/look.ts";
 import { type Sheet, swapRedAndBlue } from "./sheet.ts";
 
@@ -46,6 +46,6 @@ function shadesOf({ key, colors }: Recolor): (color: number) => number {
     const low = after > 0 ? steps[after - 1] : high;
     if (high === undefined || low === undefined) return color;
     const part = high.light === low.light ? 0 : Math.min(1, Math.max(0, (l - low.light) / (high.light - low.light)));
-    return fromOk(mixOklab(low.color, high.color, part));
+    return fromOklab(mixOklab(low.color, high.color, part));
   };
 }
