@@ -1,4 +1,5 @@
 import { spawnSync } from "node:child_process";
+import { run } from "../src/cli/run.ts";
 
 export interface Run {
   readonly status: number | null;
@@ -6,11 +7,22 @@ export interface Run {
   readonly stderr: string;
 }
 
-/** Runs the built command line as a process, as a user would. */
-export function mantle(...args: readonly string[]): Run {
+/** Runs the command line in this process: the same program that `mantle` starts, with text in place of a terminal. */
+export async function mantle(...args: readonly string[]): Promise<Run> {
+  let [stdout, stderr] = ["", ""];
+  const status = await run(args, {
+    stdout: { write: (text) => (stdout += text) },
+    stderr: { write: (text) => (stderr += text) },
+    color: false,
+  });
+  return { status, stdout, stderr };
+}
+
+/** Runs the built command line as a process, as a user would; a few tests of what only a process has. */
+export function mantleProcess(args: readonly string[], env: NodeJS.ProcessEnv = { NO_COLOR: "1" }): Run {
   const { status, stdout, stderr } = spawnSync(process.execPath, ["dist/cli/main.js", ...args], {
     encoding: "utf8",
-    env: { ...process.env, NO_COLOR: "1" },
+    env: { ...process.env, ...env },
   });
   return { status, stdout, stderr };
 }

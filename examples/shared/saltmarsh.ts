@@ -11,7 +11,7 @@ import {
 import { imageLoader, indexedStore } from "zealous-mantle/browser";
 
 const root = "../../demo/saltmarsh/";
-const files = import.meta.glob<unknown>(["../../demo/saltmarsh/**/*.json", "!**/*.marks.json"], {
+const files = import.meta.glob<unknown>(["../../demo/saltmarsh/**/*.json", "!../../demo/saltmarsh/**/*.marks.json"], {
   eager: true,
   import: "default",
 });

@@ -1,7 +1,7 @@
 import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
-import { decodePng } from "../core/raster/png.ts";
+import { decodePng } from "../core/raster/png/decode-png.ts";
 import { sheetOf } from "../core/raster/sheet.ts";
 
 /** Fetches pictures as looks need them, each once. */

@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import { bakeSheet } from "../core/raster/bake-sheet.ts";
 import { contentName } from "../core/raster/content-name.ts";
-import { encodePng } from "../core/raster/png.ts";
+import { encodePng } from "../core/raster/png/encode-png.ts";
 import { loadDrawnCharacter } from "./drawn-character.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";

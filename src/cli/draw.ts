@@ -1,11 +1,12 @@
 import { iconLook } from "../core/look/icon-look.ts";
 import { animationOf } from "../core/look/moments.ts";
-import { encodeApng } from "../core/raster/apng.ts";
+
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { drawCrop } from "../core/raster/draw-crop.ts";
 import { drawIcon } from "../core/raster/draw-icon.ts";
 import { enlargeImage } from "../core/raster/image.ts";
-import { encodePng } from "../core/raster/png.ts";
+import { encodeApng } from "../core/raster/png/encode-apng.ts";
+import { encodePng } from "../core/raster/png/encode-png.ts";
 import { loadImages } from "../node/load-images.ts";
 import { type DrawnCharacter, loadDrawnCharacter } from "./drawn-character.ts";
 import { positiveNumber, seconds } from "./numbers.ts";

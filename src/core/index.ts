@@ -94,10 +94,12 @@ export { drawCrop } from "./raster/draw-crop.ts";
 export { partAt, partBounds, type Touched } from "./raster/part-at.ts";
 export { iconLook } from "./look/icon-look.ts";
 export { drawIcon, type IconOptions } from "./raster/draw-icon.ts";
-export { encodeApng, type TimedImage } from "./raster/apng.ts";
+
 export { contentName, marksFile } from "./raster/content-name.ts";
 export { createImage, cropImage, enlargeImage, type Image, type Images, pasteImage } from "./raster/image.ts";
-export { decodePng, encodePng } from "./raster/png.ts";
+export { encodeApng, type TimedImage } from "./raster/png/encode-apng.ts";
+export { decodePng } from "./raster/png/decode-png.ts";
+export { encodePng } from "./raster/png/encode-png.ts";
 
 // Play: the same character in every scene
 export { openSession } from "./play/open-session.ts";

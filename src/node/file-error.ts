@@ -1,7 +1,7 @@
 /** Why a file could not be read or written, in words for people; the system's own message where there are none. */
 export function reasonOf(error: unknown): string {
-  const code = error instanceof Error && "code" in error ? String(error.code) : "";
-  return reasons.get(code) ?? (error instanceof Error ? error.message : String(error));
+  const { code, message }: { readonly code?: unknown; readonly message?: unknown } = Object(error);
+  return reasons.get(String(code)) ?? String(message ?? error);
 }
 
 /** By the codes of POSIX.1-2017, `errno.h`. */

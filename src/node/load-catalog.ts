@@ -6,7 +6,7 @@ import { type MarkerPicture, markerPictures } from "../core/catalog/read-markers
 import { checkArt } from "../core/look/check-art.ts";
 import { describeProblem, MantleError, type Problem, pointerTo } from "../core/problem.ts";
 import { marksEnding } from "../core/raster/content-name.ts";
-import { pngSize } from "../core/raster/png.ts";
+import { pngSize } from "../core/raster/png/decode-png.ts";
 import { loadMarks } from "./marks.ts";
 import { readJsonFile } from "./read-json-file.ts";
 

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
-import { decodePng } from "../core/raster/png.ts";
+import { decodePng } from "../core/raster/png/decode-png.ts";
 import { reasonOf } from "./file-error.ts";
 
 /**

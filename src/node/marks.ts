@@ -3,7 +3,7 @@ import { basename, dirname, join } from "node:path";
 import { findMarks, type MarkerPicture } from "../core/catalog/read-markers.ts";
 import { MantleError } from "../core/problem.ts";
 import { marksEnding, marksFile } from "../core/raster/content-name.ts";
-import { decodePng } from "../core/raster/png.ts";
+import { decodePng } from "../core/raster/png/decode-png.ts";
 import { writeFileWhole } from "./write-file-whole.ts";
 
 /**

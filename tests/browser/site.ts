@@ -3,7 +3,7 @@ import type { Browser, BrowserContextOptions, Page } from "playwright-core";
 import { openBrowser } from "../../scripts/browser.ts";
 
 /** How long something may take to come, in milliseconds, on the slowest machine. */
-const longestWait = 120_000;
+const longestWait = 30_000;
 
 /** The examples as they are served, and a real browser. */
 export interface Site {
@@ -47,7 +47,7 @@ export function useSite(): Site {
         .map((context) => context.close()),
     );
   };
-  jest.setTimeout(900_000);
+  jest.setTimeout(120_000);
   beforeAll(async () => {
     browser = await openBrowser();
   });

@@ -1,5 +1,13 @@
 import { describe, expect, test } from "@jest/globals";
-import { differenceCiede2000, oklab } from "culori";
+import {
+  differenceCiede2000,
+  filterDeficiencyDeuter,
+  filterDeficiencyProt,
+  filterDeficiencyTrit,
+  formatHex,
+  oklab,
+  type Rgb,
+} from "culori";
 import fc from "fast-check";
 import {
   applyEdit,
@@ -14,11 +22,19 @@ import {
   recolorFor,
   repairLoadout,
   resolveLook,
+  type Sight,
 } from "zealous-mantle";
+import { runs } from "../runs.ts";
 import { smallCatalog } from "../small-catalog.ts";
 
 const colors = fc.integer({ min: 0, max: 0xffffff });
 const hex = (color: number) => `#${color.toString(16).padStart(6, "0")}`;
+const toRgb = (color: number): Rgb => ({
+  mode: "rgb",
+  r: (color >> 16) / 255,
+  g: ((color >> 8) & 255) / 255,
+  b: (color & 255) / 255,
+});
 const lightness = (color: string) => oklab(color)?.l ?? Number.NaN;
 
 describe("a ramp made from one color", () => {
@@ -28,13 +44,12 @@ describe("a ramp made from one color", () => {
         const ramp = makeRamp(hex(color), { steps });
         expect(ramp).toHaveLength(steps);
         expect(ramp).toContain(hex(color));
-        for (const [at, each] of ramp.entries()) {
-          expect(each).toMatch(/^#[0-9a-f]{6}$/);
-          // A byte is not fine enough to tell neighbors of a long ramp apart.
-          if (at > 0) expect(lightness(each)).toBeGreaterThan(lightness(ramp[at - 1] ?? "") - 0.012);
-        }
+        expect(ramp.filter((each) => !/^#[0-9a-f]{6}$/.test(each))).toEqual([]);
+        const lights = ramp.map(lightness);
+        // A byte is not fine enough to tell neighbors of a long ramp apart.
+        expect(lights.filter((light, at) => light < (lights[at - 1] ?? 0) - 0.012)).toEqual([]);
       }),
-      { numRuns: 300 },
+      runs(300),
     );
   });
 
@@ -118,6 +133,48 @@ describe("a channel", () => {
     expect(refused.ok ? [] : refused.problems.map(({ code }) => code)).toEqual(["ramp-not-offered"]);
     expect(recolorFor(dyed, { colors: { hard: "#3366cc" } }, "hard")?.ramp).toBe("long");
     expect(resolveLook(dyed, painted.character).key).not.toBe(resolveLook(dyed, someone).key);
+  });
+});
+
+describe("colors", () => {
+  test("differ for every kind of eyes as much as a color library says", () => {
+    const apart = differenceCiede2000();
+    const seen: Readonly<Record<Sight, (color: Rgb) => Rgb>> = {
+      normal: (color) => color,
+      protan: filterDeficiencyProt(1),
+      deutan: filterDeficiencyDeuter(1),
+      tritan: filterDeficiencyTrit(1),
+    };
+    fc.assert(
+      fc.property(colors, colors, fc.constantFrom<Sight>("normal", "protan", "deutan", "tritan"), (one, other, sight) => {
+        const { difference } = distinguish(
+          smallCatalog({
+            ramps: { one: [hex(one)], other: [hex(other)] },
+            channels: { dye: { ramps: ["one", "other"], default: "one", key: ["#808080"] } },
+          }),
+          [{ colors: { dye: "one" } }, { colors: { dye: "other" } }],
+          { channel: "dye", sights: [sight] },
+        );
+        expect(difference).toBeCloseTo(apart(seen[sight](toRgb(one)), seen[sight](toRgb(other))), 9);
+      }),
+      runs(200),
+    );
+  });
+
+  test("part of the way between two are those of a color library", () => {
+    fc.assert(
+      fc.property(colors, colors, (one, other) => {
+        const [dark = 0, light = 0] = [one, other].toSorted((a, b) => lightness(hex(a)) - lightness(hex(b)));
+        const fitted = fitRamp([dark, light], [0, 0x636363, 0xffffff]);
+        const share = lightness("#636363") / lightness("#ffffff");
+        const [from, to] = [oklab(hex(dark)), oklab(hex(light))];
+        const at = (key: "l" | "a" | "b") => (from?.[key] ?? 0) + ((to?.[key] ?? 0) - (from?.[key] ?? 0)) * share;
+        const expected = Number.parseInt(formatHex({ mode: "oklab", l: at("l"), a: at("a"), b: at("b") }).slice(1), 16);
+        for (const shift of [16, 8, 0])
+          expect(Math.abs((((fitted[1] ?? 0) >> shift) & 255) - ((expected >> shift) & 255))).toBeLessThanOrEqual(1);
+      }),
+      runs(200),
+    );
   });
 });
 

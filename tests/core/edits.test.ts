@@ -23,6 +23,7 @@ import {
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
+import { runs } from "../runs.ts";
 import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren" });
@@ -392,7 +393,7 @@ describe("options", () => {
           if (result.ok) expect(checkLoadout(demo, result.character)).toEqual([]);
         }
       }),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 });
@@ -405,7 +406,7 @@ describe("rolling", () => {
         expect(checkLoadout(demo, character)).toEqual([]);
         expect(rollCharacter(demo, { seed })).toEqual(character);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 });

@@ -14,6 +14,7 @@ import {
   wornParts,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { runs } from "../runs.ts";
 import { appearance, part, smallCatalog } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren" });
@@ -310,7 +311,7 @@ describe("any walk through a fitting", () => {
           }
         }
       }),
-      { numRuns: 25 },
+      runs(25),
     );
   });
 

@@ -19,6 +19,7 @@ import {
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
+import { runs } from "../runs.ts";
 import { appearance, gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
 const wren = edited(
@@ -335,6 +336,6 @@ test("looks are the same for the same choices, whatever was asked before", () =>
         expect(settled).toEqual(resolveLook(demo, wren));
       },
     ),
-    { numRuns: 50 },
+    runs(50),
   );
 });

@@ -1,6 +1,16 @@
 import fc from "fast-check";
 import type { Catalog } from "zealous-mantle";
-import { goesIn, type PartSource, type RuleSource, type World } from "../oracles/judge-slowly.ts";
+import {
+  brokenSlowly,
+  everyLoadout,
+  goesIn,
+  type PartSource,
+  placesHoldSlowly,
+  type RuleSource,
+  type Someone,
+  type World,
+} from "../oracles/judge-slowly.ts";
+import { isLong } from "../runs.ts";
 import { gear, smallCatalog } from "../small-catalog.ts";
 
 const slotIds = ["a", "b", "c", "d"] as const;
@@ -66,7 +76,7 @@ function partOf(slot: string): fc.Arbitrary<PartSource> {
 }
 
 /** Little worlds with every kind of rule, from which some parts are left out. */
-export const worlds: fc.Arbitrary<World> = fc
+const generated: fc.Arbitrary<World> = fc
   .record({
     rules: fc.array(rule, { maxLength: 5 }),
     parts: fc.tuple(...partIds.map((id) => fc.option(partOf(id.slice(0, 1)), { freq: 3 }))),
@@ -96,6 +106,65 @@ export const worlds: fc.Arbitrary<World> = fc
       bodies: { plain: { carry: 3 }, tall: { carry: 5 } },
     };
   });
+
+/** A world with its catalog, and what the slow judge says of everybody in it, worked out once. */
+export interface KnownWorld {
+  readonly world: World;
+  readonly catalog: Catalog;
+  /** Everybody of a body with answers, by loadout, and what does not hold. */
+  judged(body: string, answers?: Someone["facts"]): readonly Judged[];
+  /** The valid loadouts; the default of a required slot is among the choices only where it was chosen. */
+  valid(body: string, answers?: Someone["facts"], chosen?: Someone["loadout"]): readonly Someone["loadout"][];
+}
+
+export interface Judged {
+  readonly loadout: Someone["loadout"];
+  readonly placesHold: boolean;
+  readonly broken: readonly number[];
+  /** Slots whose default is put on as if it were a choice. */
+  readonly defaults: readonly string[];
+}
+
+export function knownWorld(world: World): KnownWorld {
+  const kept = new Map<string, readonly Judged[]>();
+  const asksFacts = JSON.stringify(world.rules).includes('"fact:');
+  const defaults = Object.fromEntries(
+    Object.entries(world.slots).flatMap(([slot, { required, default: initial }]) =>
+      required === true && initial !== undefined ? [[slot, initial]] : [],
+    ),
+  );
+  const judged: KnownWorld["judged"] = (body, answers = {}) => {
+    const facts = asksFacts ? answers : {};
+    const key = JSON.stringify([body, facts]);
+    const known = kept.get(key);
+    if (known !== undefined) return known;
+    const made = everyLoadout(world, defaults).map((loadout) => ({
+      loadout,
+      placesHold: placesHoldSlowly(world, { body, loadout }),
+      broken: brokenSlowly(world, { body, loadout, facts }),
+      defaults: Object.keys(defaults).filter((slot) => loadout[slot] === defaults[slot]),
+    }));
+    kept.set(key, made);
+    return made;
+  };
+  return {
+    world,
+    catalog: catalogOf(world),
+    judged,
+    valid: (body, answers, chosen = {}) =>
+      judged(body, answers)
+        .filter((each) => each.placesHold && each.broken.length === 0)
+        .filter((each) => each.defaults.every((slot) => chosen[slot] === defaults[slot]))
+        .map(({ loadout }) => loadout),
+  };
+}
+
+/** Worlds that are the same in every run, so that nothing about one is worked out twice; in a long run, new ones each time. */
+export const pool: readonly KnownWorld[] = fc
+  .sample(generated, isLong ? { numRuns: 2_000 } : { numRuns: 250, seed: 20 })
+  .map(knownWorld);
+
+export const worlds: fc.Arbitrary<KnownWorld> = fc.constantFrom(...pool);
 
 /** The catalog of a world. */
 export function catalogOf({ parts, slots, rules, bodies }: World): Catalog {

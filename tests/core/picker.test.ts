@@ -10,6 +10,7 @@ import {
   pickSeats,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { runs } from "../runs.ts";
 
 const entries = ["a", "b", "c", "d", "e"].map((id) => ({ id, isAvailable: id !== "c" }));
 const open = (options: Partial<PickerOptions> = {}) => openPicker({ entries, columns: 2, ...options });
@@ -138,7 +139,7 @@ describe("a picker", () => {
           }
         }
       }),
-      { numRuns: 500 },
+      runs(500),
     );
   });
 });
@@ -231,7 +232,7 @@ describe("picking seats", () => {
         picking.close();
         expect(seated(session)).toEqual(startedWith ?? [here("old-hand"), here("lamp-child"), undefined]);
       }),
-      { numRuns: 200 },
+      runs(200),
     );
   });
 });

@@ -31,6 +31,7 @@ import { loadImages } from "zealous-mantle/node";
 import { demo, demoFolder, dressed } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { composeSlowly } from "../oracles/compose-slowly.ts";
+import { runs } from "../runs.ts";
 import { expectSamePicture } from "../same-picture.ts";
 import { appearance, smallCatalog } from "../small-catalog.ts";
 
@@ -137,7 +138,7 @@ describe("composing a frame", () => {
       fc.property(looks, moments, ({ look, images }, moment) => {
         expectSamePicture(composeFrame(look, images, moment), composeSlowly(look, images, moment));
       }),
-      { numRuns: 2_000 },
+      runs(600),
     );
   });
 
@@ -159,9 +160,11 @@ describe("composing a frame", () => {
     const at = (facing: string) => composeFrame(look, images, { animation: "idle", facing, time: 0 });
     const west = at("west");
     const east = at("east");
+    const turned = createImage(west.width, west.height);
     for (let y = 0; y < west.height; y += 1) {
-      for (let x = 0; x < west.width; x += 1) expect(pixelOf(east, 63 - x, y)).toEqual(pixelOf(west, x, y));
+      for (let x = 0; x < west.width; x += 1) turned.data.set(pixelOf(west, x, y), (y * west.width + 63 - x) * 4);
     }
+    expectSamePicture(east, turned);
   });
 
   test("a picture that was not loaded is a broken call that names it and its part", async () => {

@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { checkArt, checkLoadout, createCharacter, describeProblem, readCatalog, textIn } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { runs } from "../runs.ts";
 import { appearance, gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
 /** What reading a catalog says about each flaw: code, pointer, and words that must be in the message. */
@@ -479,7 +480,7 @@ describe("reading a catalog", () => {
         // Beside a part that is no part at all, every part goes to the schema.
         expect(formOf({ odd: part })).toEqual(formOf({ odd: part, none: 1 }));
       }),
-      { numRuns: 500 },
+      runs(500),
     );
   });
 
@@ -500,7 +501,7 @@ describe("reading a catalog", () => {
           for (const problem of problems) expect(describeProblem(problem)).not.toMatch(/undefined|\[object/);
         },
       ),
-      { numRuns: 400 },
+      runs(400),
     );
   });
 

@@ -11,9 +11,10 @@ import {
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
-import { brokenSlowly, type RuleSource, type World } from "../oracles/judge-slowly.ts";
+import { brokenSlowly, type RuleSource } from "../oracles/judge-slowly.ts";
+import { runs } from "../runs.ts";
 import { gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
-import { catalogOf, loadoutIn, worlds } from "./generated-worlds.ts";
+import { type KnownWorld, loadoutIn, worlds } from "./generated-worlds.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren" });
 
@@ -192,19 +193,18 @@ describe("on generated catalogs", () => {
 
   test("the check agrees with the slow judge about every rule", () => {
     fc.assert(
-      fc.property(worlds, picks, bodies, (world, pick, body) => {
-        const catalog = catalogOf(world);
+      fc.property(worlds, picks, bodies, ({ world, catalog }, pick, body) => {
         const loadout = loadoutIn(world, pick);
         const found = checkLoadout(catalog, { ...createCharacter(catalog, { body }), loadout });
         const numbers = new Set(found.flatMap(({ chain }) => chain.flatMap((fact) => ruleNumber(fact))));
         expect([...numbers].sort()).toEqual(brokenSlowly(world, { body, loadout }));
       }),
-      { numRuns: 2_000 },
+      runs(2_000),
     );
   });
 
   test("no edit breaks what held before, and gear is conserved", () => {
-    const edits = (world: World) =>
+    const edits = ({ world }: KnownWorld) =>
       fc.array(
         fc.oneof(
           fc.record({ wear: fc.constantFrom(...Object.keys(world.parts), "none") }),
@@ -214,8 +214,7 @@ describe("on generated catalogs", () => {
       );
     const played = worlds.chain((world) => fc.tuple(fc.constant(world), edits(world)));
     fc.assert(
-      fc.property(played, bodies, ([world, sequence], body) => {
-        const catalog = catalogOf(world);
+      fc.property(played, bodies, ([{ world, catalog }, sequence], body) => {
         const partIds = Object.keys(world.parts).sort();
         let character: Character = {
           ...createCharacter(catalog, { body }),
@@ -229,7 +228,7 @@ describe("on generated catalogs", () => {
           expect([...Object.keys(character.bag), ...Object.values(character.loadout)].sort()).toEqual(partIds);
         }
       }),
-      { numRuns: 1_000 },
+      runs(500),
     );
   });
 });

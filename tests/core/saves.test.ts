@@ -19,6 +19,7 @@ import {
 } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
 import { demo } from "../demo-catalog.ts";
+import { runs } from "../runs.ts";
 
 let folder = "";
 beforeAll(async () => {
@@ -53,7 +54,7 @@ describe("a sealed save", () => {
         fc.pre(changed !== text && !sameJson(changed, text));
         expect(openSave(changed).ok).toBe(false);
       }),
-      { numRuns: 300 },
+      runs(300),
     );
   });
 
@@ -75,7 +76,7 @@ describe("a character's document", () => {
         const opened = openSave(sealSave("character", { ...character }));
         expect(opened.ok && readCharacter(opened.content)).toEqual({ character, problems: [] });
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 

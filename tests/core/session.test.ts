@@ -17,6 +17,7 @@ import {
   type SessionOptions,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { runs } from "../runs.ts";
 import { appearance, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren" });
@@ -725,7 +726,7 @@ describe("whatever happens in a session", () => {
         expect(ids(again.retired)).toEqual(ids(session.retired));
         for (const number of [1, 2, 3, 4]) expect(again.seat(number).character).toEqual(session.seat(number).character);
       }),
-      { numRuns: 120 },
+      runs(120),
     );
   });
 });

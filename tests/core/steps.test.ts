@@ -13,6 +13,7 @@ import {
   type Steps,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { runs } from "../runs.ts";
 import { appearance, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
 const blank = createCharacter(demo, { body: "reed" });
@@ -200,7 +201,7 @@ describe("a creation in steps", () => {
         const again = openSteps(demo, blank, { progress: steps.progress });
         expect([at(again), again.character]).toEqual([at(steps), steps.character]);
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 });

@@ -4,6 +4,7 @@ import fc from "fast-check";
 import { createFromPreset, memoryStore, openSession, type Session } from "zealous-mantle";
 import { shareTabs } from "zealous-mantle/browser";
 import { demo } from "../demo-catalog.ts";
+import { runs } from "../runs.ts";
 
 const crew = ["first-watch", "new-boots", "lamp-child"];
 const stops: (() => void)[] = [];
@@ -179,7 +180,7 @@ describe("pages of one game", () => {
         await agree(pages);
         for (const stop of stops.splice(0)) stop();
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 });

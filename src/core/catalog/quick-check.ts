@@ -1,4 +1,5 @@
 import type * as z from "zod/mini";
+import { recall } from "../recall.ts";
 
 /** Whether a value has a form, and nothing about why not. */
 export type QuickCheck = (value: unknown) => boolean;
@@ -32,18 +33,8 @@ export function quickCheck(schema: z.core.$ZodType): QuickCheck {
       const options = def.options.map(quickCheck);
       return (value) => options.some((check) => check(value));
     }
-    case "lazy": {
-      let made: QuickCheck | undefined;
-      let depth = 0;
-      return (value) => {
-        made ??= quickCheck(def.getter());
-        if (depth === deepest) return false;
-        depth += 1;
-        const holds = made(value);
-        depth -= 1;
-        return holds;
-      };
-    }
+    case "lazy":
+      return recall(lazyChecks, schema, () => lazyCheck(def.getter));
     case "array": {
       const element = quickCheck(def.element);
       return withBounds(def, (value) => Array.isArray(value) && value.every(element));
@@ -62,8 +53,24 @@ export function quickCheck(schema: z.core.$ZodType): QuickCheck {
   }
 }
 
+/** One for each schema that may hold itself, or there would be no end to them. */
+const lazyChecks = new WeakMap<z.core.$ZodType, QuickCheck>();
+
 /** How often what holds itself is gone into, so that the stack holds. */
 const deepest = 16;
+
+function lazyCheck(getter: () => z.core.$ZodType): QuickCheck {
+  let made: QuickCheck | undefined;
+  let depth = 0;
+  return (value) => {
+    made ??= quickCheck(getter());
+    if (depth === deepest) return false;
+    depth += 1;
+    const holds = made(value);
+    depth -= 1;
+    return holds;
+  };
+}
 
 function oneOf(values: readonly unknown[]): QuickCheck {
   return (value) => values.includes(value);
