@@ -32,6 +32,6 @@ export default {
     },
   ],
   // However slow the machine is; what hangs is told all the same.
-  testTimeout: 600_000,
+  testTimeout: 60_000,
   reporters: ["default", "<rootDir>/scripts/jest-tally.js"],
 };

@@ -1,12 +1,48 @@
 import { fileURLToPath } from "node:url";
-import { build, preview } from "vite";
+import { build, type Connect, preview } from "vite";
+import { createImage, encodePng } from "zealous-mantle";
+import { bundlePage } from "./bundle-page.ts";
+import { blankArtHeader, blankPath, programPath } from "./test-site.ts";
 
-/** Builds the examples and serves them on this machine. Returns where, and what stops it. */
-export async function serveExamples(): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
+/**
+ * Builds the examples and serves them on this machine.
+ *
+ * @param programs - TypeScript files of the project that become programs for pages, by name.
+ * @returns where, and what stops it.
+ */
+export async function serveExamples(
+  programs: Readonly<Record<string, string>> = {},
+): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
   const configFile = fileURLToPath(new URL("../examples/vite.config.ts", import.meta.url));
   await build({ configFile, logLevel: "warn" });
-  const server = await preview({ configFile, logLevel: "warn", preview: { port: 0, host: "127.0.0.1" } });
+  const files = new Map<string, readonly [type: string, content: string | Uint8Array]>([
+    [blankPath, ["text/html", '<!doctype html><html lang="en"><title>Blank</title>']],
+  ]);
+  for (const [name, entry] of Object.entries(programs))
+    files.set(programPath(name), [
+      "text/javascript",
+      await bundlePage(fileURLToPath(new URL(`../${entry}`, import.meta.url))),
+    ]);
+  const answer: Connect.NextHandleFunction = (request, response, next) => {
+    const path = request.url ?? "";
+    const isBlank = request.headers[blankArtHeader] !== undefined && path.endsWith(".png") && !marksPoints.test(path);
+    const [type, content] = (isBlank ? blankPicture : files.get(path)) ?? [];
+    if (type === undefined) return next();
+    response.setHeader("content-type", type);
+    response.end(content);
+  };
+  const server = await preview({
+    configFile,
+    logLevel: "warn",
+    preview: { port: 0, host: "127.0.0.1" },
+    plugins: [{ name: "for-tests", configurePreviewServer: ({ middlewares }) => void middlewares.use(answer) }],
+  });
   const address = server.httpServer.address();
   if (address === null || typeof address === "string") throw new Error("The examples could not be served");
   return { url: `http://127.0.0.1:${address.port}`, close: () => server.close() };
 }
+
+const blankPicture = ["image/png", encodePng(createImage(1, 1))] as const;
+
+/** Pictures that mark points are no art: without them the catalog has none. */
+const marksPoints = /\/points-[^/]*$/;

@@ -1,5 +1,9 @@
-/** Builds and serves the examples until it is stopped; prints where. For the browser tests. */
+/** Builds and serves the examples, and the programs of the browser tests, until it is stopped; prints where. */
 import { serveExamples } from "./serve-examples.ts";
 
-const { url } = await serveExamples();
+const { url } = await serveExamples({
+  painting: "tests/browser/painting-page.ts",
+  saving: "tests/browser/saving-page.ts",
+  screen: "bench/screen-page.ts",
+});
 console.log(url);

@@ -9,9 +9,7 @@ const site = useSite();
 const long = 900;
 
 async function open(pause?: number) {
-  const { page, errors } = await site.visit("/", { script: plugGamepadIn });
-  await page.clock.install();
-  await page.goto(`${site.url}/ferry/`);
+  const { page, errors } = await site.visit("/ferry/", { script: plugGamepadIn, clock: true });
   // Drawn: while pictures come in, a press may be held longer than it seems.
   await page.waitForSelector('[data-card=new-boots] canvas:not([width="1"])');
   if (pause !== undefined)

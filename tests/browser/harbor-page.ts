@@ -41,7 +41,7 @@ export async function choose(page: Page, leaf: string, card: string): Promise<vo
 
 /** Makes the expected character in the creator, as a player does. */
 export async function makeWren(site: Site): Promise<Awaited<ReturnType<Site["visit"]>>> {
-  const visit = await site.visit("/creator/");
+  const visit = await site.visit("/creator/", { art: true });
   const { page } = visit;
   for (const answer of answers) {
     await page.click(`[data-card="${answer ?? "nothing"}"]`);
@@ -76,10 +76,25 @@ export async function pixels(page: Page, selector: string, figure = false): Prom
   return image;
 }
 
-/** Waits until the scene of the harbor says so: its place, the form of the figure, or who it is. */
-export function scene(page: Page, wanted: Readonly<Record<string, string>>) {
+/** Lets the time of a page that has a clock pass, until something is so. */
+export async function passUntil(page: Page, isSo: () => Promise<boolean>): Promise<void> {
+  // In steps, so that what is fetched in between has come before long.
+  for (let seconds = 0; seconds < 120; seconds += 0.1) {
+    if (await isSo()) return;
+    await page.clock.runFor(100);
+  }
+  throw new Error("Two minutes passed in the page, and it did not come to that");
+}
+
+/** Whether something is on the page and seen. */
+export async function isShown(page: Page, selector: string): Promise<boolean> {
+  return page.locator(selector).first().isVisible();
+}
+
+/** Lets time pass until the scene of the harbor says so: its place, the form of the figure, or who it is. */
+export function scene(page: Page, wanted: Readonly<Record<string, string>>): Promise<void> {
   const said = Object.entries(wanted).map(([name, value]) => `[data-${name}="${value}"]`);
-  return page.waitForSelector(`#scene${said.join("")}`);
+  return passUntil(page, async () => (await page.locator(`#scene${said.join("")}`).count()) > 0);
 }
 
 /** Holds keys down until something is so. */
@@ -89,16 +104,18 @@ export async function hold(page: Page, keys: readonly string[], until: () => Pro
   for (const key of keys) await page.keyboard.up(key);
 }
 
-/** Walks to an x of the scene: a tap goes there and no further, however slow the machine is. */
+/** Where the figure stands across the scene. */
+export async function xOf(page: Page): Promise<number> {
+  return Number(await page.getAttribute("#scene", "data-x"));
+}
+
+/** Walks to an x of the scene: a tap goes there and no further. */
 export async function walkTo(page: Page, x: number): Promise<void> {
   const box = await page.locator("#scene").boundingBox();
   if (box === null) throw new Error("The scene is not on the page");
   const scale = box.width / 320;
   const y = Number(await page.getAttribute("#scene", "data-y"));
   await page.mouse.click(box.x + x * scale, box.y + y * scale);
-  await page.waitForFunction(
-    (wanted) => Math.abs(Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) - wanted) <= 4,
-    x,
-  );
+  await passUntil(page, async () => Math.abs((await xOf(page)) - x) <= 4);
   await scene(page, { animation: "idle" });
 }

@@ -1,30 +1,26 @@
-import { beforeAll, describe, expect, test } from "@jest/globals";
+import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
 import { composeFrame, drawCrop } from "zealous-mantle";
 import { dressed } from "../demo-catalog.ts";
 import { expectSamePicture } from "../same-picture.ts";
-import { choose, expected, hold, makeWren, pixels, scene, walkTo } from "./harbor-page.ts";
+import { choose, expected, hold, isShown, passUntil, pixels, scene, walkTo, xOf } from "./harbor-page.ts";
 import { plugGamepadIn, pressPad } from "./players.ts";
-import { useSite, type VisitOptions } from "./site.ts";
+import { savedWith, useSite, type VisitOptions } from "./site.ts";
 
 const site = useSite();
-/** What is stored once Wren is in the ledger. */
-let saved: VisitOptions["saved"];
-beforeAll(async () => {
-  const { page } = await makeWren(site);
-  saved = await page.context().storageState({ indexedDB: true });
-  await site.leave();
-});
 
-async function open(script: () => void = () => {}) {
-  const { page, errors } = await site.visit("/harbor/", { script, ...(saved === undefined ? {} : { saved }) });
+/** The harbor with the expected character in the ledger, and a clock. */
+async function open(options: VisitOptions = {}) {
+  const { page, errors } = await site.visit("/harbor/", { clock: true, saved: await savedWith(expected), ...options });
   await scene(page, { place: "jetty" });
   return { page, errors };
 }
 
+const shown = (page: Page, text: string) => passUntil(page, () => isShown(page, `text=${text}`));
+
 /** The page again, in a place of its address, once all is stored. */
 async function openAt(page: Page, place: string): Promise<void> {
-  await page.waitForSelector("body:not(.unsaved)");
+  await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
   await page.goto(`${site.url}/harbor/#${place}`);
   await page.reload();
   await scene(page, { place });
@@ -53,7 +49,7 @@ async function expectFigure(page: Page, facing: string): Promise<void> {
 
 describe("the harbor", () => {
   test("shows the same figure in all three places, walked to, come back to, and after a reload in each", async () => {
-    const { page, errors } = await open();
+    const { page, errors } = await open({ art: true });
     wren ??= dressed(expected);
     const { look, images } = await wren;
     const portrait = drawCrop(look, images, "portrait");
@@ -82,7 +78,7 @@ describe("the harbor", () => {
   });
 
   test("a locker offers its costumes to the player who stands at it; the change is saved, and shows in another page at once", async () => {
-    const { page, errors } = await open();
+    const { page, errors } = await open({ art: true });
     const other = await page.context().newPage();
     await other.goto(`${site.url}/harbor/`);
     await scene(other, { place: "jetty" });
@@ -94,10 +90,10 @@ describe("the harbor", () => {
     await page.keyboard.press("Enter");
     expect(await page.textContent("#said")).toBe("");
     await walkTo(page, 118);
-    await page.waitForSelector("text=Open the locker");
+    await shown(page, "Open the locker");
     const portrait = async (from: Page) => [...(await pixels(from, "#portrait")).data].join();
     const shows = async (from: Page, wanted: string) => {
-      while ((await portrait(from)) !== wanted) await from.waitForTimeout(50);
+      await passUntil(from, async () => (await portrait(from)) === wanted);
     };
     const before = await portrait(page);
     const openLocker = async () => {
@@ -117,16 +113,16 @@ describe("the harbor", () => {
     await openLocker();
     expect(await page.locator(".locker [data-card]").count()).toBe(3);
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=Changed from head to foot.");
-    await page.waitForTimeout(1100);
+    await shown(page, "Changed from head to foot.");
+    await page.clock.runFor(1100);
     await openLocker();
     expect(await page.getAttribute("[data-card=storm-watch]", "aria-selected")).toBe("true");
     await page.click("[data-card=storm-watch]");
-    await page.waitForSelector("text=The oilskin is already worn.");
-    while ((await portrait(page)) === before) await page.waitForTimeout(50);
+    await shown(page, "The oilskin is already worn.");
+    await passUntil(page, async () => (await portrait(page)) !== before);
     const after = await portrait(page);
     await shows(other, after);
-    await page.waitForSelector("body:not(.unsaved)");
+    await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
     const stored: readonly boolean[] = await page.evaluate(() => Reflect.get(globalThis, "stored"));
     expect([stored[0], stored.at(-1)]).toEqual([false, true]);
     await page.reload();
@@ -138,15 +134,11 @@ describe("the harbor", () => {
     const { page } = await open();
     await page.keyboard.down("ArrowRight");
     await scene(page, { place: "marsh" });
-    await page.waitForFunction(
-      () => Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) > 90,
-      undefined,
-      { polling: 20 },
-    );
+    await passUntil(page, async () => (await xOf(page)) > 90);
     await hold(page, ["ArrowDown"], () => scene(page, { form: "wading" }));
     await page.keyboard.down("ArrowUp");
     await page.keyboard.up("ArrowRight");
-    await page.waitForFunction(() => (document.querySelector("#scene") as HTMLElement).dataset["form"] !== "wading");
+    await passUntil(page, async () => (await page.getAttribute("#scene", "data-form")) !== "wading");
     await scene(page, { form: "weary" });
     await page.keyboard.up("ArrowUp");
     await scene(page, { form: "" });
@@ -169,7 +161,7 @@ describe("the harbor", () => {
     await page.keyboard.press("e");
     expect(await neck()).toBe("hood-up");
     // The screen has the input: nobody walks while it is open.
-    await hold(page, ["ArrowRight"], () => page.waitForTimeout(300));
+    await hold(page, ["ArrowRight"], () => page.clock.runFor(300));
     expect(await page.getAttribute("#scene", "data-x")).toBe("160");
     await choose(page, "slot:neck", "scarf");
     await page.click("#finish");
@@ -184,19 +176,19 @@ describe("the harbor", () => {
     await openAt(page, "marsh");
     await walkTo(page, 254);
     await page.click("#act");
-    await page.waitForSelector("text=It is in the bag.");
-    await page.waitForSelector("#act", { state: "hidden" });
+    await shown(page, "It is in the bag.");
+    await passUntil(page, () => page.isHidden("#act"));
     await openAt(page, "post-office");
-    await page.waitForSelector("text=Letters for the islands.");
+    await shown(page, "Letters for the islands.");
     await walkTo(page, 240);
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=It takes a whistle in the hand.");
+    await shown(page, "It takes a whistle in the hand.");
     await page.keyboard.press("i");
     await page.click(".tile[data-part=whistle]");
     await page.click("#finish");
     await page.waitForSelector("mantle-equipment", { state: "detached" });
     await page.keyboard.press("Enter");
-    await page.waitForSelector("text=The ferry answers");
+    await shown(page, "The ferry answers");
     await page.keyboard.press("e");
     const fitting = await page.evaluate(() => document.querySelector("mantle-fitting")?.fitting?.character);
     expect(fitting?.loadout).toMatchObject({ vest: "cork-vest", trousers: "waders" });
@@ -209,11 +201,10 @@ describe("the harbor", () => {
   test("control passes to who works at the post office and back; each stays where they stand, and seat 1 is the player", async () => {
     const { page } = await open();
     // Time stands still but for the seconds it is let run, so that nobody is late for the first seconds after arrival.
-    await page.clock.install({ time: 0 });
-    await page.clock.pauseAt(1000);
+    await page.clock.pauseAt(60_000);
     const pass = (seconds: number) => page.clock.runFor(seconds * 1000);
     const arrive = async () => {
-      await page.waitForSelector("body:not(.unsaved)");
+      await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
       await page.goto(`${site.url}/harbor/#post-office`);
       await page.reload();
       const begun = page.locator("#scene[data-place=post-office]");
@@ -222,9 +213,9 @@ describe("the harbor", () => {
       await pass(0.85);
       await page.keyboard.up("ArrowRight");
       // Until the pictures of who stands there have come.
-      while (await page.isHidden("#act")) {
-        await page.waitForTimeout(200);
-        await pass(0.02);
+      for (let tries = 0; tries < 200 && (await page.isHidden("#act")); tries += 1) {
+        await page.evaluate(async () => (await fetch(location.href)).text());
+        await pass(0.005);
       }
     };
     await arrive();
@@ -244,19 +235,19 @@ describe("the harbor", () => {
   });
 
   test("a tap walks there, and so does a gamepad", async () => {
-    const { page } = await open(plugGamepadIn);
+    const { page } = await open({ script: plugGamepadIn });
     await walkTo(page, 240);
     const lean = (across: number) =>
       page.evaluate((value) => {
         (globalThis as unknown as { pad: { axes: number[] } }).pad.axes[0] = value;
       }, across);
     await lean(-1);
-    await page.waitForFunction(() => Number((document.querySelector("#scene") as HTMLElement).dataset["x"]) < 200);
+    await passUntil(page, async () => (await xOf(page)) < 200);
     await lean(0);
     await walkTo(page, 116);
     await pressPad(page, 0);
     await page.waitForSelector(".locker [data-card=storm-watch]:focus");
     await pressPad(page, 0);
-    await page.waitForSelector("text=Changed from head to foot.");
+    await shown(page, "Changed from head to foot.");
   });
 });

@@ -52,10 +52,10 @@ function makeLook(): { look: Look; images: Images } {
   };
 }
 
-/** Bakes in a worker made of this very program, and paints every frame on a canvas. */
-async function tryOut(program: string): Promise<Findings> {
+/** Bakes in a worker that runs this very program, and paints every frame on a canvas. */
+async function tryOut(path: string): Promise<Findings> {
   const { look, images } = makeLook();
-  const worker = new Worker(URL.createObjectURL(new Blob([program], { type: "text/javascript" })));
+  const worker = new Worker(path);
   const progress: number[] = [];
   const baked = await new Promise<BakedSheet>((resolve) => {
     worker.onmessage = ({ data }) => (data.image === undefined ? progress.push(data.done / data.total) : resolve(data));

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { scene } from "./harbor-page.ts";
+import { passUntil, scene } from "./harbor-page.ts";
 import { focused, plugGamepadIn, pressPad } from "./players.ts";
 import { useSite } from "./site.ts";
 
@@ -8,7 +8,7 @@ const site = useSite();
 
 /** The harbor with the four ready-made characters, and the roster open. */
 async function open() {
-  const { page, errors } = await site.visit("/harbor/", { script: plugGamepadIn });
+  const { page, errors } = await site.visit("/harbor/", { script: plugGamepadIn, clock: true });
   await page.evaluate(() => {
     addEventListener("finish", () => {
       document.body.dataset["finished"] = String(Number(document.body.dataset["finished"] ?? 0) + 1);
@@ -31,14 +31,10 @@ describe("the roster", () => {
     await page.keyboard.press("ArrowLeft");
     expect(await highlighted(page)).toBe("new-boots");
     await page.keyboard.press("ArrowRight");
-    await page.waitForTimeout(300);
+    await passUntil(page, async () => (await shown(page)) !== null);
     const first = await shown(page);
     await page.keyboard.press("ArrowRight");
-    await page.waitForFunction(
-      (before) =>
-        document.querySelector("mantle-roster")?.shadowRoot?.querySelector("mantle-stage")?.dataset["shown"] !== before,
-      first,
-    );
+    await passUntil(page, async () => (await shown(page)) !== first);
     // Pressed five times before anything can be taken off the page.
     await page.evaluate(() => {
       const screen = document.querySelector("mantle-roster");

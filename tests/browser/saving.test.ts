@@ -1,20 +1,11 @@
-import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import type { Browser } from "playwright-core";
-import { openBrowser } from "../../scripts/browser.ts";
-import { programOf } from "./program.ts";
+import { describe, expect, test } from "@jest/globals";
 import type { Savings } from "./saving-page.ts";
+import { useSite } from "./site.ts";
 
-let browser: Browser;
-let program: string;
-beforeAll(async () => {
-  program = programOf("saving-page.ts");
-  browser = await openBrowser();
-});
-afterAll(() => browser.close());
+const site = useSite();
 
 async function save(fails: number, end: "wait" | "hide" | "stop"): Promise<Savings> {
-  const page = await browser.newPage();
-  await page.addScriptTag({ content: program });
+  const { page } = await site.run("saving");
   return page.evaluate(([times, how]) => Reflect.get(window, "save")(times, how), [fails, end] as const);
 }
 

@@ -1,10 +1,10 @@
-import { spawnSync } from "node:child_process";
 import { readFile } from "node:fs/promises";
 import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import type { Character, Fitting } from "zealous-mantle";
+import { type Character, createCharacter, type Fitting, openSteps } from "zealous-mantle";
+import { demo } from "../demo-catalog.ts";
 import { focused, plugGamepadIn, withGamepad, withKeyboard, withMouse, withTouch } from "./players.ts";
-import { frames, useSite } from "./site.ts";
+import { frames, useSite, type VisitOptions } from "./site.ts";
 
 const site = useSite();
 
@@ -95,17 +95,20 @@ describe("the whole creation", () => {
     expect(await page.textContent(".notice")).toContain("Age: Oak does not fit any more.");
   });
 
-  test.each([0, 1, 2, 3, 4, 5, 6, 7, 8])("can be given up at question %i, and begins anew then", async (count) => {
-    const page = await visitReady("/creator/");
-    for (const answer of answers.slice(0, count)) {
-      await page.click(`[data-card="${answer}"]`);
-      await page.click("#next");
+  test("can be given up at every question, and begins anew then", async () => {
+    const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
+    const asked: string[] = [];
+    for (const answer of [...answers, undefined, undefined]) {
+      const remembered = { "saltmarsh-steps": JSON.stringify(steps.progress) };
+      const { page } = await site.visit("/creator/", { remembered });
+      asked.push((await page.textContent("#question")) ?? "");
+      await page.click("#cancel");
+      await page.waitForURL(`${site.url}/`);
+      expect(await page.evaluate(() => sessionStorage.length)).toBe(0);
+      if (answer !== undefined) steps.answer(answer);
+      steps.next();
     }
-    if (count === 8) await page.click("#next");
-    await page.click("#cancel");
-    await page.waitForURL(`${site.url}/`);
-    await page.goto(`${site.url}/creator/`);
-    await page.waitForSelector("[data-card=reed][aria-selected=true]");
+    expect(new Set(asked).size).toBe(9);
   });
 
   test("goes on after a reload in the middle, even in the middle of a question back", async () => {
@@ -136,8 +139,8 @@ describe("the whole creation", () => {
 });
 
 describe("the fitting", () => {
-  const open = async (path = "/plain/") => {
-    const visit = await site.visit(path);
+  const open = async (options?: VisitOptions) => {
+    const visit = await site.visit("/plain/", options);
     await visit.page.waitForSelector("[data-card=oak]");
     return visit;
   };
@@ -193,7 +196,7 @@ describe("the fitting", () => {
   });
 
   test("a click on the figure opens the slot of what was clicked", async () => {
-    const { page } = await open();
+    const { page } = await open({ art: true });
     await turnTo(page, "hat");
     await page.click("[data-card=storm-hat]");
     await page.hover("h1");
@@ -302,7 +305,6 @@ describe("the fitting", () => {
     expect(reed?.x).toBeGreaterThan(oak?.x ?? 0);
     await page.focus("[data-card=reed]");
     await page.keyboard.press("ArrowLeft");
-    await page.waitForFunction(() => true);
     expect(await focused(page)).toBe("oak");
   });
 });
@@ -356,7 +358,6 @@ describe("a screen in the middle of a game", () => {
           const screen = document.querySelector("mantle-equipment");
           if (screen) screen.fitting = { subscribe: () => () => undefined } as unknown as Fitting;
         });
-        await page.evaluate(() => document.querySelector("mantle-equipment")?.remove());
       },
     ],
   ])("takes the input, and gives it back when it is closed by %s", async (_how, close) => {
@@ -397,7 +398,8 @@ describe("a screen in the middle of a game", () => {
       if (leave) leave.pressed = true;
     });
     await page.keyboard.press("i");
-    await page.waitForTimeout(300);
+    await page.waitForSelector("mantle-equipment [data-slot]");
+    await frames(page, 12);
     expect(await page.locator("mantle-equipment").count()).toBe(1);
   });
 
@@ -428,42 +430,48 @@ describe("a screen in the middle of a game", () => {
   });
 });
 
-describe("every screen", () => {
+/** What axe objects to on a page. */
+async function objections(page: Page): Promise<readonly unknown[]> {
+  await page.evaluate(await readFile("node_modules/axe-core/axe.min.js", "utf8"));
+  return page.evaluate(async () => {
+    const { axe } = globalThis as unknown as {
+      axe: { run(): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> };
+    };
+    const { violations } = await axe.run();
+    return violations.map(({ id, nodes }) => [
+      id,
+      ...nodes.map(({ html, failureSummary }) => `${html} ${failureSummary}`),
+    ]);
+  });
+}
+
+describe("every page", () => {
   test.each([
-    ["the steps", "/creator/", ["[data-card=oak]", "#next", "#next", "[data-card=braid]", "#next"]],
-    ["the steps by night", "/creator/?night", []],
-    ["the fitting", "/plain/", ['[data-page="slot:chain"]', "[data-card=watch-chain]", '[data-page="presets"]']],
-    ["the equipment", "/bag/", ["#open", "[data-part=watch-chain]"]],
-    ["the bare page", "/bare/", ["#next"]],
-    ["the roster", "/harbor/", ["#ready-made", "[data-card=lamp-child]", "#rename"]],
-    ["the harbor", "/harbor/", ["#ready-made", "#finish"]],
-    ["the seats", "/ferry/", ["[data-card=old-hand]"]],
-    ["the boat", "/ferry/", ["[data-card=old-hand]", "[data-card=old-hand]", "[data-action=act]"]],
-  ] as const)("%s has nothing that axe objects to", async (_name, path, presses) => {
-    const { page, errors } = await site.visit(path);
-    await page.waitForLoadState("networkidle");
-    for (const press of presses) await page.click(press);
-    await page.addScriptTag({ content: await readFile("node_modules/axe-core/axe.min.js", "utf8") });
-    const found = await page.evaluate(async () => {
-      const { axe } = globalThis as unknown as {
-        axe: { run(): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> };
-      };
-      const { violations } = await axe.run();
-      return violations.map(({ id, nodes }) => [
-        id,
-        ...nodes.map(({ html, failureSummary }) => `${html} ${failureSummary}`),
-      ]);
-    });
-    expect(found).toEqual([]);
+    ["/", "h1", []],
+    ["/creator/", "[data-card=oak]", [["[data-card=oak]", "#next", "#next", "[data-card=braid]", "#next"]]],
+    ["/creator/?night", "[data-card=oak]", [[]]],
+    ["/plain/", "[data-card=oak]", [['[data-page="slot:chain"]', "[data-card=watch-chain]", '[data-page="presets"]']]],
+    ["/bag/", "body[data-ready]", [["#open", "[data-part=watch-chain]"]]],
+    ["/bare/", "#next", [["#next"]]],
+    ["/contact/", "body[data-ready=reed]", []],
+    ["/harbor/", "#nobody:not([hidden])", [["#ready-made", "[data-card=lamp-child]", "#rename"], ["#finish"]]],
+    ["/ferry/", "[data-card=old-hand]", [["[data-card=old-hand]"], ["[data-card=old-hand]", "[data-action=act]"]]],
+  ] as const)("%s fits a narrow screen, and has nothing that axe objects to", async (path, ready, screens) => {
+    const { page, errors } = await site.visit(path, { viewport: { width: 390, height: 844 } });
+    await page.waitForSelector(ready);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    expect(await page.title()).toContain("Saltmarsh Post");
+    await page.setViewportSize({ width: 1280, height: 800 });
+    for (const presses of screens) {
+      for (const press of presses) await page.click(press);
+      expect(await objections(page)).toEqual([]);
+    }
     expect(errors).toEqual([]);
   });
 });
 
 test("a list of thousands makes and draws the cards in view, and no others", async () => {
-  const bundle = ["scripts/print-bundle.ts", "bench/screen-page.ts"];
-  const { stdout: program } = spawnSync("node_modules/.bin/tsx", bundle, { encoding: "utf8", maxBuffer: 1e8 });
-  const { page } = await site.visit("/");
-  await page.addScriptTag({ content: program });
+  const { page } = await site.run("screen");
   const seen = await page.evaluate(async () => {
     const { openLongFitting } = globalThis as unknown as {
       openLongFitting: () => HTMLElementTagNameMap["mantle-fitting"];

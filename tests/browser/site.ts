@@ -1,6 +1,9 @@
-import { afterAll, afterEach, beforeAll, jest } from "@jest/globals";
-import type { Browser, BrowserContextOptions, Page } from "playwright-core";
+import { afterAll, afterEach, beforeAll } from "@jest/globals";
+import type { Browser, BrowserContext, Page } from "playwright-core";
+import { type Character, memoryStore, openSession, type Session } from "zealous-mantle";
 import { openBrowser } from "../../scripts/browser.ts";
+import { blankArtHeader, blankPath, programPath } from "../../scripts/test-site.ts";
+import { demo } from "../demo-catalog.ts";
 
 /** How long something may take to come, in milliseconds, on the slowest machine. */
 const longestWait = 30_000;
@@ -8,19 +11,27 @@ const longestWait = 30_000;
 /** The examples as they are served, and a real browser. */
 export interface Site {
   readonly url: string;
-  /** A page in a fresh profile: nothing saved, no scenery moving. Errors in the page fail the test that asks for them. */
+  /** A page with nothing saved and no scenery moving. Errors in the page fail the test that asks for them. */
   visit(path: string, options?: VisitOptions): Promise<Visit>;
-  /** Closes every page. */
-  leave(): Promise<void>;
+  /** An empty page that runs a program of the tests, by its name. */
+  run(program: string): Promise<Visit>;
 }
 
 export interface VisitOptions {
-  readonly viewport?: { width: number; height: number };
+  readonly viewport?: { readonly width: number; readonly height: number };
+  /** Whether the pictures of the demo are drawn; blank ones otherwise, since most tests look at no pixel. */
+  readonly art?: boolean;
+  /** Whether the test can let the page's time pass, with `page.clock`; it goes on by itself too. */
+  readonly clock?: boolean;
   /** Done in the page before anything else. */
   readonly script?: () => void;
-  /** What the profile holds already. */
-  readonly saved?: BrowserContextOptions["storageState"];
+  /** What is stored already: by key, its generations. */
+  readonly saved?: Saved;
+  /** What the page's tab remembers. */
+  readonly remembered?: Readonly<Record<string, string>>;
 }
+
+type Saved = Readonly<Record<string, readonly string[]>>;
 
 export interface Visit {
   readonly page: Page;
@@ -29,53 +40,108 @@ export interface Visit {
 }
 
 /**
- * Opens a browser before the tests of a file, closes every page after each, and all of it after the last.
- *
- * The tests have all the time they need: what they wait for either comes, or is missed by the wait itself.
+ * Opens a browser before the tests of a file and closes it after the last. Tests that ask for the same kind of page get the same
+ * page one after the other, emptied in between, so that nothing is loaded anew.
  */
 export function useSite(): Site {
   const url = process.env["EXAMPLES_URL"] ?? "";
+  const pages = new Map<string, Promise<Page>>();
   let browser: Browser | undefined;
-  const opened = () => {
+  const open = async (options: VisitOptions): Promise<Page> => {
     if (browser === undefined) throw new Error("The browser is not open yet");
-    return browser;
+    const context = await newContext(browser, options);
+    const page = await context.newPage();
+    if (options.clock === true) await page.clock.install({ time: 0 });
+    return page;
   };
-  const leave = async () => {
-    await Promise.all(
-      opened()
-        .contexts()
-        .map((context) => context.close()),
-    );
+  const visit = async (path: string, options: VisitOptions = {}): Promise<Visit> => {
+    const { viewport = { width: 1280, height: 800 }, art, clock, script, saved = {}, remembered = {} } = options;
+    const kind = JSON.stringify([art, clock, script?.toString()]);
+    const opening = pages.get(kind) ?? open(options);
+    pages.set(kind, opening);
+    const page = await opening;
+    await page.goto(url + blankPath);
+    await page.evaluate(empty, [saved, remembered] as const);
+    await page.setViewportSize(viewport);
+    const errors: string[] = [];
+    page.on("pageerror", (error) => errors.push(error.message));
+    page.on("console", (message) => message.type() === "error" && errors.push(message.text()));
+    await page.goto(url + path);
+    return { page, errors };
   };
-  jest.setTimeout(120_000);
   beforeAll(async () => {
     browser = await openBrowser();
   });
   // What nobody looks at any more should not go on being animated.
-  afterEach(leave);
+  afterEach(async () => {
+    for (const page of await Promise.all(pages.values())) {
+      page.removeAllListeners();
+      for (const other of page.context().pages()) if (other !== page) await other.close();
+      await page.goto(url + blankPath);
+      await page.emulateMedia({ reducedMotion: "reduce" });
+    }
+  });
   afterAll(() => browser?.close());
-  return { url, visit: (path, options = {}) => visit(opened(), url + path, options), leave };
+  return {
+    url,
+    visit,
+    async run(program) {
+      const visited = await visit(blankPath);
+      await visited.page.addScriptTag({ url: url + programPath(program) });
+      return visited;
+    },
+  };
 }
 
-async function visit(
-  browser: Browser,
-  address: string,
-  { viewport = { width: 1280, height: 800 }, script, saved }: VisitOptions,
-): Promise<Visit> {
+async function newContext(browser: Browser, { art = false, script }: VisitOptions): Promise<BrowserContext> {
   const context = await browser.newContext({
-    viewport,
     reducedMotion: "reduce",
     hasTouch: true,
-    ...(saved === undefined ? {} : { storageState: saved }),
+    ...(art ? {} : { extraHTTPHeaders: { [blankArtHeader]: "1" } }),
   });
   context.setDefaultTimeout(longestWait);
   if (script !== undefined) await context.addInitScript(script);
-  const page = await context.newPage();
-  const errors: string[] = [];
-  page.on("pageerror", (error) => errors.push(error.message));
-  page.on("console", (message) => message.type() === "error" && errors.push(message.text()));
-  await page.goto(address);
-  return { page, errors };
+  return context;
+}
+
+/** Forgets everything that the site has stored, and stores what a test begins with. */
+async function empty([saved, remembered]: readonly [Saved, Readonly<Record<string, string>>]): Promise<void> {
+  localStorage.clear();
+  sessionStorage.clear();
+  for (const [key, value] of Object.entries(remembered)) sessionStorage.setItem(key, value);
+  const done = (request: IDBRequest | IDBTransaction) =>
+    new Promise<void>((resolve, reject) => {
+      const settle = () => (request.error === null ? resolve() : reject(request.error));
+      if ("oncomplete" in request) Object.assign(request, { oncomplete: settle, onerror: settle });
+      else Object.assign(request, { onsuccess: settle, onerror: settle });
+    });
+  await done(indexedDB.deleteDatabase("saltmarsh"));
+  if (Object.keys(saved).length === 0) return;
+  const opening = indexedDB.open("saltmarsh", 1);
+  opening.onupgradeneeded = () => opening.result.createObjectStore("saves");
+  await done(opening);
+  const writing = opening.result.transaction("saves", "readwrite");
+  for (const [key, generations] of Object.entries(saved)) writing.objectStore("saves").put(generations, key);
+  await done(writing);
+  opening.result.close();
+}
+
+/** What is stored of a session after something was done in it. */
+export async function savedAfter(play: (session: Session) => void): Promise<Saved> {
+  const store = memoryStore();
+  const session = await openSession({ catalog: demo, store });
+  play(session);
+  await session.close();
+  const keys = await store.list();
+  return Object.fromEntries(await Promise.all(keys.map(async (key) => [key, await store.read(key)] as const)));
+}
+
+/** What is stored when somebody is in the ledger, and goes out as seat 1. */
+export function savedWith(character: Character): Promise<Saved> {
+  return savedAfter((session) => {
+    session.keep(character);
+    session.seat(1).take(character.id);
+  });
 }
 
 /** Lets a page draw so many frames, however long it takes. */
