@@ -31,7 +31,8 @@ export default {
       globalTeardown: "<rootDir>/scripts/jest-leave.js",
     },
   ],
-  // However slow the machine is; what hangs is told all the same.
+  // So that what hangs is told at once.
   testTimeout: 60_000,
+  maxWorkers: 2,
   reporters: ["default", "<rootDir>/scripts/jest-tally.js"],
 };

@@ -16,7 +16,7 @@ export async function serveExamples(
   const configFile = fileURLToPath(new URL("../examples/vite.config.ts", import.meta.url));
   await build({ configFile, logLevel: "warn" });
   const files = new Map<string, readonly [type: string, content: string | Uint8Array]>([
-    [blankPath, ["text/html", '<!doctype html><html lang="en"><title>Blank</title>']],
+    [blankPath, ["text/html", '<!doctype html><html lang="en"><link rel="icon" href="data:,"><title>Blank</title>']],
   ]);
   for (const [name, entry] of Object.entries(programs))
     files.set(programPath(name), [

@@ -65,7 +65,11 @@ async function check(folder: string, { keepPoints = false }: Options, colors: Co
       ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
     ].join("\n"),
-    data: { catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version }, problems, ...(keepPoints ? { kept } : {}) },
+    data: {
+      catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version },
+      problems,
+      ...(keepPoints ? { kept } : {}),
+    },
     exitCode: errors > 0 ? 1 : 0,
   };
 }

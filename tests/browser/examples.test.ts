@@ -9,10 +9,14 @@ const site = useSite();
 
 describe("the creator", () => {
   test("dresses a character that is the library's own, and saves it across scenes and reloads", async () => {
-    const { page, errors } = await makeWren(site);
+    const made = await makeWren(site);
+    await made.page.click("text=Go to the harbor");
+    await made.page.waitForSelector("#scene[data-place=jetty]");
+    expect(made.errors).toEqual([]);
+    // Once more from what is stored, with all its pictures.
+    const { page, errors } = await site.visit("/harbor/", { art: true, saved: await site.saved(made.page) });
     const { look, images } = await dressed(expected);
     const portrait = drawCrop(look, images, "portrait");
-    await page.click("text=Go to the harbor");
     await page.waitForSelector("#scene[data-place=jetty]");
     expect(await page.textContent("#who")).toBe("Wren");
     expectSamePicture(await pixels(page, "#portrait"), portrait);

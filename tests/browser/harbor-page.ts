@@ -41,7 +41,7 @@ export async function choose(page: Page, leaf: string, card: string): Promise<vo
 
 /** Makes the expected character in the creator, as a player does. */
 export async function makeWren(site: Site): Promise<Awaited<ReturnType<Site["visit"]>>> {
-  const visit = await site.visit("/creator/", { art: true });
+  const visit = await site.visit("/creator/");
   const { page } = visit;
   for (const answer of answers) {
     await page.click(`[data-card="${answer ?? "nothing"}"]`);
@@ -78,12 +78,15 @@ export async function pixels(page: Page, selector: string, figure = false): Prom
   return image;
 }
 
-/** Lets the time of a page that has a clock pass, until something is so. */
-export async function passUntil(page: Page, isSo: () => Promise<boolean>): Promise<void> {
-  // In steps, so that what is fetched in between has come before long.
+/** Lets the time of a page that has a clock pass, until something is so: a picture each tenth of a second, or every one of them. */
+export async function passUntil(
+  page: Page,
+  isSo: () => Promise<boolean>,
+  pass: "fastForward" | "runFor" = "fastForward",
+): Promise<void> {
   for (let seconds = 0; seconds < 120; seconds += 0.1) {
     if (await isSo()) return;
-    await page.clock.runFor(100);
+    await page.clock[pass](100);
   }
   throw new Error("Two minutes passed in the page, and it did not come to that");
 }
@@ -118,6 +121,7 @@ export async function walkTo(page: Page, x: number): Promise<void> {
   const scale = box.width / 320;
   const y = Number(await page.getAttribute("#scene", "data-y"));
   await page.mouse.click(box.x + x * scale, box.y + y * scale);
-  await passUntil(page, async () => Math.abs((await xOf(page)) - x) <= 4);
-  await scene(page, { animation: "idle" });
+  // Whoever took steps of a tenth of a second would step over it.
+  await passUntil(page, async () => Math.abs((await xOf(page)) - x) <= 4, "runFor");
+  await passUntil(page, () => isShown(page, "#scene[data-animation=idle]"), "runFor");
 }

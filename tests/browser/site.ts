@@ -13,6 +13,8 @@ export interface Site {
   readonly url: string;
   /** A page with nothing saved and no scenery moving. Errors in the page fail the test that asks for them. */
   visit(path: string, options?: VisitOptions): Promise<Visit>;
+  /** What a page has stored. */
+  saved(page: Page): Promise<Saved>;
   /** An empty page that runs a program of the tests, by its name. */
   run(program: string): Promise<Visit>;
 }
@@ -85,6 +87,7 @@ export function useSite(): Site {
   return {
     url,
     visit,
+    saved: (page) => page.evaluate(readStored),
     async run(program) {
       const visited = await visit(blankPath);
       await visited.page.addScriptTag({ url: url + programPath(program) });
@@ -124,6 +127,19 @@ async function empty([saved, remembered]: readonly [Saved, Readonly<Record<strin
   for (const [key, generations] of Object.entries(saved)) writing.objectStore("saves").put(generations, key);
   await done(writing);
   opening.result.close();
+}
+
+async function readStored(): Promise<Saved> {
+  const settled = <T>(request: IDBRequest<T>) =>
+    new Promise<T>((resolve, reject) => {
+      request.onsuccess = () => resolve(request.result);
+      request.onerror = () => reject(request.error);
+    });
+  const database = await settled(indexedDB.open("saltmarsh"));
+  const saves = database.transaction("saves").objectStore("saves");
+  const [keys, values] = [await settled(saves.getAllKeys()), await settled(saves.getAll())];
+  database.close();
+  return Object.fromEntries(keys.map((key, at) => [String(key), values[at]]));
 }
 
 /** What is stored of a session after something was done in it. */

@@ -311,7 +311,7 @@ describe("any walk through a fitting", () => {
           }
         }
       }),
-      runs(25),
+      runs(12),
     );
   });
 

@@ -139,7 +139,7 @@ describe("a picker", () => {
           }
         }
       }),
-      runs(500),
+      runs(300),
     );
   });
 });

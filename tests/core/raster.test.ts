@@ -147,11 +147,9 @@ describe("composing a frame", () => {
     for (const edit of [{ dress: "storm-watch" }, { wear: "braid" }, { paint: "hair", ramp: "silver" }])
       character = applyEdit(demo, character, edit).character;
     const { look, images } = await dressed(character);
-    for (const facing of look.rig.facings.keys()) {
-      for (const animation of ["walk", "hail"]) {
-        const moment = { animation, facing, time: 0.35 };
-        expectSamePicture(composeFrame(look, images, moment), composeSlowly(look, images, moment));
-      }
+    for (const [at, facing] of [...look.rig.facings.keys()].entries()) {
+      const moment = { animation: at % 2 === 0 ? "walk" : "hail", facing, time: 0.35 };
+      expectSamePicture(composeFrame(look, images, moment), composeSlowly(look, images, moment));
     }
   });
 
@@ -517,19 +515,21 @@ describe("what is touched on a figure", () => {
     for (const facing of look.rig.facings.keys()) {
       const moment = { animation: "walk", facing, time: 0.3 };
       const frame = composeFrame(look, images, moment);
-      const touched = new Set<string>();
+      const touched = new Map<string, Image>();
+      const alone = (part: string | undefined) =>
+        composeFrame({ ...look, layers: look.layers.filter((layer) => layer.part === part) }, images, moment);
       for (let y = 0; y < frame.height; y += 3) {
         for (let x = 0; x < frame.width; x += 3) {
           const at = (y * frame.width + x) * 4;
           const there = partAt(look, images, moment, x, y);
           expect(there === undefined).toBe((frame.data[at + 3] ?? 0) < 128);
           if (there === undefined) continue;
-          touched.add(there.part ?? "body");
-          const own = { ...look, layers: look.layers.filter(({ part }) => part === there.part) };
-          expect(composeFrame(own, images, moment).data[at + 3]).toBeGreaterThanOrEqual(128);
+          const own = touched.get(there.part ?? "body") ?? alone(there.part);
+          touched.set(there.part ?? "body", own);
+          expect(own.data[at + 3]).toBeGreaterThanOrEqual(128);
         }
       }
-      expect([...touched]).toEqual(expect.arrayContaining(["storm-hat", "oilskin", "sea-boots"]));
+      expect([...touched.keys()]).toEqual(expect.arrayContaining(["storm-hat", "oilskin", "sea-boots"]));
     }
     expect(partAt(look, images, { animation: "idle", facing: "south", time: 0 }, -1, 5)).toBeUndefined();
   });

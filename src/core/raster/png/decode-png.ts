@@ -135,9 +135,11 @@ const sliceLength = 2 ** 14;
 
 /** The checksum of unpacked bytes (RFC 1950). */
 function adler32(bytes: Uint8Array): number {
-  let [low, high] = [1, 0];
+  let low = 1;
+  let high = 0;
   for (let at = 0; at < bytes.length; ) {
-    const end = Math.min(bytes.length, at + 3_800);
+    // So many that the sums stay within 31 bits, which is where they are quick.
+    const end = Math.min(bytes.length, at + 2_000);
     for (; at < end; at += 1) {
       low += bytes[at] as number;
       high += low;
@@ -162,13 +164,15 @@ function painterOf(
     (y + row * down) * image.width + x + column * across;
   if (palette !== undefined && isIndexed) {
     const colors = colorsOf(palette, transparency);
+    // Most of a sheet is the one color that a picture has already.
+    const blank = colors.indexOf(0);
     return (row, width, number, place) => {
       const across = place[2];
       const indices = depth === 8 ? row : Uint8Array.from({ length: width }, (_, at) => sampleAt(row, at, depth));
-      let at = target(place, 0, number);
+      const start = target(place, 0, number);
       for (let column = 0; column < width; column += 1) {
-        pixels[at] = colors[indices[column] as number] as number;
-        at += across;
+        const index = indices[column] as number;
+        if (index !== blank) pixels[start + column * across] = colors[index] as number;
       }
     };
   }
