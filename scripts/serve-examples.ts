@@ -16,11 +16,17 @@ export async function serveExamples(
   const configFile = fileURLToPath(new URL("../examples/vite.config.ts", import.meta.url));
   await build({ configFile, logLevel: "warn" });
   const files = new Map<string, readonly [type: string, content: string | Uint8Array]>([
-    [blankPath, ["text/html", '<!doctype html><html lang="en"><link rel="icon" href="data:,"><title>Blank</title>']],
+    [
+      blankPath,
+      [
+        "text/html; charset=utf-8",
+        '<!doctype html><html lang="en"><meta charset="utf-8"><link rel="icon" href="data:,"><title>Blank</title>',
+      ],
+    ],
   ]);
   for (const [name, entry] of Object.entries(programs))
     files.set(programPath(name), [
-      "text/javascript",
+      "text/javascript; charset=utf-8",
       await bundlePage(fileURLToPath(new URL(`../${entry}`, import.meta.url))),
     ]);
   const answer: Connect.NextHandleFunction = (request, response, next) => {

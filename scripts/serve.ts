@@ -2,6 +2,7 @@
 import { serveExamples } from "./serve-examples.ts";
 
 const { url } = await serveExamples({
+  elements: "tests/browser/elements-page.ts",
   painting: "tests/browser/painting-page.ts",
   saving: "tests/browser/saving-page.ts",
   screen: "bench/screen-page.ts",

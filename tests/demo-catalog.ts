@@ -1,4 +1,4 @@
-import { type Catalog, type Character, type Images, type Look, resolveLook } from "zealous-mantle";
+import { type Catalog, type Character, type Image, type Images, type Look, resolveLook } from "zealous-mantle";
 import { loadCatalog, loadImages } from "zealous-mantle/node";
 
 /** The folder of the demo catalog, from the root of the project. */
@@ -7,8 +7,18 @@ export const demoFolder = "demo/saltmarsh";
 /** The demo catalog, as a game would load it. */
 export const demo: Catalog = await loadCatalog(demoFolder);
 
+const kept = new Map<string, Image>();
+
+/** The pictures that looks need, each read once for all tests of a file. */
+export async function picturesOf(...looks: readonly Look[]): Promise<Images> {
+  const missing = looks.map((look) => ({ ...look, layers: look.layers.filter(({ image }) => !kept.has(image)) }));
+  for (const [path, image] of await loadImages(demoFolder, missing)) kept.set(path, image);
+  const paths = new Set(looks.flatMap(({ layers }) => layers.map(({ image }) => image)));
+  return new Map([...kept].filter(([path]) => paths.has(path)));
+}
+
 /** How a character looks, and the pictures it needs. */
 export async function dressed(character: Character): Promise<{ look: Look; images: Images }> {
   const look = resolveLook(demo, character);
-  return { look, images: await loadImages(demoFolder, [look]) };
+  return { look, images: await picturesOf(look) };
 }

@@ -1,14 +1,35 @@
 import { readFile } from "node:fs/promises";
 import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { type Character, createCharacter, type Fitting, openSteps } from "zealous-mantle";
+import { type Character, createCharacter, type Fitting, openSteps, textIn, titledTexts } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
-import { focused, plugGamepadIn, withGamepad, withKeyboard, withMouse, withTouch } from "./players.ts";
-import { frames, useSite, type VisitOptions } from "./site.ts";
+import { focused, plugGamepadIn, withGamepad, withKeyboard, withTouch } from "./players.ts";
+import { frames, useSite } from "./site.ts";
 
 const site = useSite();
 
 const answers = ["oak", "oak", "braid", "silver", "clay", "mustache", "ferry"];
+
+/** The questions those answer, the one that is asked back, and the one about the name. */
+const asked = askedOnTheWay();
+
+function askedOnTheWay(): readonly string[] {
+  const steps = openSteps(demo, createCharacter(demo, { body: "reed" }), { texts: titledTexts });
+  const words: string[] = [];
+  for (const answer of [...answers, undefined, undefined]) {
+    words.push(steps.confirming ? "Ferry hand: shall it stay so?" : textIn(steps.step?.say ?? ""));
+    if (answer !== undefined) steps.answer(answer);
+    steps.next();
+  }
+  return words;
+}
+
+/** A screen alone on a page, as if just opened. */
+async function openAlone(screen: "fitting" | "steps") {
+  const visit = await site.run("elements");
+  await visit.page.evaluate((name) => Reflect.get(globalThis, "openScreen")[name](), screen);
+  return visit;
+}
 
 /** The character a screen is about. */
 const characterIn = (page: Page): Promise<Character> =>
@@ -37,7 +58,6 @@ async function goThroughSteps(page: Page): Promise<void> {
 describe("the whole creation", () => {
   test.each([
     ["keyboard", withKeyboard],
-    ["mouse", withMouse],
     ["touch", withTouch],
     ["gamepad", withGamepad],
   ])("can be done with the %s alone, to a saved character in the harbor", async (_device, playing) => {
@@ -75,7 +95,7 @@ describe("the whole creation", () => {
   });
 
   test("goes back step by step with every answer kept, and on again", async () => {
-    const page = await visitReady("/creator/");
+    const { page } = await openAlone("steps");
     const asked: (string | null)[] = [];
     for (const answer of answers) {
       asked.push(await question(page));
@@ -95,20 +115,36 @@ describe("the whole creation", () => {
     expect(await page.textContent(".notice")).toContain("Age: Oak does not fit any more.");
   });
 
-  test("can be given up at every question, and begins anew then", async () => {
+  test.each([0, 4, 8])("can be given up at question %i, and begins anew then", async (count) => {
     const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
-    const asked: string[] = [];
-    for (const answer of [...answers, undefined, undefined]) {
-      const remembered = { "saltmarsh-steps": JSON.stringify(steps.progress) };
-      const { page } = await site.visit("/creator/", { remembered });
-      asked.push((await page.textContent("#question")) ?? "");
-      await page.click("#cancel");
-      await page.waitForURL(`${site.url}/`);
-      expect(await page.evaluate(() => sessionStorage.length)).toBe(0);
+    for (const answer of [...answers, undefined].slice(0, count)) {
       if (answer !== undefined) steps.answer(answer);
       steps.next();
     }
-    expect(new Set(asked).size).toBe(9);
+    const remembered = { "saltmarsh-steps": JSON.stringify(steps.progress) };
+    const { page } = await site.visit("/creator/", { remembered });
+    expect(await question(page)).toBe(asked[count]);
+    await page.click("#cancel");
+    await page.waitForURL(`${site.url}/`);
+    await page.goto(`${site.url}/creator/`);
+    await page.waitForSelector("[data-card=reed][aria-selected=true]");
+  });
+
+  test("can be given up at every question", async () => {
+    const { page } = await openAlone("steps");
+    await page.evaluate(() => {
+      const left: number[] = [];
+      Object.assign(globalThis, { left });
+      document.querySelector("mantle-steps")?.addEventListener("leave", () => left.push(left.length));
+    });
+    for (const [at, words] of asked.entries()) {
+      expect(await question(page)).toBe(words);
+      await page.click("#cancel");
+      expect(await page.evaluate(() => Reflect.get(globalThis, "left").length)).toBe(at + 1);
+      const answer = answers[at];
+      if (answer !== undefined) await page.click(`[data-card="${answer}"]`);
+      await page.click("#next");
+    }
   });
 
   test("goes on after a reload in the middle, even in the middle of a question back", async () => {
@@ -139,8 +175,8 @@ describe("the whole creation", () => {
 });
 
 describe("the fitting", () => {
-  const open = async (options?: VisitOptions) => {
-    const visit = await site.visit("/plain/", options);
+  const open = async () => {
+    const visit = await openAlone("fitting");
     await visit.page.waitForSelector("[data-card=oak]");
     return visit;
   };
@@ -176,6 +212,7 @@ describe("the fitting", () => {
   test("shows what is pointed at on the figure and in the stats, and nothing is changed by it", async () => {
     const { page } = await open();
     await turnTo(page, "hat");
+    await page.waitForSelector("mantle-stage[data-shown]");
     const before = await page.getAttribute("mantle-stage", "data-shown");
     const isShown = (key: string | null) =>
       document.querySelector("mantle-fitting")?.shadowRoot?.querySelector<HTMLElement>("mantle-stage")?.dataset[
@@ -196,7 +233,7 @@ describe("the fitting", () => {
   });
 
   test("a click on the figure opens the slot of what was clicked", async () => {
-    const { page } = await open({ art: true });
+    const { page } = await site.visit("/plain/", { art: true });
     await turnTo(page, "hat");
     await page.click("[data-card=storm-hat]");
     await page.hover("h1");
@@ -310,8 +347,8 @@ describe("the fitting", () => {
 });
 
 describe("a screen in the middle of a game", () => {
-  const open = async () => {
-    const { page } = await site.visit("/bag/", { script: plugGamepadIn });
+  const open = async (again = false) => {
+    const { page } = await site.visit("/bag/", { script: plugGamepadIn, again });
     await page.waitForSelector("body[data-ready]");
     await page.evaluate(() => {
       document.documentElement.style.cursor = "none";
@@ -361,7 +398,7 @@ describe("a screen in the middle of a game", () => {
       },
     ],
   ])("takes the input, and gives it back when it is closed by %s", async (_how, close) => {
-    const page = await open();
+    const page = await open(true);
     expect(await walks(page)).toBe(false);
     expect(await cursor(page)).toBe("auto");
     expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");

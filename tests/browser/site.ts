@@ -15,7 +15,7 @@ export interface Site {
   visit(path: string, options?: VisitOptions): Promise<Visit>;
   /** What a page has stored. */
   saved(page: Page): Promise<Saved>;
-  /** An empty page that runs a program of the tests, by its name. */
+  /** A page that runs a program of the tests, by its name; the program is loaded once, and the page emptied before each test. */
   run(program: string): Promise<Visit>;
 }
 
@@ -25,6 +25,8 @@ export interface VisitOptions {
   readonly art?: boolean;
   /** Whether the test can let the page's time pass, with `page.clock`; it goes on by itself too. */
   readonly clock?: boolean;
+  /** The page as the test before this one left it, if that was the same one. */
+  readonly again?: boolean;
   /** Done in the page before anything else. */
   readonly script?: () => void;
   /** What is stored already: by key, its generations. */
@@ -48,6 +50,8 @@ export interface Visit {
 export function useSite(): Site {
   const url = process.env["EXAMPLES_URL"] ?? "";
   const pages = new Map<string, Promise<Page>>();
+  const programs = new Map<string, Promise<Page>>();
+  const staying = new Set<Page>();
   let browser: Browser | undefined;
   const open = async (options: VisitOptions): Promise<Page> => {
     if (browser === undefined) throw new Error("The browser is not open yet");
@@ -56,19 +60,27 @@ export function useSite(): Site {
     if (options.clock === true) await page.clock.install({ time: 0 });
     return page;
   };
+  const load = async (program: string): Promise<Page> => {
+    const page = await open({});
+    await page.goto(url + blankPath);
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.addScriptTag({ url: url + programPath(program) });
+    return page;
+  };
   const visit = async (path: string, options: VisitOptions = {}): Promise<Visit> => {
     const { viewport = { width: 1280, height: 800 }, art, clock, script, saved = {}, remembered = {} } = options;
-    const kind = JSON.stringify([art, clock, script?.toString()]);
+    const { again = false } = options;
+    const kind = JSON.stringify([art, clock, script?.toString(), again]);
     const opening = pages.get(kind) ?? open(options);
     pages.set(kind, opening);
     const page = await opening;
+    const errors = errorsOf(page);
+    if (again && page.url() === url + path) return { page, errors };
     await page.goto(url + blankPath);
     await page.evaluate(empty, [saved, remembered] as const);
     await page.setViewportSize(viewport);
-    const errors: string[] = [];
-    page.on("pageerror", (error) => errors.push(error.message));
-    page.on("console", (message) => message.type() === "error" && errors.push(message.text()));
     await page.goto(url + path);
+    if (again) staying.add(page);
     return { page, errors };
   };
   beforeAll(async () => {
@@ -78,6 +90,7 @@ export function useSite(): Site {
   afterEach(async () => {
     for (const page of await Promise.all(pages.values())) {
       page.removeAllListeners();
+      if (staying.has(page)) continue;
       for (const other of page.context().pages()) if (other !== page) await other.close();
       await page.goto(url + blankPath);
       await page.emulateMedia({ reducedMotion: "reduce" });
@@ -89,11 +102,21 @@ export function useSite(): Site {
     visit,
     saved: (page) => page.evaluate(readStored),
     async run(program) {
-      const visited = await visit(blankPath);
-      await visited.page.addScriptTag({ url: url + programPath(program) });
-      return visited;
+      const loading = programs.get(program) ?? load(program);
+      programs.set(program, loading);
+      const page = await loading;
+      page.removeAllListeners();
+      await page.evaluate(() => document.body.replaceChildren());
+      return { page, errors: errorsOf(page) };
     },
   };
+}
+
+function errorsOf(page: Page): readonly string[] {
+  const errors: string[] = [];
+  page.on("pageerror", (error) => errors.push(error.message));
+  page.on("console", (message) => message.type() === "error" && errors.push(message.text()));
+  return errors;
 }
 
 async function newContext(browser: Browser, { art = false, script }: VisitOptions): Promise<BrowserContext> {

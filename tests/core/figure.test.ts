@@ -11,8 +11,7 @@ import {
   type Session,
 } from "zealous-mantle";
 import { type FigureOptions, openFigure, type Painter, type Standing } from "zealous-mantle/browser";
-import { loadImages } from "zealous-mantle/node";
-import { demo, demoFolder } from "../demo-catalog.ts";
+import { demo, demoFolder, picturesOf } from "../demo-catalog.ts";
 import { smallCatalog } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", id: "wren", name: "Wren" });
@@ -32,7 +31,7 @@ function fileLoader(wait: (look: Look) => Promise<void> = async () => {}) {
     images,
     async load(...looks: readonly Look[]) {
       await Promise.all(looks.map(wait));
-      for (const [path, image] of await loadImages(demoFolder, looks)) images.set(path, image);
+      for (const [path, image] of await picturesOf(...looks)) images.set(path, image);
     },
   };
 }

@@ -57,7 +57,7 @@ describe("on generated catalogs, compared with trying everything", () => {
           isValidSlowly(world, { body, loadout, facts: answers }),
         );
       }),
-      runs(1_500),
+      runs(1_000),
     );
   });
 
@@ -76,7 +76,7 @@ describe("on generated catalogs, compared with trying everything", () => {
         expect(repair.changes).toBe(distance(loadout, mended.loadout));
         expect(repair.changes).toBe(Math.min(...sizes));
       }),
-      runs(800),
+      runs(500),
     );
   });
 
@@ -92,7 +92,7 @@ describe("on generated catalogs, compared with trying everything", () => {
         expect(complete).toBe(true);
         expect(edits === undefined ? Number.POSITIVE_INFINITY : changes).toBe(Math.min(...sizes));
       }),
-      runs(1_000),
+      runs(500),
     );
   });
 
@@ -188,7 +188,7 @@ describe("on generated catalogs, compared with trying everything", () => {
           }
         }
       }),
-      runs(500),
+      runs(300),
     );
   });
 
@@ -210,7 +210,7 @@ describe("on generated catalogs, compared with trying everything", () => {
           expect(distance(loadout, dressed.loadout)).toBe(least);
         }
       }),
-      runs(300),
+      runs(200),
     );
   });
 });
