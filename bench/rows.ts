@@ -1,9 +1,11 @@
 import type { Row } from "./measure.ts";
 import { check } from "./rows/check.ts";
 import { checkGrowth } from "./rows/check-growth.ts";
+import { cliStart } from "./rows/cli-start.ts";
 import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
 import { crowd } from "./rows/crowd.ts";
 import { load } from "./rows/load.ts";
+import { loadFolder } from "./rows/load-folder.ts";
 import { moment } from "./rows/moment.ts";
 import { options } from "./rows/options.ts";
 import { recolor } from "./rows/recolor.ts";
@@ -20,6 +22,8 @@ export const rows: readonly Row[] = [
   repair,
   roll,
   load,
+  loadFolder,
+  cliStart,
   composeSkia,
   composeSharp,
   composePlain,

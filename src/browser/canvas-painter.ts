@@ -127,9 +127,16 @@ export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: P
   };
 }
 
+/** A picture as a canvas takes it. */
+function imageDataOf({ data, width, height }: Image): ImageData {
+  const own = new ImageData(width, height);
+  own.data.set(data);
+  return own;
+}
+
 function pictureOf(image: Image): CanvasImageSource {
   const canvas = new OffscreenCanvas(image.width, image.height);
-  canvas.getContext("2d")?.putImageData(new ImageData(image.data, image.width, image.height), 0, 0);
+  canvas.getContext("2d")?.putImageData(imageDataOf(image), 0, 0);
   return canvas.transferToImageBitmap();
 }
 
@@ -138,6 +145,6 @@ export function canvasOf(image: Image): HTMLCanvasElement {
   const canvas = document.createElement("canvas");
   canvas.width = image.width;
   canvas.height = image.height;
-  canvas.getContext("2d")?.putImageData(new ImageData(image.data, image.width, image.height), 0, 0);
+  canvas.getContext("2d")?.putImageData(imageDataOf(image), 0, 0);
   return canvas;
 }

@@ -28,7 +28,7 @@ export const defineBake: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle bake demo/saltmarsh out/rolled/rolled-7.json --animations walk --out out/baked\n  Written: out/baked/HASH.png, 512×320 pixels, 32 frames\n  Written: out/baked/HASH.frames.json",
+      "\nExample:\n  $ mantle bake saltmarsh out/rolled/rolled-7.json --animations walk --out out/baked\n  Written: out/baked/HASH.png, 512×320 pixels, 32 frames\n  Written: out/baked/HASH.frames.json",
     )
     .action(async (folder: string, file: string, options: Options) =>
       terminal.answer(await bake(folder, file, options), options),

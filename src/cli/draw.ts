@@ -45,7 +45,7 @@ export const defineDraw: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle draw demo/saltmarsh out/rolled/rolled-7.json --facing west --animation walk --time 0.3 --scale 4 --out out/walking.png\n  Written: out/walking.png, 256×320 pixels",
+      "\nExample:\n  $ mantle draw saltmarsh out/rolled/rolled-7.json --facing west --animation walk --time 0.3 --scale 4 --out out/walking.png\n  Written: out/walking.png, 256×320 pixels",
     )
     .action(async (folder: string, file: string, options: Options) =>
       terminal.answer(await draw(folder, file, options), options),

@@ -29,7 +29,7 @@ export const defineFix: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle fix demo/saltmarsh out/wren.json --write\n  wear waistcoat in vest\n  Wren: valid with 1 edit. Written: out/wren.json",
+      "\nExample:\n  $ mantle fix saltmarsh out/wren.json --write\n  wear waistcoat in vest\n  Wren: valid with 1 edit. Written: out/wren.json",
     )
     .action(async (folder: string, file: string, options: Options) =>
       terminal.answer(await fix(folder, file, options, terminal.colors), options),

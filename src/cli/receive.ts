@@ -29,7 +29,7 @@ export const defineReceive: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle receive demo/saltmarsh $(mantle share demo/saltmarsh out/wren.json) --out out/twin.json\n  A new character that looks like the one in out/wren.json.",
+      "\nExample:\n  $ mantle receive saltmarsh $(mantle share saltmarsh out/wren.json) --out out/twin.json\n  A new character that looks like the one in out/wren.json.",
     )
     .action(async (folder: string, code: string, options: Options) =>
       terminal.answer(await receive(folder, code, options, terminal.colors), options),

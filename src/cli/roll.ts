@@ -40,7 +40,7 @@ export const defineRoll: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle roll demo/saltmarsh --seed 7 --count 3 --out out/rolled\n  Three files, out/rolled/rolled-7.json to rolled-9.json, ready for mantle draw.",
+      "\nExample:\n  $ mantle roll saltmarsh --seed 7 --count 3 --out out/rolled\n  Three files, out/rolled/rolled-7.json to rolled-9.json, ready for mantle draw.",
     )
     .action(async (folder: string, options: Options) => terminal.answer(await roll(folder, options), options));
 };

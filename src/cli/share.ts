@@ -12,7 +12,7 @@ export const defineShare: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle share demo/saltmarsh out/wren.json\n  One line of digits and capitals, for mantle receive; its size is said on standard error.",
+      "\nExample:\n  $ mantle share saltmarsh out/wren.json\n  One line of digits and capitals, for mantle receive; its size is said on standard error.",
     )
     .action(async (folder: string, file: string, options: { json?: boolean }) =>
       terminal.answer(await share(folder, file, terminal), options),

@@ -21,7 +21,7 @@ export const defineWhy: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      '\nExample:\n  $ mantle why demo/saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it: wear waistcoat in vest, then wear watch-chain in chain.',
+      '\nExample:\n  $ mantle why saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it: wear waistcoat in vest, then wear watch-chain in chain.',
     )
     .action(async (folder: string, file: string, part: string, options: { in?: string; json?: boolean }) =>
       terminal.answer(await why(folder, file, part, options.in, terminal.colors), options),

@@ -1,7 +1,7 @@
-import { mkdir, readdir, readFile, rm } from "node:fs/promises";
+import { mkdir, readdir, readFile, rename, rm } from "node:fs/promises";
 import { join } from "node:path";
-import writeFileAtomic from "write-file-atomic";
 import type { Store } from "../core/save/store.ts";
+import { replaceFile, writeFileWhole } from "./write-file-whole.ts";
 
 const current = ".save.json";
 const previous = ".previous.json";
@@ -9,8 +9,8 @@ const previous = ".previous.json";
 /**
  * A store in a folder, made when missing: each key has a file for its newest generation and one for the generation before.
  *
- * Files are replaced whole (written beside, flushed, renamed), the older generation first, so an interruption at any moment
- * leaves a whole one.
+ * Files are replaced whole (written beside, flushed, measured, renamed), so an interruption at any moment, or a full disk, leaves a
+ * whole one.
  */
 export function fileStore(folder: string): Store {
   const pathOf = (key: string, ending: string) => join(folder, fileName(key) + ending);
@@ -21,8 +21,15 @@ export function fileStore(folder: string): Store {
     },
     async write(key, [newest, before]) {
       await mkdir(folder, { recursive: true });
-      if (before !== undefined) await writeFileAtomic(pathOf(key, previous), before);
-      if (newest !== undefined) await writeFileAtomic(pathOf(key, current), newest);
+      const path = pathOf(key, current);
+      const isCurrent = before !== undefined && (await readIfThere(path)) === before;
+      if (before !== undefined && !isCurrent) await writeFileWhole(pathOf(key, previous), before);
+      if (newest === undefined) return;
+      await replaceFile(path, newest, async (draft) => {
+        // Never copied: between the two steps the generation before is there, whole.
+        if (isCurrent) await rename(path, pathOf(key, previous));
+        await rename(draft, path);
+      });
     },
     async list() {
       const files = await readdir(folder).catch(noneIfMissing);

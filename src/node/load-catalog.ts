@@ -27,7 +27,7 @@ export interface LoadOptions {
  * @throws MantleError `bad-catalog` with every problem, when there is an error among them; `unreadable-file` when there is no
  * `catalog.json`.
  * @example
- * const catalog = await loadCatalog("demo/saltmarsh")
+ * const catalog = await loadCatalog("saltmarsh")
  */
 export async function loadCatalog(folder: string, { art = "points" }: LoadOptions = {}): Promise<Catalog> {
   const { catalog, problems } = await inspectCatalog(folder, { art });

@@ -11,7 +11,7 @@ import { reasonOf } from "./file-error.ts";
  *
  * @throws MantleError `unreadable-file` or `bad-picture`, naming the file.
  * @example
- * const images = await loadImages("demo/saltmarsh", [look])
+ * const images = await loadImages("saltmarsh", [look])
  */
 export async function loadImages(folder: string, looks: readonly Look[]): Promise<Images> {
   const images = new Map<string, Image>();

@@ -11,8 +11,21 @@ import { dirname } from "node:path";
  * @throws the system's error, `ENOSPC` on a full disk among them; the file is then as it was, and the draft is gone.
  */
 export async function writeFileWhole(path: string, content: string | Uint8Array): Promise<void> {
-  const bytes = typeof content === "string" ? Buffer.from(content) : content;
   const target = await realpath(path).catch(() => path);
+  await replaceFile(target, content, (draft) => rename(draft, target));
+}
+
+/**
+ * Writes a draft beside a file, whole and flushed, and lets it be put in place; the folder is flushed after.
+ *
+ * @param place - renames the draft, and whatever else has to move first.
+ */
+export async function replaceFile(
+  target: string,
+  content: string | Uint8Array,
+  place: (draft: string) => Promise<void>,
+): Promise<void> {
+  const bytes = typeof content === "string" ? Buffer.from(content) : content;
   const draft = `${target}.${process.pid}-${randomBytes(6).toString("hex")}.draft`;
   try {
     const mode = await modeOf(target);
@@ -26,7 +39,7 @@ export async function writeFileWhole(path: string, content: string | Uint8Array)
     } finally {
       await file.close();
     }
-    await rename(draft, target);
+    await place(draft);
   } catch (error) {
     await rm(draft, { force: true });
     throw error;

@@ -1,5 +1,6 @@
 import { createCharacter, memoryStore, openSession, type Session } from "zealous-mantle";
-import { type KeepSavedOptions, keepSaved } from "zealous-mantle/browser";
+import { indexedStore, type KeepSavedOptions, keepSaved } from "zealous-mantle/browser";
+import { storeContract } from "zealous-mantle/testing";
 import { smallCatalog } from "../small-catalog.ts";
 
 /** What is found in the page. */
@@ -50,4 +51,12 @@ async function save(fails: number, end: "wait" | "hide" | "stop"): Promise<Savin
   return { writes, stored: await kept.read("character-one"), said };
 }
 
-Object.assign(window, { save });
+/** Holds the store of the browser to what every store has to keep; returns what is not so. */
+async function checkIndexedStore(): Promise<readonly string[]> {
+  const wrong: string[] = [];
+  for (const [at, { name, run }] of storeContract.entries())
+    await run(indexedStore(`contract-${at}`)).catch((error: unknown) => wrong.push(`${name}: ${error}`));
+  return wrong;
+}
+
+Object.assign(window, { save, checkIndexedStore });

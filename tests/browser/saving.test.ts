@@ -27,3 +27,8 @@ describe("a session that is kept saved", () => {
     expect(said.indexOf("stored")).toBeGreaterThan(said.lastIndexOf("Error: Disk full"));
   });
 });
+
+test("the store of the browser keeps what every store has to keep", async () => {
+  const { page } = await site.run("saving");
+  expect(await page.evaluate(() => Reflect.get(window, "checkIndexedStore")())).toEqual([]);
+});

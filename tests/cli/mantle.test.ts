@@ -1,10 +1,12 @@
-import { cp, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import { cp, mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
+import { stripVTControlCharacters } from "node:util";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { decodeApng } from "fast-png";
 import {
   applyEdit,
+  type Catalog,
   composeFrame,
   createCharacter,
   createFromPreset,
@@ -20,9 +22,9 @@ import {
   rollCharacter,
   shareLook,
 } from "zealous-mantle";
-import { fileStore } from "zealous-mantle/node";
+import { fileStore, loadCatalog } from "zealous-mantle/node";
 import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
-import { mantle } from "../run-mantle.ts";
+import { mantle, mantleProcess } from "../run-mantle.ts";
 import { expectSamePicture } from "../same-picture.ts";
 
 let folder = "";
@@ -45,7 +47,7 @@ describe("every command", () => {
 
   test("the example in the help of check is what the call prints", async () => {
     const [, call = "", printed = ""] = /\$ mantle (.+)\n\s+(.+)/.exec((await mantle("check", "--help")).stdout) ?? [];
-    expect((await mantle(...call.split(" "))).stdout.trim()).toBe(printed);
+    expect((await mantle(...call.replace("saltmarsh", demoFolder).split(" "))).stdout.trim()).toBe(printed);
   });
 
   test.each([
@@ -72,7 +74,59 @@ describe("every command", () => {
   });
 });
 
+describe("the program", () => {
+  test("exits with the code of its answer, prints answers on one stream and complaints on the other", async () => {
+    expect(mantleProcess(["--version"])).toEqual({ status: 0, stdout: "0.1.0\n", stderr: "" });
+    const wrong = mantleProcess(["check", "no-such-folder"]);
+    expect([wrong.status, wrong.stdout, wrong.stderr]).toEqual([
+      2,
+      "",
+      expect.stringContaining("there is no such file"),
+    ]);
+    await writeFile(
+      inFolder("bare-chain.json"),
+      JSON.stringify({ ...createCharacter(demo, { body: "reed" }), loadout: { chain: "watch-chain" } }),
+    );
+    const broken = ["check", demoFolder, inFolder("bare-chain.json")];
+    expect(mantleProcess(broken)).toMatchObject({ status: 1, stderr: "" });
+    // What a person reads is colored where colors are asked for, and the same text without.
+    const colored = mantleProcess(broken, { FORCE_COLOR: "1" }).stdout;
+    expect(colored).toContain("\u001b[31merror");
+    expect(stripVTControlCharacters(colored)).toBe((await mantle(...broken)).stdout);
+  });
+});
+
 describe("mantle check", () => {
+  test("keeps the points of marker pictures, so that they are not decoded again, and never uses stale ones", async () => {
+    const copy = inFolder("kept");
+    await cp(demoFolder, copy, { recursive: true, filter: (path) => !path.endsWith(".marks.json") });
+    const points = (catalog: Catalog) => [...(catalog.bodies.get("reed")?.points.get("crown")?.get("walk") ?? [])];
+    const decoded = points(await loadCatalog(copy));
+    expect(decoded).toEqual(points(demo));
+    expect(decoded.length).toBeGreaterThan(0);
+    const { status, stdout } = await mantle("check", copy, "--keep-points");
+    const [, name = ""] = /Written: (.*\/reed\/points\.[0-9a-f]{16}\.marks\.json)/.exec(stdout) ?? [];
+    expect([status, stdout.match(/Written: /g)?.length]).toEqual([0, 4]);
+    expect(points(await loadCatalog(copy))).toEqual(decoded);
+    // It is what was kept that is read: moved, the points move.
+    const kept = JSON.parse(await readFile(name, "utf8"));
+    const moved = kept.marks.map(([x, y, color]: number[]) => [x, (y ?? 0) + 1, color]);
+    await writeFile(name, JSON.stringify({ ...kept, marks: moved }));
+    expect(points(await loadCatalog(copy))).not.toEqual(decoded);
+    // Of another picture, or broken, it is not.
+    await writeFile(name, "{");
+    expect(points(await loadCatalog(copy))).toEqual(decoded);
+    const other = await readFile(join(copy, "art/oak/points.png"));
+    await writeFile(join(copy, "art/reed/points.png"), other);
+    await writeFile(name, JSON.stringify({ ...kept, marks: moved }));
+    expect(points(await loadCatalog(copy))).toEqual([
+      ...(demo.bodies.get("oak")?.points.get("crown")?.get("walk") ?? []),
+    ]);
+    await mantle("check", copy, "--keep-points");
+    expect((await readdir(join(copy, "art/reed"))).filter((file) => file.endsWith(".marks.json"))).toHaveLength(1);
+    expect((await loadCatalog(copy, { art: "none" })).bodies.get("reed")?.points.size).toBe(0);
+  });
+
   test("finds nothing wrong with the demo", async () => {
     const { status, stdout } = await mantle("check", demoFolder);
     expect([status, stdout]).toEqual([

@@ -459,51 +459,6 @@ describe("pictures", () => {
   });
 });
 
-describe("PNG", () => {
-  test("what is written is read back, translucent pixels too", () => {
-    fc.assert(
-      fc.property(fc.integer({ min: 1, max: 9 }), fc.uint8Array({ minLength: 36, maxLength: 36 }), (width, bytes) => {
-        const image = createImage(width, Math.floor(9 / width));
-        image.data.set(bytes.subarray(0, image.data.length));
-        expect(decodePng(encodePng(image))).toEqual(image);
-      }),
-    );
-  });
-
-  test.each([1, 2, 256, 257])("a picture of %d colors comes back as it was, smaller with a palette", (count) => {
-    const image = createImage(count, 3);
-    const pixels = new Uint32Array(image.data.buffer);
-    // Opaque and translucent ones in turn, so that the order of a palette matters.
-    for (let at = 0; at < pixels.length; at += 1)
-      pixels[at] = ((at % 2 === 0 ? 0xff : 0x40) * 0x1000000 + (at % count) * 77) >>> 0;
-    const bytes = encodePng(image);
-    expect(decodePng(bytes)).toEqual(image);
-    const colors = new Set(pixels).size;
-    expect(bytes[25]).toBe(colors <= 256 ? 3 : 6);
-  });
-
-  test("gray, palette, 16-bit and packed pictures become RGBA", () => {
-    const read = (png: Parameters<typeof encode>[0]) => [...decodePng(encode(png)).data];
-    expect(read({ width: 2, height: 1, channels: 1, depth: 8, data: Uint8Array.of(0, 200) })).toEqual([
-      0, 0, 0, 255, 200, 200, 200, 255,
-    ]);
-    expect(read({ width: 1, height: 1, channels: 2, depth: 8, data: Uint8Array.of(50, 128) })).toEqual([
-      50, 50, 50, 128,
-    ]);
-    expect(read({ width: 1, height: 1, channels: 3, depth: 8, data: Uint8Array.of(1, 2, 3) })).toEqual([1, 2, 3, 255]);
-    expect(read({ width: 1, height: 1, channels: 4, depth: 16, data: Uint16Array.of(65535, 0, 32768, 65535) })).toEqual(
-      [255, 0, 128, 255],
-    );
-  });
-
-  test("bytes that are not a PNG are unreadable input", () => {
-    expect(() => decodePng(Uint8Array.of(1, 2, 3))).toThrow(MantleError);
-    expect(() => decodePng(encodePng(createImage(8, 8)).subarray(0, 40))).toThrow(
-      expect.objectContaining({ code: "bad-picture" }),
-    );
-  });
-});
-
 function pixelOf({ data, width }: Image, x: number, y: number): readonly number[] {
   return [...data.subarray((y * width + x) * 4, (y * width + x) * 4 + 4)];
 }

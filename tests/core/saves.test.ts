@@ -18,6 +18,7 @@ import {
   writeSave,
 } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
+import { storeContract } from "zealous-mantle/testing";
 import { demo } from "../demo-catalog.ts";
 import { runs } from "../runs.ts";
 
@@ -102,50 +103,7 @@ const stores: readonly (readonly [string, () => Store])[] = [
 ];
 
 describe.each(stores)("the %s store", (_name, open) => {
-  test("keeps the newest generation and the one before", async () => {
-    const store = open();
-    for (const content of [1, 2, 3]) await writeSave(store, "wren", "number", content);
-    expect((await store.read("wren")).map((text) => openSave(text))).toMatchObject([{ content: 3 }, { content: 2 }]);
-    expect(await readSave(store, "wren", "number")).toEqual({ content: 3, problems: [] });
-  });
-
-  test("lists its keys, whatever letters they have, and forgets removed ones", async () => {
-    const store = open();
-    const keys = ["../up", "a b", "Wren", "wren", "潮", "con."];
-    for (const key of keys) await store.write(key, [key]);
-    expect(await store.list()).toEqual([...keys].sort());
-    for (const key of keys) expect(await store.read(key)).toEqual([key]);
-    await store.remove("wren");
-    expect(await store.list()).not.toContain("wren");
-    expect(await store.read("wren")).toEqual([]);
-  });
-
-  test("a damaged save is reported, and the one before it is used", async () => {
-    const store = open();
-    await writeSave(store, "wren", "number", 1);
-    await writeSave(store, "wren", "number", 2);
-    const [newest = "", before = ""] = await store.read("wren");
-    await store.write("wren", [newest.replace('"content":2', '"content":9'), before]);
-    const found = await readSave(store, "wren", "number");
-    expect(found.content).toBe(1);
-    expect(found.problems).toMatchObject([
-      {
-        code: "damaged-save",
-        severity: "warning",
-        fixes: [{ say: expect.stringContaining("The save before it is used") }],
-      },
-    ]);
-  });
-
-  test("a damaged save never takes the place of the whole one before it", async () => {
-    const store = open();
-    await writeSave(store, "wren", "number", 1);
-    await writeSave(store, "wren", "number", 2);
-    const [, before = ""] = await store.read("wren");
-    await store.write("wren", ["{ damaged", before]);
-    await writeSave(store, "wren", "number", 3);
-    expect((await store.read("wren")).map((text) => openSave(text))).toMatchObject([{ content: 3 }, { content: 1 }]);
-  });
+  test.each(storeContract)("$name", ({ run }) => run(open()));
 
   test("when no generation is whole, that is an error and nothing is made up", async () => {
     const store = open();

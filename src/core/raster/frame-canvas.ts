@@ -10,7 +10,7 @@ import type { Cells } from "./sheet.ts";
  * Translucent pixels wait until what lies behind them is there.
  */
 export class FrameCanvas {
-  #pixels = new Uint32Array(0);
+  #pixels: Uint32Array = new Uint32Array(0);
   #stride = 0;
   /** Where the frame begins in the target. */
   #start = 0;

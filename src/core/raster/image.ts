@@ -4,7 +4,7 @@ import type { Rectangle } from "../catalog/catalog.ts";
 export interface Image {
   readonly width: number;
   readonly height: number;
-  readonly data: Uint8ClampedArray<ArrayBuffer>;
+  readonly data: Uint8ClampedArray;
 }
 
 /** The pictures of a catalog, by their path inside its folder. */

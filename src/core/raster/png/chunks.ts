@@ -8,7 +8,7 @@ export interface Chunk {
   readonly data: Uint8Array;
 }
 
-export const signature = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a);
+export const signature: Uint8Array = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a);
 
 /** Whether bytes begin as every PNG does. */
 export function isSigned(bytes: Uint8Array): boolean {

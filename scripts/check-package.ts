@@ -1,0 +1,72 @@
+/** Looks at the package as a stranger gets it: packs it, and uses every entry point from a folder that has nothing else of ours. */
+import { execFile } from "node:child_process";
+import { mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join, resolve } from "node:path";
+import { promisify } from "node:util";
+
+const run = promisify(execFile);
+const folder = await mkdtemp(join(tmpdir(), "mantle-package-"));
+try {
+  await run("npm", ["run", "build", "--silent"]);
+  const { stdout } = await run("npm", ["pack", "--json", "--ignore-scripts", "--pack-destination", folder]);
+  const [packed]: readonly { filename: string }[] = JSON.parse(stdout);
+  const tarball = join(folder, packed?.filename ?? "");
+  await tell("publint", run("node_modules/.bin/publint", [tarball, "--strict"]));
+  await tell(
+    "types of the package",
+    run("node_modules/.bin/attw", [tarball, "--profile", "esm-only", "--format", "ascii"]),
+  );
+  await unpackInto(join(folder, "node_modules"), tarball);
+  await useAll();
+} finally {
+  await rm(folder, { recursive: true, force: true });
+}
+
+/** The package from the tarball, and what it stands on from this project. */
+async function unpackInto(modules: string, tarball: string): Promise<void> {
+  const own = join(modules, "zealous-mantle");
+  await mkdir(own, { recursive: true });
+  await run("tar", ["xzf", tarball, "-C", own, "--strip-components", "1"]);
+  for (const name of await readdir("node_modules")) {
+    if (name.startsWith(".") || name === "zealous-mantle") continue;
+    await symlink(resolve("node_modules", name), join(modules, name));
+  }
+}
+
+/** Imports every entry point: once as types, in each resolution and with the oldest compiler and ours, and once for real. */
+async function useAll(): Promise<void> {
+  const { exports } = JSON.parse(await readFile(join(folder, "node_modules/zealous-mantle/package.json"), "utf8"));
+  const entries = Object.keys(exports).filter((key) => !key.endsWith(".json"));
+  const lines = entries.map((key, at) => `import * as entry${at} from "zealous-mantle${key.slice(1)}";`);
+  const used = `console.log([${entries.map((_, at) => `entry${at}`).join(", ")}].map((each) => Object.keys(each).length));`;
+  await writeFile(join(folder, "consumer.ts"), `${[...lines, used].join("\n")}\n`);
+  await writeFile(join(folder, "package.json"), '{ "type": "module" }');
+  const compilers = [resolve("node_modules/typescript/bin/tsc"), resolve("node_modules/typescript-5.5/bin/tsc")];
+  for (const compiler of compilers) {
+    for (const module of ["NodeNext", "Bundler"]) {
+      const settings = ["--module", module === "Bundler" ? "ESNext" : module, "--moduleResolution", module];
+      const strict = ["--strict", "--skipLibCheck", "false", "--noEmit", "--target", "ES2022", "--types", "node"];
+      const call = [compiler, ...settings, ...strict, "--lib", "ES2023,DOM,DOM.Iterable", "consumer.ts"];
+      const name = `${compiler.includes("5.5") ? "TypeScript 5.5" : "this TypeScript"}, ${module}`;
+      await tell(name, run(process.execPath, call, { cwd: folder }));
+    }
+  }
+  const inNode = entries.filter((key) => !/elements|browser/.test(key)).map((key) => `zealous-mantle${key.slice(1)}`);
+  const script = `for (const name of ${JSON.stringify(inNode)}) if (Object.keys(await import(name)).length === 0) throw new Error(name);`;
+  await writeFile(join(folder, "consumer.mjs"), script);
+  await tell("in Node", run(process.execPath, ["consumer.mjs"], { cwd: folder }));
+  const bin = join(folder, "node_modules/zealous-mantle/dist/cli/main.js");
+  await tell("the command line", run(process.execPath, [bin, "--version"]));
+}
+
+async function tell(what: string, work: Promise<unknown>): Promise<void> {
+  try {
+    await work;
+    console.log(`${what}: fine`);
+  } catch (error) {
+    const { stdout = "", stderr = "", message = "" } = Object(error);
+    console.error(`${what}: ${message}\n${stdout}${stderr}`.slice(0, 4_000));
+    process.exitCode = 1;
+  }
+}

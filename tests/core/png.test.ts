@@ -1,0 +1,130 @@
+import { deflateSync } from "node:zlib";
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { encode } from "fast-png";
+import sharp from "sharp";
+import { createImage, decodePng, encodePng, MantleError } from "zealous-mantle";
+import { expectSamePicture } from "../same-picture.ts";
+
+describe("PNG", () => {
+  test("what is written is read back, translucent pixels too", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 9 }), fc.uint8Array({ minLength: 36, maxLength: 36 }), (width, bytes) => {
+        const image = createImage(width, Math.floor(9 / width));
+        image.data.set(bytes.subarray(0, image.data.length));
+        expect(decodePng(encodePng(image))).toEqual(image);
+      }),
+    );
+  });
+
+  test.each([1, 2, 256, 257])("a picture of %d colors comes back as it was, smaller with a palette", (count) => {
+    const image = createImage(count, 3);
+    const pixels = new Uint32Array(image.data.buffer);
+    // Opaque and translucent ones in turn, so that the order of a palette matters.
+    for (let at = 0; at < pixels.length; at += 1)
+      pixels[at] = ((at % 2 === 0 ? 0xff : 0x40) * 0x1000000 + (at % count) * 77) >>> 0;
+    const bytes = encodePng(image);
+    expect(decodePng(bytes)).toEqual(image);
+    const colors = new Set(pixels).size;
+    expect(bytes[25]).toBe(colors <= 256 ? 3 : 6);
+  });
+
+  test("gray, palette, 16-bit and packed pictures become RGBA", () => {
+    const read = (png: Parameters<typeof encode>[0]) => [...decodePng(encode(png)).data];
+    expect(read({ width: 2, height: 1, channels: 1, depth: 8, data: Uint8Array.of(0, 200) })).toEqual([
+      0, 0, 0, 255, 200, 200, 200, 255,
+    ]);
+    expect(read({ width: 1, height: 1, channels: 2, depth: 8, data: Uint8Array.of(50, 128) })).toEqual([
+      50, 50, 50, 128,
+    ]);
+    expect(read({ width: 1, height: 1, channels: 3, depth: 8, data: Uint8Array.of(1, 2, 3) })).toEqual([1, 2, 3, 255]);
+    expect(read({ width: 1, height: 1, channels: 4, depth: 16, data: Uint16Array.of(65535, 0, 32768, 65535) })).toEqual(
+      [255, 0, 128, 255],
+    );
+  });
+
+  test("bytes that are not a PNG are unreadable input", () => {
+    expect(() => decodePng(Uint8Array.of(1, 2, 3))).toThrow(MantleError);
+    expect(() => decodePng(encodePng(createImage(8, 8)).subarray(0, 40))).toThrow(
+      expect.objectContaining({ code: "bad-picture" }),
+    );
+  });
+
+  test("every color type, depth and filter is read as a picture library reads it, interlaced ones too", async () => {
+    const size = { width: 13, height: 11 };
+    const noise = Buffer.from(Array.from({ length: 13 * 11 * 4 }, (_, at) => (at * at * 31 + at * 7) % 256));
+    const source = () => sharp(noise, { raw: { ...size, channels: 4 } });
+    for (const progressive of [false, true]) {
+      const written = [
+        source().png({ progressive, adaptiveFiltering: true, compressionLevel: 9 }),
+        source().removeAlpha().png({ progressive, adaptiveFiltering: true }),
+        source().removeAlpha().toColorspace("b-w").png({ progressive, adaptiveFiltering: true }),
+        source().toColorspace("b-w").png({ progressive, adaptiveFiltering: true }),
+        source().toColorspace("rgb16").png({ progressive, adaptiveFiltering: true }),
+        ...[2, 4, 16, 200].map((colors) => source().png({ progressive, palette: true, colors, dither: 0 })),
+      ];
+      for (const each of written) {
+        const bytes = await each.toBuffer();
+        const expected = await sharp(bytes).ensureAlpha().toColorspace("srgb").raw({ depth: "uchar" }).toBuffer();
+        expectSamePicture(decodePng(bytes), { ...size, data: new Uint8ClampedArray(expected) });
+      }
+    }
+  });
+
+  test("one that is damaged, lies about itself or is too large is refused at once, whatever its header says", () => {
+    const good = encodePng(createImage(8, 8));
+    const refusal = (bytes: Uint8Array) => {
+      try {
+        return decodePng(bytes).width;
+      } catch (error) {
+        return error instanceof MantleError ? error.message.replace(/^.*: |\.$/g, "") : error;
+      }
+    };
+    const changed = (at: number, value: number) => good.map((byte, place) => (place === at ? value : byte));
+    const chunk = (type: string, data: Uint8Array) => {
+      const body = Buffer.concat([Buffer.from(type), data]);
+      const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
+      length.writeUInt32BE(data.length);
+      sum.writeUInt32BE(crc32(body));
+      return Buffer.concat([length, body, sum]);
+    };
+    const header = (width: number, height: number, depth = 8, type = 6) => {
+      const data = Buffer.alloc(13);
+      data.writeUInt32BE(width);
+      data.writeUInt32BE(height, 4);
+      data.set([depth, type], 8);
+      return chunk("IHDR", data);
+    };
+    const png = (...chunks: readonly Uint8Array[]) =>
+      Buffer.concat([good.subarray(0, 8), ...chunks, chunk("IEND", new Uint8Array(0))]);
+    const blank = (bytes: number) => deflateSync(Buffer.alloc(bytes));
+
+    expect(refusal(good)).toBe(8);
+    for (let at = 0; at < good.length; at += 1) expect(refusal(changed(at, (good[at] ?? 0) ^ 64))).not.toBe(8);
+    for (let length = 0; length < good.length; length += 1)
+      expect(typeof refusal(good.subarray(0, length))).toBe("string");
+    expect(refusal(png(header(100_000, 100_000), chunk("IDAT", blank(1_000))))).toMatch(
+      /67,108,864 in all is the most/,
+    );
+    expect(refusal(png(header(4, 4), chunk("IDAT", blank(50_000_000))))).toMatch(/more than its header says/);
+    expect(refusal(png(header(4, 4), chunk("IDAT", blank(10))))).toMatch(/its end is missing/);
+    expect(refusal(png(header(4, 4, 8, 3), chunk("IDAT", blank(20))))).toMatch(/its palette is missing/);
+    expect(refusal(png(header(4, 4, 3), chunk("IDAT", blank(68))))).toMatch(/its header is damaged/);
+    expect(refusal(png(header(4, 4), chunk("IDAT", deflateSync(Buffer.alloc(68, 9)))))).toMatch(
+      /filter that is not known/,
+    );
+    const sum = blank(68);
+    sum[sum.length - 1] = (sum.at(-1) ?? 0) ^ 1;
+    expect(refusal(png(header(4, 4), chunk("IDAT", sum)))).toMatch(/checksum|damaged/);
+  });
+});
+
+/** The checksum of a chunk, bit by bit (ISO/IEC 15948, annex D). */
+function crc32(bytes: Uint8Array): number {
+  let crc = 0xffffffff;
+  for (const byte of bytes) {
+    crc ^= byte;
+    for (let bit = 0; bit < 8; bit += 1) crc = (crc >>> 1) ^ (crc & 1 ? 0xedb88320 : 0);
+  }
+  return (crc ^ 0xffffffff) >>> 0;
+}
