@@ -1,26 +1,48 @@
 /** Everything that can be judged without a browser: types, lint, floors, dead code, the schema file, sizes, the package. */
-import { spawnSync } from "node:child_process";
+import { spawn } from "node:child_process";
 
-const checks: readonly (readonly [string, readonly string[]])[] = [
-  ["types", ["node", "node_modules/typescript/bin/tsc", "-p", "tsconfig.json"]],
-  ["core without DOM and Node", ["node", "node_modules/typescript/bin/tsc", "-p", "tsconfig.core.json"]],
-  ["lint", ["biome", "check", "--error-on-warnings"]],
-  ["floors", ["depcruise", "src", "--config", ".dependency-cruiser.js"]],
-  ["dead code", ["knip"]],
-  ["schema file", ["tsx", "scripts/write-schema.ts", "--check"]],
-  ["sizes", ["tsx", "scripts/sizes.ts"]],
-  ["package", ["tsx", "scripts/check-package.ts"]],
+interface Check {
+  readonly name: string;
+  readonly command: readonly string[];
+  /** Whether what it prints is told when all is well, too. */
+  readonly isTold?: boolean;
+}
+
+const tsc = ["node", "node_modules/typescript/bin/tsc"];
+
+/** The longest first, since two run at a time. */
+const checks: readonly Check[] = [
+  { name: "package", command: ["tsx", "scripts/check-package.ts"] },
+  { name: "types", command: [...tsc, "-p", "tsconfig.json"] },
+  { name: "core without DOM and Node", command: [...tsc, "-p", "tsconfig.core.json"] },
+  { name: "lint", command: ["biome", "check", "--error-on-warnings"] },
+  { name: "floors", command: ["depcruise", "src", "--config", ".dependency-cruiser.js"] },
+  { name: "dead code", command: ["knip"] },
+  { name: "schema file", command: ["tsx", "scripts/write-schema.ts", "--check"] },
+  { name: "sizes", command: ["tsx", "scripts/sizes.ts"], isTold: true },
 ];
 
-let failed = 0;
-for (const [name, [command = "", ...args]] of checks) {
+const waiting = [...checks];
+const next = async (): Promise<void> => {
+  for (let check = waiting.shift(); check !== undefined; check = waiting.shift()) await judge(check);
+};
+await Promise.all([next(), next()]);
+
+async function judge({ name, command: [command = "", ...args], isTold = false }: Check): Promise<void> {
   const started = performance.now();
-  const program = command === "node" ? process.execPath : `node_modules/.bin/${command}`;
-  const { status, stdout, stderr, error } = spawnSync(program, args, { encoding: "utf8" });
+  const { status, printed } = await run(command === "node" ? process.execPath : `node_modules/.bin/${command}`, args);
   const ok = status === 0;
-  if (!ok) failed += 1;
+  if (!ok) process.exitCode = 1;
   console.log(`${ok ? "ok    " : "FAILED"}  ${name}  (${((performance.now() - started) / 1000).toFixed(1)} s)`);
-  if (ok && name === "sizes") console.log(stdout.trimEnd().replace(/^/gm, "        "));
-  if (!ok) console.log([stdout, stderr, error?.message].filter(Boolean).join("\n"));
+  if (!ok || isTold) console.log(printed.trimEnd().replace(/^/gm, "        "));
 }
-process.exitCode = failed === 0 ? 0 : 1;
+
+function run(program: string, args: readonly string[]): Promise<{ status: number; printed: string }> {
+  return new Promise((done) => {
+    const child = spawn(program, args, { stdio: ["ignore", "pipe", "pipe"] });
+    let printed = "";
+    for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk) => (printed += String(chunk)));
+    child.on("error", (error) => done({ status: 1, printed: error.message }));
+    child.on("close", (status) => done({ status: status ?? 1, printed }));
+  });
+}

@@ -63,7 +63,7 @@ for (const { name, imports, ceiling, goal } of jobs) {
   const ahead = kilobytes > goal ? `, meant to be ${goal} kB` : "";
   console.log(`${said}${ahead}`);
   if (kilobytes > ceiling) fail(`${name} weighs more than ${ceiling} kB.`);
-  const [, stated] = new RegExp(`\\| ${name.replace(/[+]/g, "\\+")} \\| ([\\d.]+) kB`).exec(readme) ?? [];
+  const [, stated] = new RegExp(`\\| ${name.replace(/[+]/g, "\\+")} +\\| +([\\d.]+) kB`).exec(readme) ?? [];
   if (!(Math.abs(Number(stated) - kilobytes) < 0.5)) fail(`The README says ${stated ?? "nothing"} of "${name}".`);
 }
 

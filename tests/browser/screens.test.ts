@@ -3,7 +3,7 @@ import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
 import { type Character, createCharacter, type Fitting, openSteps, textIn, titledTexts } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
-import { focused, plugGamepadIn, withGamepad, withKeyboard, withTouch } from "./players.ts";
+import { focused, plugGamepadIn, withGamepad, withKeyboard, withMouse, withTouch } from "./players.ts";
 import { frames, useSite } from "./site.ts";
 
 const site = useSite();
@@ -58,6 +58,7 @@ async function goThroughSteps(page: Page): Promise<void> {
 describe("the whole creation", () => {
   test.each([
     ["keyboard", withKeyboard],
+    ["mouse", withMouse],
     ["touch", withTouch],
     ["gamepad", withGamepad],
   ])("can be done with the %s alone, to a saved character in the harbor", async (_device, playing) => {

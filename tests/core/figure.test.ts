@@ -11,7 +11,7 @@ import {
   type Session,
 } from "zealous-mantle";
 import { type FigureOptions, openFigure, type Painter, type Standing } from "zealous-mantle/browser";
-import { demo, demoFolder, picturesOf } from "../demo-catalog.ts";
+import { demo, picturesOf } from "../demo-catalog.ts";
 import { smallCatalog } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", id: "wren", name: "Wren" });

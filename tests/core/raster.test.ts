@@ -1,7 +1,7 @@
 import { Worker } from "node:worker_threads";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { decodeApng, encode } from "fast-png";
+import { decodeApng } from "fast-png";
 import {
   applyEdit,
   bakeSheet,
@@ -15,19 +15,17 @@ import {
   drawCrop,
   drawIcon,
   encodeApng,
-  encodePng,
   enlargeImage,
   type Image,
   type Images,
   iconLook,
   type Look,
-  MantleError,
   partAt,
   partBounds,
   pasteImage,
   resolveLook,
 } from "zealous-mantle";
-import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
+import { demo, dressed, picturesOf } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { composeSlowly } from "../oracles/compose-slowly.ts";
 import { isLong, runs } from "../runs.ts";
