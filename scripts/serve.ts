@@ -1,10 +1,18 @@
-/** Builds and serves the examples, and the programs of the browser tests, until it is stopped; prints where. */
+/**
+ * Serves what the browser tests need until it is stopped: the examples, the programs of the tests, and one Chromium for all of them.
+ * Prints where.
+ */
+import { openSharedBrowser } from "./browser.ts";
 import { serveExamples } from "./serve-examples.ts";
 
-const { url } = await serveExamples({
-  elements: "tests/browser/elements-page.ts",
-  painting: "tests/browser/painting-page.ts",
-  saving: "tests/browser/saving-page.ts",
-  screen: "bench/screen-page.ts",
-});
-console.log(url);
+const [{ url }, browser] = await Promise.all([
+  serveExamples({
+    elements: "tests/browser/elements-page.ts",
+    painting: "tests/browser/painting-page.ts",
+    saving: "tests/browser/saving-page.ts",
+    screen: "bench/screen-page.ts",
+  }),
+  openSharedBrowser(),
+]);
+process.on("SIGTERM", () => void browser.close().finally(() => process.exit()));
+console.log(JSON.stringify({ url, browser: browser.wsEndpoint() }));

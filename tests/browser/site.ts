@@ -1,7 +1,6 @@
 import { afterAll, afterEach, beforeAll } from "@jest/globals";
-import type { Browser, BrowserContext, Page } from "playwright-core";
+import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core";
 import { type Character, memoryStore, openSession, type Session } from "zealous-mantle";
-import { openBrowser } from "../../scripts/browser.ts";
 import { blankArtHeader, blankPath, programPath } from "../../scripts/test-site.ts";
 import { demo } from "../demo-catalog.ts";
 
@@ -44,7 +43,7 @@ export interface Visit {
 }
 
 /**
- * Opens a browser before the tests of a file and closes it after the last. Tests that ask for the same kind of page get the same
+ * Connects to the browser of all tests before those of a file, and leaves it after the last. Tests that ask for the same kind of page get the same
  * page one after the other, emptied in between, so that nothing is loaded anew.
  */
 export function useSite(): Site {
@@ -84,7 +83,7 @@ export function useSite(): Site {
     return { page, errors };
   };
   beforeAll(async () => {
-    browser = await openBrowser();
+    browser = await chromium.connect(process.env["EXAMPLES_BROWSER"] ?? "");
   });
   // What nobody looks at any more should not go on being animated.
   afterEach(async () => {
