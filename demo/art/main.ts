@@ -6,6 +6,7 @@ import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { parseArgs, promisify } from "node:util";
 import { encodePng, type Image } from "zealous-mantle";
+import { keepMarks } from "zealous-mantle/node";
 import type { Art } from "./art.ts";
 import { backArt, handArt } from "./carried.ts";
 import { bootArt, chainArt, coatArt, gloveArt, shirtArt, trouserArt, vestArt } from "./clothes.ts";
@@ -80,6 +81,7 @@ async function drawAll(): Promise<readonly string[]> {
       await write(`${build.id}/body`, body);
       await write(`${build.id}/shadow`, shadow);
       await write(`${build.id}/points`, drawMarkers(cells));
+      await keepMarks(dirname(folder), `art/${build.id}/points.png`);
     }
     await write("lantern-glow", drawGlow());
     await write("ripples", drawRipples());
