@@ -202,8 +202,7 @@ describe("the harbor", () => {
       await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
       await page.goto(`${site.url}/harbor/#post-office`);
       await page.reload();
-      const begun = page.locator("#scene[data-place=post-office]");
-      while ((await begun.count()) === 0) await pass(0.05);
+      await passUntil(page, () => isShown(page, "#scene[data-place=post-office]"), "runFor");
       await page.keyboard.down("ArrowRight");
       await pass(0.85);
       await page.keyboard.up("ArrowRight");

@@ -27,7 +27,9 @@ const shown = (page: Page) => page.getAttribute("mantle-stage", "data-shown");
 describe("the roster", () => {
   test("is walked around by keys, shows whom it highlights, and is confirmed once however often it is pressed", async () => {
     const { page, errors } = await open();
-    while ((await focused(page)) !== "first-watch") await page.keyboard.press("Tab");
+    for (let tabs = 0; tabs < 20 && (await focused(page)) !== "first-watch"; tabs += 1)
+      await page.keyboard.press("Tab");
+    expect(await focused(page)).toBe("first-watch");
     await page.keyboard.press("ArrowLeft");
     expect(await highlighted(page)).toBe("new-boots");
     await page.keyboard.press("ArrowRight");
