@@ -6,6 +6,7 @@ import {
   filterDeficiencyTrit,
   formatHex,
   oklab,
+  oklch,
   type Rgb,
 } from "culori";
 import fc from "fast-check";
@@ -51,6 +52,14 @@ describe("a ramp made from one color", () => {
       }),
       runs(300),
     );
+  });
+
+  test("is what its page shows, and keeps lightness and hue where chroma has to give way", () => {
+    expect(makeRamp("#4a5bb5")).toEqual(["#091039", "#23327c", "#4a5bb5", "#78a1f1", "#d3e7ff"]);
+    const [darkest, , , , lightest] = makeRamp("#4cfd15").map((color) => oklch(color));
+    expect([darkest?.l, lightest?.l].map((light) => light?.toFixed(2))).toEqual(["0.20", "0.87"]);
+    // Eighteen degrees toward blue from its own 141.
+    expect(Math.abs((darkest?.h ?? 0) - 159)).toBeLessThan(2);
   });
 
   test.each([

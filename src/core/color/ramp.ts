@@ -19,7 +19,7 @@ export interface MakeRampOptions {
  * @throws MantleError `bad-color`, `bad-steps`.
  * @example
  * makeRamp("#4a5bb5")
- * // → ["#150d35", "#2d3176", "#4a5bb5", "#7c9ce2", "#cae1f6"]
+ * // → ["#091039", "#23327c", "#4a5bb5", "#78a1f1", "#d3e7ff"]
  */
 export function makeRamp(color: string, options: MakeRampOptions = {}): readonly string[] {
   const { steps = 5, range = [0.2, 0.92], shift = 18 } = options;
