@@ -1,3 +1,4 @@
+import { spawnSync } from "node:child_process";
 import { cp, mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
@@ -93,6 +94,12 @@ describe("the program", () => {
     const colored = mantleProcess(broken, { FORCE_COLOR: "1" }).stdout;
     expect(colored).toContain("\u001b[31merror");
     expect(stripVTControlCharacters(colored)).toBe((await mantle(...broken)).stdout);
+  });
+
+  test("ends quietly when nobody reads on", () => {
+    const call = `"$0" dist/cli/main.js roll ${demoFolder} --count 500 --json | head -n 1`;
+    const { stdout, stderr } = spawnSync("bash", ["-c", call, process.execPath], { encoding: "utf8" });
+    expect([stdout, stderr]).toEqual(["{\n", ""]);
   });
 });
 
