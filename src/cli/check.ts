@@ -5,6 +5,7 @@ import { textIn } from "../core/catalog/text.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { checkPresets } from "../core/loadout/check-presets.ts";
 import { surveyRules } from "../core/loadout/survey-rules.ts";
+import { MantleError } from "../core/problem.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { keepMarks } from "../node/marks.ts";
 import { readCharacterFile } from "./character-file.ts";
@@ -30,7 +31,7 @@ export const defineCheck: DefineCommand = (command, terminal) => {
       terminal.answer(
         character === undefined
           ? await check(folder, options, terminal.colors)
-          : await checkCharacter(folder, character, terminal.colors),
+          : await checkCharacter(folder, character, options, terminal.colors),
         options,
       ),
     );
@@ -81,7 +82,13 @@ async function keepPointsOf(catalog: Catalog, folder: string): Promise<readonly 
   return files;
 }
 
-async function checkCharacter(folder: string, file: string, colors: Colors): Promise<Answer> {
+async function checkCharacter(
+  folder: string,
+  file: string,
+  { keepPoints = false }: Options,
+  colors: Colors,
+): Promise<Answer> {
+  if (keepPoints) throw new MantleError("bad-call", "Points are kept for a catalog: leave the character out.");
   const catalog = await loadCatalog(folder, { art: "none" });
   const character = await readCharacterFile(file);
   const problems = checkLoadout(catalog, character);

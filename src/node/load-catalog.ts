@@ -58,10 +58,15 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
     if (value !== undefined) included[files[at] ?? ""] = value;
   }
   if (main.value === undefined) return { catalog: undefined, problems };
-  const pictures = art === "none" ? undefined : await markersIn(folder, main.value, included);
-  const reading = readCatalog(main.value, included, pictures === undefined ? {} : { pictures });
-  // Nobody draws without art; and where every picture is looked at, a missing one is found with all the others.
-  problems.push(...reading.problems.filter(({ code }) => art === "points" || code !== "missing-points"));
+  const markers = art === "none" ? noMarkers : await markersIn(folder, main.value, included);
+  const reading = readCatalog(main.value, included, { pictures: markers.pictures });
+  problems.push(...markers.problems);
+  for (const problem of reading.problems) {
+    if (problem.code !== "missing-points") problems.push(problem);
+    // Nobody draws without art; and where every picture is looked at, a missing one is found with all the others.
+    else if (art === "points" && markers.problems.length === 0)
+      problems.push({ ...problem, severity: "error", fixes: drawIt });
+  }
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
     return { catalog: undefined, problems };
   if (art === "sizes") problems.push(...checkArt(reading.catalog, await pictureSizes(folder)));
@@ -100,18 +105,35 @@ function emptyInclude(pattern: string, number: number): Problem {
   };
 }
 
-/** What marks points, as far as it is there and can be read; the rest is for the reading to report. */
-async function markersIn(
-  folder: string,
-  main: unknown,
-  included: Readonly<Record<string, unknown>>,
-): Promise<ReadonlyMap<string, MarkerPicture>> {
+interface Markers {
+  readonly pictures: ReadonlyMap<string, MarkerPicture>;
+  readonly problems: readonly Problem[];
+}
+
+const noMarkers: Markers = { pictures: new Map(), problems: [] };
+
+const drawIt = [{ say: 'Draw it, or correct its path; what only judges characters loads with art: "none".' }];
+
+/** What marks points, as far as it is there; what is there and no picture is a problem. */
+async function markersIn(folder: string, main: unknown, included: Readonly<Record<string, unknown>>): Promise<Markers> {
   const paths = markerPictures(main, ...Object.values(included)).filter(isInside);
+  const problems: Problem[] = [];
   const read = paths.map(async (path): Promise<[string, MarkerPicture][]> => {
-    const marks = await loadMarks(folder, path);
-    return marks === undefined ? [] : [[path, marks]];
+    try {
+      const marks = await loadMarks(folder, path);
+      return marks === undefined ? [] : [[path, marks]];
+    } catch (error) {
+      if (!(error instanceof MantleError)) throw error;
+      problems.push(badMarkers(path, error.message));
+      return [];
+    }
   });
-  return new Map((await Promise.all(read)).flat());
+  return { pictures: new Map((await Promise.all(read)).flat()), problems };
+}
+
+function badMarkers(file: string, because: string): Problem {
+  const fixes = [{ say: "Save it again as a PNG." }];
+  return { code: "bad-picture", severity: "error", place: { file, pointer: "" }, because, fixes };
 }
 
 async function pictureSizes(folder: string): Promise<ReadonlyMap<string, Size | undefined>> {

@@ -1,22 +1,22 @@
 import { readdir, readFile, rm } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
 import { findMarks, type MarkerPicture } from "../core/catalog/read-markers.ts";
-import { MantleError } from "../core/problem.ts";
 import { marksEnding, marksFile } from "../core/raster/content-name.ts";
 import { decodePng } from "../core/raster/png/decode-png.ts";
 import { writeFileWhole } from "./write-file-whole.ts";
 
 /**
  * The marks of a picture that marks points: those kept beside it, or else read from its pixels, which takes some hundred times
- * as long. `undefined` when there is no such picture, or it is none.
+ * as long. `undefined` when there is no such picture.
  *
  * @param folder - of the catalog; `picture` is a path in it.
+ * @throws MantleError `bad-picture` when it is not a PNG.
  */
 export async function loadMarks(folder: string, picture: string): Promise<MarkerPicture | undefined> {
   const bytes = await readIfThere(join(folder, picture));
   if (bytes === undefined) return undefined;
   const kept = await readIfThere(join(folder, marksFile(picture, bytes)));
-  return (kept === undefined ? undefined : parseMarks(kept)) ?? marksIn(bytes);
+  return (kept === undefined ? undefined : parseMarks(kept)) ?? findMarks(decodePng(bytes));
 }
 
 /**
@@ -35,15 +35,6 @@ export async function keepMarks(folder: string, picture: string): Promise<string
     if (isOlder) await rm(join(folder, dirname(picture), other));
   }
   return file;
-}
-
-function marksIn(bytes: Uint8Array): MarkerPicture | undefined {
-  try {
-    return findMarks(decodePng(bytes));
-  } catch (error) {
-    if (error instanceof MantleError) return undefined;
-    throw error;
-  }
 }
 
 /** What a file of marks holds; `undefined` when somebody wrote something else into it. */

@@ -132,6 +132,23 @@ describe("mantle check", () => {
     await mantle("check", copy, "--keep-points");
     expect((await readdir(join(copy, "art/reed"))).filter((file) => file.endsWith(".marks.json"))).toHaveLength(1);
     expect((await loadCatalog(copy, { art: "none" })).bodies.get("reed")?.points.size).toBe(0);
+    expect(await mantle("check", copy, "package.json", "--keep-points")).toMatchObject({ status: 2, stdout: "" });
+  });
+
+  test("a marker picture that is broken or gone is told, and nobody draws without it", async () => {
+    const copy = inFolder("unmarked");
+    await cp(demoFolder, copy, { recursive: true });
+    await writeFile(join(copy, "art/reed/points.png"), "no picture");
+    const { status, stdout } = await mantle("check", copy);
+    expect([status, stdout]).toEqual([
+      1,
+      expect.stringMatching(/art\/reed\/points\.png: This is not a PNG .*Save it again/),
+    ]);
+    await expect(loadCatalog(copy)).rejects.toThrow(/art\/reed\/points\.png: This is not a PNG/);
+    await rm(join(copy, "art/reed/points.png"));
+    await expect(loadCatalog(copy)).rejects.toThrow(/art\/reed\/points\.png, which was not handed in.* Draw it/);
+    expect((await mantle("check", copy)).stdout).toContain("art/reed/points.png: ");
+    expect((await loadCatalog(copy, { art: "none" })).parts.size).toBe(demo.parts.size);
   });
 
   test("finds nothing wrong with the demo", async () => {
@@ -193,7 +210,10 @@ describe("mantle check", () => {
 
   test("other commands refuse a broken catalog, and say the first few reasons", async () => {
     const copy = inFolder("bare");
-    await cp(demoFolder, copy, { recursive: true, filter: (path) => !path.endsWith(".png") });
+    await cp(demoFolder, copy, {
+      recursive: true,
+      filter: (path) => !path.endsWith(".png") || path.endsWith("points.png"),
+    });
     // Whoever only chooses needs no picture; whoever draws is told of the first that is missing.
     expect((await mantle("roll", copy)).status).toBe(0);
     await writeFile(inFolder("bare.json"), JSON.stringify(rollCharacter(demo, { seed: 1 })));
