@@ -55,7 +55,7 @@ for (const seed of [7, 8, 9]) {
 }
 
 heading("3  Wren is dressed");
-const fitting = openFitting(catalog, createCharacter(catalog, { body: "reed", name: "Wren" }));
+const fitting = openFitting(catalog, createCharacter(catalog, { body: "reed", name: "Wren", id: "wren" }));
 told("wear braid", fitting.wear("braid"));
 told("paint hair silver", fitting.paint("hair", "silver"));
 told("wear storm-hat", fitting.wear("storm-hat"));
@@ -116,7 +116,7 @@ say(`   Three who look alike are told apart by ${ramps.join(", ")} (ΔE ${differ
 heading("6  Saved, and met again in another scene");
 await rm(saves, { recursive: true, force: true });
 const session = await openSession({ catalog, store: fileStore(saves) });
-session.keep(wren);
+session.add(wren);
 session.seat(1).take(wren.id);
 await session.flush();
 const mine = pictureSum(composeFrame(look, images, { animation: "walk", facing: "west", time: 0.35 }));

@@ -10,6 +10,7 @@ import {
   type Edit,
   type encodePng,
   type fitRamp,
+  type Generation,
   type Image,
   type LoadoutProblem,
   type Look,
@@ -64,7 +65,7 @@ test("what the library takes and gives has the types its page says", () => {
   expectTypeOf<Parameters<typeof bakeSheet>[0]>().toEqualTypeOf<Look>();
   expectTypeOf<typeof fitRamp>().returns.toEqualTypeOf<readonly number[]>();
   expectTypeOf<Session["characters"]>().toEqualTypeOf<readonly Character[]>();
-  expectTypeOf<Store["read"]>().returns.resolves.toEqualTypeOf<readonly string[]>();
+  expectTypeOf<Store["read"]>().returns.resolves.toEqualTypeOf<readonly Generation[]>();
   expectTypeOf<MantleError["code"]>().toBeString();
   expectTypeOf<ReturnType<typeof applyEdit>["character"]>().toEqualTypeOf<Character>();
   // A reading is a catalog or it is none, and asking is enough to know.

@@ -48,7 +48,7 @@ export const session: Row = {
     }));
     const open = await openSession({ catalog, store: memoryStore() });
     for (const [number, character] of characters.entries()) {
-      open.keep(character);
+      open.add(character);
       open.seat(number + 1).take(character.id);
     }
     const told = new Map<number, Look | undefined>();

@@ -16,7 +16,7 @@ import { paintJetty } from "../shared/scenery.ts";
 /** Where the answers so far are kept, for a reload in the middle. */
 const progressKey = "saltmarsh-steps";
 
-const session = await openSession({ catalog, store });
+const session = await openSession({ catalog, store, conflicts: "overwrite" });
 shareTabs(session, "saltmarsh");
 const others = () => session.characters.filter(({ id }) => id !== session.seat(1).character?.id);
 const shared = { loader, backdrop: paintJetty, heading: "The couriers’ ledger" };
@@ -25,7 +25,7 @@ const shared = { loader, backdrop: paintJetty, heading: "The couriers’ ledger"
 function ask(): void {
   const kept = readProgress(JSON.parse(sessionStorage.getItem(progressKey) ?? "null"));
   const names = { taken: session.characters.map(({ name }) => name) };
-  const blank = createCharacter(catalog, { body: "reed", id: crypto.randomUUID() });
+  const blank = createCharacter(catalog, { body: "reed" });
   const steps = openSteps(catalog, blank, {
     names,
     texts: titledTexts,
@@ -52,7 +52,9 @@ function openWardrobe(character: Character): void {
 }
 
 async function keep(character: Character): Promise<void> {
-  session.keep(character);
+  const isKnown = session.characters.some(({ id }) => id === character.id);
+  if (isKnown) session.replace(character);
+  else session.add(character);
   session.seat(1).take(character.id);
   await session.flush();
   const harbor = make("a", { href: "../harbor/", className: "button main", textContent: "Go to the harbor" });

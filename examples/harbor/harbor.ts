@@ -21,6 +21,7 @@ const said = byId("said", HTMLParagraphElement);
 const session = await openSession({
   catalog,
   store,
+  conflicts: "overwrite",
   exclusive: true,
   context: { texts: titledTexts },
   now: () => performance.now() / 1000,

@@ -44,7 +44,7 @@ function keepFrom(session: Session, screen: HTMLElement): Promise<void> {
   return new Promise<void>((close) => {
     screen.addEventListener("leave", () => close());
     screen.addEventListener("finish", ({ character }) => {
-      session.keep(character);
+      session.replace(character);
       close();
     });
     document.body.append(screen);

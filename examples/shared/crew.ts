@@ -8,6 +8,6 @@ export function signOn(session: Session, until: number): void {
     if (known.has(preset) || session.characters.length >= until) continue;
     const taken = [...session.characters, ...session.retired].map(({ name }) => name);
     const name = makeName(catalog, { seed: number + 1, taken }) ?? "";
-    session.keep(createFromPreset(catalog, preset, { id: preset, name }));
+    session.add(createFromPreset(catalog, preset, { id: preset, name }));
   }
 }

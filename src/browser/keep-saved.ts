@@ -27,6 +27,7 @@ export function keepSaved(
   let timer: ReturnType<typeof setTimeout> | undefined;
   let wait = delay;
   let hasMore = false;
+  let pending = 0;
   let isStored = true;
   let isOver = false;
   const tell = (next: boolean) => {
@@ -36,10 +37,14 @@ export function keepSaved(
   };
   const save = async () => {
     hasMore = false;
+    pending += 1;
     try {
-      await session.flush();
+      await session.flush().finally(() => {
+        pending -= 1;
+      });
       wait = delay;
-      if (!hasMore) tell(true);
+      // What changed since may be in a storing that goes on still.
+      if (!hasMore && pending === 0) tell(true);
     } catch (error) {
       hasMore = true;
       wait = Math.min(longestWait, wait * 2);

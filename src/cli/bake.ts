@@ -19,7 +19,7 @@ interface Options {
 export const defineBake: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")
-    .argument("<character>", "file of the character, or of its save")
+    .argument("<character>", "file of the character, or folder of its save")
     .requiredOption("--out <folder>", "where to write the sheet and its table")
     .option("--animations <ids...>", "which animations; all when left out")
     .option("--facings <ids...>", "which facings; all when left out")

@@ -1,43 +1,92 @@
-import { readFile } from "node:fs/promises";
+import { readFile, stat } from "node:fs/promises";
+import { basename, dirname } from "node:path";
 import type { Character } from "../core/character/character.ts";
 import { readCharacter } from "../core/character/read-character.ts";
-import { MantleError } from "../core/problem.ts";
-import { openSave } from "../core/save/seal.ts";
+import { limits, parseWithin } from "../core/limits.ts";
+import { describeProblem, MantleError } from "../core/problem.ts";
+import { readSave, writeSave } from "../core/save/saves.ts";
+import { openSave, sealSave } from "../core/save/seal.ts";
 import { reasonOf } from "../node/file-error.ts";
+import { fileStore, keyOf } from "../node/file-store.ts";
+import { writeOutput } from "./write-output.ts";
+
+/** A character where it was found. */
+export interface CharacterFile {
+  readonly character: Character;
+  /** Puts another in its place, in the same form: a plain document, a sealed file, or a new generation of a save. */
+  replace(character: Character): Promise<void>;
+}
 
 /**
- * Reads a character from a file: a plain document, as `mantle roll` writes it, or a save of one.
+ * Reads a character from a file, or from the folder that a file store keeps its save in.
  *
  * @throws MantleError `unreadable-file`, `damaged-save` or `not-a-character`, naming the file.
  */
-export async function readCharacterFile(path: string): Promise<Character> {
-  const text = await readFile(path, "utf8").catch((error: unknown) => {
+export async function openCharacterFile(path: string): Promise<CharacterFile> {
+  const found = await stat(path).catch((error: unknown) => {
     throw new MantleError("unreadable-file", `${path} cannot be read: ${reasonOf(error)}. Name a character's file.`);
   });
-  const reading = readCharacter(contentOf(text, path));
-  if (reading.character !== undefined) return reading.character;
-  const reasons = reading.problems.slice(0, 3).map(({ because }) => because);
-  const more = reading.problems.length > 3 ? [`There are ${reading.problems.length - 3} more such findings.`] : [];
+  if (found.isDirectory()) return openSaved(path);
+  if (!found.isFile() || found.size > limits.saveLength * 3)
+    throw new MantleError("unreadable-file", `${path} is no file of a character's size. Name a character's file.`);
+  return openFile(path);
+}
+
+/** Reads a character from a file, or from the folder of its save. @throws as `openCharacterFile` does. */
+export async function readCharacterFile(path: string): Promise<Character> {
+  return (await openCharacterFile(path)).character;
+}
+
+/** Opens the save that a file store keeps in a folder of its own. */
+async function openSaved(path: string): Promise<CharacterFile> {
+  const key = keyOf(basename(path));
+  const store = fileStore(dirname(path));
+  if (key === undefined || (await store.read(key)).length === 0)
+    throw new MantleError(
+      "unreadable-file",
+      `${path} holds no save. Name a character's file, or the folder of a save.`,
+    );
+  const { content, revision, problems } = await readSave(store, key, "character");
+  if (content === undefined)
+    throw new MantleError("damaged-save", [`${path} cannot be used.`, ...problems.map(describeProblem)].join("\n"));
+  return {
+    character: characterOf(content, path),
+    replace: async (character) =>
+      void (await writeSave(store, key, "character", { ...character }, { after: revision })),
+  };
+}
+
+async function openFile(path: string): Promise<CharacterFile> {
+  const text = await readFile(path, "utf8");
+  const parsed = parseWithin(text, limits.saveLength);
+  if (!parsed.ok)
+    throw new MantleError(
+      "not-a-character",
+      `${path} is not a character. ${parsed.because} Write characters with mantle roll --out, or with the library.`,
+    );
+  const { value } = parsed;
+  if (typeof value !== "object" || value === null || !("seal" in value))
+    return {
+      character: characterOf(value, path),
+      replace: (character) => writeOutput(path, `${JSON.stringify(character, null, 2)}\n`),
+    };
+  const opened = openSave(text, "character");
+  if (!opened.ok) throw new MantleError("damaged-save", `${path} cannot be used. ${opened.because}`);
+  return {
+    character: characterOf(opened.content, path),
+    replace: (character) => writeOutput(path, sealSave("character", { ...character }, opened.address)),
+  };
+}
+
+function characterOf(content: unknown, path: string): Character {
+  const { character, problems } = readCharacter(content);
+  if (character !== undefined) return character;
+  const reasons = problems.slice(0, 3).map(({ because }) => because);
+  const more = problems.length > 3 ? [`There are ${problems.length - 3} more such findings.`] : [];
   const advice = "Write characters with mantle roll --out, or with the library.";
   throw new MantleError(
     "not-a-character",
     [`${path} is not a character.`, ...reasons, ...more, advice].join("\n"),
-    reading.problems,
+    problems,
   );
-}
-
-function contentOf(text: string, path: string): unknown {
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    throw new MantleError(
-      "not-a-character",
-      `${path} is not JSON. Write characters with mantle roll --out, or with the library.`,
-    );
-  }
-  if (typeof value !== "object" || value === null || !("seal" in value)) return value;
-  const opened = openSave(text, "character");
-  if (opened.ok) return opened.content;
-  throw new MantleError("damaged-save", `${path} cannot be used. ${opened.because}`);
 }

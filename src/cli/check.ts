@@ -20,7 +20,7 @@ interface Options {
 export const defineCheck: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")
-    .argument("[character]", "file of a character, or of its save, to judge under the catalog")
+    .argument("[character]", "file of a character, or folder of its save, to judge under the catalog")
     .option("--keep-points", "write the points of marker pictures beside them, so that nobody need decode the pictures")
     .option("--json", "print data for programs")
     .addHelpText(

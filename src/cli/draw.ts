@@ -31,7 +31,7 @@ interface Options {
 export const defineDraw: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")
-    .argument("<character>", "file of the character, or of its save")
+    .argument("<character>", "file of the character, or folder of its save")
     .requiredOption("--out <file>", "the PNG to write")
     .option("--animation <id>", "which animation", "idle")
     .option("--facing <id>", "which facing", "south")

@@ -7,11 +7,10 @@ import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { repairLoadout } from "../core/loadout/repair-loadout.ts";
 import { MantleError } from "../core/problem.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
-import { readCharacterFile } from "./character-file.ts";
+import { openCharacterFile } from "./character-file.ts";
 import { positiveNumber } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand, problemLines } from "./output.ts";
 import { sayEdit } from "./say-data.ts";
-import { writeCharacterFile } from "./write-character-file.ts";
 
 interface Options {
   readonly write?: boolean;
@@ -23,7 +22,7 @@ interface Options {
 export const defineFix: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")
-    .argument("<character>", "file of the character, or of its save")
+    .argument("<character>", "file of the character, or folder of its save")
     .option("--write", "write the mended character to the file")
     .option("--budget <steps>", "search steps before giving up", positiveNumber)
     .option("--json", "print data for programs")
@@ -38,7 +37,8 @@ export const defineFix: DefineCommand = (command, terminal) => {
 
 async function fix(folder: string, file: string, { write = false, budget }: Options, colors: Colors): Promise<Answer> {
   const catalog = await loadCatalog(folder, { art: "none" });
-  const character = await readCharacterFile(file);
+  const source = await openCharacterFile(file);
+  const { character } = source;
   const name = character.name || character.id;
   const { edits, complete } = repairLoadout(catalog, character, budget === undefined ? {} : { budget });
   if (edits === undefined) {
@@ -54,7 +54,7 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
   }
   const mended = afterEdits(catalog, character, edits);
   const written = write && edits.length > 0;
-  if (written) await writeCharacterFile(file, mended);
+  if (written) await source.replace(mended);
   const verdict =
     edits.length === 0
       ? colors.green("Nothing is wrong.")

@@ -67,7 +67,7 @@ function madeOfPresets(catalog: Catalog, { body, from, keep, weights }: Options)
     throw new MantleError("bad-call", "A preset is as it is: leave out what --presets cannot be rolled with.");
   if (catalog.presets.size === 0)
     throw new MantleError("bad-call", 'The catalog has no presets. Write some in its "presets".');
-  return [...catalog.presets.keys()].map((id) => createFromPreset(catalog, id));
+  return [...catalog.presets.keys()].map((id) => createFromPreset(catalog, id, { id }));
 }
 
 async function rolledCharacters(catalog: Catalog, options: Options): Promise<readonly Character[]> {

@@ -1,6 +1,7 @@
 import { stat } from "node:fs/promises";
 import type { Colors } from "picocolors/types.js";
 import { readCharacter } from "../core/character/read-character.ts";
+import { unknownEntry } from "../core/play/profile.ts";
 import { MantleError, type Problem } from "../core/problem.ts";
 import { readSave } from "../core/save/saves.ts";
 import { fileStore } from "../node/file-store.ts";
@@ -28,9 +29,9 @@ async function saves(folder: string, colors: Colors): Promise<Answer> {
       `There is no folder ${folder}. Name the folder that a file store writes to.`,
     );
   const store = fileStore(folder);
-  const keys = await store.list();
+  const { keys, unknown } = await store.list();
   const entries: { key: string; says: string }[] = [];
-  const problems: Problem<unknown>[] = [];
+  const problems: Problem<unknown>[] = unknown.map(unknownEntry);
   for (const key of keys) {
     const save = await readSave(store, key, key.startsWith("character-") ? "character" : "profile");
     problems.push(...save.problems);

@@ -8,7 +8,7 @@ import type { Answer, DefineCommand, Terminal } from "./output.ts";
 export const defineShare: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")
-    .argument("<character>", "file of the character, or of its save")
+    .argument("<character>", "file of the character, or folder of its save")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",

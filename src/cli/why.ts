@@ -15,7 +15,7 @@ import { sayEdit, sayFact } from "./say-data.ts";
 export const defineWhy: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")
-    .argument("<character>", "file of the character, or of its save")
+    .argument("<character>", "file of the character, or folder of its save")
     .argument("<part>", "id of the part")
     .option("--in <slot>", "the slot, for a part that goes in several")
     .option("--json", "print data for programs")

@@ -103,6 +103,7 @@ export { encodePng } from "./raster/png/encode-png.ts";
 
 // Play: the same character in every scene
 export { openSession } from "./play/open-session.ts";
+export type { FlushOptions } from "./play/profile.ts";
 export type { Seat, Session, SessionEvents, SessionOptions } from "./play/session.ts";
 export { type PlaceSeatsOptions, placeSeats, type Spawn } from "./play/place-seats.ts";
 export {
@@ -118,7 +119,14 @@ export { type PickPress, type PickSeatsOptions, pickSeats, type SeatPicking } fr
 export type { CueFacts, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
 
 // Saves: what keeps it
-export { memoryStore, type Store } from "./save/store.ts";
+export {
+  changedElsewhere,
+  type Generation,
+  type Listing,
+  memoryStore,
+  type Store,
+  withGeneration,
+} from "./save/store.ts";
 export { readSharedLook, type SharedLook, shareLook } from "./save/share.ts";
-export { type FoundSave, readSave, writeSave } from "./save/saves.ts";
-export { type Json, type Opened, openSave, sealSave } from "./save/seal.ts";
+export { type FoundSave, readSave, type WriteOptions, writeSave } from "./save/saves.ts";
+export { type Address, type Json, type Opened, openSave, sealSave } from "./save/seal.ts";

@@ -1,50 +1,128 @@
-import { mkdir, readdir, readFile, rename, rm } from "node:fs/promises";
-import { join } from "node:path";
-import type { Store } from "../core/save/store.ts";
-import { replaceFile, writeFileWhole } from "./write-file-whole.ts";
+import { constants, type Stats } from "node:fs";
+import { copyFile, link, lstat, mkdir, open, readdir, rm } from "node:fs/promises";
+import { dirname, join, resolve } from "node:path";
+import { limits } from "../core/limits.ts";
+import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
+import { reasonOf } from "./file-error.ts";
+import { removeDeadDrafts, syncFolder, writeDraft } from "./write-file-whole.ts";
 
-const current = ".save.json";
-const previous = ".previous.json";
+const ending = ".save.json";
+
+/** No character takes more bytes in UTF-8. */
+const mostBytes = limits.saveLength * 3;
 
 /**
- * A store in a folder, made when missing: each key has a file for its newest generation and one for the generation before.
+ * A store in a folder, made when missing: each key has a folder of its own in it, with a file for each generation, `7.save.json`.
  *
- * Files are replaced whole (written beside, flushed, measured, renamed), so an interruption at any moment, or a full disk, leaves a
- * whole one.
+ * A generation is written beside the others, flushed and measured, and gets its name in one step that fails where another writer gave
+ * that name first. So an interruption at any moment, a full disk, or a second writer leaves whole what was stored.
  */
 export function fileStore(folder: string): Store {
-  const pathOf = (key: string, ending: string) => join(folder, fileName(key) + ending);
+  const folderOf = (key: string) => resolve(folder, fileName(key));
+  const pathOf = (key: string, revision: number) => join(folderOf(key), `${revision}${ending}`);
   return {
     async read(key) {
-      const texts = await Promise.all([readIfThere(pathOf(key, current)), readIfThere(pathOf(key, previous))]);
-      return texts.filter((text) => text !== undefined);
+      const revisions = revisionsIn(await readdir(folderOf(key)).catch(noneIfMissing));
+      return Promise.all(revisions.map((revision) => readGeneration(pathOf(key, revision), revision)));
     },
-    async write(key, [newest, before]) {
-      await mkdir(folder, { recursive: true });
-      const path = pathOf(key, current);
-      const isCurrent = before !== undefined && (await readIfThere(path)) === before;
-      if (before !== undefined && !isCurrent) await writeFileWhole(pathOf(key, previous), before);
-      if (newest === undefined) return;
-      await replaceFile(path, newest, async (draft) => {
-        // Never copied: between the two steps the generation before is there, whole.
-        if (isCurrent) await rename(path, pathOf(key, previous));
-        await rename(draft, path);
-      });
+    async write(key, { revision, text }, keep) {
+      const own = folderOf(key);
+      const path = pathOf(key, revision);
+      const draft = await draftIn(own, path, text);
+      try {
+        await claim(draft, path).catch((error: NodeJS.ErrnoException) => {
+          throw error.code === "EEXIST" ? changedElsewhere(key) : error;
+        });
+      } finally {
+        await rm(draft, { force: true });
+      }
+      await syncFolder(own);
+      const names = await readdir(own);
+      const revisions = revisionsIn(names);
+      // Whoever was interrupted for long may have taken a number that others have left behind them.
+      if (revisions.some((each) => each > revision)) {
+        await rm(path);
+        throw changedElsewhere(key);
+      }
+      for (const other of revisions)
+        if (other !== revision && !keep.includes(other)) await rm(pathOf(key, other), { force: true });
+      await removeDeadDrafts(own, names);
     },
     async list() {
-      const files = await readdir(folder).catch(noneIfMissing);
-      const keys = files.filter((file) => file.endsWith(current) || file.endsWith(previous));
-      return [
-        ...new Set(
-          keys.map((file) => keyOf(file.slice(0, file.endsWith(current) ? -current.length : -previous.length))),
-        ),
-      ].sort();
+      const names = (await readdir(folder).catch(noneIfMissing)).filter((name) => !name.startsWith("."));
+      const keys: string[] = [];
+      const unknown: string[] = [];
+      for (const name of names) {
+        const key = keyOf(name);
+        if (key === undefined || !(await lstat(join(folder, name))).isDirectory()) unknown.push(name);
+        else if (revisionsIn(await readdir(join(folder, name))).length > 0) keys.push(key);
+      }
+      return { keys: keys.sort(), unknown: unknown.sort() };
     },
-    async remove(key) {
-      await rm(pathOf(key, current), { force: true });
-      await rm(pathOf(key, previous), { force: true });
-    },
+    remove: (key) => rm(folderOf(key), { recursive: true, force: true }),
   };
+}
+
+/** The revisions among the names of files, newest first. */
+function revisionsIn(names: readonly string[]): readonly number[] {
+  return names
+    .filter((name) => /^[1-9]\d{0,14}\.save\.json$/.test(name))
+    .map((name) => Number(name.slice(0, -ending.length)))
+    .sort((one, other) => other - one);
+}
+
+/** Writes a draft, into a folder that is made when missing. */
+async function draftIn(own: string, path: string, text: string): Promise<string> {
+  try {
+    return await writeDraft(path, text);
+  } catch (error) {
+    if (Object(error).code !== "ENOENT") throw error;
+  }
+  const made = await mkdir(own, { recursive: true });
+  // A folder is on the disk once the one above it is flushed.
+  if (made !== undefined) for (let at = own; at.length >= made.length; at = dirname(at)) await syncFolder(dirname(at));
+  return writeDraft(path, text);
+}
+
+/** Gives a draft its name, unless that is taken. Some file systems have no second names; there the name itself is taken first. */
+async function claim(draft: string, path: string): Promise<void> {
+  try {
+    await link(draft, path);
+  } catch (error) {
+    if (!withoutLinks.has(Object(error).code)) throw error;
+    await copyFile(draft, path, constants.COPYFILE_EXCL);
+    const file = await open(path, "r+");
+    await file.sync().finally(() => file.close());
+  }
+}
+
+const withoutLinks: ReadonlySet<unknown> = new Set(["EPERM", "ENOTSUP", "EOPNOTSUPP", "ENOSYS", "EMLINK"]);
+
+/** Reads a regular file of a size that a save may have; whatever else stands there has a reason instead. */
+async function readGeneration(path: string, revision: number): Promise<Generation> {
+  try {
+    const found = await lstat(path);
+    const because = found.isFile() ? tooLarge(found) : `it is ${kindOf(found)}`;
+    if (because !== undefined) return { revision, text: undefined, because };
+    // Nothing is waited for, and no link followed, where somebody put another thing in its place meanwhile.
+    const file = await open(path, constants.O_RDONLY | (constants.O_NOFOLLOW ?? 0) | (constants.O_NONBLOCK ?? 0));
+    try {
+      return { revision, text: await file.readFile("utf8") };
+    } finally {
+      await file.close();
+    }
+  } catch (error) {
+    return { revision, text: undefined, because: reasonOf(error) };
+  }
+}
+
+function tooLarge({ size }: Stats): string | undefined {
+  return size > mostBytes ? `it has ${size} bytes; the limit is ${mostBytes}` : undefined;
+}
+
+function kindOf(found: Stats): string {
+  if (found.isDirectory()) return "a folder";
+  return found.isSymbolicLink() ? "a link" : "not a regular file";
 }
 
 /** Lower-case letters, digits and hyphens stand for themselves; every other byte is `%` and two digits, on any file system. */
@@ -57,15 +135,14 @@ function fileName(key: string): string {
     .join("");
 }
 
-function keyOf(name: string): string {
-  return decodeURIComponent(name);
-}
-
-async function readIfThere(path: string): Promise<string | undefined> {
-  return readFile(path, "utf8").catch((error: NodeJS.ErrnoException) => {
-    if (error.code === "ENOENT") return undefined;
-    throw error;
-  });
+/** The key that has a file name; `undefined` for a name that `fileName` does not make. */
+export function keyOf(name: string): string | undefined {
+  try {
+    const key = decodeURIComponent(name);
+    return fileName(key) === name ? key : undefined;
+  } catch {
+    return undefined;
+  }
 }
 
 function noneIfMissing(error: NodeJS.ErrnoException): string[] {

@@ -1,12 +1,12 @@
-import { open, stat } from "node:fs/promises";
-import { join } from "node:path";
 import type { Catalog, Size } from "../core/catalog/catalog.ts";
 import { type Reading, readCatalog } from "../core/catalog/read-catalog.ts";
 import { type MarkerPicture, markerPictures } from "../core/catalog/read-markers.ts";
+import { limits } from "../core/limits.ts";
 import { checkArt } from "../core/look/check-art.ts";
 import { describeProblem, MantleError, type Problem, pointerTo } from "../core/problem.ts";
 import { marksEnding } from "../core/raster/content-name.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
+import { type Allowance, isInside, pathInFolder, readHeadInFolder } from "./catalog-folder.ts";
 import { loadMarks } from "./marks.ts";
 import { readJsonFile } from "./read-json-file.ts";
 
@@ -44,15 +44,17 @@ export async function loadCatalog(folder: string, { art = "points" }: LoadOption
  * @throws MantleError `unreadable-file` when there is no `catalog.json`.
  */
 export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOptions = {}): Promise<Reading> {
-  const main = await readJsonFile(join(folder, "catalog.json"), "catalog.json");
+  const allowance: Allowance = { bytes: limits.catalogLength };
+  const main = await readJsonFile(folder, "catalog.json", allowance);
   const problems: Problem[] = [...main.problems];
   const included: Record<string, unknown> = {};
   const patterns = includesOf(main.value);
   const found = await Promise.all(patterns.map((pattern) => filesOf(folder, pattern)));
-  for (const [number, pattern] of patterns.entries())
-    if (found[number]?.length === 0) problems.push(emptyInclude(pattern, number));
-  const files = [...new Set(found.flat())];
-  const read = await Promise.all(files.map((file) => readJsonFile(join(folder, file), file)));
+  for (const [number, result] of found.entries())
+    if (typeof result === "string") problems.push(emptyInclude(result, number));
+  const files = [...new Set(found.flatMap((result) => (typeof result === "string" ? [] : result)))];
+  if (files.length > limits.files) problems.push(tooManyFiles(files.length));
+  const read = await Promise.all(files.slice(0, limits.files).map((file) => readIncluded(folder, file, allowance)));
   for (const [at, { value, problems: own }] of read.entries()) {
     problems.push(...own);
     if (value !== undefined) included[files[at] ?? ""] = value;
@@ -73,29 +75,54 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
   return { catalog: reading.catalog, problems };
 }
 
-/** The files that a pattern includes, in the order of their names; a plain name needs no search. */
-async function filesOf(folder: string, pattern: string): Promise<readonly string[]> {
-  if (!isInside(pattern)) return [];
-  if (/^[\w./-]+$/.test(pattern)) {
-    const found = await stat(join(folder, pattern)).catch(() => undefined);
-    return found?.isFile() ? [pattern] : [];
-  }
+/** The files that a pattern includes, in the order of their names, or why there are none. A plain name needs no search. */
+async function filesOf(folder: string, pattern: string): Promise<readonly string[] | string> {
+  const shown = pattern.length > 60 ? `${pattern.slice(0, 57)}…` : pattern;
+  const leadsOut = `"${shown}" leads out of the catalog folder.`;
+  if (!isInside(pattern)) return leadsOut;
+  // `*` within a name, `**` for folders, `?` for a letter: nothing else of what patterns may be elsewhere.
+  if (pattern.length > 200 || /[(){}[\]!]/.test(pattern)) return `"${shown}" is no pattern of files.`;
+  const [plain = ""] = /^(?:[^*?]*(?:\/|$))?/.exec(pattern) ?? [];
+  const start = await pathInFolder(folder, plain === "" ? "." : plain).catch(() => leadsOut);
+  if (start === leadsOut) return leadsOut;
+  if (plain === pattern) return start === undefined ? `There is no file "${shown}".` : [pattern];
   const { glob } = await import("tinyglobby");
-  const found = await glob(pattern, { cwd: folder, onlyFiles: true });
-  return found.filter((file) => !file.endsWith(marksEnding)).sort();
+  const found = await glob(pattern, {
+    cwd: folder,
+    onlyFiles: true,
+    followSymbolicLinks: false,
+    expandDirectories: false,
+  });
+  const files = found.filter((file) => !file.endsWith(marksEnding)).sort();
+  return files.length === 0 ? `No file matches "${shown}".` : files;
 }
 
 function includesOf(source: unknown): readonly string[] {
   const include: unknown = typeof source === "object" && source !== null && "include" in source ? source.include : [];
-  return Array.isArray(include) ? include.filter((each) => typeof each === "string") : [];
+  return Array.isArray(include) ? include.filter((each) => typeof each === "string").slice(0, limits.files) : [];
 }
 
-function isInside(pattern: string): boolean {
-  return !pattern.startsWith("/") && !pattern.split(/[/\\]/).includes("..");
+/** An included file, or a problem that says why it cannot be read. */
+async function readIncluded(folder: string, file: string, allowance: Allowance): ReturnType<typeof readJsonFile> {
+  return readJsonFile(folder, file, allowance).catch((error: unknown) => {
+    if (!(error instanceof MantleError)) throw error;
+    const fixes = [{ say: "Put a file there, inside the catalog folder, or leave it out." }];
+    const problem = { code: error.code, place: { file, pointer: "" }, because: error.message, fixes };
+    return { value: undefined, problems: [{ ...problem, severity: "error" as const }] };
+  });
 }
 
-function emptyInclude(pattern: string, number: number): Problem {
-  const because = isInside(pattern) ? `No file matches "${pattern}".` : `"${pattern}" leads out of the catalog folder.`;
+function tooManyFiles(count: number): Problem {
+  return {
+    code: "beyond-limits",
+    severity: "error",
+    place: { file: "catalog.json", pointer: "/include" },
+    because: `The catalog includes ${count} files; the limit is ${limits.files}.`,
+    fixes: [{ say: "Put several parts in one file." }],
+  };
+}
+
+function emptyInclude(because: string, number: number): Problem {
   return {
     code: "empty-include",
     severity: "error",
@@ -116,7 +143,7 @@ const drawIt = [{ say: 'Draw it, or correct its path; what only judges character
 
 /** What marks points, as far as it is there; what is there and no picture is a problem. */
 async function markersIn(folder: string, main: unknown, included: Readonly<Record<string, unknown>>): Promise<Markers> {
-  const paths = markerPictures(main, ...Object.values(included)).filter(isInside);
+  const paths = markerPictures(main, ...Object.values(included));
   const problems: Problem[] = [];
   const read = paths.map(async (path): Promise<[string, MarkerPicture][]> => {
     try {
@@ -139,14 +166,14 @@ function badMarkers(file: string, because: string): Problem {
 async function pictureSizes(folder: string): Promise<ReadonlyMap<string, Size | undefined>> {
   const { glob } = await import("tinyglobby");
   const sizes = new Map<string, Size | undefined>();
-  for (const path of (await glob("**/*.png", { cwd: folder })).sort()) {
-    const file = await open(join(folder, path));
-    try {
-      const { buffer, bytesRead } = await file.read(new Uint8Array(24), 0, 24, 0);
-      sizes.set(path, pngSize(buffer.subarray(0, bytesRead)));
-    } finally {
-      await file.close();
-    }
+  for (const path of (await glob("**/*.png", { cwd: folder, followSymbolicLinks: false })).sort()) {
+    const head = await readHeadInFolder(folder, path, 24).catch(nothingIfUnreadable);
+    sizes.set(path, head === undefined ? undefined : pngSize(head));
   }
   return sizes;
+}
+
+/** What cannot be read is no picture. */
+function nothingIfUnreadable(error: unknown): undefined {
+  if (!(error instanceof MantleError)) throw error;
 }

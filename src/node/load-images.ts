@@ -1,10 +1,9 @@
-import { readFile } from "node:fs/promises";
-import { join } from "node:path";
+import { limits } from "../core/limits.ts";
 import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { decodePng } from "../core/raster/png/decode-png.ts";
-import { reasonOf } from "./file-error.ts";
+import { readInFolder } from "./catalog-folder.ts";
 
 /**
  * Loads the pictures that looks need from a catalog folder, each once.
@@ -16,12 +15,12 @@ import { reasonOf } from "./file-error.ts";
 export async function loadImages(folder: string, looks: readonly Look[]): Promise<Images> {
   const images = new Map<string, Image>();
   for (const path of new Set(looks.flatMap(({ layers }) => layers.map(({ image }) => image)))) {
-    const bytes = await readFile(join(folder, path)).catch((error: unknown) => {
+    const bytes = await readInFolder(folder, path, { bytes: limits.pictureBytes });
+    if (bytes === undefined)
       throw new MantleError(
         "unreadable-file",
-        `The picture ${path} cannot be read: ${reasonOf(error)}. Ask mantle check what else is missing.`,
+        `The picture ${path} cannot be read: there is no such file. Ask mantle check what else is missing.`,
       );
-    });
     images.set(path, namedPicture(path, bytes));
   }
   return images;

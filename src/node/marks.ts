@@ -1,8 +1,11 @@
-import { readdir, readFile, rm } from "node:fs/promises";
+import { readdir, rm } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
 import { findMarks, type MarkerPicture } from "../core/catalog/read-markers.ts";
+import { limits } from "../core/limits.ts";
+import { MantleError } from "../core/problem.ts";
 import { marksEnding, marksFile } from "../core/raster/content-name.ts";
 import { decodePng } from "../core/raster/png/decode-png.ts";
+import { pathInFolder, readInFolder } from "./catalog-folder.ts";
 import { writeFileWhole } from "./write-file-whole.ts";
 
 /**
@@ -13,9 +16,9 @@ import { writeFileWhole } from "./write-file-whole.ts";
  * @throws MantleError `bad-picture` when it is not a PNG.
  */
 export async function loadMarks(folder: string, picture: string): Promise<MarkerPicture | undefined> {
-  const bytes = await readIfThere(join(folder, picture));
+  const bytes = await readInFolder(folder, picture, { bytes: limits.pictureBytes });
   if (bytes === undefined) return undefined;
-  const kept = await readIfThere(join(folder, marksFile(picture, bytes)));
+  const kept = await readInFolder(folder, marksFile(picture, bytes), { bytes: limits.catalogLength });
   return (kept === undefined ? undefined : parseMarks(kept)) ?? findMarks(decodePng(bytes));
 }
 
@@ -26,8 +29,11 @@ export async function loadMarks(folder: string, picture: string): Promise<Marker
  * @throws MantleError `bad-picture` when it is not a PNG.
  */
 export async function keepMarks(folder: string, picture: string): Promise<string> {
-  const bytes = await readFile(join(folder, picture));
+  const bytes = await readInFolder(folder, picture, { bytes: limits.pictureBytes });
+  if (bytes === undefined) throw new MantleError("unreadable-file", `There is no picture ${picture} in ${folder}.`);
   const file = marksFile(picture, bytes);
+  // Refused where a link of its name leads out of the folder.
+  await pathInFolder(folder, file);
   await writeFileWhole(join(folder, file), `${JSON.stringify(findMarks(decodePng(bytes)))}\n`);
   const stem = `${basename(picture).replace(/\.png$/i, "")}.`;
   for (const other of await readdir(join(folder, dirname(picture)))) {
@@ -53,11 +59,4 @@ function isMarks(value: unknown): value is MarkerPicture {
   const { width, height, marks } = value as Readonly<Record<string, unknown>>;
   if (!Number.isSafeInteger(width) || !Number.isSafeInteger(height) || !Array.isArray(marks)) return false;
   return marks.every((mark) => Array.isArray(mark) && mark.length === 3 && mark.every(Number.isSafeInteger));
-}
-
-async function readIfThere(path: string): Promise<Buffer | undefined> {
-  return readFile(path).catch((error: NodeJS.ErrnoException) => {
-    if (error.code === "ENOENT") return undefined;
-    throw error;
-  });
 }

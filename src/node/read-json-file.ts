@@ -1,28 +1,41 @@
-import { readFile } from "node:fs/promises";
 import type { ValueNode } from "@humanwhocodes/momoa";
+import { beyondLimits, limits, withoutMark } from "../core/limits.ts";
 import { MantleError, type Problem, pointerTo } from "../core/problem.ts";
-import { reasonOf } from "./file-error.ts";
+import { type Allowance, readInFolder } from "./catalog-folder.ts";
 
-/** Reads a JSON file; keys that stand twice in one object are problems, since the first of the two would be lost. */
+/**
+ * Reads a JSON file of a catalog folder; keys that stand twice in one object are problems, since the first of the two would be lost.
+ *
+ * @throws MantleError `unreadable-file`, naming the file.
+ */
 export async function readJsonFile(
-  path: string,
+  folder: string,
   name: string,
+  allowance: Allowance,
 ): Promise<{ readonly value: unknown; readonly problems: readonly Problem[] }> {
-  const text = await readFile(path, "utf8").catch((error: unknown) => {
+  const bytes = await readInFolder(folder, name, allowance);
+  if (bytes === undefined)
     throw new MantleError(
       "unreadable-file",
-      `${name} cannot be read: ${reasonOf(error)} (${path}). Name a folder with a catalog.json.`,
+      `${name} cannot be read: there is no such file in ${folder}. Name a folder with a catalog.json.`,
     );
-  });
+  const text = withoutMark(bytes.toString("utf8"));
   let value: unknown;
   try {
     value = JSON.parse(text);
   } catch (error) {
     return { value: undefined, problems: [badJson(name, await preciseError(text, error))] };
   }
+  const because = beyondLimits(value, limits.catalogLength);
+  if (because !== undefined) return { value: undefined, problems: [beyond(name, because)] };
   if (countKeys(text) === keysIn(value)) return { value, problems: [] };
   const { parse } = await import("@humanwhocodes/momoa");
   return { value, problems: [...repeatedKeys(parse(text).body, "", name)] };
+}
+
+function beyond(file: string, because: string): Problem {
+  const fixes = [{ say: "Nest it less deep, or divide the catalog." }];
+  return { code: "beyond-limits", severity: "error", place: { file, pointer: "" }, because, fixes };
 }
 
 /** The same error with its line and column, from a parser that knows them. */
@@ -31,18 +44,36 @@ async function preciseError(text: string, error: unknown): Promise<unknown> {
   try {
     parse(text);
   } catch (precise) {
-    return precise;
+    // Nested so deep that this parser gives up, it is broken all the same.
+    return precise instanceof RangeError ? error : precise;
   }
   return error;
 }
 
 /** How many keys a text that is JSON has: strings before a colon. Every string is passed over whole, so nothing in one counts. */
 function countKeys(text: string): number {
-  const strings = /"(?:[^"\\]|\\.)*"\s*:?/g;
-  const colon = 58;
   let count = 0;
-  while (strings.test(text)) if (text.charCodeAt(strings.lastIndex - 1) === colon) count += 1;
+  for (let start = text.indexOf('"'); start !== -1; ) {
+    let after = endOfString(text, start);
+    start = text.indexOf('"', after);
+    while (isSpace(text.charCodeAt(after))) after += 1;
+    if (text[after] === ":") count += 1;
+  }
   return count;
+}
+
+/** Where the string that begins at a quote is over. */
+function endOfString(text: string, start: number): number {
+  for (let end = text.indexOf('"', start + 1); ; end = text.indexOf('"', end + 1)) {
+    let escapes = 0;
+    while (text[end - 1 - escapes] === "\\") escapes += 1;
+    if (escapes % 2 === 0) return end + 1;
+  }
+}
+
+/** Space, tab, line feed and carriage return (RFC 8259). */
+function isSpace(code: number): boolean {
+  return code === 32 || code === 9 || code === 10 || code === 13;
 }
 
 /** How many keys a value has, all levels counted; fewer than its text where one stands twice. */

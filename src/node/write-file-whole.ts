@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
-import { type FileHandle, open, realpath, rename, rm, stat } from "node:fs/promises";
-import { dirname } from "node:path";
+import { type FileHandle, open, readdir, realpath, rename, rm, stat } from "node:fs/promises";
+import { basename, dirname, join } from "node:path";
 
 /**
  * Writes a file whole or not at all: what was there before stays until every byte of the new content is on the disk.
@@ -12,24 +12,30 @@ import { dirname } from "node:path";
  */
 export async function writeFileWhole(path: string, content: string | Uint8Array): Promise<void> {
   const target = await realpath(path).catch(() => path);
-  await replaceFile(target, content, (draft) => rename(draft, target));
+  const draft = await writeDraft(target, content);
+  try {
+    await rename(draft, target);
+  } catch (error) {
+    await rm(draft, { force: true });
+    throw error;
+  }
+  const folder = dirname(target);
+  await syncFolder(folder);
+  const ownDrafts = (name: string) => name.startsWith(`${basename(target)}.`);
+  await removeDeadDrafts(folder, (await readdir(folder)).filter(ownDrafts));
 }
 
 /**
- * Writes a draft beside a file, whole and flushed, and lets it be put in place; the folder is flushed after.
+ * Writes a draft beside a file, whole and flushed, with the mode that the file has.
  *
- * @param place - renames the draft, and whatever else has to move first.
+ * @returns its path; what to do with it is the caller's.
  */
-export async function replaceFile(
-  target: string,
-  content: string | Uint8Array,
-  place: (draft: string) => Promise<void>,
-): Promise<void> {
+export async function writeDraft(target: string, content: string | Uint8Array): Promise<string> {
   const bytes = typeof content === "string" ? Buffer.from(content) : content;
-  const draft = `${target}.${process.pid}-${randomBytes(6).toString("hex")}.draft`;
+  const draft = `${target}.${process.pid}-${randomBytes(6).toString("hex")}${draftEnding}`;
+  const mode = await modeOf(target);
+  const file = await open(draft, "wx");
   try {
-    const mode = await modeOf(target);
-    const file = await open(draft, "wx");
     try {
       await writeAll(file, bytes);
       if (mode !== undefined) await file.chmod(mode);
@@ -39,12 +45,36 @@ export async function replaceFile(
     } finally {
       await file.close();
     }
-    await place(draft);
   } catch (error) {
     await rm(draft, { force: true });
     throw error;
   }
-  await syncFolder(dirname(target));
+  return draft;
+}
+
+const draftEnding = ".draft";
+
+/** How old a draft must be to be removed, in milliseconds: one that is younger may be another machine's, on a shared folder. */
+const youngest = 60_000;
+
+/** Removes the drafts that killed programs left in a folder. @param names - what is in the folder. */
+export async function removeDeadDrafts(folder: string, names: readonly string[]): Promise<void> {
+  for (const name of names) {
+    const [, pid] = /\.(\d+)-[0-9a-f]{12}\.draft$/.exec(name) ?? [];
+    if (pid === undefined || isRunning(Number(pid))) continue;
+    const path = join(folder, name);
+    const found = await stat(path).catch(() => undefined);
+    if (found !== undefined && Date.now() - found.mtimeMs > youngest) await rm(path, { force: true });
+  }
+}
+
+function isRunning(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return Object(error).code === "EPERM";
+  }
 }
 
 async function modeOf(path: string): Promise<number | undefined> {
@@ -69,7 +99,7 @@ function diskFull(path: string): NodeJS.ErrnoException {
 }
 
 /** A rename is on the disk once its folder is. Windows has no way to flush a folder, and needs none. */
-async function syncFolder(folder: string): Promise<void> {
+export async function syncFolder(folder: string): Promise<void> {
   if (process.platform === "win32") return;
   const opened = await open(folder, "r");
   try {

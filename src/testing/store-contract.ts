@@ -1,6 +1,6 @@
 import { readSave, writeSave } from "../core/save/saves.ts";
 import { openSave } from "../core/save/seal.ts";
-import type { Store } from "../core/save/store.ts";
+import type { Generation, Store } from "../core/save/store.ts";
 
 /** One thing that every store has to keep. */
 export interface StoreCheck {
@@ -23,28 +23,73 @@ export const storeContract: readonly StoreCheck[] = [
     name: "keeps the newest generation and the one before",
     async run(store) {
       for (const content of [1, 2, 3]) await writeSave(store, "wren", "number", content);
-      const kept = (await store.read("wren")).map((text) => openSave(text));
-      agree(contents(kept), [3, 2], "the generations");
+      agree(contents(await store.read("wren")), [3, 2], "the generations");
+      agree(revisions(await store.read("wren")), [4, 3], "the revisions");
       agree((await readSave(store, "wren", "number")).content, 3, "the newest generation");
+    },
+  },
+  {
+    name: "keeps two generations of what was stored once, and tells where one of them is gone",
+    async run(store) {
+      await writeSave(store, "wren", "number", 1);
+      agree(contents(await store.read("wren")), [1, 1], "the generations");
+      const [newest] = await store.read("wren");
+      await store.remove("wren");
+      await store.write("wren", { revision: 2, text: newest?.text ?? "" }, []);
+      const { content, problems } = await readSave(store, "wren", "number");
+      agree([content, codesOf(problems)], [1, ["missing-generation"]], "what is found");
+    },
+  },
+  {
+    name: "keeps the older generations that it is told to keep, and no others",
+    async run(store) {
+      for (const revision of [1, 2, 3]) await store.write("wren", { revision, text: `text ${revision}` }, [1, 2]);
+      agree(revisions(await store.read("wren")), [3, 2, 1], "the revisions that are kept");
+      await store.write("wren", { revision: 7, text: "text 7" }, [1, 5]);
+      agree(await store.read("wren"), [generation(7), generation(1)], "the generations that are kept");
+    },
+  },
+  {
+    name: "refuses a revision that is no newer than what it has, and changes nothing then",
+    async run(store) {
+      await store.write("wren", { revision: 4, text: "text 4" }, []);
+      for (const revision of [3, 4]) {
+        const written = store.write("wren", { revision, text: "late" }, []);
+        agree(await codeOf(written), "changed-elsewhere", `what revision ${revision} is answered`);
+      }
+      agree(await store.read("wren"), [generation(4)], "the generations");
+    },
+  },
+  {
+    name: "lets one of several writers who write at once be the first, and tells the others",
+    async run(store) {
+      await store.write("wren", { revision: 1, text: "text 1" }, []);
+      const writers = ["one", "two", "three", "four"];
+      const write = (text: string) => codeOf(store.write("wren", { revision: 2, text }, [1]));
+      const codes = await Promise.all(writers.map(write));
+      agree(codes.filter((code) => code === "stored").length, 1, "how many were stored");
+      agree(codes.filter((code) => code === "changed-elsewhere").length, 3, "how many were told");
+      const [newest] = await store.read("wren");
+      agree(newest?.text, writers[codes.indexOf("stored")], "what is stored");
     },
   },
   {
     name: "lists its keys, whatever letters they have, and forgets removed ones",
     async run(store) {
       const keys = ["../up", "a b", "Wren", "wren", "潮", "con."];
-      for (const key of keys) await store.write(key, [key]);
-      agree(await store.list(), [...keys].sort(), "the keys");
-      for (const key of keys) agree(await store.read(key), [key], `what is under "${key}"`);
+      for (const key of keys) await store.write(key, { revision: 1, text: key }, []);
+      agree(await store.list(), { keys: [...keys].sort(), unknown: [] }, "the keys");
+      for (const key of keys) agree((await store.read(key))[0]?.text, key, `what is under "${key}"`);
       await store.remove("wren");
       await store.remove("never written");
-      agree((await store.list()).includes("wren"), false, "whether a removed key is listed");
+      agree((await store.list()).keys.includes("wren"), false, "whether a removed key is listed");
       agree(await store.read("wren"), [], "what is under a removed key");
     },
   },
   {
     name: "reads nothing where nothing was written",
     async run(store) {
-      agree(await store.list(), [], "the keys of an empty store");
+      agree(await store.list(), { keys: [], unknown: [] }, "the keys of an empty store");
       agree(await store.read("wren"), [], "what is under a key of an empty store");
     },
   },
@@ -52,45 +97,76 @@ export const storeContract: readonly StoreCheck[] = [
     name: "gives back every letter of a text, and texts of a megabyte",
     async run(store) {
       const text = `"\\ \u0000 \u2028 潮 🌊 ${"long ".repeat(200_000)}`;
-      await store.write("text", [text, "before"]);
-      const [newest = "", before] = await store.read("text");
-      agree([newest.length, newest === text, before], [text.length, true, "before"], "the texts");
+      await store.write("text", { revision: 1, text }, []);
+      const [newest] = await store.read("text");
+      agree([newest?.text?.length, newest?.text === text], [text.length, true], "the text");
     },
   },
   {
     name: "lets a damaged save give way to the one before it",
     async run(store) {
       await writeSave(store, "wren", "number", 1);
-      await writeSave(store, "wren", "number", 2);
-      const [newest = "", before = ""] = await store.read("wren");
-      await store.write("wren", [newest.replace('"content":2', '"content":9'), before]);
+      await store.write("wren", { revision: 3, text: "{ damaged" }, [2]);
       const found = await readSave(store, "wren", "number");
-      agree(found.content, 1, "the content");
-      agree(
-        found.problems.map(({ code }) => code),
-        ["damaged-save"],
-        "the problems",
-      );
+      agree([found.content, found.revision], [1, 3], "the content and the revision");
+      agree(codesOf(found.problems), ["damaged-save"], "the problems");
     },
   },
   {
     name: "never lets a damaged save take the place of the whole one before it",
     async run(store) {
       await writeSave(store, "wren", "number", 1);
-      await writeSave(store, "wren", "number", 2);
-      const [, before = ""] = await store.read("wren");
-      await store.write("wren", ["{ damaged", before]);
+      await store.write("wren", { revision: 3, text: "{ damaged" }, [2]);
       await writeSave(store, "wren", "number", 3);
-      agree(contents((await store.read("wren")).map((text) => openSave(text))), [3, 1], "the generations");
+      agree(contents(await store.read("wren")), [3, 1], "the generations");
+    },
+  },
+  {
+    name: "never removes what a newer version wrote",
+    async run(store) {
+      await writeSave(store, "wren", "number", 1);
+      await store.write("wren", { revision: 3, text: '{"mantle":"save/2"}' }, [2]);
+      agree(codesOf((await readSave(store, "wren", "number")).problems), ["newer-save"], "the problems");
+      for (const content of [3, 4, 5]) await writeSave(store, "wren", "number", content);
+      agree(revisions(await store.read("wren")), [6, 5, 3], "the revisions");
     },
   },
 ];
 
-function contents(opened: readonly ReturnType<typeof openSave>[]): readonly unknown[] {
-  return opened.map((each) => (each.ok ? each.content : "damaged"));
+function generation(revision: number): Generation {
+  return { revision, text: `text ${revision}` };
+}
+
+function revisions(generations: readonly Generation[]): readonly number[] {
+  return generations.map(({ revision }) => revision);
+}
+
+function contents(generations: readonly Generation[]): readonly unknown[] {
+  return generations.map(({ text = "" }) => {
+    const opened = openSave(text);
+    return opened.ok ? opened.content : "damaged";
+  });
+}
+
+function codesOf(problems: readonly { readonly code: string }[]): readonly string[] {
+  return problems.map(({ code }) => code);
+}
+
+/** The code that a write is refused with, or that it is stored. */
+async function codeOf(written: Promise<void>): Promise<unknown> {
+  return written.then(
+    () => "stored",
+    (error: unknown) => Object(error).code ?? error,
+  );
 }
 
 function agree(found: unknown, expected: unknown, what: string): void {
-  const [one, other] = [JSON.stringify(found), JSON.stringify(expected)];
+  const [one, other] = [found, expected].map((value) => JSON.stringify(value, inOrder));
   if (one !== other) throw new Error(`The store is not as it should be: ${what}: ${one}, and not ${other}`);
+}
+
+/** The same object is the same text, whatever the order of its keys. */
+function inOrder(_key: string, value: unknown): unknown {
+  if (typeof value !== "object" || value === null || Array.isArray(value)) return value;
+  return Object.fromEntries(Object.entries(value).sort(([one], [other]) => (one < other ? -1 : 1)));
 }

@@ -70,8 +70,8 @@ async function damageNewest(): Promise<void> {
       const cursor = walk.result;
       if (cursor === null) return resolve();
       if (String(cursor.key).startsWith("character-")) {
-        const [newest = "", ...before] = cursor.value as string[];
-        cursor.update([newest.replace("Heron", "Herring"), ...before]);
+        const [newest, ...before] = cursor.value as { revision: number; text: string }[];
+        cursor.update([{ ...newest, text: newest?.text.replace("Heron", "Herring") }, ...before]);
       }
       cursor.continue();
     };

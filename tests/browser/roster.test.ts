@@ -143,7 +143,7 @@ describe("the roster", () => {
     await page.evaluate(() => {
       const { session } = document.querySelector("mantle-roster") ?? {};
       const [first] = session?.characters ?? [];
-      if (first !== undefined) session?.keep({ ...first, id: "odd", name: "Odd", loadout: { hat: "moon-hat" } });
+      if (first !== undefined) session?.add({ ...first, id: "odd", name: "Odd", loadout: { hat: "moon-hat" } });
     });
     await page.click("[data-card=odd]");
     await page.waitForSelector('text=The catalog has no part "moon-hat". It is kept, and not shown.');

@@ -32,3 +32,40 @@ test("the store of the browser keeps what every store has to keep", async () => 
   const { page } = await site.run("saving");
   expect(await page.evaluate(() => Reflect.get(window, "checkIndexedStore")())).toEqual([]);
 });
+
+describe("the store of the browser", () => {
+  const call = async (name: string, ...args: readonly unknown[]) => {
+    const { page } = await site.run("saving");
+    return page.evaluate(([called, given]) => Reflect.get(window, called)(...given), [name, args] as const);
+  };
+
+  test("says where nothing may be stored, and stores once it may", async () => {
+    expect(await call("askWhereForbidden")).toEqual([
+      expect.stringMatching(/^no-storage: The browser lets this page store nothing: denied by the player/),
+      expect.stringMatching(/^no-storage/),
+      "",
+    ]);
+  });
+
+  test("does not stand in the way of who deletes its database, and stores anew", async () => {
+    expect(await call("storeAfterDeletion")).toEqual(["deleted", "", "character-one"]);
+  });
+
+  test("stores again after the player cleared the site's data", async () => {
+    const { page } = await site.run("saving");
+    await call("beginToPlay");
+    const browser = await page.context().newCDPSession(page);
+    const { origin } = new URL(page.url());
+    await browser.send("Storage.clearDataForOrigin", { origin, storageTypes: "indexeddb" });
+    const [refused, stored] = (await call("playOn", "Second")) as readonly string[];
+    expect([refused, stored]).toEqual(["", expect.stringContaining('"Second"')]);
+  });
+
+  test("tells what others put among its saves, and removes none of it", async () => {
+    expect(await call("playBesideForeign")).toEqual({
+      names: ["one", "two"],
+      problems: ["unknown-entry 42", "unreadable-save character-two"],
+      held: [expect.stringContaining('{"'), "unreadable"],
+    });
+  });
+});

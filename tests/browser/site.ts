@@ -1,6 +1,6 @@
 import { afterAll, afterEach, beforeAll } from "@jest/globals";
 import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core";
-import { type Character, memoryStore, openSession, type Session } from "zealous-mantle";
+import { type Character, type Generation, memoryStore, openSession, type Session } from "zealous-mantle";
 import { blankArtHeader, blankPath, programPath } from "../../scripts/test-site.ts";
 import { demo } from "../demo-catalog.ts";
 
@@ -34,7 +34,7 @@ export interface VisitOptions {
   readonly remembered?: Readonly<Record<string, string>>;
 }
 
-type Saved = Readonly<Record<string, readonly string[]>>;
+type Saved = Readonly<Record<string, readonly Generation[]>>;
 
 export interface Visit {
   readonly page: Page;
@@ -170,14 +170,14 @@ export async function savedAfter(play: (session: Session) => void): Promise<Save
   const session = await openSession({ catalog: demo, store });
   play(session);
   await session.close();
-  const keys = await store.list();
+  const { keys } = await store.list();
   return Object.fromEntries(await Promise.all(keys.map(async (key) => [key, await store.read(key)] as const)));
 }
 
 /** What is stored when somebody is in the ledger, and goes out as seat 1. */
 export function savedWith(character: Character): Promise<Saved> {
   return savedAfter((session) => {
-    session.keep(character);
+    session.add(character);
     session.seat(1).take(character.id);
   });
 }

@@ -63,7 +63,7 @@ describe("every command", () => {
       ["draw", demoFolder, "no-such-file.json", "--out", "x.png"],
       "no-such-file.json cannot be read: there is no such file",
     ],
-    [["check", demoFolder, demoFolder], "saltmarsh cannot be read: it is a folder"],
+    [["check", demoFolder, demoFolder], "holds no save"],
     [["check", "README.md"], "part of the path is a file, not a folder"],
     [["roll", demoFolder, "--body", "elm"], 'The catalog has no body "elm"'],
     [["saves", "no-such-folder"], "There is no folder no-such-folder"],
@@ -384,7 +384,7 @@ describe("mantle check of a character", () => {
 describe("mantle why and mantle fix", () => {
   const chained = async (name: string) => {
     const file = inFolder(name);
-    const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+    const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
     await writeFile(file, JSON.stringify({ ...wren, loadout: { chain: "watch-chain" } }));
     return file;
   };
@@ -449,10 +449,14 @@ describe("mantle why and mantle fix", () => {
   test("a save that was fixed is a whole save again", async () => {
     const place = inFolder("fixed");
     const session = await openSession({ catalog: demo, store: fileStore(place) });
-    session.keep({ ...createCharacter(demo, { body: "oak", name: "Heron" }), loadout: { chain: "watch-chain" } });
+    session.add({
+      ...createCharacter(demo, { body: "oak", name: "Heron", id: "heron" }),
+      loadout: { chain: "watch-chain" },
+    });
     await session.flush();
-    const save = join(place, "character-heron.save.json");
+    const save = join(place, "character-heron");
     expect((await mantle("fix", demoFolder, save, "--write")).status).toBe(0);
+    expect((await readdir(save)).sort()).toEqual(["2.save.json", "3.save.json"]);
     expect(await mantle("saves", place)).toMatchObject({ status: 0, stdout: expect.stringContaining("all whole") });
     expect((await mantle("check", demoFolder, save)).status).toBe(0);
   });
@@ -487,11 +491,11 @@ describe("mantle roll with locks and weights", () => {
 describe("mantle saves", () => {
   test("lists what a folder holds, draws from a save, and finds a damaged one", async () => {
     const place = inFolder("saves");
-    const wren = applyEdit(demo, createCharacter(demo, { body: "reed", name: "Wren" }), {
+    const wren = applyEdit(demo, createCharacter(demo, { body: "reed", name: "Wren", id: "wren" }), {
       wear: "storm-hat",
     }).character;
     const session = await openSession({ catalog: demo, store: fileStore(place) });
-    session.keep(wren);
+    session.add(wren);
     session.seat(1).take("wren");
     await session.flush();
     expect(await mantle("saves", place)).toMatchObject({
@@ -499,12 +503,16 @@ describe("mantle saves", () => {
       stdout: "character-wren  Wren, reed, 1 worn, 0 carried\nprofile         seat 1: wren\n2 saves, all whole.\n",
     });
 
-    const save = join(place, "character-wren.save.json");
-    expect((await mantle("draw", demoFolder, save, "--out", inFolder("saved.png"))).status).toBe(0);
+    for (const save of ["character-wren", "character-wren/2.save.json"])
+      expect((await mantle("draw", demoFolder, join(place, save), "--out", inFolder("saved.png"))).status).toBe(0);
+    await rm(join(place, "character-wren/1.save.json"));
+    const save = join(place, "character-wren/2.save.json");
     await writeFile(save, (await readFile(save, "utf8")).replace("Wren", "Wrex"));
     expect((await mantle("draw", demoFolder, save, "--out", inFolder("saved.png"))).stderr).toContain(
       "Its seal does not match",
     );
+    expect((await mantle("check", demoFolder, join(place, "character-wren"))).stderr).toContain("does not match");
+    expect((await mantle("check", demoFolder, place)).stderr).toContain("holds no save");
     const damaged = await mantle("saves", place);
     expect(damaged.status).toBe(1);
     expect(damaged.stdout).toContain("character-wren  cannot be used");
@@ -533,7 +541,10 @@ describe("mantle share and mantle receive", () => {
       bag: {},
     });
 
-    await writeFile(inFolder("wren.json"), JSON.stringify(createCharacter(demo, { body: "reed", name: "Wren" })));
+    await writeFile(
+      inFolder("wren.json"),
+      JSON.stringify(createCharacter(demo, { body: "reed", name: "Wren", id: "wren" })),
+    );
     const onto = await mantle("receive", demoFolder, code, "--onto", inFolder("wren.json"), "--json");
     expect(JSON.parse(onto.stdout).character).toMatchObject({ name: "Wren", body: "oak" });
   });

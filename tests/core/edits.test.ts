@@ -26,7 +26,7 @@ import { edited } from "../edited.ts";
 import { runs } from "../runs.ts";
 import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";
 
-const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 
 function refused(catalog: Catalog, character: Character, edit: Edit, context?: Context) {
   const result = applyEdit(catalog, character, edit, context);
@@ -48,10 +48,13 @@ describe("creating a character", () => {
     expect(createCharacter(catalog, { body: "plain" }).loadout).toEqual({ hat: "cap" });
   });
 
-  test("the id is made from the name unless one is given", () => {
-    const idOf = (name: string) => createCharacter(demo, { body: "reed", name }).id;
-    expect([idOf("Élodie of Reeds"), idOf("潮"), idOf("")]).toEqual(["elodie-of-reeds", "character", "character"]);
+  test("has an id that no other one has, whatever its name is, unless one is given", () => {
+    const made = Array.from({ length: 200 }, () => createCharacter(demo, { body: "reed", name: "Wren" }).id);
+    expect(new Set(made).size).toBe(200);
+    expect(made.filter((id) => !/^[0-9a-z]{20}$/.test(id))).toEqual([]);
+    expect(createCharacter(demo, { body: "reed", random: () => 0.999 }).id).toBe("z".repeat(20));
     expect(createCharacter(demo, { body: "reed", id: "7f3a-1" }).id).toBe("7f3a-1");
+    expect(() => createCharacter(demo, { body: "reed", id: "a".repeat(65) })).toThrow("64 at most");
   });
 
   test.each([

@@ -19,7 +19,7 @@ const heron = createFromPreset(demo, "old-hand", { id: "heron", name: "Heron" })
 
 async function openDemo(): Promise<Session> {
   const session = await openSession({ catalog: demo, store: memoryStore() });
-  for (const character of [wren, heron]) session.keep(character);
+  for (const character of [wren, heron]) session.add(character);
   session.seat(1).take("wren");
   return session;
 }
@@ -40,7 +40,6 @@ function fileLoader(wait: (look: Look) => Promise<void> = async () => {}) {
 async function openReady(options: Partial<FigureOptions> & { readonly session: Session }) {
   const loader = fileLoader();
   for (const character of [wren, heron]) {
-    options.session.keep(character);
     options.session.seat(9).take(character.id);
     const { look } = options.session.seat(9);
     if (look !== undefined) await loader.load(look);
@@ -171,7 +170,7 @@ describe("a figure", () => {
       bodies: { rider: { rig: "rider" }, horse: { rig: "horse" } },
     });
     const session = await openSession({ catalog, store: memoryStore() });
-    for (const body of ["rider", "horse"]) session.keep(createCharacter(catalog, { body, id: body }));
+    for (const body of ["rider", "horse"]) session.add(createCharacter(catalog, { body, id: body }));
     session.seat(1).take("rider");
     const figure = openFigure({ session, seat: 1, loader: fileLoader(), animation: "ride", facing: "west" });
     figure.advance(0.2);

@@ -17,7 +17,7 @@ import { demo } from "../demo-catalog.ts";
 import { runs } from "../runs.ts";
 import { appearance, part, smallCatalog } from "../small-catalog.ts";
 
-const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 const owner: Character = { ...wren, loadout: { hat: "wool-cap" }, bag: { scarf: [1] } };
 
 describe("a fitting", () => {

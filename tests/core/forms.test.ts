@@ -24,7 +24,7 @@ import { appearance, gear, part, smallCatalog, smallSource } from "../small-cata
 
 const wren = edited(
   demo,
-  createCharacter(demo, { body: "reed", name: "Wren" }),
+  createCharacter(demo, { body: "reed", name: "Wren", id: "wren" }),
   { wear: "braid" },
   { paint: "hair", ramp: "silver" },
   { wear: "storm-hat" },
@@ -118,7 +118,7 @@ describe("forms", () => {
 describe("growing up", () => {
   const young = edited(
     demo,
-    createCharacter(demo, { body: "reed-young", name: "Wren" }),
+    createCharacter(demo, { body: "reed-young", name: "Wren", id: "wren" }),
     { wear: "braid" },
     { paint: "hair", ramp: "silver" },
   );

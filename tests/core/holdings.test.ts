@@ -192,7 +192,7 @@ describe("the bag", () => {
 });
 
 describe("findings", () => {
-  const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+  const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 
   test("say what they are about, and the chain of facts that leads to them", () => {
     const [problem] = checkLoadout(demo, { ...wren, loadout: { chain: "watch-chain" } });

@@ -173,7 +173,7 @@ describe("rolls", () => {
   test("keep what they are told to, and leave out what has no weight", () => {
     const wren = edited(
       demo,
-      createCharacter(demo, { body: "reed", name: "Wren" }),
+      createCharacter(demo, { body: "reed", name: "Wren", id: "wren" }),
       { wear: "braid" },
       { paint: "hair", ramp: "silver" },
     );

@@ -80,7 +80,7 @@ describe("a look", () => {
 
   test("has a key that is equal for equal looks and another for another look", () => {
     const keyOf = (character: Character) => resolveLook(layered, character).key;
-    expect(keyOf(wearing("cap", "braid"))).toBe(keyOf({ ...wearing("braid", "cap"), name: "Heron" }));
+    expect(keyOf(wearing("cap", "braid"))).toBe(keyOf({ ...wearing("braid", "cap"), name: "Heron", id: "heron" }));
     expect(keyOf(wearing("cap"))).not.toBe(keyOf(wearing("helm")));
     expect(keyOf(wearing("cap"))).not.toBe(keyOf({ ...wearing("cap"), colors: { dye: "blue" } }));
   });

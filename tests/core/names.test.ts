@@ -3,7 +3,7 @@ import { applyEdit, countGraphemes, createCharacter, makeName } from "zealous-ma
 import { demo } from "../demo-catalog.ts";
 import { smallCatalog } from "../small-catalog.ts";
 
-const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 
 describe("a name", () => {
   const codeOf = (rename: string, names: object, catalog = demo) => {

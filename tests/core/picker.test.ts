@@ -148,7 +148,7 @@ describe("picking seats", () => {
   const presets = [...demo.presets.keys()];
   const openWith = async (exclusive: boolean) => {
     const session = await openSession({ catalog: demo, store: memoryStore(), seats: 3, exclusive, apart: "cloth" });
-    for (const id of presets) session.keep(createFromPreset(demo, id, { id, name: id.slice(0, 16) }));
+    for (const id of presets) session.add(createFromPreset(demo, id, { id, name: id.slice(0, 16) }));
     session.seat(1).take("old-hand");
     session.seat(2).take("lamp-child");
     return session;

@@ -16,7 +16,7 @@ import { runs } from "../runs.ts";
 import { gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
 import { type KnownWorld, loadoutIn, worlds } from "./generated-worlds.ts";
 
-const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 
 describe("a part that needs another", () => {
   test("is refused while the other is missing, in words a player would understand", () => {

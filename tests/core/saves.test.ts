@@ -28,8 +28,8 @@ beforeAll(async () => {
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-const wren = createCharacter(demo, { body: "reed", name: "Wren" });
-const heron = createCharacter(demo, { body: "oak", name: "Heron" });
+const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
+const heron = createCharacter(demo, { body: "oak", name: "Heron", id: "heron" });
 
 describe("a sealed save", () => {
   test("opens as what was sealed, whatever it was", () => {
@@ -38,7 +38,7 @@ describe("a sealed save", () => {
         // JSON knows no negative zero.
         const content = JSON.parse(JSON.stringify(value)) as Json;
         fc.pre(isWellFormed(JSON.stringify([content, kind])));
-        expect(openSave(sealSave(kind, content))).toEqual({ ok: true, kind, content });
+        expect(openSave(sealSave(kind, content))).toEqual({ ok: true, kind, content, address: undefined });
       }),
     );
   });
@@ -62,7 +62,8 @@ describe("a sealed save", () => {
   test.each([
     ["{", /cut short, or it is not JSON/],
     ["null", /not a save of this format/],
-    ['{"mantle":"save/2","kind":"x","content":1,"seal":"s"}', /not a save of this format/],
+    ['{"mantle":"save/2","kind":"x","content":1,"seal":"s"}', /has the form save\/2, which a newer version wrote/],
+    ['{"mantle":"save/1","kind":"x","seal":"s"}', /not a save of this format/],
     [sealSave("profile", {}), /holds a profile, not a character/],
   ])("%s says why it does not open", (text, words) => {
     expect(openSave(text, "character")).toMatchObject({ ok: false, because: expect.stringMatching(words) });
@@ -107,7 +108,8 @@ describe.each(stores)("the %s store", (_name, open) => {
 
   test("when no generation is whole, that is an error and nothing is made up", async () => {
     const store = open();
-    await store.write("wren", ["{", "null"]);
+    await store.write("wren", { revision: 1, text: "null" }, []);
+    await store.write("wren", { revision: 2, text: "{" }, [1]);
     const found = await readSave(store, "wren", "number");
     expect(found.content).toBeUndefined();
     expect(found.problems.map(({ severity }) => severity)).toEqual(["warning", "error"]);
@@ -119,8 +121,8 @@ describe("a session", () => {
     const store = memoryStore();
     const first = await openSession({ catalog: demo, store });
     expect([first.characters, first.seat(1).character, first.problems]).toEqual([[], undefined, []]);
-    first.keep(wren);
-    first.keep(heron);
+    first.add(wren);
+    first.add(heron);
     first.seat(1).take("wren");
     first.seat(2).take("heron");
     await first.close();
@@ -137,18 +139,20 @@ describe("a session", () => {
   test("survives a restart in a folder", async () => {
     const place = join(folder, "restart");
     const session = await openSession({ catalog: demo, store: fileStore(place) });
-    session.keep(wren);
+    session.add(wren);
     session.seat(1).take("wren");
     await session.flush();
-    session.keep({ ...wren, name: "Wren the Second" });
+    session.replace({ ...wren, name: "Wren the Second" });
     await session.flush();
-    expect((await readdir(place)).sort()).toEqual([
-      "character-wren.previous.json",
-      "character-wren.save.json",
-      "profile.save.json",
+    const files = await readdir(place, { recursive: true });
+    expect(files.filter((file) => file.endsWith(".json")).sort()).toEqual([
+      "character-wren/2.save.json",
+      "character-wren/3.save.json",
+      "profile/1.save.json",
+      "profile/2.save.json",
     ]);
 
-    const current = join(place, "character-wren.save.json");
+    const current = join(place, "character-wren/3.save.json");
     await writeFile(current, (await readFile(current, "utf8")).slice(0, 100));
     const again = await openSession({ catalog: demo, store: fileStore(place) });
     expect(again.seat(1).character).toEqual(wren);
@@ -159,11 +163,11 @@ describe("a session", () => {
     const session = await openSession({ catalog: demo, store: memoryStore() });
     const heard: (string | undefined)[] = [];
     const stop = session.on("change", () => heard.push(session.seat(1).character?.name));
-    session.keep(wren);
+    session.add(wren);
     session.seat(1).take("wren");
-    session.keep({ ...wren, name: "Kite" });
+    session.replace({ ...wren, name: "Kite" });
     stop();
-    session.keep(wren);
+    session.replace(wren);
     expect(heard).toEqual([undefined, "Wren", "Kite"]);
   });
 
@@ -172,13 +176,13 @@ describe("a session", () => {
     let full = true;
     const store: Store = {
       ...kept,
-      write: async (key, generations) => {
+      write: async (key, generation, keep) => {
         if (full) throw new Error("The disk is full");
-        await kept.write(key, generations);
+        await kept.write(key, generation, keep);
       },
     };
     const session = await openSession({ catalog: demo, store });
-    session.keep(wren);
+    session.add(wren);
     session.seat(1).take("wren");
     await expect(session.flush()).rejects.toThrow("The disk is full");
     await expect(session.close()).rejects.toThrow("The disk is full");
@@ -205,7 +209,7 @@ describe("a session", () => {
     const store = memoryStore();
     const odd: Character = { ...wren, loadout: { hat: "moon-hat" }, bag: { "moon-boots": [2] } };
     const session = await openSession({ catalog: demo, store });
-    session.keep(odd);
+    session.add(odd);
     await session.close();
     expect((await openSession({ catalog: demo, store })).characters).toEqual([odd]);
   });

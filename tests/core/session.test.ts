@@ -20,13 +20,13 @@ import { demo } from "../demo-catalog.ts";
 import { runs } from "../runs.ts";
 import { appearance, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
-const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 const heron = createFromPreset(demo, "old-hand", { id: "heron", name: "Heron" });
 const tern = createFromPreset(demo, "lamp-child", { id: "tern", name: "Tern" });
 
 async function openWith(options: Partial<SessionOptions> = {}, ...characters: readonly Character[]): Promise<Session> {
   const session = await openSession({ catalog: demo, store: memoryStore(), ...options });
-  for (const character of characters) session.keep(character);
+  for (const character of characters) session.add(character);
   return session;
 }
 const ids = (characters: readonly Character[]) => characters.map(({ id }) => id);
@@ -152,7 +152,7 @@ describe("scenes", () => {
     const store = memoryStore();
     const [one, other] = await Promise.all([1, 2].map(() => openSession({ catalog: demo, store })));
     expect(one).toBe(other);
-    one?.keep(wren);
+    one?.add(wren);
     one?.seat(1).take("wren");
     expect(other?.seat(1).character).toBe(wren);
     const { catalog } = readCatalog(smallSource({}));
@@ -303,7 +303,7 @@ describe("a cue", () => {
     const store = memoryStore();
     const open = () => openSession({ catalog, store });
     const session = await open();
-    session.keep(createCharacter(catalog, { body: "plain", id: "one" }));
+    session.add(createCharacter(catalog, { body: "plain", id: "one" }));
     session.seat(1).take("one");
     expect(codes([...session.raise("find"), ...session.raise("find")])).toEqual(["done", "spent"]);
     await session.close();
@@ -381,7 +381,7 @@ describe("a cue", () => {
       expect(problems.filter(({ severity }) => severity === "error")).toEqual([]);
       if (catalog === undefined) throw new Error("The catalog cannot be read");
       const session = await openSession({ catalog, store: memoryStore() });
-      session.keep({ ...createCharacter(catalog, { body: "plain", id: "one" }), loadout: { hat: "cap" } });
+      session.add({ ...createCharacter(catalog, { body: "plain", id: "one" }), loadout: { hat: "cap" } });
       session.seat(1).take("one");
       return { outcomes: session.raise("word", { how: 2 }), one: session.seat(1).character };
     };
@@ -446,7 +446,7 @@ describe("a cue", () => {
     );
     if (catalog === undefined) throw new Error("The catalog cannot be read");
     const session = await openSession({ catalog, store: memoryStore(), context: { bagPlaces: 3 } });
-    session.keep({ ...createCharacter(catalog, { body: "plain", id: "one" }), loadout: { coat: "cloak" } });
+    session.add({ ...createCharacter(catalog, { body: "plain", id: "one" }), loadout: { coat: "cloak" } });
     session.seat(1).take("one");
     expect(codes(session.raise("rest"))).toEqual(["done"]);
     expect(codes(session.raise("pay"))).toEqual(["done"]);
@@ -583,7 +583,7 @@ describe("those who listen", () => {
       channels: { dye: { ramps: ["red", "blue"], default: "red", key: ["#808080"] } },
     });
     const session = await openSession({ catalog, store: memoryStore() });
-    session.keep(createCharacter(catalog, { body: "plain", id: "one" }));
+    session.add(createCharacter(catalog, { body: "plain", id: "one" }));
     const turn = () => {
       const isRed = session.characters[0]?.colors["dye"] === "red";
       session.edit("one", { paint: "dye", ramp: isRed ? "blue" : "red" });

@@ -28,7 +28,10 @@ describe("a code of a look", () => {
   });
 
   test("is put on someone else, whose name and gear stay", () => {
-    const heron = { ...createCharacter(demo, { body: "oak", name: "Heron" }), loadout: { hat: "wool-cap" } };
+    const heron = {
+      ...createCharacter(demo, { body: "oak", name: "Heron", id: "heron" }),
+      loadout: { hat: "wool-cap" },
+    };
     const look = rollCharacter(demo, { seed: 5, body: "reed" });
     const fitting = openFitting(demo, heron);
     const read = readSharedLook(demo, shareLook(demo, look)).look;

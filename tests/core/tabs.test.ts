@@ -20,7 +20,7 @@ async function openPages(count: number, exclusive = false): Promise<Session[]> {
   const pages: Session[] = [];
   for (let page = 0; page < count; page += 1) {
     const session = await openSession({ catalog: demo, store: memoryStore(), exclusive });
-    for (const id of crew) session.keep(createFromPreset(demo, id, { id, name: id }));
+    for (const id of crew) session.add(createFromPreset(demo, id, { id, name: id }));
     session.seat(1).take("first-watch");
     stops.push(shareTabs(session, `game ${games}`));
     pages.push(session);
@@ -96,7 +96,7 @@ describe("pages of one game", () => {
     // Stored meanwhile by a page that tells nobody.
     const store = memoryStore();
     const silent = await openSession({ catalog: demo, store });
-    for (const character of there?.characters ?? []) silent.keep(character);
+    for (const character of there?.characters ?? []) silent.add(character);
     silent.edit("new-boots", { rename: "Rail" });
     await silent.close();
     const later = await openSession({ catalog: demo, store });

@@ -24,7 +24,7 @@ function withLittleRoom(...args: readonly string[]) {
 describe("where a file cannot be written whole", () => {
   test("mantle fix says so, and the file it would mend is as it was", async () => {
     const file = join(folder, "wren.json");
-    const wren = createCharacter(demo, { body: "reed", name: "Wren" });
+    const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
     const bag = Object.fromEntries(Array.from({ length: 2_000 }, (_, at) => [`pebble-${at}`, [1]]));
     await writeFile(file, JSON.stringify({ ...wren, loadout: { chain: "watch-chain" }, bag }));
     const before = await readFile(file, "utf8");
@@ -50,9 +50,9 @@ describe("where a file cannot be written whole", () => {
     `;
     const { stdout, stderr } = withLittleRoom("--input-type=module", "--eval", script);
     expect([stdout, stderr]).toEqual(["refused\n", ""]);
-    expect((await readdir(place)).sort()).toEqual(["wren.previous.json", "wren.save.json"]);
+    expect((await readdir(join(place, "wren"))).sort()).toEqual(["3.save.json", "4.save.json"]);
     const contents = await Promise.all(
-      ["wren.save.json", "wren.previous.json"].map(async (name) => openSave(await readFile(join(place, name), "utf8"))),
+      [4, 3].map(async (number) => openSave(await readFile(join(place, `wren/${number}.save.json`), "utf8"))),
     );
     expect(contents).toMatchObject([{ content: "fourth" }, { content: "second" }]);
   });

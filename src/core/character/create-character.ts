@@ -2,6 +2,7 @@ import type { Catalog } from "../catalog/catalog.ts";
 import { MantleError } from "../problem.ts";
 import { applyEdit } from "./apply-edit.ts";
 import type { Character } from "./character.ts";
+import { characterIdForm, longestCharacterId, makeId } from "./make-id.ts";
 import { unknownId } from "./refuse.ts";
 
 export interface CreateOptions {
@@ -9,17 +10,15 @@ export interface CreateOptions {
   /** @defaultValue `""`, a character without a name yet */
   readonly name?: string;
   /**
-   * Lower-case letters, digits and hyphens. Where two characters of a profile may bear one name, pass an id of your own,
-   * for example `crypto.randomUUID()`.
+   * Lower-case letters, digits and single hyphens, 64 at most.
    *
-   * @defaultValue made from the name
+   * @defaultValue one that no other character has
    */
   readonly id?: string;
+  /** Where the id comes from when none is given: at least 0, less than 1. @defaultValue the platform's source of chance */
+  readonly random?: () => number;
   readonly facts?: Readonly<Record<string, string>>;
 }
-
-/** The form of a character's id. */
-export const characterIdForm = /^[a-z0-9]+(-[a-z0-9]+)*$/;
 
 /**
  * Makes a new character that wears what the catalog's slots start with.
@@ -35,11 +34,11 @@ export function createCharacter(catalog: Catalog, options: CreateOptions): Chara
     const problem = unknownId({ catalog, context: {} }, "body", options.body, ["body"]);
     throw new MantleError(problem.code, [problem.because, ...problem.fixes.map(({ say }) => say)].join(" "), [problem]);
   }
-  const id = options.id ?? idFromName(options.name ?? "");
-  if (!characterIdForm.test(id)) {
+  const id = options.id ?? makeId(options.random);
+  if (id.length > longestCharacterId || !characterIdForm.test(id)) {
     throw new MantleError(
       "bad-id",
-      `"${id}" cannot be the id of a character. Use lower-case letters, digits and single hyphens.`,
+      `"${id}" cannot be the id of a character. Use lower-case letters, digits and single hyphens, ${longestCharacterId} at most.`,
     );
   }
   let character: Character = {
@@ -65,15 +64,4 @@ export function createCharacter(catalog: Catalog, options: CreateOptions): Chara
     if (started.ok && started.displaced.length === 0) character = started.character;
   }
   return character;
-}
-
-/** `"Élodie of the Reeds"` → `"elodie-of-the-reeds"`; `"character"` when no letter of it can be kept. */
-function idFromName(name: string): string {
-  const words = name
-    .normalize("NFKD")
-    .replace(/\p{M}/gu, "")
-    .toLowerCase()
-    .split(/[^a-z0-9]+/)
-    .filter((word) => word !== "");
-  return words.join("-") || "character";
 }

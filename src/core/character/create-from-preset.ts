@@ -17,14 +17,14 @@ import { unknownId } from "./refuse.ts";
 export function createFromPreset(
   catalog: Catalog,
   id: string,
-  options: Pick<CreateOptions, "id" | "name"> = {},
+  options: Pick<CreateOptions, "id" | "name" | "random"> = {},
 ): Character {
   const preset = catalog.presets.get(id);
   if (preset === undefined) {
     const problem = unknownId({ catalog, context: {} }, "preset", id, []);
     throw new MantleError(problem.code, [problem.because, ...problem.fixes.map(({ say }) => say)].join(" "), [problem]);
   }
-  const blank = createCharacter(catalog, { id, ...options, body: preset.body });
+  const blank = createCharacter(catalog, { ...options, body: preset.body });
   const result = attemptEdit(catalog, blank, { preset: id });
   // What the slots start with made room and is not owned.
   if (result.ok) return { ...result.character, bag: {} };

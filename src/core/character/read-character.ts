@@ -1,13 +1,13 @@
 import * as z from "zod/mini";
 import { type Problem, pointerTo } from "../problem.ts";
 import type { Character } from "./character.ts";
-import { characterIdForm } from "./create-character.ts";
+import { characterIdForm, longestCharacterId } from "./make-id.ts";
 
 const ids = z.record(z.string(), z.string());
 
 const characterSchema = z.strictObject({
   mantle: z.literal("character/1"),
-  id: z.string().check(z.regex(characterIdForm), z.maxLength(64)),
+  id: z.string().check(z.regex(characterIdForm), z.maxLength(longestCharacterId)),
   name: z.string(),
   catalog: z.strictObject({ id: z.string(), version: z.string() }),
   body: z.string(),

@@ -119,11 +119,13 @@ export class Agreement {
   #hearCharacter(value: unknown, { time, by }: Stamp): void {
     const { character } = readCharacter(value);
     if (character === undefined || !isAfter({ time, by }, this.#stamps.get(character.id) ?? this.#opened)) return;
-    if (this.#session.isFull && !this.#seen.characters.has(character.id)) return;
+    const isNew = !this.#seen.characters.has(character.id);
+    if (this.#session.isFull && isNew) return;
     this.#stamps.set(character.id, { time, by });
     this.#time = Math.max(this.#time, time);
     this.#seen.characters.set(character.id, character);
-    this.#session.keep(character);
+    if (isNew) this.#session.add(character);
+    else this.#session.replace(character);
   }
 
   /** Seats everyone as was told, but for who is retired meanwhile. Returns who is to sit where then. */

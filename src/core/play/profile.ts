@@ -1,12 +1,13 @@
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
-import type { Problem } from "../problem.ts";
-import { readSave, writeSave } from "../save/saves.ts";
+import type { Problem, Severity } from "../problem.ts";
+import { type FoundSave, readSave, writeSave } from "../save/saves.ts";
 import type { Json } from "../save/seal.ts";
 import type { Store } from "../save/store.ts";
 
 const profileKey = "profile";
-const keyOf = (id: string) => `character-${id}`;
+const characterPrefix = "character-";
+const keyOf = (id: string) => characterPrefix + id;
 
 /** Everything of a profile that is not in its characters. */
 export interface Arrangement {
@@ -22,25 +23,74 @@ export interface Arrangement {
 export interface Profile {
   readonly characters: readonly Character[];
   readonly arrangement: Arrangement;
+  /** What was read of each key: what is written has to come after it. */
+  readonly revisions: ReadonlyMap<string, number>;
   readonly problems: readonly Problem<unknown>[];
 }
 
-/** Reads a profile. What is damaged is reported; the rest is used. */
+/**
+ * Reads a profile. What cannot be read, is damaged, or is not where it belongs is reported; the rest is used.
+ *
+ * @throws whatever the store failed with when it could not list its keys.
+ */
 export async function readProfile(store: Store): Promise<Profile> {
+  const { keys, unknown } = await store.list();
+  const problems: Problem<unknown>[] = unknown.map(unknownEntry);
+  const revisions = new Map<string, number>();
   const characters: Character[] = [];
-  const problems: Problem<unknown>[] = [];
-  for (const key of await store.list()) {
-    if (!key.startsWith("character-")) continue;
-    const found = await readSave(store, key, "character");
+  const read = async (key: string, kind: string) => {
+    const found = await readSave(store, key, kind).catch((error: unknown) => unreadable(key, error));
     problems.push(...found.problems);
-    if (found.content === undefined) continue;
-    const reading = readCharacter(found.content);
-    if (reading.character !== undefined) characters.push(reading.character);
-    else problems.push(...reading.problems.map((problem) => ({ ...problem, place: { ...problem.place, file: key } })));
+    revisions.set(key, found.revision);
+    return found.content;
+  };
+  for (const key of keys) {
+    if (!key.startsWith(characterPrefix)) continue;
+    const content = await read(key, "character");
+    if (content === undefined) continue;
+    const { character, problems: found } = readCharacter(content);
+    if (character === undefined)
+      problems.push(...found.map((problem) => ({ ...problem, place: { ...problem.place, file: key } })));
+    else if (keyOf(character.id) === key) characters.push(character);
+    else problems.push(misplaced(key, character.id));
   }
-  const profile = await readSave(store, profileKey, "profile");
-  problems.push(...profile.problems);
-  return { characters, arrangement: readArrangement(profile.content), problems };
+  const arrangement = readArrangement(await read(profileKey, "profile"));
+  const known = new Set(characters.map(({ id }) => id));
+  const named = new Set([...arrangement.order, ...arrangement.retired, ...arrangement.seats.values()]);
+  // One whose save is there has been reported with it.
+  for (const id of named) if (!known.has(id) && !revisions.has(keyOf(id))) problems.push(missingCharacter(id));
+  return { characters, arrangement, revisions, problems };
+}
+
+function unreadable(key: string, error: unknown): FoundSave {
+  const reason = error instanceof Error ? error.message : String(error);
+  const because = `The save "${key}" cannot be read: ${reason}`;
+  return {
+    content: undefined,
+    revision: 0,
+    problems: [problemAt(key, "unreadable-save", "error", because, mendStore)],
+  };
+}
+
+/** Told of a name that is none of the keys of a store. */
+export function unknownEntry(name: string): Problem {
+  const because = `"${name}" is among the saves and is none of this store's. It is left alone.`;
+  return problemAt(name, "unknown-entry", "warning", because, "Move it elsewhere, or remove it.");
+}
+
+function misplaced(key: string, id: string): Problem {
+  return problemAt(key, "misplaced-save", "error", `"${key}" holds the character "${id}".`, "Remove it.");
+}
+
+function missingCharacter(id: string): Problem {
+  const because = `The profile names the character "${id}", and there is no save of it.`;
+  return problemAt(profileKey, "missing-character", "error", because, "Restore its save from a backup.");
+}
+
+const mendStore = "Give this program the right to read it, or restore it from a backup.";
+
+function problemAt(file: string, code: string, severity: Severity, because: string, say: string): Problem {
+  return { code, severity, place: { file, pointer: "" }, because, fixes: [{ say }] };
 }
 
 function readArrangement(content: Json | undefined): Arrangement {
@@ -67,50 +117,78 @@ function listOf(value: unknown): readonly string[] {
   return Array.isArray(value) ? value.filter((each): each is string => typeof each === "string") : [];
 }
 
+/** How a flush meets what another writer stored since. */
+export interface FlushOptions {
+  /** Replaces it. @defaultValue `false`: the flush rejects, and what is stored stays */
+  readonly overwrite?: boolean;
+}
+
 /** What is to be stored, and the storing of it: what changed often is written once. */
 export interface Writing {
   characterChanged(id: string): void;
   arrangementChanged(): void;
-  /** Resolves when everything that changed so far is stored. What failed is tried again at the next call. */
-  flush(): Promise<void>;
+  /**
+   * Resolves when everything that changed so far is stored. What failed does not keep the rest from being stored, and is tried again at
+   * the next call.
+   */
+  flush(options?: FlushOptions): Promise<void>;
 }
 
-/** Opens the writing of a profile. @param now - gives what a character, or the arrangement, is when it is written. */
+/**
+ * Opens the writing of a profile.
+ *
+ * @param read - what was read of each key: what another writer stored after it is not replaced.
+ * @param now - returns what a character, or the arrangement, is when it is written.
+ */
 export function openWriting(
   store: Store,
+  read: ReadonlyMap<string, number>,
   now: { character(id: string): Character | undefined; arrangement(): Arrangement },
 ): Writing {
+  const revisions = new Map(read);
   const characters = new Set<string>();
   let isArranged = false;
   let writing: Promise<void> = Promise.resolve();
-  const write = async () => {
-    for (const id of characters) {
+  const put = async (key: string, kind: string, content: Json, { overwrite = false }: FlushOptions) => {
+    const options = overwrite ? {} : { after: revisions.get(key) ?? 0 };
+    revisions.set(key, await writeSave(store, key, kind, content, options));
+  };
+  const write = async (options: FlushOptions) => {
+    const failures: unknown[] = [];
+    let isOneUnstored = false;
+    for (const id of [...characters]) {
       const character = now.character(id);
       // Changed again while it is written, it is written again.
       characters.delete(id);
       if (character === undefined) continue;
-      await writeSave(store, keyOf(id), "character", { ...character }).catch((error) => {
+      await put(keyOf(id), "character", { ...character }, options).catch((error: unknown) => {
         characters.add(id);
-        throw error;
+        failures.push(error);
+        isOneUnstored ||= !revisions.has(keyOf(id));
       });
     }
-    if (!isArranged) return;
-    // The profile names characters, so it is written after them.
-    isArranged = false;
+    // The profile names characters, so it is written after each of them has a save.
+    if (isArranged && !isOneUnstored) {
+      isArranged = false;
+      await put(profileKey, "profile", arranged(), options).catch((error: unknown) => {
+        isArranged = true;
+        failures.push(error);
+      });
+    }
+    if (failures.length > 0) throw failures[0];
+  };
+  const arranged = () => {
     const { seats, order, retired, followed } = now.arrangement();
-    const content = { seats: Object.fromEntries(seats), order, retired, followed: Object.fromEntries(followed) };
-    await writeSave(store, profileKey, "profile", content).catch((error) => {
-      isArranged = true;
-      throw error;
-    });
+    const [seated, counts] = [Object.fromEntries(seats), Object.fromEntries(followed)];
+    return { mantle: "profile/1", seats: seated, order, retired, followed: counts };
   };
   return {
     characterChanged: (id) => void characters.add(id),
     arrangementChanged() {
       isArranged = true;
     },
-    flush() {
-      writing = writing.catch(() => undefined).then(write);
+    flush(options = {}) {
+      writing = writing.catch(() => undefined).then(() => write(options));
       return writing;
     },
   };

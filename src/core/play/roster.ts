@@ -50,7 +50,7 @@ export class Roster {
   get(id: string): Character {
     const character = this.#characters.get(id);
     if (character !== undefined) return character;
-    throw new MantleError("unknown-character", `There is no character "${id}" in the roster. Keep it first.`);
+    throw new MantleError("unknown-character", `There is no character "${id}" in the roster. Add it first.`);
   }
 
   /** Puts a character in the place of the one with its id, or at the end. */

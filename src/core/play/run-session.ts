@@ -1,9 +1,10 @@
 import { applyEdit } from "../character/apply-edit.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
+import { readCharacter } from "../character/read-character.ts";
 import { MantleError } from "../problem.ts";
 import { CueFollower } from "./follow-cues.ts";
-import { openWriting, type Profile } from "./profile.ts";
+import { type FlushOptions, openWriting, type Profile } from "./profile.ts";
 import { Roster } from "./roster.ts";
 import { Seating } from "./seating.ts";
 import type { Seat, Session, SessionOptions } from "./session.ts";
@@ -16,8 +17,8 @@ import { Tidings } from "./tidings.ts";
  */
 export function runSession(options: SessionOptions, profile: Profile, leave: (stored: Promise<void>) => void): Session {
   const { catalog, store, context = {}, seats: seatCount = 8, most = Number.POSITIVE_INFINITY } = options;
-  const { exclusive = false, apart = [], now } = options;
-  const { characters, arrangement, problems } = profile;
+  const { exclusive = false, apart = [], now, conflicts = "refuse" } = options;
+  const { characters, arrangement, revisions, problems } = profile;
   const channels = typeof apart === "string" ? [apart] : apart;
   for (const id of channels) {
     if (!catalog.channels.has(id))
@@ -29,12 +30,13 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     { catalog, context, roster, tidings, exclusive, apart: channels, wasSeated: () => writing.arrangementChanged() },
     arrangement.seats,
   );
-  const writing = openWriting(store, {
+  const writing = openWriting(store, revisions, {
     character: (id) => roster.find(id),
     arrangement: () => ({ seats: seating.seats, ...roster.arrangement, followed: cues.followed }),
   });
 
-  const replace = (character: Character) => {
+  const flush = (how: FlushOptions = { overwrite: conflicts === "overwrite" }) => writing.flush(how);
+  const put = (character: Character) => {
     const before = roster.find(character.id);
     roster.put(character);
     writing.characterChanged(character.id);
@@ -54,7 +56,10 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     writing.arrangementChanged();
     tidings.tell("change", { kind: "cue" });
   };
-  const cues = new CueFollower({ catalog, context, roster, seating, now, replace, wasFollowed }, arrangement.followed);
+  const cues = new CueFollower(
+    { catalog, context, roster, seating, now, replace: put, wasFollowed },
+    arrangement.followed,
+  );
 
   const seat = (number: number): Seat => ({
     number,
@@ -104,17 +109,30 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       return seating.used.map(seatAt);
     },
     seat: seatAt,
-    keep: replace,
+    add(character) {
+      requireForm(character);
+      if (roster.find(character.id) !== undefined)
+        throw new MantleError(
+          "character-exists",
+          `The roster has a character "${character.id}" already. Give this one another id, or replace that one.`,
+        );
+      put(character);
+    },
+    replace(character) {
+      requireForm(character);
+      roster.get(character.id);
+      put(character);
+    },
     duplicate(id) {
       const copy = roster.copyOf(catalog, id);
-      replace(copy);
+      put(copy);
       return copy;
     },
     edit(id, edit) {
       const character = roster.get(id);
       const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...roster.namesBeside(id)] };
       const result = applyEdit(catalog, character, edit, { ...context, signals: seating.signals, names });
-      if (result.ok && result.character !== character) replace(result.character);
+      if (result.ok && result.character !== character) put(result.character);
       return result;
     },
     retire(id) {
@@ -153,11 +171,18 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
         seating.begin(event);
       return tidings.on(event, listener);
     },
-    flush: writing.flush,
-    async close() {
-      const stored = writing.flush();
+    flush,
+    async close({ discard = false } = {}) {
+      const stored = discard ? Promise.resolve() : flush();
       leave(stored);
       await stored;
     },
   };
+}
+
+/** What is kept must be what the next opening reads. */
+function requireForm(character: Character): void {
+  const { problems } = readCharacter(character);
+  const [first] = problems;
+  if (first !== undefined) throw new MantleError("not-a-character", `This cannot be kept. ${first.because}`, problems);
 }

@@ -7,6 +7,7 @@ import type { Look } from "../look/look.ts";
 import type { Problem } from "../problem.ts";
 import type { Store } from "../save/store.ts";
 import type { CueFacts, CueOutcome } from "./follow-cue.ts";
+import type { FlushOptions } from "./profile.ts";
 
 export interface SessionOptions {
   readonly catalog: Catalog;
@@ -19,6 +20,13 @@ export interface SessionOptions {
   readonly most?: number;
   /** No two seats may have the same character. @defaultValue `false` */
   readonly exclusive?: boolean;
+  /**
+   * What a flush does with what another writer stored meanwhile. `refuse` rejects with `changed-elsewhere`; `overwrite` replaces it, for
+   * pages that agree by `shareTabs` which change was last.
+   *
+   * @defaultValue `"refuse"`
+   */
+  readonly conflicts?: "refuse" | "overwrite";
   /** The channel by which seats of one look are told apart, each painted in a ramp of its own; of several, the first that the look has. */
   readonly apart?: string | readonly string[];
   /** The time in seconds, by which cues rest and grace passes. @defaultValue no time passes, and a refusal for that reason says so */
@@ -91,9 +99,11 @@ export interface Session {
   readonly seats: readonly Seat[];
   /** A seat by its number, from 1. */
   seat(number: number): Seat;
-  /** Puts a character in the roster, in place of the one with its id. @throws MantleError `roster-full`. */
-  keep(character: Character): void;
-  /** Keeps a copy of a character, under an id and a name of its own. @throws MantleError `unknown-character`, `roster-full`. */
+  /** Adds a character to the roster. @throws MantleError `character-exists` where one has its id, `roster-full`, `not-a-character`. */
+  add(character: Character): void;
+  /** Puts a character in the place of the one with its id. @throws MantleError `unknown-character`, `not-a-character`. */
+  replace(character: Character): void;
+  /** Adds a copy of a character, under an id and a name of its own. @throws MantleError `unknown-character`, `roster-full`. */
   duplicate(id: string): Character;
   /** Changes a character of the roster; a name that another bears is refused. @throws MantleError `unknown-character`. */
   edit(id: string, edit: Edit): EditResult;
@@ -142,15 +152,17 @@ export interface Session {
    */
   on<Name extends keyof SessionEvents>(event: Name, listener: (happened: SessionEvents[Name]) => void): () => void;
   /**
-   * Resolves when everything kept so far is stored.
+   * Resolves when everything changed so far is stored.
    *
-   * @throws whatever the store failed with; what failed is tried again at the next flush.
+   * @throws MantleError `changed-elsewhere` when another writer stored something since it was read or written here; whatever the store
+   * failed with. What failed is tried again at the next flush; the rest is stored.
    */
-  flush(): Promise<void>;
+  flush(options?: FlushOptions): Promise<void>;
   /**
-   * Stores everything and lets the store go: whoever opens it then reads it anew. For a game that ends, or another player's profile.
+   * Stores everything and releases the store: the next call that opens it reads it again. For a game that ends, or another player's
+   * profile. With `discard`, what is not stored yet is lost.
    *
-   * @throws whatever the store failed with; the session stays open then.
+   * @throws as `flush` does; the session stays open then.
    */
-  close(): Promise<void>;
+  close(options?: { readonly discard?: boolean }): Promise<void>;
 }

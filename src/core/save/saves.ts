@@ -1,49 +1,138 @@
-import type { Problem } from "../problem.ts";
-import { type Json, openSave, sealSave } from "./seal.ts";
-import type { Store } from "./store.ts";
+import { MantleError, type Problem } from "../problem.ts";
+import { type Json, type Opened, openSave, sealSave } from "./seal.ts";
+import { changedElsewhere, type Generation, type Store } from "./store.ts";
 
-/** What was found under a key: the newest generation that is whole, and what was wrong with newer ones. */
+/** What was found under a key: the newest generation that can be used, and what was wrong with newer ones. */
 export interface FoundSave {
-  /** `undefined` when there is no save, or none that is whole. */
+  /** `undefined` when there is no save, or none that can be used. */
   readonly content: Json | undefined;
+  /** Of the newest generation, whether it can be used or not; 0 when there is none. */
+  readonly revision: number;
   readonly problems: readonly Problem[];
 }
 
+export interface WriteOptions {
+  /**
+   * The revision that was read or written last by this writer. When the store has a newer one with other content, nothing is written.
+   *
+   * @defaultValue whatever is stored is replaced
+   */
+  readonly after?: number;
+}
+
 /**
- * Reads a save. A damaged generation is reported, and the one before it is used.
+ * Reads a save. A generation that cannot be used is reported, and the one before it is used.
  *
  * @param kind - what the save must hold, for example `"character"`.
  */
 export async function readSave(store: Store, key: string, kind: string): Promise<FoundSave> {
   const problems: Problem[] = [];
   const generations = await store.read(key);
-  for (const [age, text] of generations.entries()) {
-    const opened = openSave(text, kind);
-    if (opened.ok) return { content: opened.content, problems };
-    const last = age === generations.length - 1;
-    problems.push({
-      code: "damaged-save",
-      severity: last ? "error" : "warning",
-      place: { file: key, pointer: "" },
-      because: `The ${age === 0 ? "save" : "save before it"} "${key}" cannot be used. ${opened.because}`,
-      fixes: [
-        {
-          say: last
-            ? "Restore it from a backup, or remove it."
-            : "The save before it is used instead; saving again mends this.",
-        },
-      ],
-    });
+  const revision = generations[0]?.revision ?? 0;
+  for (const [age, generation] of generations.entries()) {
+    const opened = openGeneration(generation, key, kind);
+    if (opened.ok) {
+      if (generations.length === 1) problems.push(loneGeneration(key, revision));
+      return { content: opened.content, revision, problems };
+    }
+    problems.push(unusable(key, generation, opened, age < generations.length - 1));
   }
-  return { content: undefined, problems };
+  return { content: undefined, revision, problems };
 }
 
 /**
- * Writes a save and keeps the newest whole one before it. A damaged save is never kept in the place of a whole one.
+ * Writes a save and keeps the newest whole one before it. What is stored already is not written again. A generation that a newer version
+ * of this library wrote, or that cannot be read now, is never removed; a damaged one stays until there is a whole one before the newest.
+ *
+ * @returns the revision that holds the content.
+ * @throws MantleError `changed-elsewhere` when another writer stored other content after `after`; whatever the store failed with.
  */
-export async function writeSave(store: Store, key: string, kind: string, content: Json): Promise<void> {
-  const text = sealSave(kind, content);
+export async function writeSave(
+  store: Store,
+  key: string,
+  kind: string,
+  content: Json,
+  { after }: WriteOptions = {},
+): Promise<number> {
   const before = await store.read(key);
-  const previous = before.find((generation) => generation !== text && openSave(generation, kind).ok);
-  await store.write(key, previous === undefined ? [text] : [text, previous]);
+  const [newest] = before;
+  if (newest !== undefined && newest.text === textOf(newest.revision)) return newest.revision;
+  const last = newest?.revision ?? 0;
+  if (after !== undefined && last > after) throw changedElsewhere(key);
+  let revision = Math.max(last, after ?? 0) + 1;
+  try {
+    await store.write(key, { revision, text: textOf(revision) }, generationsToKeep(before, key, kind));
+    // The first is stored twice: so each save has two generations always, and one that is gone is noticed.
+    if (newest === undefined) {
+      await store.write(key, { revision: revision + 1, text: textOf(revision + 1) }, [revision]);
+      revision += 1;
+    }
+  } catch (error) {
+    // Another writer came in between. Where it wrote the same, as pages that share their changes do, both have what they want.
+    const isConflict = error instanceof MantleError && error.code === "changed-elsewhere";
+    const [other] = isConflict ? await store.read(key) : [];
+    if (other === undefined || other.text !== textOf(other.revision)) throw error;
+    return other.revision;
+  }
+  return revision;
+
+  function textOf(number: number): string {
+    return sealSave(kind, content, { key, revision: number });
+  }
+}
+
+function generationsToKeep(generations: readonly Generation[], key: string, kind: string): readonly number[] {
+  const opened = generations.map((generation) => ({ generation, opened: openGeneration(generation, key, kind) }));
+  const whole = opened.find((each) => each.opened.ok) ?? opened[0];
+  return opened
+    .filter((each) => each === whole || (!each.opened.ok && lasting.has(each.opened.code)))
+    .map(({ generation }) => generation.revision);
+}
+
+/** What may be of use to somebody else, or later. */
+const lasting: ReadonlySet<string> = new Set(["newer-save", "unreadable-save"]);
+
+/** Opens a generation where it was found: one that belongs elsewhere, or holds a newer form, is refused. */
+function openGeneration(
+  generation: Generation,
+  key: string,
+  kind: string,
+): Opened | { ok: false; code: "misplaced-save" | "unreadable-save"; because: string } {
+  if (generation.text === undefined)
+    return { ok: false, code: "unreadable-save", because: `It cannot be read: ${generation.because}.` };
+  const opened = openSave(generation.text, kind);
+  if (!opened.ok) return opened;
+  const { address, content } = opened;
+  if (address?.key === key && address.revision === generation.revision) return opened;
+  if (address === undefined && content !== undefined)
+    return { ok: false, code: "misplaced-save", because: "It was sealed by itself, and not by a store." };
+  const because = `It is generation ${address?.revision} of "${address?.key}", copied to this place.`;
+  return { ok: false, code: "misplaced-save", because };
+}
+
+function unusable(
+  key: string,
+  { revision }: Generation,
+  { code, because }: { readonly code: string; readonly because: string },
+  hasOlder: boolean,
+): Problem {
+  const last = code === "newer-save" ? "Open it with that version." : "Restore it from a backup, or remove it.";
+  return {
+    code,
+    severity: hasOlder ? "warning" : "error",
+    place: { file: key, pointer: "" },
+    because: `Generation ${revision} of the save "${key}" cannot be used. ${because}`,
+    fixes: [{ say: hasOlder ? "The generation before it is tried instead." : last }],
+  };
+}
+
+/** A save has two generations always; where one is gone, it may be the newest. */
+function loneGeneration(key: string, revision: number): Problem {
+  return {
+    code: "missing-generation",
+    severity: "warning",
+    place: { file: key, pointer: "" },
+    because: `Of the save "${key}", only generation ${revision} is there. Another one was removed, which may have been a newer one.`,
+    fixes: [{ say: "Restore the newer one from a backup if there is one." }],
+  };
 }

@@ -1,14 +1,24 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
+import { beyondLimits, limits, parseWithin } from "../limits.ts";
+import { MantleError } from "../problem.ts";
 
 /** A JSON value. */
 export type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json };
+
+/** Where a save belongs in a store. */
+export interface Address {
+  readonly key: string;
+  readonly revision: number;
+}
 
 /** What a save holds, and what proves that it is whole. */
 export interface SaveDocument {
   readonly mantle: "save/1";
   readonly kind: string;
+  /** Absent from a save that belongs to no store. */
+  readonly address?: Address;
   readonly content: Json;
   /** `sha256-` and the SHA-256 of the document without this key, in the canonical form of RFC 8785, in hexadecimal. */
   readonly seal: string;
@@ -18,38 +28,93 @@ export interface SaveDocument {
  * Seals content as the text of a save. Equal content always gives equal text.
  *
  * The seal proves that a save is whole; it does not prove who wrote it.
+ *
+ * @param address - where it belongs in a store, so that a copy in another place is noticed.
+ * @throws MantleError `bad-content` for content that would not open again: not JSON, such as `NaN` or a circle, or beyond the limits.
  */
-export function sealSave(kind: string, content: Json): string {
-  const document = { mantle: "save/1", kind, content };
-  return canonical({ ...document, seal: sealOf(document) });
+export function sealSave(kind: string, content: Json, address?: Address): string {
+  const document = { mantle: form, kind, content, ...(address === undefined ? {} : { address }) };
+  const beyond = beyondLimits(document, limits.saveLength);
+  if (beyond !== undefined) throw badContent(beyond);
+  const text = canonical({ ...document, seal: sealOf(document) });
+  if (text.length > limits.saveLength) throw badContent(`Its text is longer than ${limits.saveLength} characters.`);
+  return text;
+}
+
+function badContent(because: string): MantleError {
+  return new MantleError("bad-content", `This cannot be saved. ${because}`);
 }
 
 /** What opening a save gives: its content, or one sentence that says why it cannot be used. */
 export type Opened =
-  | { readonly ok: true; readonly kind: string; readonly content: Json }
-  | { readonly ok: false; readonly because: string };
+  | {
+      readonly ok: true;
+      readonly kind: string;
+      readonly content: Json;
+      readonly address: Address | undefined;
+    }
+  | {
+      readonly ok: false;
+      /** `newer-save` when it, or what it holds, has a form that a later version of this library writes. */
+      readonly code: "damaged-save" | "newer-save" | "other-save";
+      readonly because: string;
+    };
 
-/** Opens the text of a save, and refuses one that is cut short, changed or of another kind. Never throws. */
+const form = "save/1";
+
+/**
+ * Opens the text of a save, and refuses one that is cut short, changed, of another kind or beyond the limits. Never throws.
+ *
+ * @param kind - what it has to hold, for example `"character"`; anything when left out.
+ */
 export function openSave(text: string, kind?: string): Opened {
-  let document: unknown;
-  try {
-    document = JSON.parse(text);
-  } catch {
-    return { ok: false, because: "It is cut short, or it is not JSON." };
-  }
-  if (!isSaveDocument(document)) return { ok: false, because: "It is not a save of this format." };
+  const parsed = parseWithin(text, limits.saveLength);
+  if (!parsed.ok) return damaged(parsed.because);
+  const document = parsed.value;
+  const number = formNumber(document, "save");
+  if (number !== undefined && number > 1) return newer(`save/${number}`);
+  if (!isSaveDocument(document)) return damaged("It is not a save of this format.");
   const { seal, ...sealed } = document;
-  if (seal !== sealOf(sealed))
-    return { ok: false, because: "Its seal does not match its content, so something in it has changed." };
-  if (kind !== undefined && document.kind !== kind)
-    return { ok: false, because: `It holds a ${document.kind}, not a ${kind}.` };
-  return { ok: true, kind: document.kind, content: document.content };
+  if (seal !== sealOf(sealed)) return damaged("Its seal does not match its content, so something in it has changed.");
+  const { kind: found, content, address } = document;
+  if (kind !== undefined && found !== kind)
+    return { ok: false, code: "other-save", because: `It holds a ${shorten(found)}, not a ${kind}.` };
+  const contentForm = formNumber(content, found);
+  if (contentForm !== undefined && contentForm > 1) return newer(`${found}/${contentForm}`);
+  return { ok: true, kind: found, content, address };
+}
+
+function damaged(because: string): Opened {
+  return { ok: false, code: "damaged-save", because };
+}
+
+function newer(found: string): Opened {
+  return { ok: false, code: "newer-save", because: `It has the form ${found}, which a newer version wrote.` };
+}
+
+/** The number in `{ "mantle": "kind/2" }`; `undefined` where a value does not have this shape. */
+function formNumber(value: unknown, kind: string): number | undefined {
+  const mantle: unknown = typeof value === "object" && value !== null && "mantle" in value ? value.mantle : undefined;
+  if (typeof mantle !== "string" || !mantle.startsWith(`${kind}/`)) return undefined;
+  const number = mantle.slice(kind.length + 1);
+  return /^[1-9]\d{0,8}$/.test(number) ? Number(number) : undefined;
+}
+
+function shorten(text: string): string {
+  return text.length > 40 ? `${text.slice(0, 40)}…` : text;
 }
 
 function isSaveDocument(value: unknown): value is SaveDocument {
   if (typeof value !== "object" || value === null) return false;
-  const { mantle, kind, seal, content } = value as Partial<Record<keyof SaveDocument, unknown>>;
-  return mantle === "save/1" && typeof kind === "string" && typeof seal === "string" && content !== undefined;
+  const { mantle, kind, seal, content, address } = value as Partial<Record<keyof SaveDocument, unknown>>;
+  if (mantle !== form || typeof kind !== "string" || typeof seal !== "string" || content === undefined) return false;
+  return address === undefined || isAddress(address);
+}
+
+function isAddress(value: unknown): value is Address {
+  if (typeof value !== "object" || value === null) return false;
+  const { key, revision } = value as Partial<Record<keyof Address, unknown>>;
+  return typeof key === "string" && Number.isSafeInteger(revision);
 }
 
 function sealOf(document: object): string {

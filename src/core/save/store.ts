@@ -1,25 +1,73 @@
+import { MantleError } from "../problem.ts";
+
+/** One writing of a save. A text that is there and cannot be read has a reason instead. */
+export type Generation =
+  /** `revision` counts from 1, and grows with each writing of a key. */
+  | { readonly revision: number; readonly text: string }
+  | { readonly revision: number; readonly text: undefined; readonly because: string };
+
+/** What a store holds. */
+export interface Listing {
+  /** All keys, sorted. */
+  readonly keys: readonly string[];
+  /** Names found beside the saves that belong to no save of this store. They are left alone. */
+  readonly unknown: readonly string[];
+}
+
 /**
- * Where saves are kept. A store knows nothing of what it holds: it keeps texts by key, in generations, newest first.
+ * Where saves are kept. A store knows nothing of what it holds: it keeps texts by key, in generations that are numbered.
  *
- * A store must never leave a key without a whole generation: it writes a new one beside the old before it lets the old go.
+ * A store must never leave a key without a whole generation: it writes a new one beside the old before it removes the old.
  */
 export interface Store {
-  /** The generations under a key, newest first; empty when there are none. */
-  read(key: string): Promise<readonly string[]>;
-  /** Replaces the generations under a key, newest first. Resolves only when they are stored. */
-  write(key: string, generations: readonly string[]): Promise<void>;
-  /** All keys, sorted. */
-  list(): Promise<readonly string[]>;
+  /**
+   * The generations under a key, newest first; empty when there are none. One that cannot be read does not keep the others from
+   * being read.
+   */
+  read(key: string): Promise<readonly Generation[]>;
+  /**
+   * Adds a generation, and removes all others but those to be kept. Resolves only when it is stored.
+   *
+   * @param keep - revisions of older generations that stay.
+   * @throws MantleError `changed-elsewhere` when the key has this revision or a newer one; nothing is changed then. No two writers can
+   * add the same revision.
+   */
+  write(key: string, generation: { revision: number; text: string }, keep: readonly number[]): Promise<void>;
+  list(): Promise<Listing>;
   remove(key: string): Promise<void>;
+}
+
+/** What a store throws when another writer came first. */
+export function changedElsewhere(key: string): MantleError {
+  return new MantleError(
+    "changed-elsewhere",
+    `"${key}" was stored by another writer since it was read here. Close the session with { discard: true } and open it again to see what is stored, or flush with { overwrite: true } to replace it.`,
+  );
 }
 
 /** A store that lasts as long as the program. */
 export function memoryStore(): Store {
-  const kept = new Map<string, readonly string[]>();
+  const kept = new Map<string, readonly Generation[]>();
   return {
     read: async (key) => kept.get(key) ?? [],
-    write: async (key, generations) => void kept.set(key, [...generations]),
-    list: async () => [...kept.keys()].sort(),
+    write: async (key, generation, keep) =>
+      void kept.set(key, withGeneration(key, kept.get(key) ?? [], generation, keep)),
+    list: async () => ({ keys: [...kept.keys()].sort(), unknown: [] }),
     remove: async (key) => void kept.delete(key),
   };
+}
+
+/**
+ * The generations of a key after one was added, newest first: for stores that hold them together.
+ *
+ * @throws MantleError `changed-elsewhere` when there is one of this revision or a newer one.
+ */
+export function withGeneration<Held extends { readonly revision: number }>(
+  key: string,
+  before: readonly Held[],
+  generation: Held,
+  keep: readonly number[],
+): readonly Held[] {
+  if (before.some(({ revision }) => revision >= generation.revision)) throw changedElsewhere(key);
+  return [generation, ...before.filter(({ revision }) => keep.includes(revision))];
 }

@@ -1,0 +1,79 @@
+/**
+ * How large a document from outside may be. Every reader checks these before it looks at anything else, so that what a stranger sends
+ * costs no more than a document of this size.
+ */
+export const limits = {
+  /** UTF-16 code units of the text of a save. */
+  saveLength: 4_000_000,
+  /** UTF-16 code units of the text of a character. */
+  characterLength: 100_000,
+  /** UTF-16 code units of the text of a catalog, all its files together. */
+  catalogLength: 16_000_000,
+  /** How many files a catalog may include. */
+  files: 2_000,
+  /** Bytes of a picture's file. */
+  pictureBytes: 64_000_000,
+  /** How many objects and lists may stand in one another. */
+  depth: 64,
+  /** How many findings a reader returns; the last one says how many more there are. */
+  findings: 100,
+} as const;
+
+/** A parsed text, or one sentence that says why it is refused. */
+export type Parsed = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly because: string };
+
+/** Parses JSON that is no longer than a limit and nested no deeper than all documents may be. A byte order mark is read over. */
+export function parseWithin(text: string, length: number): Parsed {
+  if (text.length > length)
+    return { ok: false, because: `It is ${text.length} characters long; the limit is ${length}.` };
+  let value: unknown;
+  try {
+    value = JSON.parse(withoutMark(text));
+  } catch {
+    return { ok: false, because: "It is cut short, or it is not JSON." };
+  }
+  const because = beyondLimits(value, length);
+  return because === undefined ? { ok: true, value } : { ok: false, because };
+}
+
+/** A text without the byte order mark that some editors write before it. */
+export function withoutMark(text: string): string {
+  return text.startsWith("\uFEFF") ? text.slice(1) : text;
+}
+
+/**
+ * Says in one sentence why a value is no document: it is nested too deep, as a circle is; it is not JSON; or it is larger than a text of
+ * the given length can be. `undefined` when it is one. Looks at no more values than such a text can have.
+ */
+export function beyondLimits(root: unknown, length: number): string | undefined {
+  // A list of what is left to look at, since a stranger may nest deeper than calls may.
+  const open: (readonly [value: unknown, depth: number])[] = [[root, 1]];
+  let size = 0;
+  for (let next = open.pop(); next !== undefined; next = open.pop()) {
+    const [value, depth] = next;
+    size += 1;
+    if (typeof value === "string") size += value.length;
+    else if (typeof value === "number") {
+      if (!Number.isFinite(value)) return `It holds ${value}, which is no number of JSON.`;
+    } else if (typeof value === "object" && value !== null) {
+      if (depth > limits.depth) return `It is nested deeper than ${limits.depth} levels.`;
+      if (Array.isArray(value)) {
+        // Counted first: a list may say it is longer than memory.
+        if (size + value.length > length) return tooLarge(length);
+        for (const each of value) open.push([each, depth + 1]);
+      } else {
+        for (const [key, each] of Object.entries(value)) {
+          size += key.length;
+          // As everywhere in JSON, a key without a value is not there.
+          if (each !== undefined) open.push([each, depth + 1]);
+        }
+      }
+    } else if (value !== null && typeof value !== "boolean") return `It holds a ${typeof value}, which JSON has not.`;
+    if (size + open.length > length) return tooLarge(length);
+  }
+  return undefined;
+}
+
+function tooLarge(length: number): string {
+  return `It is larger than ${length} characters.`;
+}
