@@ -17,6 +17,25 @@ export const limits = {
   depth: 64,
   /** How many findings a reader returns; the last one says how many more there are. */
   findings: 100,
+  /** UTF-16 code units of one entry of a catalog that has a wrong form: a larger one is not looked into. */
+  entryLength: 100_000,
+  /** How many bodies may extend one another in a row. */
+  lineage: 32,
+  /** Frames of an animation, and pixels of a frame on a side. */
+  frames: 1_000,
+  frameSize: 4_096,
+  /** Pixels of a picture that is read or made. */
+  pixels: 2 ** 26,
+  /** Frames of a baked sheet. */
+  bakedFrames: 65_536,
+  /** UTF-16 code units of a name, besides the letters that the catalog allows: marks upon marks are letters to nobody. */
+  nameLength: 256,
+  /** UTF-16 code units of an id or an answer in a character. */
+  answerLength: 512,
+  /** How many of a part one stack may hold. */
+  stack: 1_000_000,
+  /** How many stacks of one part a bag may hold. */
+  stacks: 1_000,
 } as const;
 
 /** A parsed text, or one sentence that says why it is refused. */
@@ -76,4 +95,9 @@ export function beyondLimits(root: unknown, length: number): string | undefined 
 
 function tooLarge(length: number): string {
   return `It is larger than ${length} characters.`;
+}
+
+/** A text from a stranger, short enough for a sentence. */
+export function shorten(text: string): string {
+  return text.length > 60 ? `${text.slice(0, 57)}…` : text;
 }

@@ -1,3 +1,5 @@
+import { limits } from "./limits.ts";
+
 /** How bad a problem is: an `error` must be mended before the data can be used, a `warning` should be looked at. */
 export type Severity = "error" | "warning";
 
@@ -56,6 +58,32 @@ export function describeProblem(problem: Problem<unknown>): string {
   const where = [problem.place.file, problem.place.pointer].filter(Boolean).join(" ");
   const what = [problem.because, ...problem.fixes.map((fix) => fix.say)].join(" ");
   return where === "" ? what : `${where}: ${what}`;
+}
+
+/**
+ * The findings that a reader returns: a hundred at most, errors first where there are more, and one that says how many are left out.
+ *
+ * @param uncounted - how many were left out before.
+ */
+export function firstFindings(problems: readonly Problem[], uncounted = 0): readonly Problem[] {
+  const more = problems.length + uncounted - limits.findings;
+  if (more <= 0) return problems;
+  const isError = ({ severity }: Problem) => severity === "error";
+  const kept = [...problems.filter(isError), ...problems.filter((problem) => !isError(problem))].slice(
+    0,
+    limits.findings,
+  );
+  return [...kept, moreFindings(more, kept[0] ?? problems[0])];
+}
+
+function moreFindings(count: number, first: Problem | undefined): Problem {
+  return {
+    code: "more-findings",
+    severity: first?.severity ?? "warning",
+    place: { ...(first?.place.file === undefined ? {} : { file: first.place.file }), pointer: "" },
+    because: `There are ${count} more findings.`,
+    fixes: [{ say: "Mend these first." }],
+  };
 }
 
 /** Joins keys to a JSON Pointer (RFC 6901). */

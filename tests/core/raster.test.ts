@@ -423,9 +423,13 @@ describe("baking for a game", () => {
 });
 
 test("a cell too large to be drawn is a broken call that says so", () => {
-  const grid = { cell: { width: 32_768, height: 1 } };
-  const catalog = smallCatalog({ bodies: { plain: { rig: "rig", art: [{ image: "a.png", depth: 0, grid }] } } });
-  const look = resolveLook(catalog, createCharacter(catalog, { body: "plain" }));
+  const catalog = smallCatalog({ bodies: { plain: { rig: "rig", art: [{ image: "a.png", depth: 0 }] } } });
+  const resolved = resolveLook(catalog, createCharacter(catalog, { body: "plain" }));
+  const layers = resolved.layers.map((layer) => ({
+    ...layer,
+    layout: { ...layer.layout, cell: { width: 32_768, height: 1 } },
+  }));
+  const look = { ...resolved, layers };
   const draw = () =>
     composeFrame(look, new Map([["a.png", createImage(1, 1)]]), { animation: "idle", facing: "south", time: 0 });
   expect(draw).toThrow(/32768×1 pixels cannot be drawn\. Make it at most 32767/);

@@ -183,7 +183,7 @@ describe("a rule that cannot mean what it says is a problem", () => {
       readCatalog(smallSource({ slots, parts, rules: [{ if: condition, needs: "part:cap" }] })).problems.map(
         ({ code }) => code,
       ),
-    ).toEqual(["too-deep"]);
+    ).toEqual(["beyond-limits"]);
   });
 });
 

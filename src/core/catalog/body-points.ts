@@ -17,7 +17,7 @@ export interface BodyPoints {
 export function pointsOfBodies(
   sources: Sources,
   pictures: ReadonlyMap<string, MarkerPicture>,
-): { readonly points: ReadonlyMap<string, BodyPoints>; readonly problems: readonly Problem[] } {
+): { readonly points: ReadonlyMap<string, BodyPoints>; readonly problems: readonly Problem[]; readonly more: number } {
   const findings = new Findings();
   const problems: Problem[] = [];
   const points = new Map<string, BodyPoints>();
@@ -37,7 +37,7 @@ export function pointsOfBodies(
     } else {
       const read = readMarkers(path, picture, source.colors, rig);
       points.set(id, { table: read.table, markers: path });
-      problems.push(...read.problems);
+      for (const found of read.problems) problems.push(found);
     }
   }
   const seen = new Set<string>();
@@ -45,7 +45,7 @@ export function pointsOfBodies(
     const key = `${place.file}${place.pointer}${because}`;
     return !seen.has(key) && seen.add(key);
   });
-  return { points, problems: once };
+  return { points, problems: once, more: findings.more };
 }
 
 /** The names of the points a body has, however they are given. */

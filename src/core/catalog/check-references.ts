@@ -1,15 +1,15 @@
-import type { Problem } from "../problem.ts";
+import { limits } from "../limits.ts";
 import { checkCreation, checkPreset } from "./check-creation.ts";
 import { checkCues } from "./check-cue.ts";
 import { checkForm, checkLayer, checkRig, isPlain } from "./check-drawn.ts";
 import { checkOutfit, slotsOf } from "./check-outfit.ts";
 import { checkRule, idsForRules } from "./check-rule.ts";
 import { Findings } from "./findings.ts";
-import { extendsItself, inherited, lineage } from "./lineage.ts";
+import { extendsItself, inherited, isLineageTooLong, lineage } from "./lineage.ts";
 import type { Sources } from "./source.ts";
 
 /** Finds ids that name nothing, and defaults, outfits and rules that cannot mean what they say. */
-export function checkReferences(sources: Sources): readonly Problem[] {
+export function checkReferences(sources: Sources): Findings {
   const findings = new Findings();
   for (const entry of sources.rigs.values()) checkRig(entry, sources, findings);
   for (const entry of sources.bodies.values()) checkBody(entry, sources, findings);
@@ -24,7 +24,7 @@ export function checkReferences(sources: Sources): readonly Problem[] {
   checkCues(sources, known, findings);
   if (sources.creation !== undefined) checkCreation(sources.creation, sources, known, findings);
   for (const entry of sources.rules) checkRule(entry, known, findings);
-  return findings.problems;
+  return findings;
 }
 
 const nothing: readonly never[] = [];
@@ -45,6 +45,16 @@ function checkBody(entry: EntryOf<"bodies">, sources: Sources, findings: Finding
       "circular-extends",
       `Body "${entry.id}" extends itself, by way of "${base}".`,
       "Let one body of the circle stand on its own.",
+    );
+    return;
+  }
+  if (isLineageTooLong(entry.id, sources)) {
+    findings.report(
+      entry,
+      ["extends"],
+      "long-lineage",
+      `More than ${limits.lineage} bodies extend one another up from "${entry.id}".`,
+      "Let it extend one that stands nearer to the first.",
     );
     return;
   }

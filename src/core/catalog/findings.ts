@@ -1,3 +1,4 @@
+import { limits } from "../limits.ts";
 import { type Problem, pointerTo } from "../problem.ts";
 import type { Entry } from "./source.ts";
 import { suggest } from "./suggest.ts";
@@ -5,9 +6,12 @@ import { suggest } from "./suggest.ts";
 /** The ids that would be right in some place. */
 export type Known = Pick<ReadonlySet<string>, "has" | "keys">;
 
-/** Collects problems that belong to one entry. */
+/** Collects problems that belong to one entry: a hundred errors and a hundred warnings, and the number of the others. */
 export class Findings {
   readonly problems: Problem[] = [];
+  /** How many there are besides. */
+  more = 0;
+  readonly #counts = { error: 0, warning: 0 };
 
   report(entry: Entry<unknown>, keys: readonly (string | number)[], code: string, because: string, say: string): void {
     this.#add(entry, keys, code, "error", because, [{ say }]);
@@ -20,6 +24,10 @@ export class Findings {
   /** Reports an id that nothing defines, with the nearest that is defined. */
   known(entry: Entry<unknown>, keys: readonly (string | number)[], noun: string, id: string, all: Known): boolean {
     if (all.has(id)) return true;
+    if (this.#counts.error >= limits.findings) {
+      this.more += 1;
+      return false;
+    }
     const fixes = suggest(
       id,
       [...all.keys()],
@@ -38,6 +46,11 @@ export class Findings {
     because: string,
     fixes: Problem["fixes"],
   ): void {
+    if (this.#counts[severity] >= limits.findings) {
+      this.more += 1;
+      return;
+    }
+    this.#counts[severity] += 1;
     this.problems.push({
       code,
       severity,

@@ -1,10 +1,17 @@
+import { limits } from "../limits.ts";
 import type { BodySource } from "./schema.ts";
 import type { Entry, Sources } from "./source.ts";
 
-/** The bodies from the one named up to the one that stands on its own, nearest first. A circle is walked once. */
+/**
+ * The bodies from the one named up to the one that stands on its own, nearest first. A circle is walked once, and what is longer than
+ * lineages may be is not walked to its end.
+ */
 export function lineage(body: string, sources: Sources): readonly Entry<BodySource>[] {
   const line: Entry<BodySource>[] = [];
-  for (let entry = sources.bodies.get(body); entry !== undefined && !line.includes(entry); ) {
+  for (
+    let entry = sources.bodies.get(body);
+    entry !== undefined && !line.includes(entry) && line.length <= limits.lineage;
+  ) {
     line.push(entry);
     const base: string | undefined = entry.value.extends;
     entry = base === undefined ? undefined : sources.bodies.get(base);
@@ -23,4 +30,9 @@ export function inherited<K extends keyof BodySource>(
   key: K,
 ): BodySource[K] | undefined {
   return line.find(({ value }) => value[key] !== undefined)?.value[key];
+}
+
+/** Whether more bodies extend one another, from a body up, than may. */
+export function isLineageTooLong(body: string, sources: Sources): boolean {
+  return lineage(body, sources).length > limits.lineage;
 }

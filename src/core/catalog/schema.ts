@@ -1,14 +1,15 @@
 import * as z from "zod/mini";
+import { limits } from "../limits.ts";
 import { creation, names, preset } from "./creation-schema.ts";
 import { cue } from "./cue-schema.ts";
 import { condition, id, pattern, text } from "./schema-forms.ts";
 
 const color = z.string().check(z.regex(/^#[0-9a-f]{6}$/i));
 const whole = z.int().check(z.minimum(0));
-const positive = z.int().check(z.minimum(1));
 const point = z.tuple([z.int(), z.int()]);
-const rectangle = z.tuple([z.int(), z.int(), positive, positive]);
-const size = z.strictObject({ width: positive, height: positive });
+const side = z.int().check(z.minimum(1), z.maximum(limits.frameSize));
+const rectangle = z.tuple([z.int(), z.int(), side, side]);
+const size = z.strictObject({ width: side, height: side });
 const idOrIds = z.union([id, z.array(id).check(z.minLength(1))]);
 const signalValue = z.union([z.string(), z.number(), z.boolean()]);
 
@@ -58,7 +59,7 @@ const rig = z.strictObject({
   animations: z.record(
     id,
     z.strictObject({
-      frames: positive,
+      frames: z.int().check(z.minimum(1), z.maximum(limits.frames)),
       fps: z.number().check(z.positive()),
       loop: z.optional(z.boolean()),
       else: z.optional(id),
@@ -139,7 +140,7 @@ export const partSchema = z.strictObject({
   access: z.optional(z.enum(["secret", "listed", "owned"])),
   rarity: z.optional(id),
   counterparts: z.optional(z.record(id, id)),
-  stack: z.optional(positive),
+  stack: z.optional(z.int().check(z.minimum(1), z.maximum(limits.stack))),
 });
 
 const stat = z.strictObject({

@@ -120,7 +120,7 @@ function only<K extends "creation" | "names">(
     return value === undefined ? [] : [{ id: section, value, file, pointer: pointerTo(section) }];
   });
   const [first, ...others] = entries;
-  if (first !== undefined) problems.push(...others.map((entry) => duplicateProblem(entry, first)));
+  if (first !== undefined) for (const entry of others) problems.push(duplicateProblem(entry, first));
   return first;
 }
 

@@ -14,10 +14,17 @@ export function suggest(
   sayMeant: (id: string) => string,
   sayElse: string,
 ): readonly Fix[] {
-  if (known.length > 0) {
-    const meant = closest(wrong, known);
-    if (distance(wrong, meant) <= Math.min(3, Math.max(1, Math.floor(wrong.length / 2))))
-      return [{ say: sayMeant(meant) }];
+  const near = Math.min(3, Math.max(1, Math.floor(wrong.length / 2)));
+  // Nobody misspells what is longer, and comparing costs the product of the lengths.
+  const alike = wrong.length > longest ? [] : known.filter((id) => Math.abs(id.length - wrong.length) <= near);
+  if (alike.length > 0 && alike.length <= most) {
+    const meant = closest(wrong, alike);
+    if (distance(wrong, meant) <= near) return [{ say: sayMeant(meant) }];
   }
   return [{ say: sayElse }];
 }
+
+const longest = 64;
+
+/** To how many ids one is compared. */
+const most = 20_000;

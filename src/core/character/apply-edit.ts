@@ -62,7 +62,7 @@ function move(voice: Voice, character: Character, edit: Edit, context: Context):
   if ("body" in edit) return changeBody(voice, character, edit, context);
   if ("grow" in edit) return growUp(voice, character, context);
   if ("rename" in edit) return rename(voice, character, edit, context);
-  if ("fact" in edit) return answerFact(character, edit);
+  if ("fact" in edit) return answerFact(voice, character, edit);
   if ("preset" in edit) return takePreset(voice, character, edit, context);
   if ("resemble" in edit) return resemble(voice, character, edit, context);
   if ("split" in edit) return splitStack(voice, character, edit);
@@ -73,11 +73,17 @@ function move(voice: Voice, character: Character, edit: Edit, context: Context):
 function together(voice: Voice, character: Character, edits: readonly Edit[], context: Context): EditResult {
   let current = character;
   const displaced: Displaced[] = [];
-  for (const edit of edits) {
+  // A list of what is left to do, since edits that hold edits may be nested deeper than calls may.
+  const open = [...edits].reverse();
+  for (let edit = open.pop(); edit !== undefined; edit = open.pop()) {
+    if ("together" in edit) {
+      for (const each of edit.together.toReversed()) open.push(each);
+      continue;
+    }
     const result = move(voice, current, edit, context);
     if (!result.ok) return refuse(character, ...result.problems);
     current = result.character;
-    displaced.push(...result.displaced);
+    for (const each of result.displaced) displaced.push(each);
   }
   return { ok: true, character: current, displaced };
 }

@@ -46,7 +46,7 @@ export interface Likeness {
 
 /** What a finding is about. */
 export interface Subject {
-  readonly kind: "part" | "slot" | "body" | "outfit" | "channel" | "rule" | "name" | "preset" | "step";
+  readonly kind: "part" | "slot" | "body" | "outfit" | "channel" | "rule" | "name" | "preset" | "step" | "fact";
   /** Its id; of a rule, its number in the catalog. */
   readonly id: string;
 }

@@ -35,6 +35,8 @@ export const englishTexts = {
   "bag-full": 'The bag has {places} places, and there is none left for "{part}".',
   "cannot-split": 'The largest stack of "{part}" has {count}, so {take} cannot be split off.',
   "name-too-long": 'The name "{name}" has {count} letters; {most} is the most.',
+  "name-too-many-characters": "The name takes {count} characters to write; {most} is the most.",
+  "answer-too-long": "The answer has {count} characters; {most} is the most.",
   "name-taken": 'Someone is called "{name}" already.',
   "name-refused": 'The name "{name}" cannot be used.',
   "likeness-clash": '"{part}" finds no place beside the rest of what is to be worn.',

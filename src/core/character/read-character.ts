@@ -1,22 +1,28 @@
 import * as z from "zod/mini";
-import { type Problem, pointerTo } from "../problem.ts";
+import { quickCheck } from "../catalog/quick-check.ts";
+import { beyondLimits, limits, shorten } from "../limits.ts";
+import { firstFindings, type Problem, pointerTo } from "../problem.ts";
 import type { Character } from "./character.ts";
 import { characterIdForm, longestCharacterId } from "./make-id.ts";
 
-const ids = z.record(z.string(), z.string());
+const answer = z.string().check(z.maxLength(limits.answerLength));
+const ids = z.record(answer, answer);
+const stack = z.int().check(z.minimum(1), z.maximum(limits.stack));
 
 const characterSchema = z.strictObject({
   mantle: z.literal("character/1"),
   id: z.string().check(z.regex(characterIdForm), z.maxLength(longestCharacterId)),
-  name: z.string(),
-  catalog: z.strictObject({ id: z.string(), version: z.string() }),
-  body: z.string(),
+  name: z.string().check(z.maxLength(limits.nameLength)),
+  catalog: z.strictObject({ id: answer, version: answer }),
+  body: answer,
   loadout: ids,
   colors: ids,
-  bag: z.record(z.string(), z.array(z.int().check(z.minimum(1))).check(z.minLength(1))),
+  bag: z.record(answer, z.array(stack).check(z.minLength(1), z.maxLength(limits.stacks))),
   facts: ids,
-  concealed: z.exactOptional(z.strictObject({ by: z.string(), gear: ids })),
+  concealed: z.exactOptional(z.strictObject({ by: answer, gear: ids })),
 });
+
+const hasForm = quickCheck(characterSchema);
 
 /** What reading a character gives: the character, or what is wrong with its form. */
 export type CharacterReading =
@@ -24,27 +30,40 @@ export type CharacterReading =
   | { readonly character: undefined; readonly problems: readonly Problem[] };
 
 /**
- * Reads a character from parsed JSON. Only its form is judged; `checkLoadout` judges it against a catalog.
+ * Reads a character from parsed JSON. Only its form is judged; `judgeCharacter` judges everything of one from a stranger.
  *
- * @returns the character, or every problem of its form. Never throws for bad content.
+ * @returns the character, or what is wrong with its form: a hundred findings, and the number of the others. Never throws for bad content.
  */
 export function readCharacter(source: unknown): CharacterReading {
+  const beyond = beyondLimits(source, limits.characterLength);
+  if (beyond !== undefined) return { character: undefined, problems: [problemAt([], beyond)] };
+  if (hasForm(source)) return { character: source as Character, problems: [] };
   const result = characterSchema.safeParse(source);
   if (result.success) return { character: result.data, problems: [] };
-  return { character: undefined, problems: result.error.issues.map(formProblem) };
+  const { issues } = result.error;
+  const first = issues.slice(0, limits.findings).map(formProblem);
+  return { character: undefined, problems: firstFindings(first, issues.length - first.length) };
 }
 
 function formProblem(issue: z.core.$ZodIssue): Problem {
   const path = issue.path as readonly (string | number)[];
-  const what =
-    issue.code === "unrecognized_keys"
-      ? `The keys ${issue.keys.map((key) => `"${key}"`).join(", ")} are not known here.`
-      : `${path.length === 0 ? "The document" : `"${path.join(".")}"`} does not have the form of a character.`;
+  if (issue.code === "unrecognized_keys") {
+    const keys = issue.keys.slice(0, 3).map((key) => `"${shorten(key)}"`);
+    return problemAt(
+      path,
+      `The keys ${[...keys, ...(issue.keys.length > 3 ? ["…"] : [])].join(", ")} are not known here.`,
+    );
+  }
+  const what = path.length === 0 ? "The document" : `"${shorten(path.join("."))}"`;
+  return problemAt(path, `${what} does not have the form of a character.`);
+}
+
+function problemAt(path: readonly (string | number)[], because: string): Problem {
   return {
     code: "not-a-character",
     severity: "error",
-    place: { pointer: pointerTo(...path) },
-    because: what,
+    place: { pointer: pointerTo(...path.map((key) => (typeof key === "string" ? shorten(key) : key))) },
+    because,
     fixes: [{ say: "Write characters with the library or with mantle roll." }],
   };
 }

@@ -1,3 +1,4 @@
+import { limits } from "../limits.ts";
 import type { Character } from "./character.ts";
 import type { Context, NameLimits } from "./context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "./edit.ts";
@@ -12,6 +13,19 @@ export function rename(
   edit: Extract<Edit, { rename: string }>,
   { names = {} }: Context,
 ): EditResult {
+  const written = edit.rename.length;
+  // Before anything is done with it: a letter may bear any number of marks, and comparing costs what is written.
+  if (written > limits.nameLength) {
+    const about = {
+      subject: { kind: "name", id: "" },
+      at: ["name"],
+      words: { count: written, most: limits.nameLength },
+    } as const;
+    return refuse(
+      character,
+      loadoutProblem(voice, "name-too-many-characters", { ...about, fixes: [fixOf(voice, "another-name")] }),
+    );
+  }
   const name = tidyName(edit.rename);
   if (name === character.name) return { ok: true, character, displaced: [] };
   const problem = nameProblem(voice, name, names);

@@ -1,3 +1,4 @@
+import { limits } from "../limits.ts";
 import { valueAt } from "../record.ts";
 import { countInBag, stacked, stackSize } from "./bag.ts";
 import type { Character } from "./character.ts";
@@ -34,6 +35,17 @@ export function mergeStacks(voice: Voice, character: Character, edit: Extract<Ed
       loadoutProblem(voice, "not-carried", { ...about, chain: [{ kind: "carried", part, count }] }),
     );
   }
-  const merged = stacked(count, stackSize(voice.catalog, part));
+  const size = stackSize(voice.catalog, part);
+  if (count > size * limits.stacks)
+    return refuse(
+      character,
+      loadoutProblem(voice, "bag-full", {
+        subject: { kind: "part", id: part },
+        at: ["bag", part],
+        words: { part, places: limits.stacks },
+        chain: [{ kind: "carried", part, count }],
+      }),
+    );
+  const merged = stacked(count, size);
   return { ok: true, character: { ...character, bag: { ...character.bag, [part]: merged } }, displaced: [] };
 }

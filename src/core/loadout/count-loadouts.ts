@@ -74,7 +74,7 @@ function branch(solver: Solver, connected: readonly number[], open: readonly num
   let count = 0n;
   for (const value of domains.values(variable)) {
     if (budget.steps <= 0) return count;
-    budget.steps -= 1;
+    solver.charge(budget);
     domains.fix(variable, value);
     if (solver.propagate()) count += countOver(solver, connected, budget);
     domains.restore(before);

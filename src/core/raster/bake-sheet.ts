@@ -1,9 +1,11 @@
 import potpack from "potpack";
 import type { Rectangle } from "../catalog/catalog.ts";
+import { limits } from "../limits.ts";
 import type { Look, Moment } from "../look/look.ts";
 import { animationOf } from "../look/moments.ts";
 import { named } from "../look/named.ts";
 import { pointAt } from "../look/point-at.ts";
+import { MantleError } from "../problem.ts";
 import { composeFrame, composeInto } from "./compose-frame.ts";
 import { contentName } from "./content-name.ts";
 import { createImage, cropImage, type Image, type Images, pasteImage } from "./image.ts";
@@ -67,7 +69,7 @@ export interface BakedFrame {
  *
  * Looks and pictures are plain data, so this can be called in a worker with what was posted to it.
  *
- * @throws MantleError `missing-picture`, `unknown-animation`, `unknown-facing`.
+ * @throws MantleError `missing-picture`, `unknown-animation`, `unknown-facing`, `too-many-frames`, `picture-too-large`.
  * @example
  * const { image, table } = bakeSheet(look, images, { animations: ["idle", "walk"] })
  */
@@ -118,7 +120,14 @@ const nowhere: PlacedFrame = { x: 0, y: 0, width: 0, height: 0, offset: { x: 0, 
 function posesOf(look: Look, options: BakeOptions): readonly Pose[] {
   const { rig } = look;
   const facings = (options.facings ?? [...rig.facings.keys()]).map((id) => named("facing", id, rig.facings));
-  return (options.animations ?? [...rig.animations.keys()]).flatMap((animation, group) => {
+  const animations = options.animations ?? [...rig.animations.keys()];
+  const count = animations.reduce((sum, id) => sum + animationOf(look, id).frames * facings.length, 0);
+  if (count > limits.bakedFrames)
+    throw new MantleError(
+      "too-many-frames",
+      `${count} frames are too many for a sheet: ${limits.bakedFrames} is the most.`,
+    );
+  return animations.flatMap((animation, group) => {
     const { frames, fps } = animationOf(look, animation);
     return facings.flatMap(({ id: facing }, within) =>
       Array.from({ length: frames }, (_, frame) => ({

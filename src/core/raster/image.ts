@@ -1,4 +1,6 @@
 import type { Rectangle } from "../catalog/catalog.ts";
+import { limits } from "../limits.ts";
+import { MantleError } from "../problem.ts";
 
 /** A picture: row-major RGBA, straight alpha, `width * height * 4` bytes. */
 export interface Image {
@@ -10,8 +12,17 @@ export interface Image {
 /** The pictures of a catalog, by their path inside its folder. */
 export type Images = ReadonlyMap<string, Image>;
 
-/** A transparent picture. */
+/**
+ * A transparent picture.
+ *
+ * @throws MantleError `picture-too-large` for one of more pixels than pictures may have, which memory would not hold.
+ */
 export function createImage(width: number, height: number): Image {
+  if (!(width * height <= limits.pixels))
+    throw new MantleError(
+      "picture-too-large",
+      `A picture of ${width}×${height} pixels is too large: ${limits.pixels.toLocaleString("en")} pixels in all is the most.`,
+    );
   return { width, height, data: new Uint8ClampedArray(width * height * 4) };
 }
 

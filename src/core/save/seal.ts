@@ -1,7 +1,7 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
-import { beyondLimits, limits, parseWithin } from "../limits.ts";
+import { beyondLimits, limits, parseWithin, shorten } from "../limits.ts";
 import { MantleError } from "../problem.ts";
 
 /** A JSON value. */
@@ -98,10 +98,6 @@ function formNumber(value: unknown, kind: string): number | undefined {
   if (typeof mantle !== "string" || !mantle.startsWith(`${kind}/`)) return undefined;
   const number = mantle.slice(kind.length + 1);
   return /^[1-9]\d{0,8}$/.test(number) ? Number(number) : undefined;
-}
-
-function shorten(text: string): string {
-  return text.length > 40 ? `${text.slice(0, 40)}…` : text;
 }
 
 function isSaveDocument(value: unknown): value is SaveDocument {

@@ -21,7 +21,7 @@ export interface Manner {
 export function findAny(solver: Solver, budget: Budget, manner: Manner = {}): Found {
   if (!solver.propagate()) return { kind: "none" };
   if (budget.steps <= 0) return { kind: "gave-up" };
-  budget.steps -= 1;
+  solver.charge(budget);
   const { domains } = solver;
   const variable = solver.nextVariable(manner.tieBreak);
   if (variable === undefined) {

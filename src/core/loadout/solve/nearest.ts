@@ -58,7 +58,7 @@ class Search {
       this.gaveUp = true;
       return undefined;
     }
-    this.#budget.steps -= 1;
+    this.#solver.charge(this.#budget);
     const changed = this.#settle();
     if (changed === undefined) return undefined;
     const open = this.#openOf(changed);

@@ -8,10 +8,16 @@ import { Domains } from "./domains.ts";
 import { type Ground, groundOf } from "./ground.ts";
 import type { Model } from "./model.ts";
 
-/** How much searching may be done: it is counted down, step by step, and shared by whoever is handed it. */
+/**
+ * How much searching may be done: it is counted down, and shared by whoever is handed it. A step is a decision, or looking at so many
+ * variables that it takes as long: so a budget bounds the time, and the same budget always leads to the same answer.
+ */
 export interface Budget {
   steps: number;
 }
+
+/** Variables that are looked at in the time of a decision; some twenty microseconds. */
+const looksOfStep = 500;
 
 /** Whether a constraint stands for what was found broken. */
 function standsFor(standing: Standing, broken: Broken, domains: Domains): boolean {
@@ -72,6 +78,8 @@ export class Solver {
   readonly #watchers: readonly (readonly number[])[];
   readonly #tally: Tally;
   readonly #isQueued: Uint8Array;
+  /** Variables of constraints that were looked at since a budget was last charged. */
+  #looks = 0;
 
   constructor(model: Model, facts: Character["facts"], context: Context, extra: readonly Constraint[] = []) {
     this.model = model;
@@ -115,13 +123,21 @@ export class Solver {
       this.#isQueued[number] = 0;
       if (this.waived[number] === 1) continue;
       failing = number;
-      this.constraints[number]?.propagate(domains, this.ground);
+      const constraint = this.constraints[number];
+      this.#looks += constraint?.variables.length ?? 0;
+      constraint?.propagate(domains, this.ground);
       if (this.trace !== undefined && (domains.failed || domains.changed.length > 0)) this.trace.add(number);
     }
     for (const number of queue) this.#isQueued[number] = 0;
     if (!domains.failed) return true;
     if (failing >= 0) this.#weigh(failing);
     return false;
+  }
+
+  /** Takes a decision, and what was looked at since the last one, off a budget. */
+  charge(budget: Budget): void {
+    budget.steps -= 1 + Math.floor(this.#looks / looksOfStep);
+    this.#looks = 0;
   }
 
   /** A constraint that failed gains weight. */
@@ -154,7 +170,9 @@ export class Solver {
   /** What does not hold with these values, by variable, judged as `checkLoadout` judges, except what is waived. */
   judge(values: readonly number[]): readonly Broken[] {
     const found = findBroken(this.tally(values));
-    return found.length === 0 ? found : found.filter((broken) => !this.#isWaived(broken));
+    this.#looks += values.length * (1 + found.length);
+    if (found.length === 0 || !this.waived.includes(1)) return found;
+    return found.filter((broken) => !this.#isWaived(broken));
   }
 
   /** What is worn with these values. It is the caller's only until the next call. */

@@ -1,10 +1,8 @@
 import { Unzlib } from "fflate";
+import { limits } from "../../limits.ts";
 import { createImage, type Image } from "../image.ts";
 import { badPicture, isSigned, joined, readChunks } from "./chunks.ts";
 import { unfilter } from "./unfilter.ts";
-
-/** The largest picture that is read, in pixels: 8,192 by 8,192. */
-export const pixelLimit = 2 ** 26;
 
 interface Header {
   readonly width: number;
@@ -21,7 +19,7 @@ interface Header {
  * Reads a PNG of any color type and depth as RGBA (ISO/IEC 15948). Its checksums are checked, and no more is unpacked than its header
  * promises, so that a small file cannot fill the memory.
  *
- * @throws MantleError `bad-picture` when the bytes are not a whole PNG, or one of more than `pixelLimit` pixels.
+ * @throws MantleError `bad-picture` when the bytes are not a whole PNG, or one of more than `limits.pixels` pixels.
  */
 export function decodePng(bytes: Uint8Array): Image {
   let header: Header | undefined;
@@ -80,8 +78,8 @@ function readHeader(data: Uint8Array): Header {
   const [channels, depths] = colorTypes.get(type) ?? [0, []];
   if (width === 0 || height === 0 || !depths.includes(depth) || compression !== 0 || filter !== 0 || interlace > 1)
     throw badPicture("its header is damaged");
-  if (width * height > pixelLimit)
-    throw badPicture(`it has ${width}×${height} pixels, and ${pixelLimit.toLocaleString("en")} in all is the most`);
+  if (width * height > limits.pixels)
+    throw badPicture(`it has ${width}×${height} pixels, and ${limits.pixels.toLocaleString("en")} in all is the most`);
   return { width, height, depth, channels, isIndexed: type === 3, isInterlaced: interlace === 1 };
 }
 
