@@ -2,12 +2,12 @@
  * The floors of the house, from the ground up. A room may import from its own floor's folder and from lower floors, never up.
  */
 const floors = [
-  ["core/problem", "core/record", "core/recall", "core/random"],
+  ["core/limits", "core/problem", "core/record", "core/recall", "core/random"],
   ["core/color"],
   ["core/catalog"],
   ["core/character"],
   ["core/loadout", "core/save"],
-  ["core/look", "core/create"],
+  ["core/look", "core/create", "core/judge"],
   ["core/raster", "core/play", "model"],
   ["node", "browser", "testing"],
   ["elements", "cli"],

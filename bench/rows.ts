@@ -4,6 +4,7 @@ import { checkGrowth } from "./rows/check-growth.ts";
 import { cliStart } from "./rows/cli-start.ts";
 import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
 import { crowd } from "./rows/crowd.ts";
+import { judge } from "./rows/judge.ts";
 import { load } from "./rows/load.ts";
 import { loadFolder } from "./rows/load-folder.ts";
 import { moment } from "./rows/moment.ts";
@@ -11,6 +12,7 @@ import { options } from "./rows/options.ts";
 import { recolor } from "./rows/recolor.ts";
 import { repair } from "./rows/repair.ts";
 import { roll } from "./rows/roll.ts";
+import { saveFile } from "./rows/save-file.ts";
 import { screen } from "./rows/screen.ts";
 import { session } from "./rows/session.ts";
 
@@ -18,6 +20,7 @@ import { session } from "./rows/session.ts";
 export const rows: readonly Row[] = [
   check,
   checkGrowth,
+  judge,
   options,
   repair,
   roll,
@@ -32,4 +35,5 @@ export const rows: readonly Row[] = [
   crowd,
   screen,
   session,
+  saveFile,
 ];

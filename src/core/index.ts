@@ -21,6 +21,8 @@ export { type CreateOptions, createCharacter } from "./character/create-characte
 export { createFromPreset } from "./character/create-from-preset.ts";
 export { type RollKeep, type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
+export { type EditReading, readEdit } from "./character/read-edit.ts";
+export { limits } from "./limits.ts";
 export type { Character } from "./character/character.ts";
 export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
 export { type MakeNameOptions, makeName } from "./character/make-name.ts";
@@ -57,6 +59,7 @@ export { type Answer, readProgress, type StepsProgress } from "./create/progress
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";
+export { type JudgeContext, type Judgement, judgeCharacter } from "./judge/judge-character.ts";
 export {
   completeLoadout,
   type Repair,

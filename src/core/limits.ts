@@ -6,13 +6,15 @@ export const limits = {
   /** UTF-16 code units of the text of a save. */
   saveLength: 4_000_000,
   /** UTF-16 code units of the text of a character. */
-  characterLength: 100_000,
+  characterLength: 32_000,
   /** UTF-16 code units of the text of a catalog, all its files together. */
   catalogLength: 16_000_000,
   /** How many files a catalog may include. */
   files: 2_000,
   /** Bytes of a picture's file. */
   pictureBytes: 64_000_000,
+  /** How many edits may stand together in one. */
+  edits: 200,
   /** How many objects and lists may stand in one another. */
   depth: 64,
   /** How many findings a reader returns; the last one says how many more there are. */
@@ -65,30 +67,50 @@ export function withoutMark(text: string): string {
  * the given length can be. `undefined` when it is one. Looks at no more values than such a text can have.
  */
 export function beyondLimits(root: unknown, length: number): string | undefined {
-  // A list of what is left to look at, since a stranger may nest deeper than calls may.
-  const open: (readonly [value: unknown, depth: number])[] = [[root, 1]];
-  let size = 0;
-  for (let next = open.pop(); next !== undefined; next = open.pop()) {
-    const [value, depth] = next;
-    size += 1;
-    if (typeof value === "string") size += value.length;
-    else if (typeof value === "number") {
-      if (!Number.isFinite(value)) return `It holds ${value}, which is no number of JSON.`;
-    } else if (typeof value === "object" && value !== null) {
-      if (depth > limits.depth) return `It is nested deeper than ${limits.depth} levels.`;
-      if (Array.isArray(value)) {
-        // Counted first: a list may say it is longer than memory.
-        if (size + value.length > length) return tooLarge(length);
-        for (const each of value) open.push([each, depth + 1]);
-      } else {
-        for (const [key, each] of Object.entries(value)) {
-          size += key.length;
-          // As everywhere in JSON, a key without a value is not there.
-          if (each !== undefined) open.push([each, depth + 1]);
-        }
-      }
-    } else if (value !== null && typeof value !== "boolean") return `It holds a ${typeof value}, which JSON has not.`;
-    if (size + open.length > length) return tooLarge(length);
+  return lookInto(root, 1, { left: length, length });
+}
+
+/** How many characters are left of those that a document may have. */
+interface Room {
+  left: number;
+  readonly length: number;
+}
+
+/** Calls itself as deep as documents may be nested, and no deeper. */
+function lookInto(value: unknown, depth: number, room: Room): string | undefined {
+  room.left -= 1;
+  if (room.left < 0) return tooLarge(room.length);
+  switch (typeof value) {
+    case "string":
+      room.left -= value.length;
+      return room.left < 0 ? tooLarge(room.length) : undefined;
+    case "number":
+      return Number.isFinite(value) ? undefined : `It holds ${value}, which is no number of JSON.`;
+    case "boolean":
+      return undefined;
+    case "object":
+      break;
+    default:
+      return `It holds a value of type ${typeof value}, which JSON does not have.`;
+  }
+  if (value === null) return undefined;
+  if (depth > limits.depth) return `It is nested deeper than ${limits.depth} levels.`;
+  if (Array.isArray(value)) {
+    // Counted first: a list may say that it is longer than memory.
+    if (value.length > room.left) return tooLarge(room.length);
+    for (const each of value) {
+      const because = lookInto(each, depth + 1, room);
+      if (because !== undefined) return because;
+    }
+    return undefined;
+  }
+  const record = value as Readonly<Record<string, unknown>>;
+  for (const key in record) {
+    room.left -= key.length;
+    const each = record[key];
+    // As everywhere in JSON, a key without a value is not there.
+    const because = each === undefined ? undefined : lookInto(each, depth + 1, room);
+    if (because !== undefined) return because;
   }
   return undefined;
 }

@@ -1,5 +1,5 @@
 import { constants, type Stats } from "node:fs";
-import { copyFile, link, lstat, mkdir, open, readdir, rm } from "node:fs/promises";
+import { copyFile, link, lstat, mkdir, open, readdir, rm, unlink } from "node:fs/promises";
 import { dirname, join, resolve } from "node:path";
 import { limits } from "../core/limits.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
@@ -33,19 +33,19 @@ export function fileStore(folder: string): Store {
         await claim(draft, path).catch((error: NodeJS.ErrnoException) => {
           throw error.code === "EEXIST" ? changedElsewhere(key) : error;
         });
-      } finally {
+      } catch (error) {
         await rm(draft, { force: true });
+        throw error;
       }
-      await syncFolder(own);
-      const names = await readdir(own);
+      const [names] = await Promise.all([readdir(own), syncFolder(own), unlink(draft)]);
       const revisions = revisionsIn(names);
       // Whoever was interrupted for long may have taken a number that others have left behind them.
       if (revisions.some((each) => each > revision)) {
         await rm(path);
         throw changedElsewhere(key);
       }
-      for (const other of revisions)
-        if (other !== revision && !keep.includes(other)) await rm(pathOf(key, other), { force: true });
+      const old = revisions.filter((each) => each !== revision && !keep.includes(each));
+      await Promise.all(old.map((each) => unlink(pathOf(key, each))));
       await removeDeadDrafts(own, names);
     },
     async list() {

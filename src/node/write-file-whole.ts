@@ -12,7 +12,7 @@ import { basename, dirname, join } from "node:path";
  */
 export async function writeFileWhole(path: string, content: string | Uint8Array): Promise<void> {
   const target = await realpath(path).catch(() => path);
-  const draft = await writeDraft(target, content);
+  const draft = await writeDraft(target, content, await modeOf(target));
   try {
     await rename(draft, target);
   } catch (error) {
@@ -26,21 +26,19 @@ export async function writeFileWhole(path: string, content: string | Uint8Array)
 }
 
 /**
- * Writes a draft beside a file, whole and flushed, with the mode that the file has.
+ * Writes a draft beside a file, whole, flushed and measured.
  *
  * @returns its path; what to do with it is the caller's.
  */
-export async function writeDraft(target: string, content: string | Uint8Array): Promise<string> {
+export async function writeDraft(target: string, content: string | Uint8Array, mode?: number): Promise<string> {
   const bytes = typeof content === "string" ? Buffer.from(content) : content;
   const draft = `${target}.${process.pid}-${randomBytes(6).toString("hex")}${draftEnding}`;
-  const mode = await modeOf(target);
   const file = await open(draft, "wx");
   try {
     try {
       await writeAll(file, bytes);
       if (mode !== undefined) await file.chmod(mode);
-      await file.sync();
-      const { size } = await file.stat();
+      const [{ size }] = await Promise.all([file.stat(), file.sync()]);
       if (size !== bytes.length) throw diskFull(draft);
     } finally {
       await file.close();

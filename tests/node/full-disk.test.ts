@@ -25,7 +25,7 @@ describe("where a file cannot be written whole", () => {
   test("mantle fix says so, and the file it would mend is as it was", async () => {
     const file = join(folder, "wren.json");
     const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
-    const bag = Object.fromEntries(Array.from({ length: 2_000 }, (_, at) => [`pebble-${at}`, [1]]));
+    const bag = Object.fromEntries(Array.from({ length: 1_500 }, (_, at) => [`pebble-${at}`, [1]]));
     await writeFile(file, JSON.stringify({ ...wren, loadout: { chain: "watch-chain" }, bag }));
     const before = await readFile(file, "utf8");
     const { status, stdout, stderr } = withLittleRoom("dist/cli/main.js", "fix", demoFolder, file, "--write");

@@ -25,8 +25,11 @@ export function quickCheck(schema: z.core.$ZodType): QuickCheck {
       return oneOf(def.values);
     case "enum":
       return oneOf(Object.values(def.entries));
-    case "optional":
-      return orElse(undefined, quickCheck(def.innerType));
+    case "optional": {
+      const inner = quickCheck(def.innerType);
+      // A key that may be left out, and may not be there without a value.
+      return schema._zod.traits.has("$ZodExactOptional") ? inner : orElse(undefined, inner);
+    }
     case "nullable":
       return orElse(null, quickCheck(def.innerType));
     case "union": {

@@ -1,9 +1,10 @@
-import { firstFindings, type Problem } from "../problem.ts";
+import { firstFindings, type Problem, pointerTo } from "../problem.ts";
 import { pointsOfBodies } from "./body-points.ts";
 import type { Catalog } from "./catalog.ts";
 import { checkForm } from "./check-form.ts";
 import { checkReferences } from "./check-references.ts";
 import { compileCatalog } from "./compile-catalog.ts";
+import { explainIssue } from "./explain-issue.ts";
 import type { MarkerPicture } from "./read-markers.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "./schema.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
@@ -39,8 +40,10 @@ export function readCatalog(
   const files: SourceFile[] = [];
   for (const [file, content] of [["catalog.json", source] as const, ...Object.entries(included)]) {
     const schema = files.length === 0 ? catalogSchema : fragmentSchema;
-    const found = checkForm(schema, content, file);
-    for (const problem of found.problems) problems.push(problem);
+    const found = checkForm(schema, content);
+    for (const problem of prototypeKeys(content, file)) problems.push(problem);
+    for (const issue of found.issues) problems.push(explainIssue(issue, content, file));
+    for (const { path, because } of found.beyond) problems.push(tooMuch(file, pointerTo(...path), because));
     more += found.more;
     files.push({ file, content: content as SourceFile["content"] });
   }
@@ -55,4 +58,23 @@ export function readCatalog(
   );
   if (all.some(({ severity }) => severity === "error")) return { catalog: undefined, problems: all };
   return { catalog: compileCatalog(source as CatalogSource, gathered.sources, points), problems: all };
+}
+
+function tooMuch(file: string, pointer: string, because: string): Problem {
+  const fixes = [{ say: "Make it smaller, and write its conditions flatter." }];
+  return { code: "beyond-limits", severity: "error", place: { file, pointer }, because, fixes };
+}
+
+/** The schema library passes over the key `__proto__`; an author must not lose an entry that way. */
+function prototypeKeys(content: unknown, file: string): readonly Problem[] {
+  if (typeof content !== "object" || content === null) return [];
+  return Object.entries(content)
+    .filter(([, section]) => typeof section === "object" && section !== null && Object.hasOwn(section, "__proto__"))
+    .map(([section]) => ({
+      code: "wrong-form",
+      severity: "error",
+      place: { file, pointer: pointerTo(section, "__proto__") },
+      because: '"__proto__" is not an id.',
+      fixes: [{ say: 'Write an id in lower-case words joined by hyphens, like "storm-hat".' }],
+    }));
 }

@@ -46,7 +46,19 @@ export interface Likeness {
 
 /** What a finding is about. */
 export interface Subject {
-  readonly kind: "part" | "slot" | "body" | "outfit" | "channel" | "rule" | "name" | "preset" | "step" | "fact";
+  readonly kind:
+    | "part"
+    | "slot"
+    | "body"
+    | "outfit"
+    | "channel"
+    | "rule"
+    | "name"
+    | "preset"
+    | "step"
+    | "fact"
+    | "catalog"
+    | "character";
   /** Its id; of a rule, its number in the catalog. */
   readonly id: string;
 }
@@ -72,7 +84,7 @@ export type Fact =
 
 /** A finding about a character; its fixes are edits. */
 export interface LoadoutProblem extends Problem<Edit> {
-  readonly code: TextCode | "not-a-character";
+  readonly code: TextCode | "not-a-character" | "more-findings";
   readonly subject: Subject;
   /** The facts that lead to the finding, in the order in which they explain it; `because` says them as a sentence. */
   readonly chain: readonly Fact[];

@@ -37,11 +37,23 @@ export const englishTexts = {
   "name-too-long": 'The name "{name}" has {count} letters; {most} is the most.',
   "name-too-many-characters": "The name takes {count} characters to write; {most} is the most.",
   "answer-too-long": "The answer has {count} characters; {most} is the most.",
+  "name-not-seen": "The name holds a character that is not seen, or that no font has.",
+  "name-of-two-scripts": "The name mixes letters of several scripts, so that it may pass for another one.",
   "name-taken": 'Someone is called "{name}" already.',
   "name-refused": 'The name "{name}" cannot be used.',
   "likeness-clash": '"{part}" finds no place beside the rest of what is to be worn.',
   "not-offered": 'Step "{step}" does not offer "{answer}".',
   "not-answered": 'Step "{step}" has no answer yet.',
+  // Of what a stranger sends
+  "other-catalog": 'It was made for the catalog "{id}", and is judged by "{expected}".',
+  "other-version": 'It was made for version "{version}" of the catalog, and is judged by "{expected}".',
+  "unknown-fact": 'Nothing asks for the answer "{fact}".',
+  "answer-not-offered": 'Nothing offers "{value}" as an answer to "{fact}".',
+  "stack-too-large": 'A stack of "{part}" has {count}; {most} is the most.',
+  "bag-too-full": "The bag has {places} places, and {count} stacks are in it.",
+  "appearance-in-bag": '"{part}" is appearance, which is never carried.',
+  "too-many": 'There are {count} of "{part}", and {most} are owned.',
+  "nothing-concealed": 'The character does not wear what it conceals, or not under the outfit "{outfit}".',
   // Of a whole catalog
   "never-worn": '"{part}" can never be worn.',
   "never-fires":

@@ -1,6 +1,7 @@
 import type { Catalog } from "../catalog/catalog.ts";
 import { randomFrom } from "../random.ts";
-import { countGraphemes, nameKey, nameLimit, tidyName } from "./name.ts";
+import { lookKeys } from "./look-alike.ts";
+import { countGraphemes, nameLimit, tidyName } from "./name.ts";
 
 export interface MakeNameOptions {
   /** A whole number; the same seed always gives the same name. */
@@ -22,11 +23,11 @@ export function makeName(catalog: Catalog, { seed, taken = [], check }: MakeName
   const { first = [], middle = [], last = [], longest = nameLimit } = catalog.names ?? {};
   if (first.length + last.length === 0) return undefined;
   const random = randomFrom(seed);
-  const keys = new Set(taken.map(nameKey));
+  const keys = new Set(taken.flatMap(lookKeys));
   for (let tries = 0; tries < 1_000; tries += 1) {
     const between = random.next() < 0.5 ? random.pick(middle) : undefined;
     const name = tidyName(`${random.pick(first) ?? ""}${between ?? ""}${random.pick(last) ?? ""}`);
-    if (name === "" || countGraphemes(name) > longest || keys.has(nameKey(name))) continue;
+    if (name === "" || countGraphemes(name) > longest || lookKeys(name).some((key) => keys.has(key))) continue;
     if (check?.(name) === undefined) return name;
   }
   return undefined;

@@ -17,10 +17,26 @@ export function tidyName(typed: string): string {
 
 /** How many graphemes a text has (UAX #29), so that a letter with its accents, or an emoji of several parts, counts once. */
 export function countGraphemes(text: string): number {
+  // Of printable ASCII, which most names are, each is one.
+  if (isPrintable(text)) return text.length;
   let count = 0;
-  for (const _ of new Intl.Segmenter(undefined, { granularity: "grapheme" }).segment(text)) count += 1;
+  for (const _ of graphemesOf(text)) count += 1;
   return count;
 }
+
+/** Whether a text is printable ASCII and nothing else. */
+export function isPrintable(text: string): boolean {
+  return /^[ -~]*$/.test(text);
+}
+
+/** The graphemes of a text, one after the other. */
+export function graphemesOf(text: string): Iterable<Intl.SegmentData> {
+  segmenter ??= new Intl.Segmenter(undefined, { granularity: "grapheme" });
+  return segmenter.segment(text);
+}
+
+/** Made once, which takes some hundred times as long as asking it. */
+let segmenter: Intl.Segmenter | undefined;
 
 /** What two names have in common that readers take for one: compatibility forms (Unicode NFKC) and case are set aside. */
 export function nameKey(name: string): string {

@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { quickCheck } from "../catalog/quick-check.ts";
+import { checkForm, type FormIssue } from "../catalog/check-form.ts";
 import { beyondLimits, limits, shorten } from "../limits.ts";
 import { firstFindings, type Problem, pointerTo } from "../problem.ts";
 import type { Character } from "./character.ts";
@@ -22,8 +22,6 @@ const characterSchema = z.strictObject({
   concealed: z.exactOptional(z.strictObject({ by: answer, gear: ids })),
 });
 
-const hasForm = quickCheck(characterSchema);
-
 /** What reading a character gives: the character, or what is wrong with its form. */
 export type CharacterReading =
   | { readonly character: Character; readonly problems: readonly [] }
@@ -36,16 +34,18 @@ export type CharacterReading =
  */
 export function readCharacter(source: unknown): CharacterReading {
   const beyond = beyondLimits(source, limits.characterLength);
-  if (beyond !== undefined) return { character: undefined, problems: [problemAt([], beyond)] };
-  if (hasForm(source)) return { character: source as Character, problems: [] };
-  const result = characterSchema.safeParse(source);
-  if (result.success) return { character: result.data, problems: [] };
-  const { issues } = result.error;
-  const first = issues.slice(0, limits.findings).map(formProblem);
-  return { character: undefined, problems: firstFindings(first, issues.length - first.length) };
+  return beyond === undefined ? readBounded(source) : { character: undefined, problems: [problemAt([], beyond)] };
 }
 
-function formProblem(issue: z.core.$ZodIssue): Problem {
+/** The same for what is known to be within the limits. */
+export function readBounded(source: unknown): CharacterReading {
+  const { issues, beyond, more } = checkForm(characterSchema, source);
+  const problems = [...issues.map(formProblem), ...beyond.map(({ path, because }) => problemAt(path, because))];
+  if (problems.length > 0) return { character: undefined, problems: firstFindings(problems, more) };
+  return { character: source as Character, problems: [] };
+}
+
+function formProblem(issue: FormIssue): Problem {
   const path = issue.path as readonly (string | number)[];
   if (issue.code === "unrecognized_keys") {
     const keys = issue.keys.slice(0, 3).map((key) => `"${shorten(key)}"`);

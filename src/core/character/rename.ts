@@ -2,7 +2,8 @@ import { limits } from "../limits.ts";
 import type { Character } from "./character.ts";
 import type { Context, NameLimits } from "./context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "./edit.ts";
-import { countGraphemes, nameKey, nameLimit, tidyName } from "./name.ts";
+import { isOfOneScript, isSeen, lookKeys } from "./look-alike.ts";
+import { countGraphemes, nameLimit, tidyName } from "./name.ts";
 import { fixOf, loadoutProblem, refuse } from "./refuse.ts";
 import type { Voice } from "./wording.ts";
 
@@ -13,19 +14,8 @@ export function rename(
   edit: Extract<Edit, { rename: string }>,
   { names = {} }: Context,
 ): EditResult {
-  const written = edit.rename.length;
-  // Before anything is done with it: a letter may bear any number of marks, and comparing costs what is written.
-  if (written > limits.nameLength) {
-    const about = {
-      subject: { kind: "name", id: "" },
-      at: ["name"],
-      words: { count: written, most: limits.nameLength },
-    } as const;
-    return refuse(
-      character,
-      loadoutProblem(voice, "name-too-many-characters", { ...about, fixes: [fixOf(voice, "another-name")] }),
-    );
-  }
+  const tooWritten = tooManyCharacters(voice, edit.rename);
+  if (tooWritten !== undefined) return refuse(character, tooWritten);
   const name = tidyName(edit.rename);
   if (name === character.name) return { ok: true, character, displaced: [] };
   const problem = nameProblem(voice, name, names);
@@ -33,7 +23,16 @@ export function rename(
   return { ok: true, character: { ...character, name }, displaced: [] };
 }
 
-function nameProblem(voice: Voice, name: string, { taken = [], check }: NameLimits): LoadoutProblem | undefined {
+/** The problem of a name that takes too much to write: a letter may bear any number of marks, and comparing costs what is written. */
+export function tooManyCharacters(voice: Voice, typed: string): LoadoutProblem | undefined {
+  if (typed.length <= limits.nameLength) return undefined;
+  const words = { count: typed.length, most: limits.nameLength };
+  const about = { subject: { kind: "name", id: "" }, at: ["name"], words } as const;
+  return loadoutProblem(voice, "name-too-many-characters", { ...about, fixes: [fixOf(voice, "another-name")] });
+}
+
+/** Why a tidy name cannot be used, if so. */
+export function nameProblem(voice: Voice, name: string, { taken = [], check }: NameLimits): LoadoutProblem | undefined {
   const about = { subject: { kind: "name", id: name }, at: ["name"] } as const;
   const count = countGraphemes(name);
   const most = voice.catalog.names?.longest ?? nameLimit;
@@ -42,7 +41,10 @@ function nameProblem(voice: Voice, name: string, { taken = [], check }: NameLimi
     return loadoutProblem(voice, "name-too-long", { ...about, words: { name, count, most }, fixes });
   }
   const fixes = [fixOf(voice, "another-name")];
-  if (name !== "" && taken.some((each) => nameKey(each) === nameKey(name)))
+  if (!isSeen(name)) return loadoutProblem(voice, "name-not-seen", { ...about, fixes });
+  if (!isOfOneScript(name)) return loadoutProblem(voice, "name-of-two-scripts", { ...about, fixes });
+  const keys = new Set(name === "" || taken.length === 0 ? [] : lookKeys(name));
+  if (taken.some((each) => lookKeys(each).some((key) => keys.has(key))))
     return loadoutProblem(voice, "name-taken", { ...about, words: { name }, fixes });
   const refusal = check?.(name);
   if (refusal === undefined) return undefined;

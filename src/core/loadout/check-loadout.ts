@@ -1,5 +1,5 @@
 import type { Catalog } from "../catalog/catalog.ts";
-import { withheld } from "../character/access.ts";
+import { accessTo, withheld } from "../character/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
@@ -11,9 +11,10 @@ import { sayText, type Voice } from "../character/wording.ts";
 import { tallyOf } from "../character/worn.ts";
 
 /**
- * Finds everything that is wrong with a character's loadout, all at once, each finding with edits that mend it.
+ * Finds everything that is wrong with a character's loadout and colors, all at once, each finding with edits that mend it.
  *
- * The same code judges in the game and on a server that trusts no client: with `holdings`, everything worn and carried has to
+ * It does not look at the name, the answers, the sizes of stacks, the places of the bag, the catalog's version, or what is concealed, and
+ * takes a character of the right form: `judgeCharacter` judges what a stranger sends. With `holdings`, everything worn and carried has to
  * be owned. Costs what is worn, whatever the size of the catalog.
  *
  * @returns every finding; empty when nothing is wrong. Content the catalog does not know is a warning: it is kept in the
@@ -60,20 +61,20 @@ function kept(voice: Voice, problem: LoadoutProblem): LoadoutProblem {
 
 function unowned(voice: Voice, character: Character, { holdings }: Context): readonly LoadoutProblem[] {
   const { parts } = voice.catalog;
-  const worn = Object.entries(character.loadout).flatMap(([slot, id]) => {
+  const problems: LoadoutProblem[] = [];
+  for (const slot in character.loadout) {
+    const part = parts.get(character.loadout[slot] ?? "");
+    if (part === undefined || accessTo(part, holdings) === "owned") continue;
+    const fix = fixOf(voice, "take-off", { part: part.id }, [{ remove: slot }]);
+    for (const problem of withheld(voice, part, holdings, ["loadout", slot]))
+      problems.push({ ...problem, fixes: [fix, ...problem.fixes] });
+  }
+  for (const id in character.bag) {
     const part = parts.get(id);
-    if (part === undefined) return [];
-    const fix = fixOf(voice, "take-off", { part: id }, [{ remove: slot }]);
-    return withheld(voice, part, holdings, ["loadout", slot]).map((problem) => ({
-      ...problem,
-      fixes: [fix, ...problem.fixes],
-    }));
-  });
-  const carried = Object.keys(character.bag).flatMap((id) => {
-    const part = parts.get(id);
-    return part === undefined ? [] : withheld(voice, part, holdings, ["bag", id]);
-  });
-  return [...worn, ...carried];
+    if (part === undefined || accessTo(part, holdings) === "owned") continue;
+    for (const problem of withheld(voice, part, holdings, ["bag", id])) problems.push(problem);
+  }
+  return problems;
 }
 
 function wrongColors(voice: Voice, character: Character, problems: LoadoutProblem[]): void {

@@ -1,6 +1,6 @@
 import type { Catalog } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
-import { countGraphemes, nameKey, nameLimit } from "../character/name.ts";
+import { countGraphemes, graphemesOf, nameKey, nameLimit } from "../character/name.ts";
 import { MantleError } from "../problem.ts";
 
 /** The characters of a profile, in their order, and those that are retired. */
@@ -109,9 +109,7 @@ export class Roster {
 
 /** A name with something at its end, no longer than names may be. */
 function shortened(name: string, end: string, most: number): string {
-  const letters = [...new Intl.Segmenter(undefined, { granularity: "grapheme" }).segment(name)].map(
-    (each) => each.segment,
-  );
+  const letters = [...graphemesOf(name)].map((each) => each.segment);
   return (
     letters
       .slice(0, Math.max(1, most - countGraphemes(end)))

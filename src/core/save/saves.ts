@@ -1,4 +1,5 @@
 import { MantleError, type Problem } from "../problem.ts";
+import { recall } from "../recall.ts";
 import { type Json, type Opened, openSave, sealSave } from "./seal.ts";
 import { changedElsewhere, type Generation, type Store } from "./store.ts";
 
@@ -54,39 +55,71 @@ export async function writeSave(
   content: Json,
   { after }: WriteOptions = {},
 ): Promise<number> {
-  const before = await store.read(key);
-  const [newest] = before;
-  if (newest !== undefined && newest.text === textOf(newest.revision)) return newest.revision;
-  const last = newest?.revision ?? 0;
-  if (after !== undefined && last > after) throw changedElsewhere(key);
-  let revision = Math.max(last, after ?? 0) + 1;
-  try {
-    await store.write(key, { revision, text: textOf(revision) }, generationsToKeep(before, key, kind));
-    // The first is stored twice: so each save has two generations always, and one that is gone is noticed.
-    if (newest === undefined) {
-      await store.write(key, { revision: revision + 1, text: textOf(revision + 1) }, [revision]);
-      revision += 1;
+  const sealed = (revision: number) => ({ revision, text: sealSave(kind, content, { key, revision }) });
+  const known = recall(written, store, () => new Map<string, Written>());
+  const last = known.get(key);
+  const plain = JSON.stringify(content);
+  if (last !== undefined && last.content !== plain && (after === undefined || after === last.revision)) {
+    const keep = [last.revision, ...last.lasting];
+    const next = sealed(last.revision + 1);
+    const isStored = await store.write(key, next, keep).then(() => true, falseIfChanged);
+    if (isStored) {
+      known.set(key, { ...last, revision: next.revision, content: plain });
+      return next.revision;
     }
-  } catch (error) {
-    // Another writer came in between. Where it wrote the same, as pages that share their changes do, both have what they want.
-    const isConflict = error instanceof MantleError && error.code === "changed-elsewhere";
-    const [other] = isConflict ? await store.read(key) : [];
-    if (other === undefined || other.text !== textOf(other.revision)) throw error;
-    return other.revision;
   }
+  known.delete(key);
+  const before = await store.read(key);
+  const revision = await writeAfter(before, after);
+  if (revision !== before[0]?.revision)
+    known.set(key, { revision, content: plain, lasting: lastingIn(before, key, kind) });
   return revision;
 
-  function textOf(number: number): string {
-    return sealSave(kind, content, { key, revision: number });
+  async function writeAfter(generations: readonly Generation[], first: number | undefined): Promise<number> {
+    const [newest] = generations;
+    if (newest !== undefined && newest.text === sealed(newest.revision).text) return newest.revision;
+    const top = newest?.revision ?? 0;
+    if (first !== undefined && top > first) throw changedElsewhere(key);
+    const number = Math.max(top, first ?? 0) + 1;
+    const isStored = await store
+      .write(key, sealed(number), generationsToKeep(generations, key, kind))
+      .then(() => true, falseIfChanged);
+    // Another writer came in between. Where it wrote the same, as pages that share their changes do, both have what they want.
+    if (!isStored) return writeAfter(await store.read(key), first ?? top);
+    if (newest !== undefined) return number;
+    // The first is stored twice: so each save has two generations always, and one that is gone is noticed.
+    await store.write(key, sealed(number + 1), [number]);
+    return number + 1;
   }
 }
 
+/** What this program wrote last under a key: so it need not be read before the next writing. The store refuses that if it has changed. */
+interface Written {
+  readonly revision: number;
+  /** As JSON. */
+  readonly content: string;
+  /** Revisions that are never removed. */
+  readonly lasting: readonly number[];
+}
+
+const written = new WeakMap<Store, Map<string, Written>>();
+
+function falseIfChanged(error: unknown): false {
+  if (error instanceof MantleError && error.code === "changed-elsewhere") return false;
+  throw error;
+}
+
+/** The newest whole generation, or else the newest; and those that are never removed. */
 function generationsToKeep(generations: readonly Generation[], key: string, kind: string): readonly number[] {
-  const opened = generations.map((generation) => ({ generation, opened: openGeneration(generation, key, kind) }));
-  const whole = opened.find((each) => each.opened.ok) ?? opened[0];
-  return opened
-    .filter((each) => each === whole || (!each.opened.ok && lasting.has(each.opened.code)))
-    .map(({ generation }) => generation.revision);
+  const whole = generations.find((each) => openGeneration(each, key, kind).ok) ?? generations[0];
+  return [...(whole === undefined ? [] : [whole.revision]), ...lastingIn(generations, key, kind)];
+}
+
+function lastingIn(generations: readonly Generation[], key: string, kind: string): readonly number[] {
+  return generations.flatMap((generation) => {
+    const opened = openGeneration(generation, key, kind);
+    return !opened.ok && lasting.has(opened.code) ? [generation.revision] : [];
+  });
 }
 
 /** What may be of use to somebody else, or later. */
