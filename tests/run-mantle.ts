@@ -8,12 +8,21 @@ export interface Run {
 }
 
 /** Runs the command line in this process: the same program that `mantle` starts, with text in place of a terminal. */
-export async function mantle(...args: readonly string[]): Promise<Run> {
+export function mantle(...args: readonly string[]): Promise<Run> {
+  return runWith(args, false);
+}
+
+/** The same with text in place of a terminal that has colors. */
+export function mantleInColor(...args: readonly string[]): Promise<Run> {
+  return runWith(args, true);
+}
+
+async function runWith(args: readonly string[], color: boolean): Promise<Run> {
   let [stdout, stderr] = ["", ""];
   const status = await run(args, {
     stdout: { write: (text) => (stdout += text) },
     stderr: { write: (text) => (stderr += text) },
-    color: false,
+    color,
   });
   return { status, stdout, stderr };
 }

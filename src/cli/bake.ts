@@ -45,6 +45,7 @@ async function bake(folder: string, file: string, options: Options): Promise<Ans
   const frames = join(options.out, `${name}.frames.json`);
   await writeOutput(sheet, pixels);
   await writeOutput(frames, text);
-  const said = `Written: ${sheet}, ${image.width}×${image.height} pixels, ${counted(table.frames.length, "frame")}\nWritten: ${frames}`;
-  return { text: said, data: { sheet, frames, width: image.width, height: image.height, count: table.frames.length } };
+  const size = `${image.width}×${image.height} pixels, ${counted(table.frames.length, "frame")}`;
+  const lines = [`Written: ${sheet}, ${size}`, `Written: ${frames}`];
+  return { lines, data: { sheet, frames, width: image.width, height: image.height, count: table.frames.length } };
 }

@@ -60,12 +60,12 @@ async function check(folder: string, { keepPoints = false }: Options, colors: Co
       ? colors.green("Nothing is wrong.")
       : `${[errors > 0 ? counted(errors, "error") : "", warnings > 0 ? counted(warnings, "warning") : ""].filter(Boolean).join(" and ")} found.`;
   return {
-    text: [
+    lines: [
       ...problemLines(problems, colors),
       ...kept.map((file) => `Written: ${file}`),
       ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
-    ].join("\n"),
+    ],
     data: {
       catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version },
       problems,
@@ -96,7 +96,7 @@ async function checkCharacter(
   const verdict =
     problems.length === 0 ? colors.green("Nothing is wrong.") : `${counted(problems.length, "problem")} found.`;
   return {
-    text: [...problemLines(problems, colors), `${character.name || character.id}: ${verdict}`].join("\n"),
+    lines: [...problemLines(problems, colors), `${character.name || character.id}: ${verdict}`],
     data: { character: character.id, problems },
     exitCode: errors > 0 ? 1 : 0,
   };

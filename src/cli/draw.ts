@@ -58,7 +58,7 @@ async function draw(folder: string, file: string, options: Options): Promise<Ans
   const picture = enlargeImage(await pictureOf(folder, drawn, options), options.scale);
   await writeOutput(options.out, encodePng(picture));
   const { width, height } = picture;
-  return { text: `Written: ${options.out}, ${width}×${height} pixels`, data: { file: options.out, width, height } };
+  return { lines: [`Written: ${options.out}, ${width}×${height} pixels`], data: { file: options.out, width, height } };
 }
 
 async function pictureOf(folder: string, { catalog, character, look, images }: DrawnCharacter, options: Options) {
@@ -81,5 +81,5 @@ async function animate({ look, images }: DrawnCharacter, { animation, facing, sc
   await writeOutput(out, encodeApng(pictures));
   const { width = 0, height = 0 } = pictures[0]?.image ?? {};
   const text = `Written: ${out}, ${width}×${height} pixels, ${counted(frames, "frame")} in ${Number((frames / fps).toFixed(2))} seconds`;
-  return { text, data: { file: out, width, height, frames, seconds: frames / fps } };
+  return { lines: [text], data: { file: out, width, height, frames, seconds: frames / fps } };
 }

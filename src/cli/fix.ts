@@ -47,7 +47,7 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
       ? "No edits make it valid: the catalog has no valid loadout for its body."
       : "None was found within the budget; give a greater --budget.";
     return {
-      text: [...problemLines(left, colors), colors.red(`${name}: ${because}`)].join("\n"),
+      lines: [...problemLines(left, colors), colors.red(`${name}: ${because}`)],
       data: { character: character.id, edits: null, complete, written: false, problems: left },
       exitCode: 1,
     };
@@ -61,7 +61,7 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
       : colors.green(`valid with ${counted(edits.length, "edit")}.`);
   const advice = edits.length > 0 && !write ? " Add --write to do it." : "";
   return {
-    text: [...edits.map(sayEdit), `${name}: ${verdict}${written ? ` Written: ${file}` : advice}`].join("\n"),
+    lines: [...edits.map(sayEdit), `${name}: ${verdict}${written ? ` Written: ${file}` : advice}`],
     data: { character: character.id, edits, complete, written },
     exitCode: edits.length > 0 && !write ? 1 : 0,
   };

@@ -14,6 +14,13 @@ export function positiveNumber(text: string): number {
   return number;
 }
 
+/** Reads how many characters to roll from the command line. */
+export function rollCount(text: string): number {
+  const number = positiveNumber(text);
+  if (number > 10_000) throw new InvalidArgumentError("Give at most 10000.");
+  return number;
+}
+
 /** Reads a time in seconds from the command line. */
 export function seconds(text: string): number {
   const number = Number(text);

@@ -2,9 +2,9 @@ import type { Command } from "commander";
 import type { Colors } from "picocolors/types.js";
 import { describeProblem, type Problem } from "../core/problem.ts";
 
-/** What a command answers: text for people, or the same as data with `--json`. */
+/** What a command answers: lines for people, or the same as data with `--json`. */
 export interface Answer {
-  readonly text: string;
+  readonly lines: readonly string[];
   readonly data: unknown;
   /** 0 fine, 1 problems found. */
   readonly exitCode?: 0 | 1;

@@ -40,18 +40,18 @@ async function receive(folder: string, code: string, { onto, out }: Options, col
   const catalog = await loadCatalog(folder, { art: "none" });
   const { look, problems } = readSharedLook(catalog, code);
   if (look === undefined) {
-    return { text: problemLines(problems, colors).join("\n"), data: { character: null, problems }, exitCode: 1 };
+    return { lines: problemLines(problems, colors), data: { character: null, problems }, exitCode: 1 };
   }
   const given = onto === undefined ? undefined : await readCharacterFile(onto);
   const character = lookingLike(catalog, look, given);
   if (out !== undefined) await writeOutput(out, `${JSON.stringify(character, null, 2)}\n`);
   const worn = wornParts(catalog, character).map(({ part }) => textIn(part.title).toLowerCase());
-  const text = [
+  const lines = [
     ...problemLines(problems, colors),
     `${textIn(catalog.bodies.get(character.body)?.title ?? character.body)}, ${worn.join(", ")}`,
     ...(out === undefined ? [] : [`Written: ${out}`]),
   ];
-  return { text: text.join("\n"), data: { character, problems }, exitCode: problems.length > 0 ? 1 : 0 };
+  return { lines, data: { character, problems }, exitCode: problems.length > 0 ? 1 : 0 };
 }
 
 function lookingLike(catalog: Catalog, look: Likeness, given: Character | undefined): Character {

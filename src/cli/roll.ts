@@ -9,7 +9,7 @@ import { type RollKeep, rollCharacter } from "../core/loadout/roll-character.ts"
 import { MantleError } from "../core/problem.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { positiveNumber, wholeNumber } from "./numbers.ts";
+import { rollCount, wholeNumber } from "./numbers.ts";
 import type { Answer, DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
@@ -30,7 +30,7 @@ export const defineRoll: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")
     .option("--seed <number>", "a whole number", wholeNumber, 1)
-    .option("--count <number>", "how many", positiveNumber, 1)
+    .option("--count <number>", "how many, 10,000 at most", rollCount, 1)
     .option("--body <id>", "use this body")
     .option("--from <character>", "file of a character, for --keep")
     .option("--keep <ids...>", "slots and channels that stay as in --from; body keeps the body")
@@ -58,8 +58,8 @@ async function roll(folder: string, options: Options): Promise<Answer> {
       files.push(file);
     }
   }
-  const text = characters.map((character) => describe(catalog, character));
-  return { text: [...text, ...files.map((file) => `Written: ${file}`)].join("\n"), data: { characters, files } };
+  const described = characters.map((character) => describe(catalog, character));
+  return { lines: [...described, ...files.map((file) => `Written: ${file}`)], data: { characters, files } };
 }
 
 function madeOfPresets(catalog: Catalog, { body, from, keep, weights }: Options): readonly Character[] {

@@ -1,8 +1,8 @@
 import { Command, CommanderError } from "commander";
-import pc from "picocolors";
 import { MantleError } from "../core/problem.ts";
 import { commands } from "./commands.ts";
-import type { Answer, Terminal } from "./output.ts";
+import { escapeText, safeColors } from "./escape.ts";
+import type { Terminal } from "./output.ts";
 
 /** What a run of the command line is given: where it writes text, and whether that may be colored. */
 export interface RunOptions {
@@ -23,19 +23,20 @@ interface Output {
  */
 export async function run(args: readonly string[], { stdout, stderr, color }: RunOptions): Promise<number> {
   let exitCode = 0;
+  const { colors, escaped } = safeColors(color);
   const terminal: Terminal = {
-    colors: pc.createColors(color),
-    answer(answer, options) {
-      stdout.write(textOf(answer, options));
-      exitCode = answer.exitCode ?? 0;
+    colors,
+    answer({ lines, data, exitCode: code = 0 }, { json = false }) {
+      stdout.write(json ? `${asJson(data)}\n` : lines.map((line) => `${escaped(line)}\n`).join(""));
+      exitCode = code;
     },
-    note: (text) => stderr.write(`${text}\n`),
+    note: (text) => stderr.write(`${escaped(text)}\n`),
   };
   const program = new Command("mantle")
     .description("Characters for games: check a catalog, roll characters, draw and bake them, look after saves.")
     .version("0.1.0")
     .showHelpAfterError("Add --help to see how the command is used.")
-    .configureOutput({ writeOut: (text) => stdout.write(text), writeErr: (text) => stderr.write(text) })
+    .configureOutput({ writeOut: (text) => stdout.write(text), writeErr: (text) => stderr.write(escapeText(text)) })
     .exitOverride();
   const [asked, subject] = args.filter((word) => !word.startsWith("-"));
   for (const { name, description, load } of commands) {
@@ -47,12 +48,13 @@ export async function run(args: readonly string[], { stdout, stderr, color }: Ru
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
     if (!(error instanceof MantleError)) throw error;
-    stderr.write(`mantle: ${error.message}\n`);
+    stderr.write(`mantle: ${escapeText(error.message)}\n`);
     return 2;
   }
   return exitCode;
 }
 
-function textOf({ text, data }: Answer, { json = false }: { readonly json?: boolean }): string {
-  return json ? `${JSON.stringify(data, null, 2)}\n` : `${text}\n`;
+/** Data for programs, in which nothing is left that commands a terminal: JSON has its own way to write it. */
+function asJson(data: unknown): string {
+  return escapeText(JSON.stringify(data, null, 2));
 }

@@ -41,11 +41,11 @@ async function saves(folder: string, colors: Colors): Promise<Answer> {
   const verdict = problems.length === 0 ? "all whole" : `${counted(problems.length, "problem")} found`;
   const lines = entries.map(({ key, says }) => `${key.padEnd(width)}  ${says}`);
   return {
-    text: [
+    lines: [
       ...lines,
       ...problemLines(problems, colors),
       keys.length === 0 ? "No saves." : `${counted(keys.length, "save")}, ${verdict}.`,
-    ].join("\n"),
+    ],
     data: { saves: entries, problems },
     exitCode: problems.length > 0 ? 1 : 0,
   };

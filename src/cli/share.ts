@@ -27,5 +27,5 @@ async function share(folder: string, file: string, terminal: Terminal): Promise<
   const bytes = Math.ceil((code.length * 5) / 8);
   const deflated = deflateRawSync(JSON.stringify({ body, loadout, colors }), { level: 9 }).length;
   terminal.note(terminal.colors.dim(`${code.length} letters, ${bytes} bytes; as deflated JSON ${deflated} bytes.`));
-  return { text: code, data: { code, bytes, deflatedJsonBytes: deflated } };
+  return { lines: [code], data: { code, bytes, deflatedJsonBytes: deflated } };
 }

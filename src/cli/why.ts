@@ -60,7 +60,7 @@ async function why(
     ...(state === "blocked" ? [sayWays(ways)] : []),
   ];
   return {
-    text: lines.join("\n"),
+    lines,
     data: { part: id, slot, state, displaced, problems, ways: ways ?? null },
     exitCode: state === "blocked" ? 1 : 0,
   };

@@ -1,8 +1,7 @@
-import { mkdir } from "node:fs/promises";
 import { dirname } from "node:path";
 import { MantleError } from "../core/problem.ts";
 import { reasonOf } from "../node/file-error.ts";
-import { writeFileWhole } from "../node/write-file-whole.ts";
+import { makeFolder, writeFileWhole } from "../node/write-file-whole.ts";
 
 /**
  * Writes a file whole, and makes its folder when missing.
@@ -11,7 +10,7 @@ import { writeFileWhole } from "../node/write-file-whole.ts";
  */
 export async function writeOutput(path: string, content: string | Uint8Array): Promise<void> {
   try {
-    await mkdir(dirname(path), { recursive: true });
+    await makeFolder(dirname(path));
     await writeFileWhole(path, content);
   } catch (error) {
     throw new MantleError(

@@ -4,7 +4,7 @@
  */
 export const limits = {
   /** UTF-16 code units of the text of a save. */
-  saveLength: 4_000_000,
+  saveLength: 1_000_000,
   /** UTF-16 code units of the text of a character. */
   characterLength: 32_000,
   /** UTF-16 code units of the text of a catalog, all its files together. */

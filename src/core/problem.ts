@@ -57,7 +57,8 @@ export class MantleError extends Error {
 export function describeProblem(problem: Problem<unknown>): string {
   const where = [problem.place.file, problem.place.pointer].filter(Boolean).join(" ");
   const what = [problem.because, ...problem.fixes.map((fix) => fix.say)].join(" ");
-  return where === "" ? what : `${where}: ${what}`;
+  // In one line, whatever data it quotes.
+  return (where === "" ? what : `${where}: ${what}`).replace(/\s*[\r\n]\s*/g, " ");
 }
 
 /**

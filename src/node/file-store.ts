@@ -1,10 +1,10 @@
 import { constants, type Stats } from "node:fs";
-import { copyFile, link, lstat, mkdir, open, readdir, rm, unlink } from "node:fs/promises";
+import { copyFile, link, lstat, open, readdir, rm, unlink } from "node:fs/promises";
 import { dirname, join, resolve } from "node:path";
 import { limits } from "../core/limits.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
 import { reasonOf } from "./file-error.ts";
-import { removeDeadDrafts, syncFolder, writeDraft } from "./write-file-whole.ts";
+import { makeFolder, removeDeadDrafts, syncFolder, writeDraft } from "./write-file-whole.ts";
 
 const ending = ".save.json";
 
@@ -78,7 +78,7 @@ async function draftIn(own: string, path: string, text: string): Promise<string>
   } catch (error) {
     if (Object(error).code !== "ENOENT") throw error;
   }
-  const made = await mkdir(own, { recursive: true });
+  const made = await makeFolder(own);
   // A folder is on the disk once the one above it is flushed.
   if (made !== undefined) for (let at = own; at.length >= made.length; at = dirname(at)) await syncFolder(dirname(at));
   return writeDraft(path, text);

@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import { type FileHandle, open, readdir, realpath, rename, rm, stat } from "node:fs/promises";
+import { type FileHandle, mkdir, open, readdir, realpath, rename, rm, stat } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
 
 /**
@@ -72,6 +72,31 @@ function isRunning(pid: number): boolean {
     return true;
   } catch (error) {
     return Object(error).code === "EPERM";
+  }
+}
+
+/**
+ * Makes a folder, and those above it that are missing.
+ *
+ * Node's own way never ends where a file system says that there is no such place although the one above it is there, as `/proc` does.
+ *
+ * @returns the uppermost folder that was made; `undefined` when it was there.
+ */
+export async function makeFolder(path: string): Promise<string | undefined> {
+  try {
+    await mkdir(path);
+    return path;
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    const above = dirname(path);
+    if (code === "EEXIST" && (await stat(path)).isDirectory()) return undefined;
+    if (code !== "ENOENT" || above === path) throw error;
+    const made = await makeFolder(above);
+    await mkdir(path).catch((again: NodeJS.ErrnoException) => {
+      // Made by somebody else meanwhile.
+      if (again.code !== "EEXIST") throw again;
+    });
+    return made ?? path;
   }
 }
 

@@ -22,10 +22,11 @@ import {
   resolveLook,
   rollCharacter,
   shareLook,
+  writeSave,
 } from "zealous-mantle";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
 import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
-import { mantle, mantleProcess } from "../run-mantle.ts";
+import { mantle, mantleInColor, mantleProcess } from "../run-mantle.ts";
 import { expectSamePicture } from "../same-picture.ts";
 
 let folder = "";
@@ -517,6 +518,74 @@ describe("mantle saves", () => {
     expect(damaged.status).toBe(1);
     expect(damaged.stdout).toContain("character-wren  cannot be used");
     expect(damaged.stdout).toContain("1 problem found");
+  });
+});
+
+describe("what a stranger wrote", () => {
+  const odd = "\u001b[2J\u001b]0;owned\u0007\u202ed\u009b\nerror    a forged line";
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what must not be printed.
+  const commanding = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/;
+
+  test("commands no terminal, turns no writing, and forges no line", async () => {
+    const place = inFolder("odd");
+    await cp(demoFolder, place, { recursive: true });
+    const main = JSON.parse(await readFile(join(place, "catalog.json"), "utf8"));
+    main.title = odd;
+    for (const body of Object.values<{ title: string }>(main.bodies)) body.title = odd;
+    main.slots.hat.title = odd;
+    await writeFile(join(place, "catalog.json"), JSON.stringify(main));
+    const wren = {
+      ...createCharacter(demo, { body: "reed", id: "wren" }),
+      name: odd,
+      loadout: { chain: "watch-chain" },
+    };
+    const file = inFolder("odd.json");
+    await writeFile(file, JSON.stringify(wren));
+    const saves = inFolder("odd-saves");
+    await writeSave(fileStore(saves), `character-${odd}`, "character", { ...wren });
+    const calls = [
+      ["check", place],
+      ["check", place, file],
+      ["roll", place, "--seed", "3"],
+      ["why", place, file, "storm-hat", "hat"],
+      ["fix", place, file],
+      ["saves", saves],
+      ["check", odd],
+      [odd],
+      ["why", place, file, odd],
+      ["receive", place, odd],
+    ];
+    for (const call of calls) {
+      for (const json of [[], ["--json"]]) {
+        const { stdout, stderr } = await mantle(...call, ...json);
+        expect([call[0], commanding.test(stdout), commanding.test(stderr)]).toEqual([call[0], false, false]);
+        expect(stdout).not.toMatch(/^error {4}a forged line/m);
+        if (json.length > 0 && stdout !== "") expect(() => JSON.parse(stdout)).not.toThrow();
+      }
+    }
+    expect((await mantle("check", place)).stdout).toContain(
+      "\\u001b[2J\\u001b]0;owned\\u0007\\u202ed\\u009b\\u000aerror",
+    );
+    const colored = await mantleInColor("check", place, file);
+    expect(colored.stdout).toContain("\u001b[31merror");
+    expect(colored.stdout).not.toContain("\u001b[2J");
+  });
+
+  test("is refused where it asks for more than there is", async () => {
+    const wren = inFolder("plain-wren.json");
+    await writeFile(wren, `\uFEFF${JSON.stringify(createCharacter(demo, { body: "reed" }))}`);
+    const refused = async (...args: string[]) => {
+      const { status, stdout, stderr } = await mantle(...args);
+      expect([status, stdout]).toEqual([2, ""]);
+      return stderr;
+    };
+    expect(await refused("draw", demoFolder, wren, "--scale", "1000", "--out", inFolder("huge.png"))).toContain(
+      "A picture of 64000×80000 pixels is too large",
+    );
+    expect(await refused("draw", demoFolder, wren, "--out", "/proc/no/such/place.png")).toContain("cannot be written");
+    expect(await refused("draw", demoFolder, wren, "--out", demoFolder)).toContain("cannot be written: it is a folder");
+    expect(await refused("roll", demoFolder, "--count", "1000000000")).toContain("Give at most 10000");
+    expect(await refused("check", demoFolder, "/dev/zero")).toContain("no file of a character's size");
   });
 });
 

@@ -40,7 +40,7 @@ export function quickCheck(schema: z.core.$ZodType): QuickCheck {
       return recall(lazyChecks, schema, () => lazyCheck(def.getter));
     case "array": {
       const element = quickCheck(def.element);
-      return withBounds(def, (value) => Array.isArray(value) && value.every(element));
+      return withBounds(def, (value) => Array.isArray(value) && isEvery(value, element));
     }
     case "tuple": {
       const items = def.items.map(quickCheck);
@@ -77,6 +77,12 @@ function lazyCheck(getter: () => z.core.$ZodType): QuickCheck {
 
 function oneOf(values: readonly unknown[]): QuickCheck {
   return (value) => values.includes(value);
+}
+
+/** Holes of a list are looked at too, which `every` passes over. */
+function isEvery(list: readonly unknown[], check: QuickCheck): boolean {
+  for (let at = 0; at < list.length; at += 1) if (!check(list[at])) return false;
+  return true;
 }
 
 function orElse(also: unknown, check: QuickCheck): QuickCheck {
