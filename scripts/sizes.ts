@@ -20,18 +20,18 @@ const jobs: readonly Job[] = [
   {
     name: "read + resolve + paint",
     imports: 'export { readCatalog, resolveLook, composeFrame } from "zealous-mantle"',
-    ceiling: 39.5,
+    ceiling: 41,
     goal: 36,
   },
   {
     name: "rules alone",
     imports: 'export { readCatalog, checkLoadout, repairLoadout } from "zealous-mantle"',
-    ceiling: 45.5,
+    ceiling: 48.5,
     goal: 40,
   },
-  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 96, goal: 80 },
+  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 103, goal: 80 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 50, goal: 50 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 50.5, goal: 50 },
   { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61, goal: 61 },
 ];
 

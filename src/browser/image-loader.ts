@@ -1,7 +1,7 @@
 import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
-import { decodePng } from "../core/raster/png/decode-png.ts";
+import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { sheetOf } from "../core/raster/sheet.ts";
 
 /** Fetches pictures as looks need them, each once. */
@@ -61,7 +61,7 @@ export function imageLoader(urlOf: (path: string) => string | undefined): ImageL
 
 async function fetchPicture(path: string, url: string | undefined): Promise<Image> {
   const response = url === undefined ? undefined : await fetch(url);
-  if (response?.ok) return decodePng(new Uint8Array(await response.arrayBuffer()));
+  if (response?.ok) return decodeNamedPng(path, new Uint8Array(await response.arrayBuffer()));
   throw new MantleError(
     "missing-picture",
     `The picture "${path}" could not be fetched${response === undefined ? "" : `: the server answered ${response.status}`}.`,

@@ -2,7 +2,7 @@ import { limits } from "../core/limits.ts";
 import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
-import { decodePng } from "../core/raster/png/decode-png.ts";
+import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { readInFolder } from "./catalog-folder.ts";
 
 /**
@@ -21,16 +21,7 @@ export async function loadImages(folder: string, looks: readonly Look[]): Promis
         "unreadable-file",
         `The picture ${path} cannot be read: there is no such file. Ask mantle check what else is missing.`,
       );
-    images.set(path, namedPicture(path, bytes));
+    images.set(path, decodeNamedPng(path, bytes));
   }
   return images;
-}
-
-function namedPicture(path: string, bytes: Uint8Array): Image {
-  try {
-    return decodePng(bytes);
-  } catch (error) {
-    if (error instanceof MantleError) throw new MantleError(error.code, `${path}: ${error.message}`);
-    throw error;
-  }
 }

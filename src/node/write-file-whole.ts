@@ -1,5 +1,6 @@
-import { randomBytes } from "node:crypto";
+import { createHash, randomBytes } from "node:crypto";
 import { type FileHandle, mkdir, open, readdir, realpath, rename, rm, stat } from "node:fs/promises";
+import { hostname } from "node:os";
 import { basename, dirname, join } from "node:path";
 
 /**
@@ -32,7 +33,7 @@ export async function writeFileWhole(path: string, content: string | Uint8Array)
  */
 export async function writeDraft(target: string, content: string | Uint8Array, mode?: number): Promise<string> {
   const bytes = typeof content === "string" ? Buffer.from(content) : content;
-  const draft = `${target}.${process.pid}-${randomBytes(6).toString("hex")}${draftEnding}`;
+  const draft = `${target}.${machine}-${process.pid}-${randomBytes(6).toString("hex")}.draft`;
   const file = await open(draft, "wx");
   try {
     try {
@@ -50,20 +51,26 @@ export async function writeDraft(target: string, content: string | Uint8Array, m
   return draft;
 }
 
-const draftEnding = ".draft";
+/** A few letters for this machine, since folders may be shared and numbers of programs are each machine's own. */
+const machine = createHash("sha256").update(hostname()).digest("hex").slice(0, 6);
 
-/** How old a draft must be to be removed, in milliseconds: one that is younger may be another machine's, on a shared folder. */
-const youngest = 60_000;
+/** How old another machine's draft must be to be removed, in milliseconds. */
+const oldest = 24 * 3_600_000;
 
 /** Removes the drafts that killed programs left in a folder. @param names - what is in the folder. */
 export async function removeDeadDrafts(folder: string, names: readonly string[]): Promise<void> {
   for (const name of names) {
-    const [, pid] = /\.(\d+)-[0-9a-f]{12}\.draft$/.exec(name) ?? [];
-    if (pid === undefined || isRunning(Number(pid))) continue;
+    const [, by, pid] = /\.([0-9a-f]{6})-(\d+)-[0-9a-f]{12}\.draft$/.exec(name) ?? [];
+    if (by === undefined) continue;
     const path = join(folder, name);
-    const found = await stat(path).catch(() => undefined);
-    if (found !== undefined && Date.now() - found.mtimeMs > youngest) await rm(path, { force: true });
+    const isDead = by === machine ? !isRunning(Number(pid)) : await isOlderThan(path, oldest);
+    if (isDead) await rm(path, { force: true });
   }
+}
+
+async function isOlderThan(path: string, milliseconds: number): Promise<boolean> {
+  const found = await stat(path).catch(() => undefined);
+  return found !== undefined && Date.now() - found.mtimeMs > milliseconds;
 }
 
 function isRunning(pid: number): boolean {

@@ -205,6 +205,36 @@ describe("a session", () => {
       expect([code, place.file]).toEqual(["not-a-character", "character-odd"]);
   });
 
+  test("what the next opening would refuse is refused at once, and spoils no flush", async () => {
+    const store = memoryStore();
+    const session = await openSession({ catalog: demo, store });
+    session.add(wren);
+    const wrong: readonly Character[] = [
+      { ...wren, id: "Not An Id" },
+      { ...wren, id: "x".repeat(65) },
+      { ...wren, id: "odd", bag: { flares: [Number.NaN] } },
+      { ...wren, id: "odd", bag: { flares: [] } },
+      { ...wren, id: "odd", name: "x".repeat(300) },
+    ];
+    for (const character of wrong)
+      expect(() => session.add(character)).toThrow(expect.objectContaining({ code: "not-a-character" }));
+    expect(() => session.replace({ ...wren, bag: { flares: [0.5] } })).toThrow(/cannot be kept/);
+    expect(session.edit("wren", { fact: "note", value: "x".repeat(600) })).toMatchObject({ ok: false });
+    await session.close();
+    expect((await openSession({ catalog: demo, store })).characters).toEqual([wren]);
+  });
+
+  test("adds nobody in the place of another, and replaces nobody who is not there", async () => {
+    const session = await openSession({ catalog: demo, store: memoryStore() });
+    const [one, other] = [1, 2].map(() => createCharacter(demo, { body: "reed", name: "Mira" }));
+    for (const each of [one, other]) if (each !== undefined) session.add(each);
+    expect(session.characters.map(({ name }) => name)).toEqual(["Mira", "Mira"]);
+    session.add(wren);
+    expect(() => session.add({ ...heron, id: "wren" })).toThrow(expect.objectContaining({ code: "character-exists" }));
+    expect(() => session.replace(heron)).toThrow(expect.objectContaining({ code: "unknown-character" }));
+    expect(session.characters.at(-1)).toBe(wren);
+  });
+
   test("content of a missing pack is kept in the save, and comes back", async () => {
     const store = memoryStore();
     const odd: Character = { ...wren, loadout: { hat: "moon-hat" }, bag: { "moon-boots": [2] } };

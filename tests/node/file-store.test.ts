@@ -1,11 +1,21 @@
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
 import { mkdir, mkdtemp, readdir, readFile, rm, symlink, truncate, utimes, writeFile } from "node:fs/promises";
-import { tmpdir } from "node:os";
+import { hostname, tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
-import { createCharacter, memoryStore, openSession, type Session, type Store, writeSave } from "zealous-mantle";
+import {
+  createCharacter,
+  memoryStore,
+  openSession,
+  readSave,
+  type Session,
+  type Store,
+  writeSave,
+} from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
 import { demo } from "../demo-catalog.ts";
+import { isLong } from "../runs.ts";
 
 let base = "";
 let folder = "";
@@ -183,17 +193,64 @@ describe("two writers on one folder", () => {
   });
 });
 
-test("drafts of programs that were killed are removed at the next storing, and no others", async () => {
-  await play(fileStore(folder));
-  const { pid: dead } = spawnSync("true");
-  const draft = (pid: number, letter: string) =>
-    join(folder, `character-wren/4.save.json.${pid}-${letter.repeat(12)}.draft`);
-  const [old, young, running] = [draft(dead, "a"), draft(dead, "b"), draft(process.pid, "c")];
-  for (const path of [old, young, running]) await writeFile(path, "half of a sa");
-  for (const path of [old, running]) await utimes(path, 1, 1);
-  const session = await reopen();
-  session.edit("wren", { rename: "Tern" });
-  await session.flush();
-  const left = (await readdir(join(folder, "character-wren"))).filter((name) => name.endsWith(".draft"));
-  expect(left.map((name) => name.slice(-18)).sort()).toEqual(["bbbbbbbbbbbb.draft", "cccccccccccc.draft"]);
+describe("a program that is killed", () => {
+  /** Stores one count after another, and says which are stored. */
+  const writer = `
+    import { writeSave } from ${JSON.stringify(join(process.cwd(), "dist/core/index.js"))};
+    import { fileStore } from ${JSON.stringify(join(process.cwd(), "dist/node/index.js"))};
+    const store = fileStore(process.argv[1]);
+    for (let count = Number(process.argv[2]); ; count += 1) {
+      await writeSave(store, "count", "number", { count, much: "x".repeat(200_000) });
+      process.stdout.write(count + "\\n");
+    }
+  `;
+
+  test("loses nothing that it said was stored, and its drafts are removed at the next storing", async () => {
+    let stored = 0;
+    let drafts = 0;
+    for (let kill = 0; kill < (isLong ? 200 : 3); kill += 1) {
+      stored = await lastBeforeKill(writer, folder, stored + 1, 1 + (kill % 7));
+      const found = await readSave(fileStore(folder), "count", "number");
+      const { count } = found.content as { count: number };
+      // One more may have been stored before it could be said.
+      expect([found.problems, count === stored || count === stored + 1]).toEqual([[], true]);
+      stored = count;
+      drafts += (await readdir(join(folder, "count"))).filter((name) => name.endsWith(".draft")).length;
+      await writeSave(fileStore(folder), "count", "number", { count });
+      const left = await readdir(join(folder, "count"));
+      expect(left.filter((name) => !/^\d+\.save\.json$/.test(name))).toEqual([]);
+    }
+    if (isLong) expect(drafts).toBeGreaterThan(0);
+  });
+
+  test("leaves drafts that are removed by whoever stores next, while those of others stay", async () => {
+    await play(fileStore(folder));
+    const { pid: dead } = spawnSync("true");
+    const here = createHash("sha256").update(hostname()).digest("hex").slice(0, 6);
+    const draft = (machine: string, pid: number, letter: string) =>
+      join(folder, `character-wren/4.save.json.${machine}-${pid}-${letter.repeat(12)}.draft`);
+    const drafts = [draft(here, dead, "a"), draft(here, process.pid, "b"), draft("abcdef", dead, "c")];
+    const old = draft("abcdef", dead, "d");
+    for (const path of [...drafts, old]) await writeFile(path, "half of a sa");
+    await utimes(old, 1, 1);
+    const session = await reopen();
+    session.edit("wren", { rename: "Tern" });
+    await session.flush();
+    const left = (await readdir(join(folder, "character-wren"))).filter((name) => name.endsWith(".draft"));
+    expect(left.map((name) => name.slice(-18)).sort()).toEqual(["bbbbbbbbbbbb.draft", "cccccccccccc.draft"]);
+  });
 });
+
+/** Runs a program that stores counts, kills it after so many, and returns the last that it said. */
+function lastBeforeKill(program: string, place: string, first: number, after: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, ["--input-type=module", "--eval", program, place, String(first)]);
+    let said = "";
+    child.stdout.on("data", (text) => {
+      said += text;
+      if (said.trim().split("\n").length >= after) child.kill("SIGKILL");
+    });
+    child.stderr.on("data", (text) => reject(new Error(String(text))));
+    child.on("close", () => resolve(Number(said.trim().split("\n").at(-1))));
+  });
+}
