@@ -90,7 +90,10 @@ async function claim(draft: string, path: string): Promise<void> {
     await link(draft, path);
   } catch (error) {
     if (!withoutLinks.has(Object(error).code)) throw error;
-    await copyFile(draft, path, constants.COPYFILE_EXCL);
+    await copyFile(draft, path, constants.COPYFILE_EXCL).catch(async (failure: NodeJS.ErrnoException) => {
+      if (failure.code !== "EEXIST") await rm(path, { force: true });
+      throw failure;
+    });
     const file = await open(path, "r+");
     await file.sync().finally(() => file.close());
   }

@@ -94,6 +94,7 @@ describe("a character from a stranger", () => {
     ["an answer that no step offers", { ...wren, facts: { trade: "admiral" } }, "answer-not-offered"],
     ["an answer that nobody asks for", { ...wren, facts: { ...wren.facts, level: "99" } }, "unknown-fact"],
     ["something concealed under nothing", { ...wren, concealed: { by: "storm-watch", gear: {} } }, "nothing-concealed"],
+    ["nothing concealed", { ...festive.character, concealed: { by: "lamp-festival", gear: {} } }, "nothing-concealed"],
     [
       "something concealed that is not worn",
       { ...festive.character, concealed: { by: "lamp-festival", gear: { back: "satchel" } } },

@@ -209,7 +209,7 @@ describe("a program that is killed", () => {
     let stored = 0;
     let drafts = 0;
     for (let kill = 0; kill < (isLong ? 200 : 3); kill += 1) {
-      stored = await lastBeforeKill(writer, folder, stored + 1, 1 + (kill % 7));
+      stored = await lastBeforeKill(writer, folder, { first: stored + 1, after: 1 + (kill % 5), delay: kill % 7 });
       const found = await readSave(fileStore(folder), "count", "number");
       const { count } = found.content as { count: number };
       // One more may have been stored before it could be said.
@@ -241,14 +241,18 @@ describe("a program that is killed", () => {
   });
 });
 
-/** Runs a program that stores counts, kills it after so many, and returns the last that it said. */
-function lastBeforeKill(program: string, place: string, first: number, after: number): Promise<number> {
+/** Runs a program that stores counts, kills it so many milliseconds after so many, and returns the last that it said. */
+function lastBeforeKill(
+  program: string,
+  place: string,
+  { first, after, delay }: { readonly first: number; readonly after: number; readonly delay: number },
+): Promise<number> {
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, ["--input-type=module", "--eval", program, place, String(first)]);
     let said = "";
     child.stdout.on("data", (text) => {
       said += text;
-      if (said.trim().split("\n").length >= after) child.kill("SIGKILL");
+      if (said.trim().split("\n").length === after) setTimeout(() => child.kill("SIGKILL"), delay);
     });
     child.stderr.on("data", (text) => reject(new Error(String(text))));
     child.on("close", () => resolve(Number(said.trim().split("\n").at(-1))));

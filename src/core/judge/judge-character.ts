@@ -142,13 +142,14 @@ function judgeConcealed(voice: Voice, { loadout, concealed }: Character, report:
   const outfit = voice.catalog.outfits.get(concealed.by);
   const worn = new Set(Object.values(loadout));
   const isDressed = outfit?.others === "hide" && outfit.parts.every((part) => worn.has(part));
-  const isWorn = Object.keys(concealed.gear).every(
+  const slots = Object.keys(concealed.gear);
+  const isWorn = slots.every(
     (slot) =>
       valueAt(loadout, slot) === concealed.gear[slot] &&
       voice.catalog.slots.get(slot)?.kind === "gear" &&
       outfit?.parts.includes(concealed.gear[slot] ?? "") === false,
   );
-  if (isDressed && isWorn) return;
+  if (isDressed && isWorn && slots.length > 0) return;
   const about = { subject: { kind: "outfit", id: concealed.by }, at: ["concealed"] } as const;
   report(() => loadoutProblem(voice, "nothing-concealed", { ...about, words: { outfit: concealed.by } }));
 }
