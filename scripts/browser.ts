@@ -1,7 +1,11 @@
+import { existsSync } from "node:fs";
 import { type Browser, type BrowserServer, chromium, type LaunchOptions } from "playwright-core";
 
-/** Where Debian's Chromium is, unless `CHROMIUM` says otherwise. */
-export const chromiumPath = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
+/** Debian's Chromium without windows, which takes a fifth less of a run of the tests, and with them. */
+const installed = ["/usr/bin/chromium-headless-shell", "/usr/bin/chromium"];
+
+/** Where Chromium is, unless `CHROMIUM` says otherwise. */
+export const chromiumPath = process.env["CHROMIUM"] ?? installed.find(existsSync) ?? "/usr/bin/chromium-headless-shell";
 
 const options: LaunchOptions = {
   executablePath: chromiumPath,

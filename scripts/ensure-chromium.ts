@@ -6,12 +6,14 @@ import { chromiumPath } from "./browser.ts";
 if (!existsSync(chromiumPath)) {
   if (process.getuid?.() !== 0 || !existsSync("/usr/bin/apt-get")) {
     console.error(`The browser tests need Chromium at ${chromiumPath}, and this user may not install it.`);
-    console.error("Install it (on Debian: sudo apt-get install chromium), or set CHROMIUM to where it is.");
+    console.error(
+      "Install it (on Debian: sudo apt-get install chromium-headless-shell), or set CHROMIUM to where it is.",
+    );
     process.exit(1);
   }
   console.log("Installing Debian's Chromium for the browser tests …");
   run("apt-get", ["update"]);
-  run("apt-get", ["install", "--yes", "--no-install-recommends", "chromium"]);
+  run("apt-get", ["install", "--yes", "--no-install-recommends", "chromium-headless-shell"]);
   if (!existsSync(chromiumPath)) {
     console.error(
       `Debian's Chromium is installed, and still there is nothing at ${chromiumPath}. Is CHROMIUM set wrongly?`,
