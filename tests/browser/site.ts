@@ -1,3 +1,5 @@
+import { existsSync } from "node:fs";
+import { readFile } from "node:fs/promises";
 import { afterAll, afterEach, beforeAll } from "@jest/globals";
 import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core";
 import { type Character, type Generation, memoryStore, openSession, type Session } from "zealous-mantle";
@@ -47,7 +49,7 @@ export interface Visit {
  * page one after the other, emptied in between, so that nothing is loaded anew.
  */
 export function useSite(): Site {
-  const url = process.env["EXAMPLES_URL"] ?? "";
+  let url = "";
   const pages = new Map<string, Promise<Page>>();
   const programs = new Map<string, Promise<Page>>();
   const staying = new Set<Page>();
@@ -83,7 +85,9 @@ export function useSite(): Site {
     return { page, errors };
   };
   beforeAll(async () => {
-    browser = await chromium.connect(process.env["EXAMPLES_BROWSER"] ?? "");
+    const served = await addresses();
+    url = served.url;
+    browser = await chromium.connect(served.browser);
   });
   // What nobody looks at any more should not go on being animated.
   afterEach(async () => {
@@ -97,7 +101,9 @@ export function useSite(): Site {
   });
   afterAll(() => browser?.close());
   return {
-    url,
+    get url() {
+      return url;
+    },
     visit,
     saved: (page) => page.evaluate(readStored),
     async run(program) {
@@ -109,6 +115,15 @@ export function useSite(): Site {
       return { page, errors: errorsOf(page) };
     },
   };
+}
+
+/** Where the examples and the browser are, once they are served. */
+async function addresses(): Promise<{ readonly url: string; readonly browser: string }> {
+  const file = process.env["EXAMPLES_ADDRESSES"] ?? "";
+  while (!existsSync(file)) await new Promise((resolve) => setTimeout(resolve, 50));
+  const { failure, ...served } = JSON.parse(await readFile(file, "utf8"));
+  if (failure !== undefined) throw new Error(failure);
+  return served;
 }
 
 function errorsOf(page: Page): readonly string[] {

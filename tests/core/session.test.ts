@@ -726,7 +726,7 @@ describe("whatever happens in a session", () => {
         expect(ids(again.retired)).toEqual(ids(session.retired));
         for (const number of [1, 2, 3, 4]) expect(again.seat(number).character).toEqual(session.seat(number).character);
       }),
-      runs(60),
+      runs(30),
     );
   });
 });
