@@ -1,11 +1,12 @@
 import { existsSync } from "node:fs";
 import { type Browser, type BrowserServer, chromium, type LaunchOptions } from "playwright-core";
 
-/** Debian's Chromium without windows, which takes a fifth less of a run of the tests, and with them. */
-const installed = ["/usr/bin/chromium-headless-shell", "/usr/bin/chromium"];
+/** Where Debian's Chromium without windows is. */
+export const headlessChromium = "/usr/bin/chromium-headless-shell";
 
-/** Where Chromium is, unless `CHROMIUM` says otherwise. */
-export const chromiumPath = process.env["CHROMIUM"] ?? installed.find(existsSync) ?? "/usr/bin/chromium-headless-shell";
+/** Where Chromium is, unless `CHROMIUM` says otherwise: that without windows, or else that with them. */
+export const chromiumPath =
+  process.env["CHROMIUM"] ?? [headlessChromium, "/usr/bin/chromium"].find(existsSync) ?? headlessChromium;
 
 const options: LaunchOptions = {
   executablePath: chromiumPath,

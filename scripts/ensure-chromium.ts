@@ -1,33 +1,39 @@
-/** Makes sure that the browser tests have a browser: Debian's Chromium, installed when it is missing and we may. */
+/**
+ * Makes sure that the browser tests have a browser: Debian's Chromium, installed when it is missing and we may. Chromium without windows
+ * is preferred, with which the tests take a seventh less time; where only that with windows is there, and the other cannot be had, it does.
+ */
 import { spawnSync } from "node:child_process";
 import { existsSync } from "node:fs";
-import { chromiumPath } from "./browser.ts";
+import { chromiumPath, headlessChromium } from "./browser.ts";
+
+const name = "chromium-headless-shell";
+/** Where there is no network, that is known soon. */
+const soonOver = ["-o", "Acquire::Retries=0", "-o", "Acquire::http::Timeout=10"];
+const mayInstall = process.getuid?.() === 0 && existsSync("/usr/bin/apt-get");
 
 if (!existsSync(chromiumPath)) {
-  if (process.getuid?.() !== 0 || !existsSync("/usr/bin/apt-get")) {
+  if (!mayInstall) {
     console.error(`The browser tests need Chromium at ${chromiumPath}, and this user may not install it.`);
-    console.error(
-      "Install it (on Debian: sudo apt-get install chromium-headless-shell), or set CHROMIUM to where it is.",
-    );
+    console.error(`Install it (on Debian: sudo apt-get install ${name}), or set CHROMIUM to where it is.`);
     process.exit(1);
   }
   console.log("Installing Debian's Chromium for the browser tests …");
-  run("apt-get", ["update"]);
-  run("apt-get", ["install", "--yes", "--no-install-recommends", "chromium-headless-shell"]);
-  if (!existsSync(chromiumPath)) {
-    console.error(
-      `Debian's Chromium is installed, and still there is nothing at ${chromiumPath}. Is CHROMIUM set wrongly?`,
-    );
+  const failure = run("apt-get", ["update"]) ?? run("apt-get", ["install", "--yes", "--no-install-recommends", name]);
+  if (failure !== undefined || !existsSync(headlessChromium)) {
+    console.error(failure ?? `It is installed, and there is nothing at ${headlessChromium}.`);
     process.exit(1);
   }
+} else if (mayInstall && process.env["CHROMIUM"] === undefined && !existsSync(headlessChromium)) {
+  console.log("Installing Debian's Chromium without windows, with which the tests take less time …");
+  const failure = run("apt-get", [...soonOver, "install", "--yes", "--no-install-recommends", name]);
+  if (failure !== undefined) console.log(`It cannot be installed; the tests use ${chromiumPath}.`);
 }
 
-function run(command: string, args: readonly string[]): void {
+/** Runs a command; returns what it said when it failed. */
+function run(command: string, args: readonly string[]): string | undefined {
   const { status, stderr, stdout } = spawnSync(command, args, {
     encoding: "utf8",
     env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
   });
-  if (status === 0) return;
-  console.error(`${command} ${args.join(" ")} failed:\n${stdout.slice(-2000)}${stderr}`);
-  process.exit(1);
+  return status === 0 ? undefined : `${command} ${args.join(" ")} failed:\n${stdout.slice(-2000)}${stderr}`;
 }
