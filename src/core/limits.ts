@@ -19,7 +19,7 @@ export const limits = {
   depth: 64,
   /** How many findings a reader returns; the last one says how many more there are. */
   findings: 100,
-  /** UTF-16 code units of one entry of a catalog that has a wrong form: a larger one is not looked into. */
+  /** UTF-16 code units of the entries of a file that have a wrong form, together: what is beyond is counted, and not looked into. */
   entryLength: 100_000,
   /** How many bodies may extend one another in a row. */
   lineage: 32,
@@ -68,6 +68,16 @@ export function withoutMark(text: string): string {
  */
 export function beyondLimits(root: unknown, length: number): string | undefined {
   return lookInto(root, 1, { left: length, length });
+}
+
+/** The same, and how many characters are left of the length. */
+export function measure(
+  root: unknown,
+  length: number,
+): { readonly because: string | undefined; readonly left: number } {
+  const room = { left: length, length };
+  const because = lookInto(root, 1, room);
+  return { because, left: Math.max(0, room.left) };
 }
 
 /** How many characters are left of those that a document may have. */

@@ -2,6 +2,7 @@ import { constants, type Stats } from "node:fs";
 import { copyFile, link, lstat, open, readdir, rm, unlink } from "node:fs/promises";
 import { dirname, join, resolve } from "node:path";
 import { limits } from "../core/limits.ts";
+import { MantleError } from "../core/problem.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
 import { reasonOf } from "./file-error.ts";
 import { makeFolder, removeDeadDrafts, syncFolder, writeDraft } from "./write-file-whole.ts";
@@ -28,8 +29,10 @@ export function fileStore(folder: string): Store {
     async write(key, { revision, text }, keep) {
       const own = folderOf(key);
       const path = pathOf(key, revision);
-      const draft = await draftIn(own, path, text);
+      const isLate = (revisions: readonly number[]) => revisions.some((each) => each > revision);
+      const [before, draft] = await Promise.all([readdir(own).catch(noneIfMissing), draftIn(own, path, text)]);
       try {
+        if (isLate(revisionsIn(before))) throw changedElsewhere(key);
         await claim(draft, path).catch((error: NodeJS.ErrnoException) => {
           throw error.code === "EEXIST" ? changedElsewhere(key) : error;
         });
@@ -39,11 +42,8 @@ export function fileStore(folder: string): Store {
       }
       const [names] = await Promise.all([readdir(own), syncFolder(own), unlink(draft)]);
       const revisions = revisionsIn(names);
-      // Whoever was interrupted for long may have taken a number that others have left behind them.
-      if (revisions.some((each) => each > revision)) {
-        await rm(path);
-        throw changedElsewhere(key);
-      }
+      // Others were faster meanwhile. What was written is older than theirs, and removed with the next storing.
+      if (isLate(revisions)) throw changedElsewhere(key);
       const old = revisions.filter((each) => each !== revision && !keep.includes(each));
       await Promise.all(old.map((each) => unlink(pathOf(key, each))));
       await removeDeadDrafts(own, names);
@@ -55,12 +55,20 @@ export function fileStore(folder: string): Store {
       for (const name of names) {
         const key = keyOf(name);
         if (key === undefined || !(await lstat(join(folder, name))).isDirectory()) unknown.push(name);
-        else if (revisionsIn(await readdir(join(folder, name))).length > 0) keys.push(key);
+        else if (await holdsSave(join(folder, name))) keys.push(key);
       }
       return { keys: keys.sort(), unknown: unknown.sort() };
     },
-    remove: (key) => rm(folderOf(key), { recursive: true, force: true }),
+    async remove(key) {
+      await rm(folderOf(key), { recursive: true, force: true });
+    },
   };
+}
+
+/** Whether there is a save in a folder; so it is said of one that cannot be looked into, which reading it tells. */
+async function holdsSave(own: string): Promise<boolean> {
+  const names = await readdir(own).catch(() => undefined);
+  return names === undefined || revisionsIn(names).length > 0;
 }
 
 /** The revisions among the names of files, newest first. */
@@ -130,6 +138,7 @@ function kindOf(found: Stats): string {
 
 /** Lower-case letters, digits and hyphens stand for themselves; every other byte is `%` and two digits, on any file system. */
 function fileName(key: string): string {
+  if (key === "") throw new MantleError("bad-key", "The key of a save has at least one letter.");
   return [...new TextEncoder().encode(key)]
     .map((byte) => {
       const letter = String.fromCharCode(byte);

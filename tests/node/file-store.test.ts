@@ -184,6 +184,12 @@ describe("two writers on one folder", () => {
     expect((await reopen()).characters.map(({ name }) => name)).toEqual(["Knot", "Rail"]);
   });
 
+  test("a store has no key without a letter, which would be the folder itself", async () => {
+    await play(fileStore(folder));
+    await expect(fileStore(folder).remove("")).rejects.toMatchObject({ code: "bad-key" });
+    expect((await found()).names).toEqual(["Kite", "Heron"]);
+  });
+
   test("writers who want the same are both content", async () => {
     await play(fileStore(folder));
     const sessions = [await reopen(), await reopen()];

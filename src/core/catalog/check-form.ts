@@ -1,5 +1,5 @@
 import type * as z from "zod/mini";
-import { beyondLimits, limits } from "../limits.ts";
+import { limits, measure } from "../limits.ts";
 import { recall } from "../recall.ts";
 import { type QuickCheck, quickCheck } from "./quick-check.ts";
 
@@ -27,17 +27,23 @@ export function checkForm(schema: DocumentSchema, content: unknown): FormIssues 
   const issues: FormIssue[] = [];
   const beyond: { path: readonly (string | number)[]; because: string }[] = [];
   let more = 0;
+  let left: number = limits.entryLength;
   for (const piece of piecesOf(schema, content)) {
     if (quick(piece.schema)(piece.content)) continue;
     const room = limits.findings - issues.length - beyond.length;
-    const because = room > 0 ? beyondLimits(piece.content, limits.entryLength) : undefined;
-    if (room <= 0) more += 1;
-    else if (because !== undefined) beyond.push({ path: piece.path, because });
-    else {
+    if (room <= 0) {
+      more += 1;
+      continue;
+    }
+    const measured = measure(piece.content, left);
+    left = measured.left;
+    if (measured.because === undefined) {
       const found = issuesIn(piece);
       for (const issue of found.slice(0, room)) issues.push(issue);
       more += Math.max(0, found.length - room);
-    }
+    } else if (issues.length + beyond.length === 0 || left > 0)
+      beyond.push({ path: piece.path, because: measured.because });
+    else more += 1;
   }
   return { issues, beyond, more };
 }

@@ -1,3 +1,4 @@
+import { shorten } from "../limits.ts";
 import { MantleError, type Problem } from "../problem.ts";
 import { recall } from "../recall.ts";
 import { type Json, type Opened, openSave, sealSave } from "./seal.ts";
@@ -135,11 +136,11 @@ function openGeneration(
     return { ok: false, code: "unreadable-save", because: `It cannot be read: ${generation.because}.` };
   const opened = openSave(generation.text, kind);
   if (!opened.ok) return opened;
-  const { address, content } = opened;
-  if (address?.key === key && address.revision === generation.revision) return opened;
-  if (address === undefined && content !== undefined)
+  const { address } = opened;
+  if (address === undefined)
     return { ok: false, code: "misplaced-save", because: "It was sealed by itself, and not by a store." };
-  const because = `It is generation ${address?.revision} of "${address?.key}", copied to this place.`;
+  if (address.key === key && address.revision === generation.revision) return opened;
+  const because = `It is generation ${address.revision} of "${shorten(address.key)}", copied to this place.`;
   return { ok: false, code: "misplaced-save", because };
 }
 
