@@ -43,18 +43,22 @@ export const limits = {
 /** A parsed text, or one sentence that says why it is refused. */
 export type Parsed = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly because: string };
 
-/** Parses JSON that is no longer than a limit and nested no deeper than all documents may be. A byte order mark is read over. */
-export function parseWithin(text: string, length: number): Parsed {
+/** Parses JSON that is no longer than a limit. A byte order mark is read over. */
+export function parseText(text: string, length: number): Parsed {
   if (text.length > length)
     return { ok: false, because: `It is ${text.length} characters long; the limit is ${length}.` };
-  let value: unknown;
   try {
-    value = JSON.parse(withoutMark(text));
+    return { ok: true, value: JSON.parse(withoutMark(text)) };
   } catch {
     return { ok: false, because: "It is cut short, or it is not JSON." };
   }
-  const because = beyondLimits(value, length);
-  return because === undefined ? { ok: true, value } : { ok: false, because };
+}
+
+/** The same for what is nested no deeper than all documents may be, and has no number that JSON has not. */
+export function parseWithin(text: string, length: number): Parsed {
+  const parsed = parseText(text, length);
+  const because = parsed.ok ? beyondLimits(parsed.value, length) : undefined;
+  return because === undefined ? parsed : { ok: false, because };
 }
 
 /** A text without the byte order mark that some editors write before it. */

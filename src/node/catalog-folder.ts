@@ -1,7 +1,8 @@
 import { constants, type Stats } from "node:fs";
 import { type FileHandle, open, realpath } from "node:fs/promises";
-import { join, sep } from "node:path";
+import { basename, dirname, join, sep } from "node:path";
 import { MantleError } from "../core/problem.ts";
+import { recall } from "../core/recall.ts";
 import { reasonOf } from "./file-error.ts";
 
 /** Whether a path, or a pattern of paths, is one inside a folder by its form: `parts/hat.png`. */
@@ -10,72 +11,104 @@ export function isInside(path: string): boolean {
   return !path.split("/").includes("..");
 }
 
-/**
- * The real path of a file in a folder that may come from a stranger, wherever links lead; `undefined` when there is no such file.
- *
- * @throws MantleError `unreadable-file` for one outside the folder.
- */
-export async function pathInFolder(folder: string, path: string): Promise<string | undefined> {
-  if (!isInside(path)) throw unreadable(path, outside);
-  try {
-    const [root, real] = await Promise.all([realpath(folder), realpath(join(folder, path))]);
-    if (real === root || real.startsWith(root.endsWith(sep) ? root : root + sep)) return real;
-  } catch (error) {
-    if (Object(error).code === "ENOENT") return undefined;
-    throw unreadable(path, reasonOf(error));
-  }
-  throw unreadable(path, outside);
-}
-
 /** How many bytes files may have together; what is read is taken off. */
 export interface Allowance {
   bytes: number;
 }
 
 /**
- * Reads a file of such a folder: only a regular one, and only of a size that is left.
+ * A folder that may come from a stranger: nothing is read outside of it, wherever links lead, and nothing but regular files.
  *
- * @returns `undefined` when there is no such file.
- * @throws MantleError `unreadable-file`, naming the file.
+ * Where its own folders really are is looked up once, so it is for one reading of a catalog, and not for longer.
  */
-export async function readInFolder(folder: string, path: string, allowance: Allowance): Promise<Buffer | undefined> {
-  return withFile(folder, path, async (file, { size }) => {
-    if (size > allowance.bytes)
-      throw unreadable(path, `it has ${size} bytes, and no more than ${allowance.bytes} may be`);
-    allowance.bytes -= size;
-    return file.readFile();
-  });
-}
+export class CatalogFolder {
+  readonly path: string;
+  readonly #folders = new Map<string, Promise<string | undefined>>();
 
-/** The first bytes of a file of such a folder, as far as there are so many. @throws as `readInFolder` does. */
-export async function readHeadInFolder(folder: string, path: string, count: number): Promise<Buffer | undefined> {
-  return withFile(folder, path, async (file) => {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(count), 0, count, 0);
-    return buffer.subarray(0, bytesRead);
-  });
-}
+  constructor(path: string) {
+    this.path = path;
+  }
 
-async function withFile<T>(
-  folder: string,
-  path: string,
-  act: (file: FileHandle, found: Stats) => Promise<T>,
-): Promise<T | undefined> {
-  const real = await pathInFolder(folder, path);
-  if (real === undefined) return undefined;
-  try {
-    // Nothing is waited for, and no link followed, where somebody puts another thing in its place meanwhile.
-    const file = await open(real, constants.O_RDONLY | (constants.O_NOFOLLOW ?? 0) | (constants.O_NONBLOCK ?? 0));
+  /**
+   * The real path of a file or a folder in it; `undefined` when there is none.
+   *
+   * @throws MantleError `unreadable-file` for one that is outside.
+   */
+  async find(path: string): Promise<string | undefined> {
+    if (!isInside(path)) throw unreadable(path, outside);
+    return this.#real(path);
+  }
+
+  /**
+   * Reads a file, if its size is left.
+   *
+   * @returns `undefined` when there is no such file.
+   * @throws MantleError `unreadable-file`, naming the file.
+   */
+  async read(path: string, allowance: Allowance): Promise<Buffer | undefined> {
+    return this.#withFile(path, async (file, { size }) => {
+      if (size > allowance.bytes)
+        throw unreadable(path, `it has ${size} bytes, and no more than ${allowance.bytes} may be`);
+      allowance.bytes -= size;
+      return file.readFile();
+    });
+  }
+
+  /** Reads the first bytes of a file, as far as there are so many. @throws as `read` does. */
+  async readHead(path: string, count: number): Promise<Buffer | undefined> {
+    return this.#withFile(path, async (file) => {
+      const { buffer, bytesRead } = await file.read(Buffer.alloc(count), 0, count, 0);
+      return buffer.subarray(0, bytesRead);
+    });
+  }
+
+  async #withFile<T>(path: string, act: (file: FileHandle, found: Stats) => Promise<T>): Promise<T | undefined> {
+    const file = await this.#open(path);
+    if (file === undefined) return undefined;
     try {
       const found = await file.stat();
       if (found.isDirectory()) throw unreadable(path, "it is a folder");
       if (!found.isFile()) throw unreadable(path, "it is not a regular file");
       return await act(file, found);
+    } catch (error) {
+      throw error instanceof MantleError ? error : unreadable(path, reasonOf(error));
     } finally {
       await file.close();
     }
-  } catch (error) {
-    throw error instanceof MantleError ? error : unreadable(path, reasonOf(error));
   }
+
+  /** Opens a file without following a link, or where a link leads, if that is inside. */
+  async #open(path: string): Promise<FileHandle | undefined> {
+    if (!isInside(path)) throw unreadable(path, outside);
+    const folder = await recall(this.#folders, dirname(path), () => this.#real(dirname(path)));
+    if (folder === undefined) return undefined;
+    try {
+      if (constants.O_NOFOLLOW !== undefined) return await openAsIs(join(folder, basename(path)));
+    } catch (error) {
+      if (Object(error).code === "ENOENT") return undefined;
+      if (Object(error).code !== "ELOOP") throw unreadable(path, reasonOf(error));
+    }
+    const real = await this.#real(path);
+    return real === undefined
+      ? undefined
+      : openAsIs(real).catch((error) => Promise.reject(unreadable(path, reasonOf(error))));
+  }
+
+  async #real(path: string): Promise<string | undefined> {
+    try {
+      const [root, real] = await Promise.all([realpath(this.path), realpath(join(this.path, path))]);
+      if (real === root || real.startsWith(root.endsWith(sep) ? root : root + sep)) return real;
+    } catch (error) {
+      if (Object(error).code === "ENOENT") return undefined;
+      throw unreadable(path, reasonOf(error));
+    }
+    throw unreadable(path, outside);
+  }
+}
+
+/** Nothing is waited for, and no link is followed. */
+function openAsIs(path: string): Promise<FileHandle> {
+  return open(path, constants.O_RDONLY | (constants.O_NOFOLLOW ?? 0) | (constants.O_NONBLOCK ?? 0));
 }
 
 const outside = "it leads out of the catalog folder";

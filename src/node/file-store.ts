@@ -5,7 +5,7 @@ import { limits } from "../core/limits.ts";
 import { MantleError } from "../core/problem.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
 import { reasonOf } from "./file-error.ts";
-import { makeFolder, removeDeadDrafts, syncFolder, writeDraft } from "./write-file-whole.ts";
+import { makeFolder, removeDeadDrafts, syncFolder, withDraft } from "./write-file-whole.ts";
 
 const ending = ".save.json";
 
@@ -21,29 +21,34 @@ const mostBytes = limits.saveLength * 3;
 export function fileStore(folder: string): Store {
   const folderOf = (key: string) => resolve(folder, fileName(key));
   const pathOf = (key: string, revision: number) => join(folderOf(key), `${revision}${ending}`);
+  /** By key, the newest revision that was seen. */
+  const newest = new Map<string, number>();
   return {
     async read(key) {
       const revisions = revisionsIn(await readdir(folderOf(key)).catch(noneIfMissing));
+      newest.set(key, revisions[0] ?? 0);
       return Promise.all(revisions.map((revision) => readGeneration(pathOf(key, revision), revision)));
     },
     async write(key, { revision, text }, keep) {
       const own = folderOf(key);
       const path = pathOf(key, revision);
-      const isLate = (revisions: readonly number[]) => revisions.some((each) => each > revision);
-      const [before, draft] = await Promise.all([readdir(own).catch(noneIfMissing), draftIn(own, path, text)]);
-      try {
-        if (isLate(revisionsIn(before))) throw changedElsewhere(key);
-        await claim(draft, path).catch((error: NodeJS.ErrnoException) => {
-          throw error.code === "EEXIST" ? changedElsewhere(key) : error;
+      if ((newest.get(key) ?? 0) >= revision) throw changedElsewhere(key);
+      let draft = "";
+      const put = () =>
+        withDraft(path, text, async (written) => {
+          draft = written;
+          await claim(written, path, key);
         });
-      } catch (error) {
-        await rm(draft, { force: true });
-        throw error;
-      }
+      await put().catch(async (error: NodeJS.ErrnoException) => {
+        if (error.code !== "ENOENT") throw error;
+        await makeOwn(own);
+        await put();
+      });
       const [names] = await Promise.all([readdir(own), syncFolder(own), unlink(draft)]);
       const revisions = revisionsIn(names);
-      // Others were faster meanwhile. What was written is older than theirs, and removed with the next storing.
-      if (isLate(revisions)) throw changedElsewhere(key);
+      newest.set(key, revisions[0] ?? revision);
+      // Others were faster. What was written is older than theirs, and is removed with the next storing.
+      if (revisions.some((each) => each > revision)) throw changedElsewhere(key);
       const old = revisions.filter((each) => each !== revision && !keep.includes(each));
       await Promise.all(old.map((each) => unlink(pathOf(key, each))));
       await removeDeadDrafts(own, names);
@@ -60,6 +65,7 @@ export function fileStore(folder: string): Store {
       return { keys: keys.sort(), unknown: unknown.sort() };
     },
     async remove(key) {
+      newest.delete(key);
       await rm(folderOf(key), { recursive: true, force: true });
     },
   };
@@ -79,32 +85,36 @@ function revisionsIn(names: readonly string[]): readonly number[] {
     .sort((one, other) => other - one);
 }
 
-/** Writes a draft, into a folder that is made when missing. */
-async function draftIn(own: string, path: string, text: string): Promise<string> {
-  try {
-    return await writeDraft(path, text);
-  } catch (error) {
-    if (Object(error).code !== "ENOENT") throw error;
-  }
+/** Makes the folder of a key. A folder is on the disk once the one above it is flushed. */
+async function makeOwn(own: string): Promise<void> {
   const made = await makeFolder(own);
-  // A folder is on the disk once the one above it is flushed.
   if (made !== undefined) for (let at = own; at.length >= made.length; at = dirname(at)) await syncFolder(dirname(at));
-  return writeDraft(path, text);
 }
 
-/** Gives a draft its name, unless that is taken. Some file systems have no second names; there the name itself is taken first. */
-async function claim(draft: string, path: string): Promise<void> {
+/**
+ * Gives a draft its name. Some file systems have no second names; there the name itself is taken first.
+ *
+ * @throws MantleError `changed-elsewhere` when the name is taken.
+ */
+async function claim(draft: string, path: string, key: string): Promise<void> {
   try {
-    await link(draft, path);
-  } catch (error) {
-    if (!withoutLinks.has(Object(error).code)) throw error;
-    await copyFile(draft, path, constants.COPYFILE_EXCL).catch(async (failure: NodeJS.ErrnoException) => {
-      if (failure.code !== "EEXIST") await rm(path, { force: true });
-      throw failure;
+    await link(draft, path).catch((error: NodeJS.ErrnoException) => {
+      if (!withoutLinks.has(error.code)) throw error;
+      return copyTo(draft, path);
     });
-    const file = await open(path, "r+");
-    await file.sync().finally(() => file.close());
+  } catch (error) {
+    throw Object(error).code === "EEXIST" ? changedElsewhere(key) : error;
   }
+}
+
+/** Copies a file to a name that nothing has, whole and flushed, or not at all. */
+async function copyTo(from: string, path: string): Promise<void> {
+  await copyFile(from, path, constants.COPYFILE_EXCL).catch(async (error: NodeJS.ErrnoException) => {
+    if (error.code !== "EEXIST") await rm(path, { force: true });
+    throw error;
+  });
+  const file = await open(path, "r+");
+  await file.sync().finally(() => file.close());
 }
 
 const withoutLinks: ReadonlySet<unknown> = new Set(["EPERM", "ENOTSUP", "EOPNOTSUPP", "ENOSYS", "EMLINK"]);

@@ -6,7 +6,7 @@ import { checkArt } from "../core/look/check-art.ts";
 import { describeProblem, MantleError, type Problem, pointerTo } from "../core/problem.ts";
 import { marksEnding } from "../core/raster/content-name.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
-import { type Allowance, isInside, pathInFolder, readHeadInFolder } from "./catalog-folder.ts";
+import { type Allowance, CatalogFolder, isInside } from "./catalog-folder.ts";
 import { loadMarks } from "./marks.ts";
 import { readJsonFile } from "./read-json-file.ts";
 
@@ -44,23 +44,24 @@ export async function loadCatalog(folder: string, { art = "points" }: LoadOption
  * @throws MantleError `unreadable-file` when there is no `catalog.json`.
  */
 export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOptions = {}): Promise<Reading> {
+  const place = new CatalogFolder(folder);
   const allowance: Allowance = { bytes: limits.catalogLength };
-  const main = await readJsonFile(folder, "catalog.json", allowance);
+  const main = await readJsonFile(place, "catalog.json", allowance);
   const problems: Problem[] = [...main.problems];
   const included: Record<string, unknown> = {};
   const patterns = includesOf(main.value);
-  const found = await Promise.all(patterns.map((pattern) => filesOf(folder, pattern)));
+  const found = await Promise.all(patterns.map((pattern) => filesOf(place, pattern)));
   for (const [number, result] of found.entries())
     if (typeof result === "string") problems.push(emptyInclude(result, number));
   const files = [...new Set(found.flatMap((result) => (typeof result === "string" ? [] : result)))];
   if (files.length > limits.files) problems.push(tooManyFiles(files.length));
-  const read = await Promise.all(files.slice(0, limits.files).map((file) => readIncluded(folder, file, allowance)));
+  const read = await Promise.all(files.slice(0, limits.files).map((file) => readIncluded(place, file, allowance)));
   for (const [at, { value, problems: own }] of read.entries()) {
     problems.push(...own);
     if (value !== undefined) included[files[at] ?? ""] = value;
   }
   if (main.value === undefined) return { catalog: undefined, problems };
-  const markers = art === "none" ? noMarkers : await markersIn(folder, main.value, included);
+  const markers = art === "none" ? noMarkers : await markersIn(place, main.value, included);
   const reading = readCatalog(main.value, included, { pictures: markers.pictures });
   problems.push(...markers.problems);
   for (const problem of reading.problems) {
@@ -71,24 +72,24 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
   }
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
     return { catalog: undefined, problems };
-  if (art === "sizes") problems.push(...checkArt(reading.catalog, await pictureSizes(folder)));
+  if (art === "sizes") problems.push(...checkArt(reading.catalog, await pictureSizes(place)));
   return { catalog: reading.catalog, problems };
 }
 
 /** The files that a pattern includes, in the order of their names, or why there are none. A plain name needs no search. */
-async function filesOf(folder: string, pattern: string): Promise<readonly string[] | string> {
+async function filesOf(folder: CatalogFolder, pattern: string): Promise<readonly string[] | string> {
   const shown = pattern.length > 60 ? `${pattern.slice(0, 57)}…` : pattern;
   const leadsOut = `"${shown}" leads out of the catalog folder.`;
   if (!isInside(pattern)) return leadsOut;
   // `*` within a name, `**` for folders, `?` for a letter: nothing else of what patterns may be elsewhere.
   if (pattern.length > 200 || /[(){}[\]!]/.test(pattern)) return `"${shown}" is no pattern of files.`;
   const [plain = ""] = /^(?:[^*?]*(?:\/|$))?/.exec(pattern) ?? [];
-  const start = await pathInFolder(folder, plain === "" ? "." : plain).catch(() => leadsOut);
+  const start = await folder.find(plain === "" ? "." : plain).catch(() => leadsOut);
   if (start === leadsOut) return leadsOut;
   if (plain === pattern) return start === undefined ? `There is no file "${shown}".` : [pattern];
   const { glob } = await import("tinyglobby");
   const found = await glob(pattern, {
-    cwd: folder,
+    cwd: folder.path,
     onlyFiles: true,
     followSymbolicLinks: false,
     expandDirectories: false,
@@ -103,7 +104,11 @@ function includesOf(source: unknown): readonly string[] {
 }
 
 /** An included file, or a problem that says why it cannot be read. */
-async function readIncluded(folder: string, file: string, allowance: Allowance): ReturnType<typeof readJsonFile> {
+async function readIncluded(
+  folder: CatalogFolder,
+  file: string,
+  allowance: Allowance,
+): ReturnType<typeof readJsonFile> {
   return readJsonFile(folder, file, allowance).catch((error: unknown) => {
     if (!(error instanceof MantleError)) throw error;
     const fixes = [{ say: "Put a file there, inside the catalog folder, or leave it out." }];
@@ -142,7 +147,11 @@ const noMarkers: Markers = { pictures: new Map(), problems: [] };
 const drawIt = [{ say: 'Draw it, or correct its path; what only judges characters loads with art: "none".' }];
 
 /** What marks points, as far as it is there; what is there and no picture is a problem. */
-async function markersIn(folder: string, main: unknown, included: Readonly<Record<string, unknown>>): Promise<Markers> {
+async function markersIn(
+  folder: CatalogFolder,
+  main: unknown,
+  included: Readonly<Record<string, unknown>>,
+): Promise<Markers> {
   const paths = markerPictures(main, ...Object.values(included));
   const problems: Problem[] = [];
   const read = paths.map(async (path): Promise<[string, MarkerPicture][]> => {
@@ -163,11 +172,11 @@ function badMarkers(file: string, because: string): Problem {
   return { code: "bad-picture", severity: "error", place: { file, pointer: "" }, because, fixes };
 }
 
-async function pictureSizes(folder: string): Promise<ReadonlyMap<string, Size | undefined>> {
+async function pictureSizes(folder: CatalogFolder): Promise<ReadonlyMap<string, Size | undefined>> {
   const { glob } = await import("tinyglobby");
   const sizes = new Map<string, Size | undefined>();
-  for (const path of (await glob("**/*.png", { cwd: folder, followSymbolicLinks: false })).sort()) {
-    const head = await readHeadInFolder(folder, path, 24).catch(nothingIfUnreadable);
+  for (const path of (await glob("**/*.png", { cwd: folder.path, followSymbolicLinks: false })).sort()) {
+    const head = await folder.readHead(path, 24).catch(nothingIfUnreadable);
     sizes.set(path, head === undefined ? undefined : pngSize(head));
   }
   return sizes;

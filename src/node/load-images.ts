@@ -3,7 +3,7 @@ import type { Look } from "../core/look/look.ts";
 import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
-import { readInFolder } from "./catalog-folder.ts";
+import { CatalogFolder } from "./catalog-folder.ts";
 
 /**
  * Loads the pictures that looks need from a catalog folder, each once.
@@ -14,8 +14,9 @@ import { readInFolder } from "./catalog-folder.ts";
  */
 export async function loadImages(folder: string, looks: readonly Look[]): Promise<Images> {
   const images = new Map<string, Image>();
+  const place = new CatalogFolder(folder);
   for (const path of new Set(looks.flatMap(({ layers }) => layers.map(({ image }) => image)))) {
-    const bytes = await readInFolder(folder, path, { bytes: limits.pictureBytes });
+    const bytes = await place.read(path, { bytes: limits.pictureBytes });
     if (bytes === undefined)
       throw new MantleError(
         "unreadable-file",

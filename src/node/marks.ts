@@ -5,20 +5,20 @@ import { limits } from "../core/limits.ts";
 import { MantleError } from "../core/problem.ts";
 import { marksEnding, marksFile } from "../core/raster/content-name.ts";
 import { decodePng } from "../core/raster/png/decode-png.ts";
-import { pathInFolder, readInFolder } from "./catalog-folder.ts";
+import { CatalogFolder } from "./catalog-folder.ts";
 import { writeFileWhole } from "./write-file-whole.ts";
 
 /**
  * The marks of a picture that marks points: those kept beside it, or else read from its pixels, which takes some hundred times
  * as long. `undefined` when there is no such picture.
  *
- * @param folder - of the catalog; `picture` is a path in it.
+ * @param picture - a path in the catalog's folder.
  * @throws MantleError `bad-picture` when it is not a PNG.
  */
-export async function loadMarks(folder: string, picture: string): Promise<MarkerPicture | undefined> {
-  const bytes = await readInFolder(folder, picture, { bytes: limits.pictureBytes });
+export async function loadMarks(folder: CatalogFolder, picture: string): Promise<MarkerPicture | undefined> {
+  const bytes = await folder.read(picture, { bytes: limits.pictureBytes });
   if (bytes === undefined) return undefined;
-  const kept = await readInFolder(folder, marksFile(picture, bytes), { bytes: limits.catalogLength });
+  const kept = await folder.read(marksFile(picture, bytes), { bytes: limits.catalogLength });
   return (kept === undefined ? undefined : parseMarks(kept)) ?? findMarks(decodePng(bytes));
 }
 
@@ -29,11 +29,12 @@ export async function loadMarks(folder: string, picture: string): Promise<Marker
  * @throws MantleError `bad-picture` when it is not a PNG.
  */
 export async function keepMarks(folder: string, picture: string): Promise<string> {
-  const bytes = await readInFolder(folder, picture, { bytes: limits.pictureBytes });
+  const place = new CatalogFolder(folder);
+  const bytes = await place.read(picture, { bytes: limits.pictureBytes });
   if (bytes === undefined) throw new MantleError("unreadable-file", `There is no picture ${picture} in ${folder}.`);
   const file = marksFile(picture, bytes);
   // Refused where a link of its name leads out of the folder.
-  await pathInFolder(folder, file);
+  await place.find(file);
   await writeFileWhole(join(folder, file), `${JSON.stringify(findMarks(decodePng(bytes)))}\n`);
   const stem = `${basename(picture).replace(/\.png$/i, "")}.`;
   for (const other of await readdir(join(folder, dirname(picture)))) {

@@ -1,7 +1,7 @@
 import type { ValueNode } from "@humanwhocodes/momoa";
-import { beyondLimits, limits, withoutMark } from "../core/limits.ts";
+import { limits, withoutMark } from "../core/limits.ts";
 import { MantleError, type Problem, pointerTo } from "../core/problem.ts";
-import { type Allowance, readInFolder } from "./catalog-folder.ts";
+import type { Allowance, CatalogFolder } from "./catalog-folder.ts";
 
 /**
  * Reads a JSON file of a catalog folder; keys that stand twice in one object are problems, since the first of the two would be lost.
@@ -9,15 +9,15 @@ import { type Allowance, readInFolder } from "./catalog-folder.ts";
  * @throws MantleError `unreadable-file`, naming the file.
  */
 export async function readJsonFile(
-  folder: string,
+  folder: CatalogFolder,
   name: string,
   allowance: Allowance,
 ): Promise<{ readonly value: unknown; readonly problems: readonly Problem[] }> {
-  const bytes = await readInFolder(folder, name, allowance);
+  const bytes = await folder.read(name, allowance);
   if (bytes === undefined)
     throw new MantleError(
       "unreadable-file",
-      `${name} cannot be read: there is no such file in ${folder}. Name a folder with a catalog.json.`,
+      `${name} cannot be read: there is no such file in ${folder.path}. Name a folder with a catalog.json.`,
     );
   const text = withoutMark(bytes.toString("utf8"));
   let value: unknown;
@@ -26,15 +26,16 @@ export async function readJsonFile(
   } catch (error) {
     return { value: undefined, problems: [badJson(name, await preciseError(text, error))] };
   }
-  const because = beyondLimits(value, limits.catalogLength);
-  if (because !== undefined) return { value: undefined, problems: [beyond(name, because)] };
-  if (countKeys(text) === keysIn(value)) return { value, problems: [] };
+  const keys = keysIn(value, limits.depth);
+  if (keys === undefined) return { value: undefined, problems: [tooDeep(name)] };
+  if (countKeys(text) === keys) return { value, problems: [] };
   const { parse } = await import("@humanwhocodes/momoa");
   return { value, problems: [...repeatedKeys(parse(text).body, "", name)] };
 }
 
-function beyond(file: string, because: string): Problem {
-  const fixes = [{ say: "Nest it less deep, or divide the catalog." }];
+function tooDeep(file: string): Problem {
+  const because = `It is nested deeper than ${limits.depth} levels.`;
+  const fixes = [{ say: "Write its conditions flatter." }];
   return { code: "beyond-limits", severity: "error", place: { file, pointer: "" }, because, fixes };
 }
 
@@ -76,12 +77,18 @@ function isSpace(code: number): boolean {
   return code === 32 || code === 9 || code === 10 || code === 13;
 }
 
-/** How many keys a value has, all levels counted; fewer than its text where one stands twice. */
-function keysIn(value: unknown): number {
+/** How many keys a value has, all levels counted: fewer than its text where one stands twice. `undefined` for more levels than so many. */
+function keysIn(value: unknown, levels: number): number | undefined {
   if (typeof value !== "object" || value === null) return 0;
-  let count = Array.isArray(value) ? 0 : Object.keys(value).length;
-  for (const each of Object.values(value)) count += keysIn(each);
-  return count;
+  if (levels === 0) return undefined;
+  const record = value as Readonly<Record<string, unknown>>;
+  let count = 0;
+  for (const key in record) {
+    const inner = keysIn(record[key], levels - 1);
+    if (inner === undefined) return undefined;
+    count += inner + 1;
+  }
+  return Array.isArray(value) ? count - value.length : count;
 }
 
 function badJson(file: string, error: unknown): Problem {

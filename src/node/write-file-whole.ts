@@ -13,13 +13,7 @@ import { basename, dirname, join } from "node:path";
  */
 export async function writeFileWhole(path: string, content: string | Uint8Array): Promise<void> {
   const target = await realpath(path).catch(() => path);
-  const draft = await writeDraft(target, content, await modeOf(target));
-  try {
-    await rename(draft, target);
-  } catch (error) {
-    await rm(draft, { force: true });
-    throw error;
-  }
+  await withDraft(target, content, (draft) => rename(draft, target), await modeOf(target));
   const folder = dirname(target);
   await syncFolder(folder);
   const ownDrafts = (name: string) => name.startsWith(`${basename(target)}.`);
@@ -27,28 +21,31 @@ export async function writeFileWhole(path: string, content: string | Uint8Array)
 }
 
 /**
- * Writes a draft beside a file, whole, flushed and measured.
+ * Writes a draft beside a file, whole, flushed and measured, and lets it be put in its place.
  *
- * @returns its path; what to do with it is the caller's.
+ * @param place - what to do with the draft; where that fails, the draft is removed.
  */
-export async function writeDraft(target: string, content: string | Uint8Array, mode?: number): Promise<string> {
+export async function withDraft(
+  target: string,
+  content: string | Uint8Array,
+  place: (draft: string) => Promise<void>,
+  mode?: number,
+): Promise<void> {
   const bytes = typeof content === "string" ? Buffer.from(content) : content;
   const draft = `${target}.${machine}-${process.pid}-${randomBytes(6).toString("hex")}.draft`;
   const file = await open(draft, "wx");
+  let closing: Promise<void> | undefined;
   try {
-    try {
-      await writeAll(file, bytes);
-      if (mode !== undefined) await file.chmod(mode);
-      const [{ size }] = await Promise.all([file.stat(), file.sync()]);
-      if (size !== bytes.length) throw diskFull(draft);
-    } finally {
-      await file.close();
-    }
+    await writeAll(file, bytes);
+    if (mode !== undefined) await file.chmod(mode);
+    const [{ size }] = await Promise.all([file.stat(), file.sync()]);
+    if (size !== bytes.length) throw diskFull(draft);
+    closing = file.close();
+    await Promise.all([place(draft), closing]);
   } catch (error) {
-    await rm(draft, { force: true });
+    await (closing ?? file.close()).finally(() => rm(draft, { force: true }));
     throw error;
   }
-  return draft;
 }
 
 /** A few letters for this machine, since folders may be shared and numbers of programs are each machine's own. */

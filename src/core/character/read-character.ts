@@ -1,6 +1,7 @@
 import * as z from "zod/mini";
 import { checkForm, type FormIssue } from "../catalog/check-form.ts";
-import { beyondLimits, limits, shorten } from "../limits.ts";
+import { quickCheck } from "../catalog/quick-check.ts";
+import { beyondLimits, limits, parseText, shorten } from "../limits.ts";
 import { firstFindings, type Problem, pointerTo } from "../problem.ts";
 import type { Character } from "./character.ts";
 import { characterIdForm, longestCharacterId } from "./make-id.ts";
@@ -34,16 +35,30 @@ export type CharacterReading =
  */
 export function readCharacter(source: unknown): CharacterReading {
   const beyond = beyondLimits(source, limits.characterLength);
-  return beyond === undefined ? readBounded(source) : { character: undefined, problems: [problemAt([], beyond)] };
+  return beyond === undefined ? readForm(source) : { character: undefined, problems: [problemAt([], beyond)] };
 }
 
-/** The same for what is known to be within the limits. */
-export function readBounded(source: unknown): CharacterReading {
+/** Reads a character from JSON whose text is no longer than texts of characters may be. Never throws. */
+export function readCharacterText(text: string): CharacterReading {
+  const source = parseText(text, limits.characterLength);
+  if (!source.ok) return { character: undefined, problems: [problemAt([], source.because)] };
+  // What has the form of a character is within the other limits too.
+  return hasForm(source.value) ? { character: source.value, problems: [] } : readCharacter(source.value);
+}
+
+function readForm(source: unknown): CharacterReading {
+  if (hasForm(source)) return { character: source, problems: [] };
   const { issues, beyond, more } = checkForm(characterSchema, source);
   const problems = [...issues.map(formProblem), ...beyond.map(({ path, because }) => problemAt(path, because))];
   if (problems.length > 0) return { character: undefined, problems: firstFindings(problems, more) };
   return { character: source as Character, problems: [] };
 }
+
+function hasForm(source: unknown): source is Character {
+  return isCharacter(source);
+}
+
+const isCharacter = quickCheck(characterSchema);
 
 function formProblem(issue: FormIssue): Problem {
   const path = issue.path as readonly (string | number)[];

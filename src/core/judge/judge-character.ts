@@ -3,11 +3,11 @@ import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { tidyName } from "../character/name.ts";
-import { readBounded } from "../character/read-character.ts";
+import { readCharacterText } from "../character/read-character.ts";
 import { loadoutProblem } from "../character/refuse.ts";
 import { nameProblem, tooManyCharacters } from "../character/rename.ts";
 import type { Voice } from "../character/wording.ts";
-import { limits, parseWithin } from "../limits.ts";
+import { limits } from "../limits.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Problem } from "../problem.ts";
 import { valueAt } from "../record.ts";
@@ -49,9 +49,7 @@ export type Report = (find: () => LoadoutProblem) => void;
  * const { accepted, character, problems } = judgeCharacter(catalog, body, { holdings, counts, bagPlaces: 12 })
  */
 export function judgeCharacter(catalog: Catalog, text: string, context: JudgeContext = {}): Judgement {
-  const parsed = parseWithin(text, limits.characterLength);
-  if (!parsed.ok) return { accepted: false, character: undefined, problems: [notACharacter(parsed.because)] };
-  const { character, problems } = readBounded(parsed.value);
+  const { character, problems } = readCharacterText(text);
   if (character === undefined) return { accepted: false, character, problems: problems.map(asLoadoutProblem) };
   const found: LoadoutProblem[] = [];
   let more = 0;
@@ -59,7 +57,7 @@ export function judgeCharacter(catalog: Catalog, text: string, context: JudgeCon
     if (found.length < limits.findings) found.push(find());
     else more += 1;
   });
-  if (more > 0) found.push(finding("more-findings", `There are ${more} more findings.`));
+  if (more > 0) found.push(moreFindings(more));
   return { accepted: !found.some(({ severity }) => severity === "error"), character, problems: found };
 }
 
@@ -169,12 +167,9 @@ function keptOf<T>(
   return Object.fromEntries(Object.entries(record).filter(([key, value]) => isKept(key, value)));
 }
 
-function notACharacter(because: string): LoadoutProblem {
-  return finding("not-a-character", `This is not a character. ${because}`);
-}
-
-function finding(code: "not-a-character" | "more-findings", because: string): LoadoutProblem {
-  return asLoadoutProblem({ code, severity: "error", place: { pointer: "" }, because, fixes: [] });
+function moreFindings(count: number): LoadoutProblem {
+  const because = `There are ${count} more findings.`;
+  return asLoadoutProblem({ code: "more-findings", severity: "error", place: { pointer: "" }, because, fixes: [] });
 }
 
 function asLoadoutProblem(problem: Problem): LoadoutProblem {

@@ -36,7 +36,8 @@ export function sealSave(kind: string, content: Json, address?: Address): string
   const document = { mantle: form, kind, content, ...(address === undefined ? {} : { address }) };
   const beyond = beyondLimits(document, limits.saveLength);
   if (beyond !== undefined) throw badContent(beyond);
-  const text = canonical({ ...document, seal: sealOf(document) });
+  // In the canonical order of keys, the seal comes last.
+  const text = `${canonical(document).slice(0, -1)},"seal":"${sealOf(document)}"}`;
   if (text.length > limits.saveLength) throw badContent(`Its text is longer than ${limits.saveLength} characters.`);
   return text;
 }
