@@ -1,3 +1,4 @@
+import { readFile } from "node:fs/promises";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
@@ -180,6 +181,13 @@ describe("names", () => {
     ["Warner", "Wamer", "name-taken"],
     ["Ｗｒｅｎ２", "Wren2", "name-taken"],
   ])("%s is not given a second time as %s", (taken, name, code) => expect(named(name, [taken])).toBe(code));
+});
+
+test("the page on saves has every limit", async () => {
+  const page = await readFile("docs/saves.md", "utf8");
+  const table = page.slice(page.indexOf("## Limits"));
+  for (const [name, value] of Object.entries(limits))
+    expect([name, table.includes(value.toLocaleString("en"))]).toEqual([name, true]);
 });
 
 describe("an edit from a stranger", () => {
