@@ -3,9 +3,9 @@
  * costs no more than a document of this size.
  */
 export const limits = {
-  /** UTF-16 code units of the text of a save. */
+  /** UTF-16 code units of the text of a save, and of what a game keeps itself. */
   saveLength: 1_000_000,
-  /** UTF-16 code units of the text of a character. */
+  /** UTF-16 code units of the text of a character, or of an edit, that a stranger sends. */
   characterLength: 32_000,
   /** UTF-16 code units of the text of a catalog, all its files together. */
   catalogLength: 16_000_000,

@@ -432,6 +432,31 @@ describe("a cue", () => {
     );
   });
 
+  test("that gives a great many gives them at once, and no more than a bag can hold", async () => {
+    const catalog = smallCatalog({
+      slots: { hat: { kind: "gear" }, purse: { kind: "gear" } },
+      parts: { cap: part("hat"), coin: part("purse", { stack: 1_000_000 }) },
+      cues: [
+        { on: "pay", do: [{ give: "coin", count: 1_000_000 }] },
+        { on: "flood", do: [{ give: "cap", count: 1_000_000 }] },
+        { on: "drip", do: [{ give: "cap", count: 1_000 }] },
+      ],
+    });
+    const store = memoryStore();
+    const session = await openSession({ catalog, store });
+    session.add(createCharacter(catalog, { body: "plain", id: "one" }));
+    session.seat(1).take("one");
+    session.raise("pay");
+    session.raise("pay");
+    expect(codes(session.raise("flood"))).toEqual(["refused"]);
+    session.raise("drip");
+    expect(codes(session.raise("drip"))).toEqual(["refused"]);
+    const [held] = session.characters;
+    expect([held?.bag["coin"], held?.bag["cap"]?.length]).toEqual([[1_000_000, 1_000_000], 1_000]);
+    await session.close();
+    expect((await openSession({ catalog, store })).characters).toEqual([held]);
+  });
+
   test("that gives fills the bag no further than it goes, and what it undresses goes there", async () => {
     const { catalog } = readCatalog(
       smallSource({

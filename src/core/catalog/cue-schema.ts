@@ -1,9 +1,10 @@
 import * as z from "zod/mini";
+import { limits } from "../limits.ts";
 import { condition, id, text } from "./schema-forms.ts";
 
 const word = z.string().check(z.regex(/^[a-z][a-z0-9]*([:-][a-z0-9]+)*$/));
 const seconds = z.number().check(z.minimum(0));
-const count = z.int().check(z.minimum(1));
+const count = z.int().check(z.minimum(1), z.maximum(limits.stack));
 
 const action = z.union([
   z.strictObject({ wear: id, in: z.optional(id) }),

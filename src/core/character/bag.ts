@@ -19,13 +19,16 @@ export function stackSize(catalog: Catalog, part: string): number {
   return catalog.parts.get(part)?.stack ?? 1;
 }
 
-/** The bag with one more of a part: on the first stack with room, or else on a stack of its own. */
-export function addToBag(catalog: Catalog, bag: Bag, part: string): Bag {
-  const stacks = valueAt(bag, part) ?? [];
+/** The bag with so many more of a part: on the stacks with room, the first ones first, and then on stacks of their own. */
+export function addToBag(catalog: Catalog, bag: Bag, part: string, count = 1): Bag {
   const size = stackSize(catalog, part);
-  const room = stacks.findIndex((count) => count < size);
-  const grown = room < 0 ? [...stacks, 1] : stacks.map((count, at) => (at === room ? count + 1 : count));
-  return { ...bag, [part]: grown };
+  let left = count;
+  const filled = (valueAt(bag, part) ?? []).map((stack) => {
+    const more = Math.min(left, Math.max(0, size - stack));
+    left -= more;
+    return stack + more;
+  });
+  return { ...bag, [part]: [...filled, ...stacked(left, size)] };
 }
 
 /** The bag with one fewer of a part, from its smallest stack; unchanged when there is none. */

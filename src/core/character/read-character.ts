@@ -34,7 +34,7 @@ export type CharacterReading =
  * @returns the character, or what is wrong with its form: a hundred findings, and the number of the others. Never throws for bad content.
  */
 export function readCharacter(source: unknown): CharacterReading {
-  const beyond = beyondLimits(source, limits.characterLength);
+  const beyond = beyondLimits(source, limits.saveLength);
   return beyond === undefined ? readForm(source) : { character: undefined, problems: [problemAt([], beyond)] };
 }
 

@@ -3,6 +3,7 @@ import { valueAt } from "../record.ts";
 import { countInBag, stacked, stackSize } from "./bag.ts";
 import type { Character } from "./character.ts";
 import type { Edit, EditResult } from "./edit.ts";
+import { bagFull } from "./overfull.ts";
 import { loadoutProblem, refuse } from "./refuse.ts";
 import type { Voice } from "./wording.ts";
 
@@ -36,16 +37,7 @@ export function mergeStacks(voice: Voice, character: Character, edit: Extract<Ed
     );
   }
   const size = stackSize(voice.catalog, part);
-  if (count > size * limits.stacks)
-    return refuse(
-      character,
-      loadoutProblem(voice, "bag-full", {
-        subject: { kind: "part", id: part },
-        at: ["bag", part],
-        words: { part, places: limits.stacks },
-        chain: [{ kind: "carried", part, count }],
-      }),
-    );
+  if (count > size * limits.stacks) return refuse(character, bagFull(voice, part, limits.stacks));
   const merged = stacked(count, size);
   return { ok: true, character: { ...character, bag: { ...character.bag, [part]: merged } }, displaced: [] };
 }

@@ -103,7 +103,7 @@ export function changeByCue(cue: Cue, { catalog, character, context }: CueMoment
     if (!("give" in action)) continue;
     if (!catalog.parts.has(action.give))
       return { ok: false, problems: [unknownId({ catalog, context }, "part", action.give, ["bag"])] };
-    for (let count = action.count ?? 1; count > 0; count -= 1) bag = addToBag(catalog, bag, action.give);
+    bag = addToBag(catalog, bag, action.give, action.count);
   }
   const given = bag === result.character.bag ? result.character : { ...result.character, bag };
   const problems = overfull({ catalog, context }, character, given, context);
