@@ -7,6 +7,7 @@ import { crowd } from "./rows/crowd.ts";
 import { judge } from "./rows/judge.ts";
 import { load } from "./rows/load.ts";
 import { loadFolder } from "./rows/load-folder.ts";
+import { loadGrowth } from "./rows/load-growth.ts";
 import { moment } from "./rows/moment.ts";
 import { options } from "./rows/options.ts";
 import { recolor } from "./rows/recolor.ts";
@@ -25,6 +26,7 @@ export const rows: readonly Row[] = [
   repair,
   roll,
   load,
+  loadGrowth,
   loadFolder,
   cliStart,
   composeSkia,

@@ -483,6 +483,28 @@ describe("a cue", () => {
     expect(session.seat(1).character).toBe(full);
   });
 
+  test("that comes back to its word is found, and no other", () => {
+    const words = ["a", "b", "c", "d", "e", "f"];
+    const raises = fc.array(fc.tuple(fc.constantFrom(...words), fc.constantFrom(...words)), { maxLength: 9 });
+    fc.assert(
+      fc.property(raises, (edges) => {
+        const reached = (from: string): ReadonlySet<string> => {
+          const seen = new Set([from]);
+          for (const word of seen) for (const [on, raise] of edges) if (on === word) seen.add(raise);
+          return seen;
+        };
+        const cues = edges.map(([on, raise]) => ({ on, do: [{ raise }] }));
+        const ends = words.map((on) => ({ on, do: [{ fact: "over", value: "yes" }] }));
+        const { problems } = readCatalog(smallSource({ cues: [...cues, ...ends] }));
+        const circles = [...edges.entries()].filter(([, [on, raise]]) => reached(raise).has(on));
+        expect(problems.map(({ code, place }) => `${code} ${place.pointer}`)).toEqual(
+          circles.map(([at]) => `cues-in-circle /cues/${at}/do/0/raise`),
+        );
+      }),
+      runs(200),
+    );
+  });
+
   test("that names nothing, bears another's id or raises itself is found in the catalog", () => {
     const { problems } = readCatalog(
       smallSource({

@@ -1,4 +1,5 @@
 import { checkCondition, type KnownIds } from "./check-rule.ts";
+import { componentsOf } from "./components.ts";
 import type { CueSource } from "./cue-schema.ts";
 import type { Findings, Known } from "./findings.ts";
 import { readCondition } from "./pattern.ts";
@@ -7,6 +8,7 @@ import type { Entry, Sources } from "./source.ts";
 /** Finds ids of cues that name nothing, and words that raise themselves. */
 export function checkCues(sources: Sources, known: KnownIds, findings: Findings): void {
   const ids = new Map<string, Entry<CueSource>>();
+  const words = new Set(sources.cues.map(({ value }) => value.on));
   for (const entry of sources.cues) {
     const { id, when, needs = {} } = entry.value;
     const first = id === undefined ? undefined : ids.get(id);
@@ -16,13 +18,18 @@ export function checkCues(sources: Sources, known: KnownIds, findings: Findings)
     } else if (id !== undefined) ids.set(id, entry);
     if (when !== undefined) checkCondition(entry, ["when"], readCondition(when), known, findings);
     for (const stat of Object.keys(needs)) findings.known(entry, ["needs", stat], "stat", stat, known.stat);
-    checkActions(entry, sources, known, findings);
+    checkActions(entry, words, sources, known, findings);
   }
   checkCircles(sources, findings);
 }
 
-function checkActions(entry: Entry<CueSource>, sources: Sources, known: KnownIds, findings: Findings): void {
-  const words = new Map(sources.cues.map(({ value }) => [value.on, value]));
+function checkActions(
+  entry: Entry<CueSource>,
+  words: Known,
+  sources: Sources,
+  known: KnownIds,
+  findings: Findings,
+): void {
   const nouns: readonly (readonly [string, string, Known])[] = [
     ["wear", "part", known.part],
     ["give", "part", known.part],
@@ -50,23 +57,13 @@ function checkCircles(sources: Sources, findings: Findings): void {
     for (const action of value.do) if ("raise" in action) next.add(action.raise);
     raised.set(value.on, next);
   }
+  const components = componentsOf(raised);
   for (const entry of sources.cues) {
+    const { on } = entry.value;
     for (const [number, action] of entry.value.do.entries()) {
-      if (!("raise" in action) || !leadsTo(action.raise, entry.value.on, raised)) continue;
-      const because = `"${entry.value.on}" raises "${action.raise}", which leads back to it.`;
+      if (!("raise" in action) || components.get(action.raise) !== components.get(on)) continue;
+      const because = `"${on}" raises "${action.raise}", which leads back to it.`;
       findings.report(entry, ["do", number, "raise"], "cues-in-circle", because, "Let one of them raise nothing.");
     }
   }
-}
-
-function leadsTo(from: string, to: string, raised: ReadonlyMap<string, ReadonlySet<string>>): boolean {
-  const seen = new Set<string>();
-  const open = [from];
-  for (let word = open.pop(); word !== undefined; word = open.pop()) {
-    if (word === to) return true;
-    if (seen.has(word)) continue;
-    seen.add(word);
-    open.push(...(raised.get(word) ?? []));
-  }
-  return false;
 }

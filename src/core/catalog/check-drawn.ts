@@ -28,20 +28,24 @@ export function checkRig(entry: Entry<RigSource>, sources: Sources, findings: Fi
     if (animation.else !== undefined)
       findings.known(entry, ["animations", id, "else"], "animation", animation.else, animationIds);
   }
+  const isPointed = twins.length > 0 || Object.values(crops).some(({ point }) => point !== undefined);
+  const points = isPointed ? pointsOfAny(sources) : noPoints;
   for (const [number, pair] of twins.entries()) {
-    const bodies = [...sources.bodies.keys()];
-    const isPoint = (name: string) => bodies.some((body) => pointNames(body, sources).has(name));
     for (const [side, name] of pair.entries())
-      if (!isPoint(name)) findings.known(entry, ["twins", number, side], "slot", name, sources.slots);
+      if (!points.has(name)) findings.known(entry, ["twins", number, side], "slot", name, sources.slots);
   }
   for (const [id, crop] of Object.entries(crops)) {
     findings.known(entry, ["crops", id, "animation"], "animation", crop.animation, animationIds);
     findings.known(entry, ["crops", id, "facing"], "facing", crop.facing, seen);
-    if (crop.point !== undefined) {
-      const points = new Set([...sources.bodies.keys()].flatMap((body) => [...pointNames(body, sources)]));
-      findings.known(entry, ["crops", id, "point"], "point", crop.point, points);
-    }
+    if (crop.point !== undefined) findings.known(entry, ["crops", id, "point"], "point", crop.point, points);
   }
+}
+
+const noPoints: ReadonlySet<string> = new Set();
+
+/** The names of the points that any body has. */
+function pointsOfAny(sources: Sources): ReadonlySet<string> {
+  return new Set([...sources.bodies.keys()].flatMap((body) => [...pointNames(body, sources)]));
 }
 
 /** Whether there is nothing in a layer that could name what does not exist. */

@@ -39,10 +39,12 @@ export function listPaths(catalog: Pick<Catalog, "creation" | "presets">, budget
   if (creation === undefined) return { paths: [], circles: [], complete: true };
   const answersTo = answersThatMatter(creation, presets);
   const open: Way[] = [{ go: creation.start, known: new Map(), passed: [], asked: [] }];
-  for (let left = budget; open.length > 0; left -= 1) {
-    if (left === 0) return { paths: [...paths.values()], circles: [...circles.values()], complete: false };
+  for (let left = budget; open.length > 0; ) {
+    if (left <= 0) return { paths: [...paths.values()], circles: [...circles.values()], complete: false };
     const way = open.pop();
     if (way === undefined) break;
+    // A long way takes longer to go on.
+    left -= 1 + Math.floor(way.passed.length / 64);
     const step = creation.steps.get(way.go ?? "");
     if (step === undefined) paths.set(way.asked.join(" "), way.asked);
     else if (way.passed.includes(step.id)) {
