@@ -5,7 +5,7 @@ import { limits } from "../core/limits.ts";
 import { MantleError } from "../core/problem.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
 import { reasonOf } from "./file-error.ts";
-import { makeFolder, removeDeadDrafts, syncFolder, withDraft } from "./write-file-whole.ts";
+import { makeFolder, openFolder, removeDeadDrafts, syncFolder, withDraft } from "./write-file-whole.ts";
 
 const ending = ".save.json";
 
@@ -33,24 +33,27 @@ export function fileStore(folder: string): Store {
       const own = folderOf(key);
       const path = pathOf(key, revision);
       if ((newest.get(key) ?? 0) >= revision) throw changedElsewhere(key);
-      let draft = "";
-      const put = () =>
-        withDraft(path, text, async (written) => {
-          draft = written;
-          await claim(written, path, key);
-        });
-      await put().catch(async (error: NodeJS.ErrnoException) => {
-        if (error.code !== "ENOENT") throw error;
-        await makeOwn(own);
-        await put();
+      // The folder is opened while the draft is written, since it is flushed after.
+      const [put, opening] = await Promise.allSettled([numberedDraft(own, path, key, text), openFolder(own)]);
+      if (put.status === "rejected") {
+        if (opening.status === "fulfilled") await opening.value.close();
+        throw put.reason;
+      }
+      const draft = put.value;
+      // It was not there when the first save of the key was begun.
+      const opened = opening.status === "fulfilled" ? opening.value : await openFolder(own);
+      const tidy = () => Promise.all([unlink(draft), opened.close()]);
+      const [names] = await Promise.all([readdir(own), opened.sync()]).catch(async (error: unknown) => {
+        await tidy();
+        throw error;
       });
-      const [names] = await Promise.all([readdir(own), syncFolder(own), unlink(draft)]);
       const revisions = revisionsIn(names);
       newest.set(key, revisions[0] ?? revision);
       // Others were faster. What was written is older than theirs, and is removed with the next storing.
-      if (revisions.some((each) => each > revision)) throw changedElsewhere(key);
-      const old = revisions.filter((each) => each !== revision && !keep.includes(each));
-      await Promise.all(old.map((each) => unlink(pathOf(key, each))));
+      const isLate = revisions.some((each) => each > revision);
+      const old = revisions.filter((each) => !isLate && each !== revision && !keep.includes(each));
+      await Promise.all([tidy(), ...old.map((each) => unlink(pathOf(key, each)))]);
+      if (isLate) throw changedElsewhere(key);
       await removeDeadDrafts(own, names);
     },
     async list() {
@@ -83,6 +86,22 @@ function revisionsIn(names: readonly string[]): readonly number[] {
     .filter((name) => /^[1-9]\d{0,14}\.save\.json$/.test(name))
     .map((name) => Number(name.slice(0, -ending.length)))
     .sort((one, other) => other - one);
+}
+
+/** Writes a draft and gives it its number, in a folder that is made when missing. Returns the draft, which has two names then. */
+async function numberedDraft(own: string, path: string, key: string, text: string): Promise<string> {
+  let draft = "";
+  const put = () =>
+    withDraft(path, text, async (written) => {
+      draft = written;
+      await claim(written, path, key);
+    });
+  await put().catch(async (error: NodeJS.ErrnoException) => {
+    if (error.code !== "ENOENT") throw error;
+    await makeOwn(own);
+    await put();
+  });
+  return draft;
 }
 
 /** Makes the folder of a key. A folder is on the disk once the one above it is flushed. */

@@ -125,13 +125,17 @@ function diskFull(path: string): NodeJS.ErrnoException {
   return Object.assign(new Error(`ENOSPC: no space left on device, write '${path}'`), { code: "ENOSPC" });
 }
 
-/** A rename is on the disk once its folder is. Windows has no way to flush a folder, and needs none. */
+/** A folder that can be flushed: what was named in it is on the disk then. */
+export type OpenFolder = Pick<FileHandle, "sync" | "close">;
+
+/** Opens a folder to flush it. Windows has no way to flush one, and needs none. */
+export async function openFolder(folder: string): Promise<OpenFolder> {
+  const nothing = async () => {};
+  return process.platform === "win32" ? { sync: nothing, close: nothing } : open(folder, "r");
+}
+
+/** Flushes a folder. */
 export async function syncFolder(folder: string): Promise<void> {
-  if (process.platform === "win32") return;
-  const opened = await open(folder, "r");
-  try {
-    await opened.sync();
-  } finally {
-    await opened.close();
-  }
+  const opened = await openFolder(folder);
+  await opened.sync().finally(() => opened.close());
 }
