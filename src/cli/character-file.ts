@@ -3,7 +3,7 @@ import { basename, dirname } from "node:path";
 import type { Character } from "../core/character/character.ts";
 import { readCharacter } from "../core/character/read-character.ts";
 import { limits, parseWithin } from "../core/limits.ts";
-import { describeProblem, MantleError } from "../core/problem.ts";
+import { MantleError } from "../core/problem.ts";
 import { readSave, writeSave } from "../core/save/saves.ts";
 import { openSave, sealSave } from "../core/save/seal.ts";
 import { reasonOf } from "../node/file-error.ts";
@@ -47,8 +47,15 @@ async function openSaved(path: string): Promise<CharacterFile> {
       `${path} holds no save. Name a character's file, or the folder of a save.`,
     );
   const { content, revision, problems } = await readSave(store, key, "character");
-  if (content === undefined)
-    throw new MantleError("damaged-save", [`${path} cannot be used.`, ...problems.map(describeProblem)].join("\n"));
+  // An older generation is used only where it is asked for.
+  const wrong = problems.filter((problem) => problem.code !== "missing-generation");
+  if (content === undefined || wrong.length > 0) {
+    const advice = `To use another generation, name its file in ${path}.`;
+    throw new MantleError(
+      "damaged-save",
+      [`The newest save in ${path} cannot be used.`, ...wrong.map(({ because }) => because), advice].join("\n"),
+    );
+  }
   return {
     character: characterOf(content, path),
     replace: async (character) =>

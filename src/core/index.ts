@@ -59,7 +59,8 @@ export { type Answer, readProgress, type StepsProgress } from "./create/progress
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";
-export { type JudgeContext, type Judgement, judgeCharacter } from "./judge/judge-character.ts";
+export { type Judgement, judgeCharacter } from "./judge/judge-character.ts";
+export type { JudgeContext } from "./judge/judge-context.ts";
 export {
   completeLoadout,
   type Repair,

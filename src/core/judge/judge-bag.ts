@@ -4,7 +4,7 @@ import type { Character } from "../character/character.ts";
 import { loadoutProblem } from "../character/refuse.ts";
 import type { Voice } from "../character/wording.ts";
 import { valueAt } from "../record.ts";
-import type { JudgeContext, Report } from "./judge-character.ts";
+import type { JudgeContext, Report } from "./judge-context.ts";
 
 /** The bag against its places, the sizes of stacks, and what can be carried at all. Returns whether the catalog knows all of it. */
 export function judgeBag(

@@ -1,6 +1,5 @@
 import type { Catalog } from "../catalog/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { tidyName } from "../character/name.ts";
 import { readCharacterText } from "../character/read-character.ts";
@@ -12,15 +11,8 @@ import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Problem } from "../problem.ts";
 import { valueAt } from "../record.ts";
 import { judgeBag, judgeCounts } from "./judge-bag.ts";
+import type { JudgeContext, Report } from "./judge-context.ts";
 import { judgeFacts } from "./judge-facts.ts";
-
-/** What a server knows of a player. What is left out is not judged. */
-export interface JudgeContext extends Context {
-  /** How many of a part the player has, worn and carried together; of a part that is not named, none. */
-  readonly counts?: Readonly<Record<string, number>>;
-  /** Answers that the game keeps and the catalog does not know of: by id, what each may be, or `"any"`. */
-  readonly facts?: Readonly<Record<string, readonly string[] | "any">>;
-}
 
 /** What came of judging a character from a stranger. */
 export interface Judgement {
@@ -31,9 +23,6 @@ export interface Judgement {
   /** Everything that was found, up to a hundred findings; the last one says how many more there are. */
   readonly problems: readonly LoadoutProblem[];
 }
-
-/** Takes a finding, which is only put into words when it is among the first. */
-export type Report = (find: () => LoadoutProblem) => void;
 
 /**
  * Judges everything about a character that a stranger sends: for servers that believe nobody.

@@ -5,7 +5,7 @@ import type { Voice } from "../character/wording.ts";
 import { shorten } from "../limits.ts";
 import { recall } from "../recall.ts";
 import { valueAt } from "../record.ts";
-import type { JudgeContext, Report } from "./judge-character.ts";
+import type { JudgeContext, Report } from "./judge-context.ts";
 
 /** Answers against what steps, presets and cues of the catalog give, and what the game allows besides. */
 export function judgeFacts(
