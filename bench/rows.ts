@@ -19,6 +19,7 @@ import { session } from "./rows/session.ts";
 
 /** Every promise, in the order in which they are measured. */
 export const rows: readonly Row[] = [
+  saveFile,
   check,
   checkGrowth,
   judge,
@@ -37,5 +38,4 @@ export const rows: readonly Row[] = [
   crowd,
   screen,
   session,
-  saveFile,
 ];

@@ -50,16 +50,13 @@ export class CatalogFolder {
       if (size > allowance.bytes)
         throw unreadable(path, `it has ${size} bytes, and no more than ${allowance.bytes} may be`);
       allowance.bytes -= size;
-      return file.readFile();
+      return readBytes(file, size);
     });
   }
 
   /** Reads the first bytes of a file, as far as there are so many. @throws as `read` does. */
   async readHead(path: string, count: number): Promise<Buffer | undefined> {
-    return this.#withFile(path, async (file) => {
-      const { buffer, bytesRead } = await file.read(Buffer.alloc(count), 0, count, 0);
-      return buffer.subarray(0, bytesRead);
-    });
+    return this.#withFile(path, (file) => readBytes(file, count));
   }
 
   async #withFile<T>(path: string, act: (file: FileHandle, found: Stats) => Promise<T>): Promise<T | undefined> {
@@ -104,6 +101,15 @@ export class CatalogFolder {
     }
     throw unreadable(path, outside);
   }
+}
+
+/** The first bytes of a file, so many or as many as there are. */
+async function readBytes(file: FileHandle, count: number): Promise<Buffer> {
+  const bytes = Buffer.allocUnsafe(count);
+  let length = 0;
+  for (let read = -1; read !== 0 && length < count; length += read)
+    read = (await file.read(bytes, length, count - length, length)).bytesRead;
+  return bytes.subarray(0, length);
 }
 
 /** Nothing is waited for, and no link is followed. */
