@@ -4,7 +4,7 @@ import { spawn } from "node:child_process";
 interface Check {
   readonly name: string;
   readonly command: readonly string[];
-  /** Whether what it prints is told when all is well, too. */
+  /** Whether what it prints is shown when all is well, too. */
   readonly isTold?: boolean;
 }
 

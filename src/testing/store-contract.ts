@@ -29,7 +29,7 @@ export const storeContract: readonly StoreCheck[] = [
     },
   },
   {
-    name: "keeps two generations of what was stored once, and tells where one of them is gone",
+    name: "keeps two generations of what was stored once, and reports where one of them is gone",
     async run(store) {
       await writeSave(store, "wren", "number", 1);
       agree(contents(await store.read("wren")), [1, 1], "the generations");
@@ -41,7 +41,7 @@ export const storeContract: readonly StoreCheck[] = [
     },
   },
   {
-    name: "keeps the older generations that it is told to keep, and no others",
+    name: "keeps the older generations that are named, and no others",
     async run(store) {
       for (const revision of [1, 2, 3]) await store.write("wren", { revision, text: `text ${revision}` }, [1, 2]);
       agree(revisions(await store.read("wren")), [3, 2, 1], "the revisions that are kept");
@@ -61,14 +61,14 @@ export const storeContract: readonly StoreCheck[] = [
     },
   },
   {
-    name: "lets one of several writers who write at once be the first, and tells the others",
+    name: "lets one of several writers who write at once be the first, and refuses the others",
     async run(store) {
       await store.write("wren", { revision: 1, text: "text 1" }, []);
       const writers = ["one", "two", "three", "four"];
       const write = (text: string) => codeOf(store.write("wren", { revision: 2, text }, [1]));
       const codes = await Promise.all(writers.map(write));
       agree(codes.filter((code) => code === "stored").length, 1, "how many were stored");
-      agree(codes.filter((code) => code === "changed-elsewhere").length, 3, "how many were told");
+      agree(codes.filter((code) => code === "changed-elsewhere").length, 3, "how many were refused");
       const [newest] = await store.read("wren");
       agree(newest?.text, writers[codes.indexOf("stored")], "what is stored");
     },

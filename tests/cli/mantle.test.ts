@@ -349,7 +349,7 @@ describe("mantle roll, draw and bake", () => {
     const odd = inFolder("odd.json");
     await writeFile(odd, '{ "name": "Wren" }');
     expect((await mantle("draw", demoFolder, odd, "--out", inFolder("never.png"))).stderr).toMatch(
-      /odd\.json is not a character\.\n"mantle" does not .*There are 5 more such findings\.\nWrite characters/s,
+      /odd\.json is not a character\.\n"mantle" is missing, .*There are 5 more such findings\.\nWrite characters/s,
     );
     expect(
       (await mantle("draw", demoFolder, "package.json", "--out", inFolder("never.png"))).stderr.trim().split("\n")

@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
   type Character,
+  changedElsewhere,
   createCharacter,
   type Json,
   memoryStore,
@@ -233,6 +234,35 @@ describe("a session", () => {
     expect(() => session.add({ ...heron, id: "wren" })).toThrow(expect.objectContaining({ code: "character-exists" }));
     expect(() => session.replace(heron)).toThrow(expect.objectContaining({ code: "unknown-character" }));
     expect(session.characters.at(-1)).toBe(wren);
+  });
+
+  test("replaces what another one stored where it was opened to, even when both store at once", async () => {
+    const store = memoryStore();
+    const open = () => openSession({ catalog: demo, store: { ...store }, conflicts: "overwrite" });
+    const first = await open();
+    first.add(wren);
+    await first.close();
+    const [one, other] = [await open(), await open()];
+    one.edit("wren", { rename: "Tern" });
+    other.edit("wren", { rename: "Rail" });
+    await Promise.all([one.flush({}), other.flush()]);
+    const [newest] = (await open()).characters;
+    expect(["Tern", "Rail"]).toContain(newest?.name);
+    one.edit("wren", { rename: "Knot" });
+    await one.flush();
+    other.edit("wren", { rename: "Dunlin" });
+    await expect(other.flush({ overwrite: false })).rejects.toMatchObject({ code: "changed-elsewhere" });
+    expect((await open()).characters.map(({ name }) => name)).toEqual(["Knot"]);
+  });
+
+  test("a store that refuses without having anything newer is not asked for ever", async () => {
+    const kept = memoryStore();
+    const write: Store["write"] = async (key) => {
+      throw changedElsewhere(key);
+    };
+    await expect(writeSave({ ...kept, write }, "wren", "number", 1)).rejects.toMatchObject({
+      code: "changed-elsewhere",
+    });
   });
 
   test("content of a missing pack is kept in the save, and comes back", async () => {

@@ -84,7 +84,7 @@ describe("a file that cannot be read takes nothing else along", () => {
     ]);
   });
 
-  test("names that are no keys are told, and left alone", async () => {
+  test("names that are no keys are reported, and left alone", async () => {
     await play(fileStore(folder));
     await mkdir(join(folder, "%zz"));
     await writeFile(join(folder, "notes.txt"), "mine");
@@ -123,7 +123,7 @@ describe("nothing goes back silently", () => {
     ]);
   });
 
-  test("a newest generation that was removed is told", async () => {
+  test("a newest generation that was removed is reported", async () => {
     await play(fileStore(folder));
     await rm(newestOfWren());
     const { names, problems } = await found();
@@ -131,7 +131,7 @@ describe("nothing goes back silently", () => {
     expect(problems).toEqual([expect.stringMatching(/^missing-generation character-wren: .* only generation 2/)]);
   });
 
-  test("a character that the profile names and that is gone is told", async () => {
+  test("a character that the profile names and that is gone is reported", async () => {
     await play(fileStore(folder));
     await rm(join(folder, "character-wren"), { recursive: true });
     const { names, problems } = await found();
@@ -142,7 +142,7 @@ describe("nothing goes back silently", () => {
   test.each([
     ["a save of a newer form", '{"mantle":"save/2","any":"thing"}'],
     ["a character of a newer form", undefined],
-  ])("%s is told, and stays whatever is stored after it", async (_what, text) => {
+  ])("%s is reported, and stays whatever is stored after it", async (_what, text) => {
     const store = fileStore(folder);
     await play(store);
     if (text === undefined) await writeSave(store, "character-wren", "character", { mantle: "character/2", wings: 2 });
@@ -161,7 +161,7 @@ describe("nothing goes back silently", () => {
 });
 
 describe("two writers on one folder", () => {
-  test("the second is told, and nothing is replaced until it says so", async () => {
+  test("the second is refused, and nothing is replaced until it asks for that", async () => {
     await play(fileStore(folder));
     const [one, other] = [await reopen(), await reopen()];
     one.edit("wren", { rename: "Tern" });

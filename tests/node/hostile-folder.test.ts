@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { mkdir, mkdtemp, readFile, rm, symlink, truncate, writeFile } from "node:fs/promises";
+import { mkdir, mkdtemp, rm, symlink, truncate, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
@@ -27,7 +27,7 @@ async function put(path: string, content: unknown): Promise<string> {
   return file;
 }
 
-/** Everything that is told of the folder, as text. */
+/** Every finding about the folder, as text. */
 async function told(include: readonly string[]): Promise<string> {
   await put("catalog.json", smallSource({ slots: { hat: gear }, include }));
   const { catalog, problems } = await inspectCatalog(folder, { art: "none" });
@@ -125,6 +125,5 @@ describe("a catalog from a stranger", () => {
     // A folder that is a link itself is the one its user named.
     await symlink(join(folder, "../other"), join(folder, "../renamed"));
     expect((await loadCatalog(join(folder, "../renamed"))).id).toBe("small");
-    expect(await readFile(join(folder, "../secret.json"), "utf8")).toContain("treasure");
   });
 });

@@ -69,8 +69,8 @@ function formProblem(issue: FormIssue): Problem {
       `The keys ${[...keys, ...(issue.keys.length > 3 ? ["…"] : [])].join(", ")} are not known here.`,
     );
   }
-  const what = path.length === 0 ? "The document" : `"${shorten(path.join("."))}"`;
-  return problemAt(path, `${what} does not have the form of a character.`);
+  if (path.length === 0) return problemAt(path, "The document does not have the form of a character.");
+  return problemAt(path, `"${shorten(path.join("."))}" is missing, or is not what a character has there.`);
 }
 
 function problemAt(path: readonly (string | number)[], because: string): Problem {

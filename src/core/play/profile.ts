@@ -119,7 +119,7 @@ function listOf(value: unknown): readonly string[] {
 
 /** How a flush meets what another writer stored since. */
 export interface FlushOptions {
-  /** Replaces it. @defaultValue `false`: the flush rejects, and what is stored stays */
+  /** Replaces it. @defaultValue as the session's `conflicts` says */
   readonly overwrite?: boolean;
 }
 

@@ -35,7 +35,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     arrangement: () => ({ seats: seating.seats, ...roster.arrangement, followed: cues.followed }),
   });
 
-  const flush = (how: FlushOptions = { overwrite: conflicts === "overwrite" }) => writing.flush(how);
+  const flush = ({ overwrite = conflicts === "overwrite" }: FlushOptions = {}) => writing.flush({ overwrite });
   const put = (character: Character) => {
     const before = roster.find(character.id);
     roster.put(character);

@@ -56,43 +56,44 @@ export async function writeSave(
   content: Json,
   { after }: WriteOptions = {},
 ): Promise<number> {
-  const sealed = (revision: number) => ({ revision, text: sealSave(kind, content, { key, revision }) });
+  const sealed = (revision: number): Stored => ({ revision, text: sealSave(kind, content, { key, revision }) });
   const known = recall(written, store, () => new Map<string, Written>());
   const last = known.get(key);
   const plain = JSON.stringify(content);
+  const isStored = (generation: Stored, keep: readonly number[]) =>
+    store.write(key, generation, keep).then(() => true, falseIfChanged);
   if (last !== undefined && last.content !== plain && (after === undefined || after === last.revision)) {
-    const keep = [last.revision, ...last.lasting];
-    const next = sealed(last.revision + 1);
-    const isStored = await store.write(key, next, keep).then(() => true, falseIfChanged);
-    if (isStored) {
-      known.set(key, { ...last, revision: next.revision, content: plain });
-      return next.revision;
+    const revision = last.revision + 1;
+    if (await isStored(sealed(revision), [last.revision, ...last.lasting])) {
+      known.set(key, { ...last, revision, content: plain });
+      return revision;
     }
   }
   known.delete(key);
-  const before = await store.read(key);
-  const revision = await writeAfter(before, after);
-  if (revision !== before[0]?.revision)
-    known.set(key, { revision, content: plain, lasting: lastingIn(before, key, kind) });
-  return revision;
-
-  async function writeAfter(generations: readonly Generation[], first: number | undefined): Promise<number> {
-    const [newest] = generations;
+  for (let refused = 0; ; ) {
+    const before = await store.read(key);
+    const [newest] = before;
+    // Where another writer stored the same, as pages that share their changes do, both have what they want.
     if (newest !== undefined && newest.text === sealed(newest.revision).text) return newest.revision;
     const top = newest?.revision ?? 0;
-    if (first !== undefined && top > first) throw changedElsewhere(key);
-    const number = Math.max(top, first ?? 0) + 1;
-    const isStored = await store
-      .write(key, sealed(number), generationsToKeep(generations, key, kind))
-      .then(() => true, falseIfChanged);
-    // Another writer came in between. Where it wrote the same, as pages that share their changes do, both have what they want.
-    if (!isStored) return writeAfter(await store.read(key), first ?? top);
-    if (newest !== undefined) return number;
+    if (top < refused || (after !== undefined && top > after)) throw changedElsewhere(key);
+    let revision = Math.max(top, after ?? 0) + 1;
+    if (!(await isStored(sealed(revision), generationsToKeep(before, key, kind)))) {
+      refused = revision;
+      continue;
+    }
     // The first is stored twice: so each save has two generations always, and one that is gone is noticed.
-    await store.write(key, sealed(number + 1), [number]);
-    return number + 1;
+    if (newest === undefined) {
+      await store.write(key, sealed(revision + 1), [revision]);
+      revision += 1;
+    }
+    known.set(key, { revision, content: plain, lasting: lastingIn(before, key, kind) });
+    return revision;
   }
 }
+
+/** A generation that can be read. */
+type Stored = Extract<Generation, { text: string }>;
 
 /** What this program wrote last under a key: so it need not be read before the next writing. The store refuses that if it has changed. */
 interface Written {
