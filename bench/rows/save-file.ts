@@ -1,4 +1,4 @@
-import { mkdtemp, open, rename, rm } from "node:fs/promises";
+import { mkdir, mkdtemp, open, rename, rm } from "node:fs/promises";
 import { join } from "node:path";
 import { openSave, sealSave, writeSave } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
@@ -14,6 +14,7 @@ export const saveFile: Row = {
   unit: "ms",
   goal: { atMost: 1.3 },
   async measure() {
+    await mkdir("out", { recursive: true });
     const folder = await mkdtemp(join("out", "bench-"));
     try {
       const store = fileStore(join(folder, "ours"));

@@ -12,6 +12,7 @@ import {
   rollCharacter,
   surveyRules,
 } from "zealous-mantle";
+import { randomFrom } from "../../src/core/random.ts";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { gear, part, smallCatalog } from "../small-catalog.ts";
@@ -132,6 +133,43 @@ describe("size", () => {
     expect(countLoadouts(catalog, { body: "plain" })).toEqual({ count: BigInt(5_001 + 1 + light), exact: true });
     expect(checkLoadout(catalog, rollCharacter(catalog, { seed: 4 }))).toEqual([]);
     expect(surveyRules(catalog).problems).toEqual([]);
+  });
+
+  test("a tight catalog of 60 slots and 120 rules is mended within the budget, or given up", () => {
+    const random = randomFrom(2);
+    const pick = () => random.pick(tags) ?? "";
+    const slots = Array.from({ length: 60 }, (_, number) => `s${number}`);
+    const tags = Array.from({ length: 40 }, (_, number) => `t${number}`);
+    const parts = Object.fromEntries(
+      slots.flatMap((slot) =>
+        [0, 1, 2, 3].map((number) => {
+          const weight = 1 + Math.floor(random.next() * 9);
+          return [`${slot}-${number}`, { tags: [...new Set([pick(), pick()])], gives: { weight }, slot }] as const;
+        }),
+      ),
+    );
+    // The first part of each slot, worn together, keeps every rule; little else does.
+    const planted = Object.fromEntries(slots.map((slot) => [slot, `${slot}-0`]));
+    const worn = Object.values(planted).flatMap((id) => parts[id] ?? []);
+    const hasTag = new Set(worn.flatMap((each) => each.tags));
+    const rules: object[] = [{ total: "weight", atMost: worn.reduce((sum, { gives }) => sum + gives.weight, 0) }];
+    while (rules.length < 120) {
+      const [one, other] = [pick(), pick()];
+      if (one === other) continue;
+      if (!hasTag.has(one) || !hasTag.has(other)) rules.push({ never: [`tag:${one}`, `tag:${other}`] });
+      if (!hasTag.has(one) || hasTag.has(other)) rules.push({ if: `tag:${one}`, needs: `tag:${other}` });
+    }
+    const catalog = smallCatalog({
+      slots: Object.fromEntries(slots.map((slot) => [slot, { ...gear, required: true }])),
+      parts: Object.fromEntries(Object.entries(parts).map(([id, { slot, ...more }]) => [id, part(slot, more)])),
+      rules,
+    });
+    expect(checkLoadout(catalog, { ...bare(catalog), loadout: planted })).toEqual([]);
+    const loadout = Object.fromEntries(slots.map((slot) => [slot, `${slot}-${Math.floor(random.next() * 4)}`]));
+    const broken = { ...bare(catalog), loadout };
+    const { edits, complete } = repairLoadout(catalog, broken);
+    if (edits === undefined) expect(complete).toBe(false);
+    else expect(checkLoadout(catalog, edited(catalog, broken, ...edits))).toEqual([]);
   });
 
   test("huge totals are bounded like any others", () => {

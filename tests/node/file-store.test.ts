@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { mkdir, mkdtemp, readdir, readFile, rm, symlink, truncate, utimes, writeFile } from "node:fs/promises";
+import { chmod, mkdir, mkdtemp, readdir, readFile, rm, symlink, truncate, utimes, writeFile } from "node:fs/promises";
 import { hostname, tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
@@ -81,6 +81,24 @@ describe("a file that cannot be read takes nothing else along", () => {
       "3.save.json",
       "5.save.json",
       "6.save.json",
+    ]);
+  });
+
+  test("nor does one that this user may not read", async () => {
+    await play(fileStore(folder));
+    await chmod(newestOfWren(), 0o000);
+    await chmod(base, 0o755);
+    await chmod(folder, 0o755);
+    // The system lets its administrator read everything, so this is done by a program that gives that right away.
+    const script = `
+      import { fileStore } from ${JSON.stringify(join(process.cwd(), "dist/node/index.js"))};
+      if (process.getuid() === 0) process.seteuid(65534);
+      console.log(JSON.stringify(await fileStore(${JSON.stringify(folder)}).read("character-wren")));
+    `;
+    const { stdout } = spawnSync(process.execPath, ["--input-type=module", "--eval", script], { encoding: "utf8" });
+    expect(JSON.parse(stdout)).toEqual([
+      { revision: 3, because: "this user may not open it" },
+      { revision: 2, text: expect.stringContaining("Wren") },
     ]);
   });
 
