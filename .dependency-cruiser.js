@@ -1,24 +1,18 @@
-/**
- * The floors of the house, from the ground up. A room may import from its own floor's folder and from lower floors, never up.
- */
-const floors = [
-  ["core/limits", "core/problem", "core/record", "core/recall", "core/random"],
-  ["core/color"],
-  ["core/catalog"],
-  ["core/character"],
-  ["core/loadout", "core/save"],
-  ["core/look", "core/create", "core/judge"],
-  ["core/raster", "core/play", "model"],
-  ["node", "browser", "testing"],
-  ["elements", "cli"],
-];
+import { readFileSync } from "node:fs";
 
-const pathOf = (room) => `^src/${room}(/|\\.ts$)`;
+/**
+ * The floors of the house, from the ground up, as `scripts/house.json` lists them. A room may import from its own folder and from lower
+ * floors, never up.
+ */
+const house = JSON.parse(readFileSync(new URL("scripts/house.json", import.meta.url), "utf8"));
+const floors = house.map((rooms) => rooms.map(({ room }) => room));
+
+const pathOf = (room) => `^src/${room}/`;
 
 const upward = floors.flatMap((rooms, floor) =>
   rooms.map((room) => {
     const higher = floors.slice(floor + 1).flat();
-    const beside = floor === 0 ? [] : rooms.filter((other) => other !== room);
+    const beside = rooms.filter((other) => other !== room);
     return {
       name: `${room} imports only from below`,
       severity: "error",

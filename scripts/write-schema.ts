@@ -2,7 +2,7 @@
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import * as z from "zod/mini";
-import { catalogSchema } from "../src/core/catalog/schema.ts";
+import { catalogSchema } from "../src/core/catalog/schema/schema.ts";
 
 const schema = { title: "Zealous Mantle catalog, version 1", ...z.toJSONSchema(catalogSchema) };
 const text = `${JSON.stringify(schema, null, 2)}\n`;

@@ -1,9 +1,9 @@
+import { recall } from "../core/base/recall.ts";
 import { celsAt } from "../core/look/cels-at.ts";
 import type { Cel, Look, Moment } from "../core/look/look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { cropImage, type Image, type Images } from "../core/raster/image.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
-import { recall } from "../core/recall.ts";
 
 /** Where a figure is painted. */
 export interface Placement {

@@ -1,4 +1,4 @@
-import type { Point } from "../core/catalog/catalog.ts";
+import type { Point } from "../core/catalog/model/catalog.ts";
 import type { Look, Moment } from "../core/look/look.ts";
 import { keepPose } from "../core/look/moments.ts";
 import { pointAt } from "../core/look/point-at.ts";

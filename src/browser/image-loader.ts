@@ -1,5 +1,5 @@
+import { MantleError } from "../core/base/problem.ts";
 import type { Look } from "../core/look/look.ts";
-import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { sheetOf } from "../core/raster/sheet.ts";

@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import { MantleError } from "../core/problem.ts";
+import { MantleError } from "../core/base/problem.ts";
 import { type Generation, type Store, withGeneration } from "../core/save/store.ts";
 
 const saves = "saves";

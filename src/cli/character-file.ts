@@ -1,9 +1,9 @@
 import { readFile, stat } from "node:fs/promises";
 import { basename, dirname } from "node:path";
+import { limits, parseWithin } from "../core/base/limits.ts";
+import { MantleError } from "../core/base/problem.ts";
 import type { Character } from "../core/character/character.ts";
 import { readCharacter } from "../core/character/read-character.ts";
-import { limits, parseWithin } from "../core/limits.ts";
-import { MantleError } from "../core/problem.ts";
 import { readSave, writeSave } from "../core/save/saves.ts";
 import { openSave, sealSave } from "../core/save/seal.ts";
 import { reasonOf } from "../node/file-error.ts";

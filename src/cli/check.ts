@@ -1,11 +1,11 @@
 import { join } from "node:path";
 import type { Colors } from "picocolors/types.js";
-import type { Catalog } from "../core/catalog/catalog.ts";
-import { textIn } from "../core/catalog/text.ts";
+import { MantleError } from "../core/base/problem.ts";
+import { textIn } from "../core/base/text.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
-import { checkPresets } from "../core/loadout/check-presets.ts";
-import { surveyRules } from "../core/loadout/survey-rules.ts";
-import { MantleError } from "../core/problem.ts";
+import { checkPresets } from "../core/survey/check-presets.ts";
+import { surveyRules } from "../core/survey/survey-rules.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { keepMarks } from "../node/marks.ts";
 import { readCharacterFile } from "./character-file.ts";

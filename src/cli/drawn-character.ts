@@ -1,4 +1,4 @@
-import type { Catalog } from "../core/catalog/catalog.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Look } from "../core/look/look.ts";
 import { type LookOptions, resolveLook } from "../core/look/resolve-look.ts";

@@ -1,11 +1,11 @@
 import type { Colors } from "picocolors/types.js";
-import type { Catalog } from "../core/catalog/catalog.ts";
-import { applyEdit } from "../core/character/apply-edit.ts";
+import { MantleError } from "../core/base/problem.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit } from "../core/character/edit.ts";
+import { applyEdit } from "../core/edits/apply-edit.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { repairLoadout } from "../core/loadout/repair-loadout.ts";
-import { MantleError } from "../core/problem.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { openCharacterFile } from "./character-file.ts";
 import { positiveNumber } from "./numbers.ts";

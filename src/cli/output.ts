@@ -1,6 +1,6 @@
 import type { Command } from "commander";
 import type { Colors } from "picocolors/types.js";
-import { describeProblem, type Problem } from "../core/problem.ts";
+import { describeProblem, type Problem } from "../core/base/problem.ts";
 
 /** What a command answers: lines for people, or the same as data with `--json`. */
 export interface Answer {

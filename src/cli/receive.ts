@@ -1,12 +1,12 @@
 import type { Colors } from "picocolors/types.js";
-import type { Catalog } from "../core/catalog/catalog.ts";
-import { textIn } from "../core/catalog/text.ts";
-import { attemptEdit } from "../core/character/apply-edit.ts";
+import { MantleError } from "../core/base/problem.ts";
+import { textIn } from "../core/base/text.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
-import { createCharacter } from "../core/character/create-character.ts";
 import type { Likeness } from "../core/character/edit.ts";
-import { wornParts } from "../core/character/worn.ts";
-import { MantleError } from "../core/problem.ts";
+import { attemptEdit } from "../core/edits/apply-edit.ts";
+import { createCharacter } from "../core/edits/create-character.ts";
+import { wornParts } from "../core/rules/worn.ts";
 import { readSharedLook } from "../core/save/share.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";

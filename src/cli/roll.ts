@@ -1,12 +1,12 @@
 import { join } from "node:path";
-import type { Catalog } from "../core/catalog/catalog.ts";
-import { suggest } from "../core/catalog/suggest.ts";
-import { textIn } from "../core/catalog/text.ts";
+import { MantleError } from "../core/base/problem.ts";
+import { suggest } from "../core/base/suggest.ts";
+import { textIn } from "../core/base/text.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
-import { createFromPreset } from "../core/character/create-from-preset.ts";
-import { wornParts } from "../core/character/worn.ts";
+import { createFromPreset } from "../core/edits/create-from-preset.ts";
 import { type RollKeep, rollCharacter } from "../core/loadout/roll-character.ts";
-import { MantleError } from "../core/problem.ts";
+import { wornParts } from "../core/rules/worn.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { rollCount, wholeNumber } from "./numbers.ts";

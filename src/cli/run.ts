@@ -1,5 +1,5 @@
 import { Command, CommanderError } from "commander";
-import { MantleError } from "../core/problem.ts";
+import { MantleError } from "../core/base/problem.ts";
 import { commands } from "./commands.ts";
 import { escapeText, safeColors } from "./escape.ts";
 import type { Terminal } from "./output.ts";

@@ -1,8 +1,8 @@
 import { stat } from "node:fs/promises";
 import type { Colors } from "picocolors/types.js";
+import { MantleError, type Problem } from "../core/base/problem.ts";
 import { readCharacter } from "../core/character/read-character.ts";
 import { unknownEntry } from "../core/play/profile.ts";
-import { MantleError, type Problem } from "../core/problem.ts";
 import { readSave } from "../core/save/saves.ts";
 import { fileStore } from "../node/file-store.ts";
 import { type Answer, counted, type DefineCommand, problemLines } from "./output.ts";

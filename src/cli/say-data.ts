@@ -1,4 +1,4 @@
-import type { Catalog } from "../core/catalog/catalog.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Edit, Fact } from "../core/character/edit.ts";
 import { sayText } from "../core/character/wording.ts";
 

@@ -1,11 +1,11 @@
 import type { Colors } from "picocolors/types.js";
-import type { Catalog, Part } from "../core/catalog/catalog.ts";
-import { applyEdit } from "../core/character/apply-edit.ts";
+import { MantleError } from "../core/base/problem.ts";
+import type { Catalog, Part } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
+import { applyEdit } from "../core/edits/apply-edit.ts";
 import { optionsFor } from "../core/loadout/options-for.ts";
-import { surveyRules } from "../core/loadout/survey-rules.ts";
-import { MantleError } from "../core/problem.ts";
+import { surveyRules } from "../core/survey/survey-rules.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
 import type { Answer, DefineCommand } from "./output.ts";

@@ -1,5 +1,5 @@
 import { dirname } from "node:path";
-import { MantleError } from "../core/problem.ts";
+import { MantleError } from "../core/base/problem.ts";
 import { reasonOf } from "../node/file-error.ts";
 import { makeFolder, writeFileWhole } from "../node/write-file-whole.ts";
 

@@ -6,29 +6,29 @@
  */
 
 // Findings: what every judgement returns
-export { describeProblem, type Fix, MantleError, type Place, type Problem, type Severity } from "./problem.ts";
+export { describeProblem, type Fix, MantleError, type Place, type Problem, type Severity } from "./base/problem.ts";
 
 // Catalog: what there is
-export { type Reading, type ReadOptions, readCatalog } from "./catalog/read-catalog.ts";
-export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read-markers.ts";
+export { type Reading, type ReadOptions, readCatalog } from "./catalog/read/read-catalog.ts";
+export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read/read-markers.ts";
 export { checkArt } from "./look/check-art.ts";
-export type * from "./catalog/catalog.ts";
+export type * from "./catalog/model/catalog.ts";
 export { listPaths, type Paths } from "./catalog/list-paths.ts";
-export { type Text, textIn } from "./catalog/text.ts";
+export { type Text, textIn } from "./base/text.ts";
 
 // Character: what one player chose
-export { type CreateOptions, createCharacter } from "./character/create-character.ts";
-export { createFromPreset } from "./character/create-from-preset.ts";
+export { type CreateOptions, createCharacter } from "./edits/create-character.ts";
+export { createFromPreset } from "./edits/create-from-preset.ts";
 export { type RollKeep, type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
-export { type EditReading, readEdit } from "./character/read-edit.ts";
-export { limits } from "./limits.ts";
+export { type EditReading, readEdit } from "./edits/read-edit.ts";
+export { limits } from "./base/limits.ts";
 export type { Character } from "./character/character.ts";
 export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
 export { type MakeNameOptions, makeName } from "./character/make-name.ts";
 
 // Holdings: what a player knows of and owns
-export { type Acquisition, acquire, type Means, reveal } from "./character/acquire.ts";
+export { type Acquisition, acquire, type Means, reveal } from "./character/bag/acquire.ts";
 
 // Edits: how it changes
 export {
@@ -38,7 +38,7 @@ export {
   type FittingRoll,
   openFitting,
 } from "./create/fitting.ts";
-export { applyEdit, attemptEdit } from "./character/apply-edit.ts";
+export { applyEdit, attemptEdit } from "./edits/apply-edit.ts";
 export { type Changes, changesBetween } from "./character/changes.ts";
 export type { Context, Holdings, NameLimits, Signal } from "./character/context.ts";
 export type { Displaced, Edit, EditResult, Fact, Likeness, LoadoutProblem, Subject } from "./character/edit.ts";
@@ -59,8 +59,8 @@ export { type Answer, readProgress, type StepsProgress } from "./create/progress
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";
-export { type Judgement, judgeCharacter } from "./judge/judge-character.ts";
-export type { JudgeContext } from "./judge/judge-context.ts";
+export { type Judgement, judgeCharacter } from "./save/judge/judge-character.ts";
+export type { JudgeContext } from "./save/judge/judge-context.ts";
 export {
   completeLoadout,
   type Repair,
@@ -69,15 +69,15 @@ export {
   waysToWear,
 } from "./loadout/repair-loadout.ts";
 export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
-export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./loadout/survey-rules.ts";
-export { checkPresets } from "./loadout/check-presets.ts";
+export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./survey/survey-rules.ts";
+export { checkPresets } from "./survey/check-presets.ts";
 export { allOptions, type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
-export { type Stats, statsOf } from "./character/stats.ts";
-export { type Worn, wornParts } from "./character/worn.ts";
+export { type Stats, statsOf } from "./rules/stats.ts";
+export { type Worn, wornParts } from "./rules/worn.ts";
 export { countGear } from "./create/return-unowned.ts";
 
 // Look: what it shows, and when
-export { concealedGear } from "./character/concealed-gear.ts";
+export { concealedGear } from "./edits/concealed-gear.ts";
 export { type LookOptions, recolorFor, resolveLook } from "./look/resolve-look.ts";
 export { type Signals, standingForms } from "./look/forms.ts";
 export { celsAt } from "./look/cels-at.ts";
@@ -87,9 +87,9 @@ export type { Cel, Look, LookLayer, Moment, Recolor } from "./look/look.ts";
 export type { SheetLayout } from "./look/sheet-layout.ts";
 
 // Color: ramps made and fitted, and characters told apart
-export { fitRamp, type MakeRampOptions, makeRamp } from "./color/ramp.ts";
+export { fitRamp, type MakeRampOptions, makeRamp } from "./base/color/ramp.ts";
 export { type Distinction, type DistinguishOptions, distinguish } from "./look/distinguish.ts";
-export type { Sight } from "./color/difference.ts";
+export type { Sight } from "./base/color/difference.ts";
 
 // Pixels: frames, sheets, portraits
 export { composeFrame } from "./raster/compose-frame.ts";

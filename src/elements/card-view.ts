@@ -1,9 +1,9 @@
 import type { ImageLoader } from "../browser/image-loader.ts";
-import type { Catalog, Rectangle } from "../core/catalog/catalog.ts";
+import { MantleError } from "../core/base/problem.ts";
+import type { Catalog, Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Look } from "../core/look/look.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
-import { MantleError } from "../core/problem.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import type { Images } from "../core/raster/image.ts";
 import { partBounds } from "../core/raster/part-at.ts";

@@ -1,11 +1,11 @@
-import type { Catalog } from "../core/catalog/catalog.ts";
-import { applyEdit, attemptEdit } from "../core/character/apply-edit.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
-import { concealedGear } from "../core/character/concealed-gear.ts";
 import type { Edit, EditResult } from "../core/character/edit.ts";
-import { wornParts } from "../core/character/worn.ts";
 import type { Fitting } from "../core/create/fitting.ts";
+import { applyEdit, attemptEdit } from "../core/edits/apply-edit.ts";
+import { concealedGear } from "../core/edits/concealed-gear.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
+import { wornParts } from "../core/rules/worn.ts";
 import type { Card } from "./card.ts";
 import { type Offer, shownWith } from "./fitting-pages.ts";
 import { type Notice, noNotice } from "./notice.ts";

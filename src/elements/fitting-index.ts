@@ -1,6 +1,6 @@
 import { html } from "lit";
-import { wornParts } from "../core/character/worn.ts";
 import type { Fitting } from "../core/create/fitting.ts";
+import { wornParts } from "../core/rules/worn.ts";
 import { isWornWhole, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import type { ScreenElement } from "./screen-element.ts";
 

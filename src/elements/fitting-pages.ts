@@ -1,10 +1,10 @@
-import type { Catalog, Outfit, Slot } from "../core/catalog/catalog.ts";
-import type { Text } from "../core/catalog/text.ts";
+import type { Text } from "../core/base/text.ts";
+import type { Catalog, Outfit, Slot } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit, EditResult } from "../core/character/edit.ts";
-import { wornParts } from "../core/character/worn.ts";
 import type { Fitting } from "../core/create/fitting.ts";
 import type { Option } from "../core/loadout/options-for.ts";
+import { wornParts } from "../core/rules/worn.ts";
 
 /** A page of the fitting: the builds, the ready-made characters, the outfits, or the parts of a slot. */
 export type Page = "build" | "presets" | "outfits" | `slot:${string}`;

@@ -1,4 +1,4 @@
-import type { Part } from "../core/catalog/catalog.ts";
+import type { Part } from "../core/catalog/model/catalog.ts";
 
 /** Something that is being dragged, and where it is on the page, in CSS pixels. */
 export interface Carried {

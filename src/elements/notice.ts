@@ -1,6 +1,6 @@
 import { css, html } from "lit";
+import type { Fix } from "../core/base/problem.ts";
 import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
-import type { Fix } from "../core/problem.ts";
 
 /** Something a screen tells its player, with what can be done about it. */
 export interface Notice {

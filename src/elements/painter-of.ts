@@ -1,6 +1,6 @@
 import { type CanvasPainter, canvasPainter } from "../browser/canvas-painter.ts";
 import type { ImageLoader } from "../browser/image-loader.ts";
-import { recall } from "../core/recall.ts";
+import { recall } from "../core/base/recall.ts";
 
 const painters = new WeakMap<ImageLoader, CanvasPainter>();
 

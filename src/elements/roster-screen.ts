@@ -2,7 +2,7 @@ import "./option-cards.ts";
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { focusedElement } from "../browser/input/focus.ts";
-import type { Rectangle } from "../core/catalog/catalog.ts";
+import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";

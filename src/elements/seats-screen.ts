@@ -2,7 +2,7 @@ import "./option-cards.ts";
 import "./stage.ts";
 import { html, nothing, type PropertyDeclarations, type PropertyValues } from "lit";
 import { type Controls, openControls } from "../browser/input/open-controls.ts";
-import type { Rectangle } from "../core/catalog/catalog.ts";
+import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { pickSeats, type SeatPicking } from "../core/play/pick-seats.ts";

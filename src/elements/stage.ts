@@ -1,12 +1,12 @@
 import { html, LitElement, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import type { IntentEvent } from "../browser/input/intent.ts";
-import type { Rectangle } from "../core/catalog/catalog.ts";
-import { titleFromId } from "../core/catalog/text.ts";
+import { MantleError } from "../core/base/problem.ts";
+import { titleFromId } from "../core/base/text.ts";
+import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import { celsAt } from "../core/look/cels-at.ts";
 import type { Look, Moment } from "../core/look/look.ts";
 import { durationOf, hasEnded, keepPose } from "../core/look/moments.ts";
-import { MantleError } from "../core/problem.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { partAt } from "../core/raster/part-at.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";

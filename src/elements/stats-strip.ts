@@ -1,10 +1,10 @@
 import { css, html } from "lit";
 import { repeat } from "lit/directives/repeat.js";
-import type { Catalog } from "../core/catalog/catalog.ts";
+import { valueAt } from "../core/base/record.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Context } from "../core/character/context.ts";
-import { statsOf } from "../core/character/stats.ts";
-import { valueAt } from "../core/record.ts";
+import { statsOf } from "../core/rules/stats.ts";
 
 /** What a strip of stats is made of. */
 export interface StatsShown {

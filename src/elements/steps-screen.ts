@@ -1,14 +1,14 @@
 import "./option-cards.ts";
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
-import type { Rectangle, Step } from "../core/catalog/catalog.ts";
+import { recall } from "../core/base/recall.ts";
+import type { Rectangle, Step } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { makeName } from "../core/character/make-name.ts";
 import type { Choice } from "../core/create/choices.ts";
 import type { Answer } from "../core/create/progress.ts";
 import type { Fallen, Steps, StepsResult } from "../core/create/steps.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
-import { recall } from "../core/recall.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
 import { findView } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";

@@ -1,6 +1,6 @@
 import { css, html } from "lit";
 import { styleMap } from "lit/directives/style-map.js";
-import type { Catalog, Channel } from "../core/catalog/catalog.ts";
+import type { Catalog, Channel } from "../core/catalog/model/catalog.ts";
 import type { Look } from "../core/look/look.ts";
 
 /** What rows of swatches are made of. */

@@ -1,8 +1,8 @@
 import { constants, type Stats } from "node:fs";
 import { type FileHandle, open, realpath } from "node:fs/promises";
 import { basename, dirname, join, sep } from "node:path";
-import { MantleError } from "../core/problem.ts";
-import { recall } from "../core/recall.ts";
+import { MantleError } from "../core/base/problem.ts";
+import { recall } from "../core/base/recall.ts";
 import { reasonOf } from "./file-error.ts";
 
 /** Whether a path, or a pattern of paths, is one inside a folder by its form: `parts/hat.png`. */

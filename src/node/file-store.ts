@@ -1,8 +1,8 @@
 import { constants, type Stats } from "node:fs";
 import { copyFile, link, lstat, open, readdir, rm, unlink } from "node:fs/promises";
 import { dirname, join, resolve } from "node:path";
-import { limits } from "../core/limits.ts";
-import { MantleError } from "../core/problem.ts";
+import { limits } from "../core/base/limits.ts";
+import { MantleError } from "../core/base/problem.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
 import { reasonOf } from "./file-error.ts";
 import { makeFolder, openFolder, removeDeadDrafts, syncFolder, withDraft } from "./write-file-whole.ts";

@@ -1,9 +1,9 @@
-import type { Catalog, Size } from "../core/catalog/catalog.ts";
-import { type Reading, readCatalog } from "../core/catalog/read-catalog.ts";
-import { type MarkerPicture, markerPictures } from "../core/catalog/read-markers.ts";
-import { limits } from "../core/limits.ts";
+import { limits } from "../core/base/limits.ts";
+import { describeProblem, MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
+import type { Catalog, Size } from "../core/catalog/model/catalog.ts";
+import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
+import { type MarkerPicture, markerPictures } from "../core/catalog/read/read-markers.ts";
 import { checkArt } from "../core/look/check-art.ts";
-import { describeProblem, MantleError, type Problem, pointerTo } from "../core/problem.ts";
 import { marksEnding } from "../core/raster/content-name.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
 import { type Allowance, CatalogFolder, isInside } from "./catalog-folder.ts";

@@ -1,6 +1,6 @@
-import { limits } from "../core/limits.ts";
+import { limits } from "../core/base/limits.ts";
+import { MantleError } from "../core/base/problem.ts";
 import type { Look } from "../core/look/look.ts";
-import { MantleError } from "../core/problem.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { CatalogFolder } from "./catalog-folder.ts";

@@ -1,8 +1,8 @@
 import { readdir, rm } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
-import { findMarks, type MarkerPicture } from "../core/catalog/read-markers.ts";
-import { limits } from "../core/limits.ts";
-import { MantleError } from "../core/problem.ts";
+import { limits } from "../core/base/limits.ts";
+import { MantleError } from "../core/base/problem.ts";
+import { findMarks, type MarkerPicture } from "../core/catalog/read/read-markers.ts";
 import { marksEnding, marksFile } from "../core/raster/content-name.ts";
 import { decodePng } from "../core/raster/png/decode-png.ts";
 import { CatalogFolder } from "./catalog-folder.ts";

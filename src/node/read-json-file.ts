@@ -1,6 +1,6 @@
 import type { ValueNode } from "@humanwhocodes/momoa";
-import { limits, withoutMark } from "../core/limits.ts";
-import { MantleError, type Problem, pointerTo } from "../core/problem.ts";
+import { limits, withoutMark } from "../core/base/limits.ts";
+import { MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
 import type { Allowance, CatalogFolder } from "./catalog-folder.ts";
 
 /**

@@ -12,7 +12,7 @@ import {
   rollCharacter,
   surveyRules,
 } from "zealous-mantle";
-import { randomFrom } from "../../src/core/random.ts";
+import { randomFrom } from "../../src/core/base/random.ts";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { gear, part, smallCatalog } from "../small-catalog.ts";

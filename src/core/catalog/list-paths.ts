@@ -1,5 +1,5 @@
-import type { Catalog, Condition } from "./catalog.ts";
-import type { Creation, Step } from "./creation.ts";
+import type { Catalog, Condition } from "./model/catalog.ts";
+import type { Creation, Step } from "./model/creation.ts";
 
 /** Every way through a creation flow. */
 export interface Paths {

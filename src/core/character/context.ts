@@ -1,4 +1,4 @@
-import type { Access } from "../catalog/catalog.ts";
+import type { Access } from "../catalog/model/catalog.ts";
 import type { Texts } from "./english-texts.ts";
 
 /** What a player knows about and owns: how each part stands with them, where that is not as the catalog says. */

@@ -1,5 +1,5 @@
-import type { Condition } from "../catalog/catalog.ts";
-import type { Problem } from "../problem.ts";
+import type { Problem } from "../base/problem.ts";
+import type { Condition } from "../catalog/model/catalog.ts";
 import type { Character } from "./character.ts";
 import type { Signal } from "./context.ts";
 import type { TextCode } from "./english-texts.ts";

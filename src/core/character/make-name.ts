@@ -1,5 +1,5 @@
-import type { Catalog } from "../catalog/catalog.ts";
-import { randomFrom } from "../random.ts";
+import { randomFrom } from "../base/random.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import { lookKeys } from "./look-alike.ts";
 import { countGraphemes, nameLimit, tidyName } from "./name.ts";
 

@@ -1,8 +1,8 @@
 import * as z from "zod/mini";
-import { checkForm, type FormIssue } from "../catalog/check-form.ts";
-import { quickCheck } from "../catalog/quick-check.ts";
-import { beyondLimits, limits, parseText, shorten } from "../limits.ts";
-import { firstFindings, type Problem, pointerTo } from "../problem.ts";
+import { beyondLimits, limits, parseText, shorten } from "../base/limits.ts";
+import { firstFindings, type Problem, pointerTo } from "../base/problem.ts";
+import { checkForm, type FormIssue } from "../base/schema/check-form.ts";
+import { quickCheck } from "../base/schema/quick-check.ts";
 import type { Character } from "./character.ts";
 import { characterIdForm, longestCharacterId } from "./make-id.ts";
 

@@ -1,5 +1,5 @@
-import { suggest } from "../catalog/suggest.ts";
-import { type Fix, pointerTo } from "../problem.ts";
+import { type Fix, pointerTo } from "../base/problem.ts";
+import { suggest } from "../base/suggest.ts";
 import type { Character } from "./character.ts";
 import type { Edit, EditResult, Fact, LoadoutProblem, Subject } from "./edit.ts";
 import type { TextCode } from "./english-texts.ts";

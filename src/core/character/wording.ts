@@ -1,7 +1,7 @@
-import type { Catalog, Condition } from "../catalog/catalog.ts";
-import { type Text, textIn } from "../catalog/text.ts";
-import { recall } from "../recall.ts";
-import { valueAt } from "../record.ts";
+import { recall } from "../base/recall.ts";
+import { valueAt } from "../base/record.ts";
+import { type Text, textIn } from "../base/text.ts";
+import type { Catalog, Condition } from "../catalog/model/catalog.ts";
 import type { Context } from "./context.ts";
 import { englishTexts, type TextCode } from "./english-texts.ts";
 

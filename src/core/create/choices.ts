@@ -1,11 +1,11 @@
-import type { Catalog, Step } from "../catalog/catalog.ts";
-import type { Text } from "../catalog/text.ts";
-import { applyEdit } from "../character/apply-edit.ts";
+import { recall } from "../base/recall.ts";
+import type { Text } from "../base/text.ts";
+import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { EditResult, LoadoutProblem } from "../character/edit.ts";
+import { applyEdit } from "../edits/apply-edit.ts";
 import { type Option, optionsFor } from "../loadout/options-for.ts";
-import { recall } from "../recall.ts";
 import type { Answer } from "./progress.ts";
 import { editFor } from "./walk-steps.ts";
 

@@ -1,4 +1,4 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Changes } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";

@@ -1,5 +1,5 @@
-import type { Catalog } from "../catalog/catalog.ts";
-import { countInBag, takeFromBag } from "../character/bag.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
+import { countInBag, takeFromBag } from "../character/bag/bag.ts";
 import type { Character } from "../character/character.ts";
 
 /**

@@ -1,11 +1,11 @@
-import type { Catalog } from "../catalog/catalog.ts";
-import { applyEdit, attemptEdit } from "../character/apply-edit.ts";
+import { valueAt } from "../base/record.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, EditResult } from "../character/edit.ts";
+import { applyEdit, attemptEdit } from "../edits/apply-edit.ts";
 import { repairLoadout } from "../loadout/repair-loadout.ts";
-import { valueAt } from "../record.ts";
 
 /**
  * Does an edit and, where it would break a rule, the fewest further edits that mend it; what the edit itself chose stays.

@@ -1,11 +1,11 @@
-import type { Catalog, Step } from "../catalog/catalog.ts";
+import { MantleError } from "../base/problem.ts";
+import { valueAt } from "../base/record.ts";
+import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { fixOf, loadoutProblem } from "../character/refuse.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
-import { MantleError } from "../problem.ts";
-import { valueAt } from "../record.ts";
 import { type Choice, choicesOf } from "./choices.ts";
 import type { Answer, StepsProgress } from "./progress.ts";
 import { type Passed, passStep, shownAnswer, type Walk, walkSteps } from "./walk-steps.ts";

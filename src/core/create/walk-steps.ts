@@ -1,13 +1,13 @@
-import type { Catalog, Step } from "../catalog/catalog.ts";
-import { applyEdit } from "../character/apply-edit.ts";
+import { valueAt } from "../base/record.ts";
+import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, LoadoutProblem } from "../character/edit.ts";
-import { holds } from "../character/holds.ts";
 import { tidyName } from "../character/name.ts";
 import { loadoutProblem } from "../character/refuse.ts";
-import { wornParts } from "../character/worn.ts";
-import { valueAt } from "../record.ts";
+import { applyEdit } from "../edits/apply-edit.ts";
+import { holds } from "../rules/holds.ts";
+import { wornParts } from "../rules/worn.ts";
 import type { Answer } from "./progress.ts";
 
 /** A step as it lies on the way. */

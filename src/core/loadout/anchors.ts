@@ -1,5 +1,5 @@
-import type { CompiledCondition, CompiledRule } from "../catalog/catalog.ts";
-import type { Tally } from "../character/tally.ts";
+import type { CompiledCondition, CompiledRule } from "../catalog/model/catalog.ts";
+import type { Tally } from "../rules/tally.ts";
 
 /** Nothing is known of a rule. */
 const loose = -2;

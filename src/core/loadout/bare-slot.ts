@@ -1,7 +1,7 @@
-import type { CompiledPart, CompiledRules, Part, Slot } from "../catalog/catalog.ts";
+import type { CompiledPart, CompiledRules, Part, Slot } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Tally } from "../character/tally.ts";
+import type { Tally } from "../rules/tally.ts";
 
 type Gift = CompiledPart["gives"][number];
 

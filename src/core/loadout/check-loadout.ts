@@ -1,14 +1,14 @@
-import type { Catalog } from "../catalog/catalog.ts";
-import { accessTo, withheld } from "../character/access.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
+import { accessTo, withheld } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { type Explanation, explainAll } from "../character/explain-broken.ts";
-import { findBroken } from "../character/find-broken.ts";
-import { isOffered } from "../character/paint.ts";
 import { fixOf, loadoutProblem, unknownId } from "../character/refuse.ts";
 import { sayText, type Voice } from "../character/wording.ts";
-import { tallyOf } from "../character/worn.ts";
+import { isOffered } from "../edits/verbs/paint.ts";
+import { type Explanation, explainAll } from "../rules/explain-broken.ts";
+import { findBroken } from "../rules/find-broken.ts";
+import { tallyOf } from "../rules/worn.ts";
 
 /**
  * Finds everything that is wrong with a character's loadout and colors, all at once, each finding with edits that mend it.

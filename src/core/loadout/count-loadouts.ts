@@ -1,7 +1,7 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import { MantleError } from "../base/problem.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import { MantleError } from "../problem.ts";
 import { modelFor } from "./solve/model.ts";
 import { type Budget, Solver } from "./solve/solver.ts";
 

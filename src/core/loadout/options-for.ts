@@ -1,11 +1,11 @@
-import type { Access, Catalog, Part, Slot } from "../catalog/catalog.ts";
-import { accessTo } from "../character/access.ts";
-import { applyEdit } from "../character/apply-edit.ts";
+import { valueAt } from "../base/record.ts";
+import type { Access, Catalog, Part, Slot } from "../catalog/model/catalog.ts";
+import { accessTo } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Displaced, Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
-import { type Stats, statsOf } from "../character/stats.ts";
-import { valueAt } from "../record.ts";
+import { applyEdit } from "../edits/apply-edit.ts";
+import { type Stats, statsOf } from "../rules/stats.ts";
 import { waysToWear } from "./repair-loadout.ts";
 import { Trials } from "./trials.ts";
 

@@ -1,11 +1,11 @@
-import type { Catalog } from "../catalog/catalog.ts";
-import { applyEdit } from "../character/apply-edit.ts";
+import { MantleError } from "../base/problem.ts";
+import { valueAt } from "../base/record.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit } from "../character/edit.ts";
-import { isOffered } from "../character/paint.ts";
-import { MantleError } from "../problem.ts";
-import { valueAt } from "../record.ts";
+import { applyEdit } from "../edits/apply-edit.ts";
+import { isOffered } from "../edits/verbs/paint.ts";
 import { maskOf } from "./solve/domains.ts";
 import { type Model, modelFor, type Value } from "./solve/model.ts";
 import { findNearest, type Nearest } from "./solve/nearest.ts";

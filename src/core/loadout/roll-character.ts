@@ -1,10 +1,10 @@
-import type { Body, Catalog, Part } from "../catalog/catalog.ts";
+import { MantleError } from "../base/problem.ts";
+import { type Random, randomFrom } from "../base/random.ts";
+import { valueAt } from "../base/record.ts";
+import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import { createCharacter } from "../character/create-character.ts";
-import { MantleError } from "../problem.ts";
-import { type Random, randomFrom } from "../random.ts";
-import { valueAt } from "../record.ts";
+import { createCharacter } from "../edits/create-character.ts";
 import { findAny } from "./solve/find-any.ts";
 import { type Model, modelFor, type Value } from "./solve/model.ts";
 import { Solver } from "./solve/solver.ts";

@@ -1,5 +1,5 @@
-import type { Bound, Catalog, Condition, Rule } from "../catalog/catalog.ts";
-import { recall } from "../recall.ts";
+import { recall } from "../base/recall.ts";
+import type { Bound, Catalog, Condition, Rule } from "../catalog/model/catalog.ts";
 
 const groups = new WeakMap<Catalog, ReadonlyMap<string, string>>();
 

@@ -1,11 +1,11 @@
-import type { Catalog, Part, Slot } from "../catalog/catalog.ts";
-import { applyEdit } from "../character/apply-edit.ts";
-import { countInBag } from "../character/bag.ts";
+import type { Catalog, Part, Slot } from "../catalog/model/catalog.ts";
+import { countInBag } from "../character/bag/bag.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import { findBroken } from "../character/find-broken.ts";
-import { fitsBody } from "../character/fits-body.ts";
-import { Tally } from "../character/tally.ts";
+import { applyEdit } from "../edits/apply-edit.ts";
+import { findBroken } from "../rules/find-broken.ts";
+import { fitsBody } from "../rules/fits-body.ts";
+import { Tally } from "../rules/tally.ts";
 import { anchorsOf } from "./anchors.ts";
 import { BareSlot } from "./bare-slot.ts";
 

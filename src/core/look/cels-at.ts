@@ -1,5 +1,5 @@
-import type { Animation, Facing, Pin, Point, Rectangle, Rig } from "../catalog/catalog.ts";
-import { recall } from "../recall.ts";
+import { recall } from "../base/recall.ts";
+import type { Animation, Facing, Pin, Point, Rectangle, Rig } from "../catalog/model/catalog.ts";
 import type { Cel, Look, LookLayer, Moment } from "./look.ts";
 import { animationOf, frameAt } from "./moments.ts";
 import { named } from "./named.ts";

@@ -1,6 +1,6 @@
-import type { Body, Catalog, Layer, Size } from "../catalog/catalog.ts";
-import { fitsBody } from "../character/fits-body.ts";
-import type { Fix, Problem } from "../problem.ts";
+import type { Fix, Problem } from "../base/problem.ts";
+import type { Body, Catalog, Layer, Size } from "../catalog/model/catalog.ts";
+import { fitsBody } from "../rules/fits-body.ts";
 import { pictureOf } from "./picture-of.ts";
 import { layoutSheet, type SheetLayout } from "./sheet-layout.ts";
 

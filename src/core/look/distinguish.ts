@@ -1,9 +1,9 @@
-import type { Catalog } from "../catalog/catalog.ts";
-import { suggest } from "../catalog/suggest.ts";
+import { ciede2000, type Sight, toLab } from "../base/color/difference.ts";
+import { fitRamp } from "../base/color/ramp.ts";
+import { MantleError } from "../base/problem.ts";
+import { suggest } from "../base/suggest.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import { ciede2000, type Sight, toLab } from "../color/difference.ts";
-import { fitRamp } from "../color/ramp.ts";
-import { MantleError } from "../problem.ts";
 import { recolorFor } from "./resolve-look.ts";
 
 export interface DistinguishOptions {

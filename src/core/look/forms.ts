@@ -1,6 +1,6 @@
-import type { Body, Catalog, Form, SignalBounds, SignalTest } from "../catalog/catalog.ts";
+import { valueAt } from "../base/record.ts";
+import type { Body, Catalog, Form, SignalBounds, SignalTest } from "../catalog/model/catalog.ts";
 import type { Signal } from "../character/context.ts";
-import { valueAt } from "../record.ts";
 
 export type Signals = Readonly<Record<string, Signal>>;
 

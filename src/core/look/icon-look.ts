@@ -1,8 +1,8 @@
-import type { Catalog } from "../catalog/catalog.ts";
-import { suggest } from "../catalog/suggest.ts";
+import { fitRamp } from "../base/color/ramp.ts";
+import { MantleError } from "../base/problem.ts";
+import { suggest } from "../base/suggest.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import { fitRamp } from "../color/ramp.ts";
-import { MantleError } from "../problem.ts";
 import type { Look, LookLayer } from "./look.ts";
 import { resolveLook } from "./resolve-look.ts";
 

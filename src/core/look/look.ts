@@ -1,4 +1,4 @@
-import type { Pin, Point, PointTable, Rectangle, Rig } from "../catalog/catalog.ts";
+import type { Pin, Point, PointTable, Rectangle, Rig } from "../catalog/model/catalog.ts";
 import type { SheetLayout } from "./sheet-layout.ts";
 
 /** Which animation, facing and time of a look is wanted. */

@@ -1,4 +1,4 @@
-import type { Animation } from "../catalog/catalog.ts";
+import type { Animation } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "./look.ts";
 import { named } from "./named.ts";
 

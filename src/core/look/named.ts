@@ -1,5 +1,5 @@
-import { suggest } from "../catalog/suggest.ts";
-import { MantleError } from "../problem.ts";
+import { MantleError } from "../base/problem.ts";
+import { suggest } from "../base/suggest.ts";
 
 /**
  * What a rig has under an id; of forms, what the catalog has.

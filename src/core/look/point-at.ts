@@ -1,4 +1,4 @@
-import type { Animation, Facing, Point } from "../catalog/catalog.ts";
+import type { Animation, Facing, Point } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "./look.ts";
 import { animationOf, frameAt } from "./moments.ts";
 import { named } from "./named.ts";

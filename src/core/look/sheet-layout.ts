@@ -1,4 +1,4 @@
-import type { Facing, Layer, Point, Rig, Size } from "../catalog/catalog.ts";
+import type { Facing, Layer, Point, Rig, Size } from "../catalog/model/catalog.ts";
 
 /**
  * How the cells of a layer's picture lie: rows are the animations in order, and within each the drawn facings in order;

@@ -1,16 +1,16 @@
-import type { Catalog, Cue, CueAction } from "../catalog/catalog.ts";
-import { textIn } from "../catalog/text.ts";
-import { applyEdit } from "../character/apply-edit.ts";
-import { addToBag } from "../character/bag.ts";
+import { valueAt } from "../base/record.ts";
+import { textIn } from "../base/text.ts";
+import type { Catalog, Cue, CueAction } from "../catalog/model/catalog.ts";
+import { addToBag } from "../character/bag/bag.ts";
+import { overfull } from "../character/bag/overfull.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Displaced, Edit, LoadoutProblem } from "../character/edit.ts";
-import { holds } from "../character/holds.ts";
-import { overfull } from "../character/overfull.ts";
 import { unknownId } from "../character/refuse.ts";
-import { statsOf } from "../character/stats.ts";
-import { wornParts } from "../character/worn.ts";
-import { valueAt } from "../record.ts";
+import { applyEdit } from "../edits/apply-edit.ts";
+import { holds } from "../rules/holds.ts";
+import { statsOf } from "../rules/stats.ts";
+import { wornParts } from "../rules/worn.ts";
 
 /** What came with a word of the game. */
 export type CueFacts = Readonly<Record<string, string | number | boolean>>;

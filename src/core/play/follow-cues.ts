@@ -1,8 +1,8 @@
-import type { Catalog, Cue } from "../catalog/catalog.ts";
+import { valueAt } from "../base/record.ts";
+import type { Catalog, Cue } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { valueAt } from "../record.ts";
 import {
   type CueFacts,
   type CueMoment,

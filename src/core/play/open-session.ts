@@ -1,4 +1,4 @@
-import { MantleError } from "../problem.ts";
+import { MantleError } from "../base/problem.ts";
 import type { Store } from "../save/store.ts";
 import { readProfile } from "./profile.ts";
 import { runSession } from "./run-session.ts";

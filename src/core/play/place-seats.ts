@@ -1,4 +1,4 @@
-import { MantleError } from "../problem.ts";
+import { MantleError } from "../base/problem.ts";
 
 /** A place of a scene at which a figure can enter, or an object of the scene's that has a figure already. */
 export interface Spawn {

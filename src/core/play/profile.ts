@@ -1,6 +1,6 @@
+import type { Problem, Severity } from "../base/problem.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
-import type { Problem, Severity } from "../problem.ts";
 import { type FoundSave, readSave, writeSave } from "../save/saves.ts";
 import type { Json } from "../save/seal.ts";
 import type { Store } from "../save/store.ts";

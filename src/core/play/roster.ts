@@ -1,7 +1,7 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import { MantleError } from "../base/problem.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { countGraphemes, graphemesOf, nameKey, nameLimit } from "../character/name.ts";
-import { MantleError } from "../problem.ts";
 
 /** The characters of a profile, in their order, and those that are retired. */
 export class Roster {

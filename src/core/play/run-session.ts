@@ -1,8 +1,8 @@
-import { applyEdit } from "../character/apply-edit.ts";
+import { MantleError } from "../base/problem.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
-import { MantleError } from "../problem.ts";
+import { applyEdit } from "../edits/apply-edit.ts";
 import { CueFollower } from "./follow-cues.ts";
 import { type FlushOptions, openWriting, type Profile } from "./profile.ts";
 import { Roster } from "./roster.ts";

@@ -1,4 +1,4 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Signal } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";

@@ -1,12 +1,12 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import { MantleError } from "../base/problem.ts";
+import { recall } from "../base/recall.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import { changedKeys } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context, Signal } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Look } from "../look/look.ts";
-import { MantleError } from "../problem.ts";
-import { recall } from "../recall.ts";
 import type { Roster } from "./roster.ts";
 import { SeatPlace } from "./seat-place.ts";
 import type { Tidings } from "./tidings.ts";

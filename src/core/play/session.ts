@@ -1,10 +1,10 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import type { Problem } from "../base/problem.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Changes } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context, Signal } from "../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
 import type { Look } from "../look/look.ts";
-import type { Problem } from "../problem.ts";
 import type { Store } from "../save/store.ts";
 import type { CueFacts, CueOutcome } from "./follow-cue.ts";
 import type { FlushOptions } from "./profile.ts";

@@ -1,4 +1,4 @@
-import { MantleError } from "../problem.ts";
+import { MantleError } from "../base/problem.ts";
 import type { SessionEvents } from "./session.ts";
 
 type Listeners = { readonly [Name in keyof SessionEvents]: Set<(happened: SessionEvents[Name]) => void> };

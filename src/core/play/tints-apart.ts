@@ -1,9 +1,9 @@
-import type { Catalog } from "../catalog/catalog.ts";
+import { recall } from "../base/recall.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { distinguish } from "../look/distinguish.ts";
 import type { Look } from "../look/look.ts";
 import { resolveLook } from "../look/resolve-look.ts";
-import { recall } from "../recall.ts";
 import type { SeatPlace } from "./seat-place.ts";
 
 /** At most so many can be told apart by color. */

@@ -1,11 +1,11 @@
 import potpack from "potpack";
-import type { Rectangle } from "../catalog/catalog.ts";
-import { limits } from "../limits.ts";
+import { limits } from "../base/limits.ts";
+import { MantleError } from "../base/problem.ts";
+import type { Rectangle } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "../look/look.ts";
 import { animationOf } from "../look/moments.ts";
 import { named } from "../look/named.ts";
 import { pointAt } from "../look/point-at.ts";
-import { MantleError } from "../problem.ts";
 import { composeFrame, composeInto } from "./compose-frame.ts";
 import { contentName } from "./content-name.ts";
 import { createImage, cropImage, type Image, type Images, pasteImage } from "./image.ts";

@@ -1,5 +1,5 @@
+import { recall } from "../base/recall.ts";
 import type { Cel } from "../look/look.ts";
-import { recall } from "../recall.ts";
 import { CellPacker, type Cells, type Sheet } from "./sheet.ts";
 
 /** A cell drawn at another size or turned: its pixels, and where they lie from the cel's upper left corner. */

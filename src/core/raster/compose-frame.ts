@@ -1,6 +1,6 @@
+import { MantleError } from "../base/problem.ts";
 import { celsAt } from "../look/cels-at.ts";
 import type { Cel, Look, LookLayer, Moment } from "../look/look.ts";
-import { MantleError } from "../problem.ts";
 import { changedCell } from "./changed-cell.ts";
 import { FrameCanvas } from "./frame-canvas.ts";
 import { createImage, type Image, type Images } from "./image.ts";

@@ -1,4 +1,4 @@
-import type { Crop } from "../catalog/catalog.ts";
+import type { Crop } from "../catalog/model/catalog.ts";
 import type { Look } from "../look/look.ts";
 import { named } from "../look/named.ts";
 import { pointAt } from "../look/point-at.ts";

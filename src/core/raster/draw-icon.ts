@@ -1,5 +1,5 @@
+import { MantleError } from "../base/problem.ts";
 import type { Look } from "../look/look.ts";
-import { MantleError } from "../problem.ts";
 import { composeFrame } from "./compose-frame.ts";
 import { cropImage, type Image, type Images } from "./image.ts";
 import { partBounds } from "./part-at.ts";

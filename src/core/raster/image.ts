@@ -1,6 +1,6 @@
-import type { Rectangle } from "../catalog/catalog.ts";
-import { limits } from "../limits.ts";
-import { MantleError } from "../problem.ts";
+import { limits } from "../base/limits.ts";
+import { MantleError } from "../base/problem.ts";
+import type { Rectangle } from "../catalog/model/catalog.ts";
 
 /** A picture: row-major RGBA, straight alpha, `width * height * 4` bytes. */
 export interface Image {

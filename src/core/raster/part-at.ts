@@ -1,4 +1,4 @@
-import type { Rectangle } from "../catalog/catalog.ts";
+import type { Rectangle } from "../catalog/model/catalog.ts";
 import { celsAt } from "../look/cels-at.ts";
 import type { Look, Moment } from "../look/look.ts";
 import { composeFrame } from "./compose-frame.ts";

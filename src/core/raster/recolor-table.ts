@@ -1,4 +1,4 @@
-import { fromOklab, mixOklab, toOklab } from "../color/color.ts";
+import { fromOklab, mixOklab, toOklab } from "../base/color/color.ts";
 import type { Recolor } from "../look/look.ts";
 import { type Sheet, swapRedAndBlue } from "./sheet.ts";
 

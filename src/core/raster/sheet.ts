@@ -1,6 +1,6 @@
+import { MantleError } from "../base/problem.ts";
+import { recall } from "../base/recall.ts";
 import type { SheetLayout } from "../look/sheet-layout.ts";
-import { MantleError } from "../problem.ts";
-import { recall } from "../recall.ts";
 import type { Image } from "./image.ts";
 
 /**

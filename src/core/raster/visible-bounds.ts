@@ -1,4 +1,4 @@
-import type { Rectangle } from "../catalog/catalog.ts";
+import type { Rectangle } from "../catalog/model/catalog.ts";
 import type { Image } from "./image.ts";
 
 /** The smallest rectangle that holds every visible pixel; `undefined` when there is none. */

@@ -1,5 +1,5 @@
-import type { Catalog } from "../catalog/catalog.ts";
-import { recall } from "../recall.ts";
+import { recall } from "../base/recall.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 
 /** What is hashed by itself, so that a slot and a part of one name differ. */
 export type Noun = "slot" | "part" | "channel" | "ramp" | "body";

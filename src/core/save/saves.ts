@@ -1,6 +1,6 @@
-import { shorten } from "../limits.ts";
-import { MantleError, type Problem } from "../problem.ts";
-import { recall } from "../recall.ts";
+import { shorten } from "../base/limits.ts";
+import { MantleError, type Problem } from "../base/problem.ts";
+import { recall } from "../base/recall.ts";
 import { type Json, type Opened, openSave, sealSave } from "./seal.ts";
 import { changedElsewhere, type Generation, type Store } from "./store.ts";
 

@@ -1,8 +1,8 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
-import { beyondLimits, limits, parseWithin, shorten } from "../limits.ts";
-import { MantleError } from "../problem.ts";
+import { beyondLimits, limits, parseWithin, shorten } from "../base/limits.ts";
+import { MantleError } from "../base/problem.ts";
 
 /** A JSON value. */
 export type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json };

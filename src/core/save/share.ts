@@ -1,12 +1,12 @@
 import { sha256 } from "@noble/hashes/sha2.js";
-import type { Catalog } from "../catalog/catalog.ts";
-import { withheld } from "../character/access.ts";
+import type { Problem } from "../base/problem.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
+import { withheld } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
-import { concealedGear } from "../character/concealed-gear.ts";
 import type { Context } from "../character/context.ts";
 import type { Likeness } from "../character/edit.ts";
-import { isOffered } from "../character/paint.ts";
-import type { Problem } from "../problem.ts";
+import { concealedGear } from "../edits/concealed-gear.ts";
+import { isOffered } from "../edits/verbs/paint.ts";
 import { BitReader, BitWriter } from "./bits.ts";
 import { findHashed, hashWidths, idHash } from "./id-hash.ts";
 

@@ -1,4 +1,4 @@
-import { MantleError } from "../problem.ts";
+import { MantleError } from "../base/problem.ts";
 
 /** One writing of a save. A text that is there and cannot be read has a reason instead. */
 export type Generation =

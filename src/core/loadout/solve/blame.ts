@@ -1,6 +1,6 @@
-import type { CompiledBound, CompiledCondition, CompiledRule } from "../../catalog/catalog.ts";
-import type { Broken } from "../../character/find-broken.ts";
-import type { Tally } from "../../character/tally.ts";
+import type { CompiledBound, CompiledCondition, CompiledRule } from "../../catalog/model/catalog.ts";
+import type { Broken } from "../../rules/find-broken.ts";
+import type { Tally } from "../../rules/tally.ts";
 import type { Holders, Model } from "./model.ts";
 
 /** A complete assignment: the number of the value of each variable, with issued and covered told apart. */

@@ -1,4 +1,4 @@
-import type { CompiledCondition } from "../../catalog/catalog.ts";
+import type { CompiledCondition } from "../../catalog/model/catalog.ts";
 import type { Domains } from "./domains.ts";
 import type { Ground } from "./ground.ts";
 

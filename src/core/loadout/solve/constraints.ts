@@ -1,6 +1,6 @@
-import type { CompiledBound, CompiledCondition, CompiledRule } from "../../catalog/catalog.ts";
-import { marksIn } from "../../catalog/compile-rules.ts";
-import { recall } from "../../recall.ts";
+import { recall } from "../../base/recall.ts";
+import { marksIn } from "../../catalog/compile/compile-rules.ts";
+import type { CompiledBound, CompiledCondition, CompiledRule } from "../../catalog/model/catalog.ts";
 import { forceCondition, isCertain, isPossible } from "./conditions.ts";
 import type { Domains } from "./domains.ts";
 import { Gap } from "./gap.ts";

@@ -1,4 +1,4 @@
-import type { Broken } from "../../character/find-broken.ts";
+import type { Broken } from "../../rules/find-broken.ts";
 import type { Budget, Solver } from "./solver.ts";
 
 /** What a search came to: an answer, that there is none, or that the budget ran out. */

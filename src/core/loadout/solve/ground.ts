@@ -1,5 +1,5 @@
 import type { Context } from "../../character/context.ts";
-import { Tally } from "../../character/tally.ts";
+import { Tally } from "../../rules/tally.ts";
 import type { Holders, Model } from "./model.ts";
 
 /** What stands fast while a loadout is sought: the body, its answers and signals, and what the game adds to stats. */

@@ -1,11 +1,11 @@
-import type { Body, Catalog, CompiledPart, Part, Slot } from "../../catalog/catalog.ts";
-import { accessTo } from "../../character/access.ts";
-import { countInBag } from "../../character/bag.ts";
+import { recall } from "../../base/recall.ts";
+import { valueAt } from "../../base/record.ts";
+import type { Body, Catalog, CompiledPart, Part, Slot } from "../../catalog/model/catalog.ts";
+import { accessTo } from "../../character/bag/access.ts";
+import { countInBag } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context, Holdings } from "../../character/context.ts";
-import { fitsBody } from "../../character/fits-body.ts";
-import { recall } from "../../recall.ts";
-import { valueAt } from "../../record.ts";
+import { fitsBody } from "../../rules/fits-body.ts";
 import { maskOf } from "./domains.ts";
 
 /** One thing a variable can be: parts that no rule can tell apart, or nothing chosen, or an answer. */

@@ -1,4 +1,4 @@
-import type { Part } from "../../catalog/catalog.ts";
+import type { Part } from "../../catalog/model/catalog.ts";
 import type { Fact } from "../../character/edit.ts";
 import { sayAuthored, type Voice } from "../../character/wording.ts";
 import type { Standing } from "./constraints.ts";

@@ -1,8 +1,8 @@
+import { recall } from "../../base/recall.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
-import { type Broken, findBroken } from "../../character/find-broken.ts";
-import { Tally } from "../../character/tally.ts";
-import { recall } from "../../recall.ts";
+import { type Broken, findBroken } from "../../rules/find-broken.ts";
+import { Tally } from "../../rules/tally.ts";
 import { type Constraint, constraintsOf, type Standing } from "./constraints.ts";
 import { Domains } from "./domains.ts";
 import { type Ground, groundOf } from "./ground.ts";

@@ -1,6 +1,6 @@
 /** A PNG as the chunks it is made of (ISO/IEC 15948, clause 5). */
 
-import { MantleError } from "../../problem.ts";
+import { MantleError } from "../../base/problem.ts";
 
 export interface Chunk {
   /** Four letters, like `IDAT`. */

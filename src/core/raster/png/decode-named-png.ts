@@ -1,4 +1,4 @@
-import { MantleError } from "../../problem.ts";
+import { MantleError } from "../../base/problem.ts";
 import type { Image } from "../image.ts";
 import { decodePng } from "./decode-png.ts";
 

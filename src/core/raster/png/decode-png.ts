@@ -1,5 +1,5 @@
 import { Unzlib } from "fflate";
-import { limits } from "../../limits.ts";
+import { limits } from "../../base/limits.ts";
 import { createImage, type Image } from "../image.ts";
 import { badPicture, isSigned, joined, readChunks } from "./chunks.ts";
 import { unfilter } from "./unfilter.ts";

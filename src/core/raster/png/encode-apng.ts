@@ -1,4 +1,4 @@
-import { MantleError } from "../../problem.ts";
+import { MantleError } from "../../base/problem.ts";
 import type { Image } from "../image.ts";
 import { type Chunk, joined, words, writeChunks } from "./chunks.ts";
 import { rgbaChunks } from "./encode-png.ts";

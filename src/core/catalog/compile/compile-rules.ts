@@ -1,0 +1,264 @@
+import { recall } from "../../base/recall.ts";
+import type {
+  Bound,
+  CompiledBound,
+  CompiledCondition,
+  CompiledRule,
+  CompiledRules,
+  Condition,
+  Rule,
+  Stat,
+} from "../model/catalog.ts";
+
+/** What rules can speak of, besides parts. */
+interface Vocabulary {
+  readonly rules: readonly Rule[];
+  readonly slots: readonly string[];
+  readonly stats: ReadonlyMap<string, Pick<Stat, "least" | "most">>;
+  /** The parts of each outfit. */
+  readonly outfits: ReadonlyMap<string, readonly string[]>;
+  /** The stats that parts need. */
+  readonly needed: ReadonlySet<string>;
+}
+
+/**
+ * Compiles rules to integers.
+ *
+ * Everything a rule can ask about (a part, a tag, a filled slot, a body, an answer, a signal) becomes a *mark*. Parts carry
+ * marks, so a check only counts the marks of what is worn and looks at the rules those marks belong to.
+ */
+export function compileRules({ rules, slots, stats, outfits, needed }: Vocabulary): CompiledRules {
+  const marks = new Map<string, number>();
+  const statNumbers = new Map<string, number>();
+  const mark = (key: string) => recall(marks, key, () => marks.size);
+  const stat = (id: string) => recall(statNumbers, id, () => statNumbers.size);
+  const bound = (source: Bound | undefined): CompiledBound | undefined =>
+    source === undefined || typeof source === "number" ? source : { stat: stat(source.stat) };
+  const condition = (source: Condition): CompiledCondition => compileCondition(source, mark, outfits);
+
+  const compileRule = (rule: Rule): CompiledRule => {
+    switch (rule.kind) {
+      case "never":
+        return ruleOf({ kind: "never", marks: rule.patterns.map((pattern) => mark(markKey(pattern))) });
+      case "needs":
+        return ruleOf({ kind: "needs", when: condition(rule.when), needs: condition(rule.needs) });
+      case "count":
+        return ruleOf({ kind: "count", marks: [mark(markKey(rule.of))], atLeast: rule.atLeast, atMost: rule.atMost });
+      case "total":
+        return ruleOf({
+          kind: "total",
+          stat: stat(rule.stat),
+          atLeast: bound(rule.atLeast),
+          atMost: bound(rule.atMost),
+        });
+    }
+  };
+  const compiled = rules.map(compileRule);
+  for (const id of needed) stat(id);
+
+  return {
+    rules: compiled,
+    marks,
+    partMarks: marksOf("part:", marks),
+    tagMarks: marksOf("tag:", marks),
+    slotMarks: slots.map((id) => marks.get(`slot:${id}`) ?? -1),
+    slotNumbers: new Map(slots.map((id, number) => [id, number])),
+    answers: answersIn(marks),
+    stats: [...statNumbers.keys()].map((id) => ({
+      id,
+      least: stats.get(id)?.least ?? Number.NEGATIVE_INFINITY,
+      most: stats.get(id)?.most ?? Number.POSITIVE_INFINITY,
+    })),
+    statNumbers,
+    ...indexRules(compiled, marks, statNumbers.size),
+  };
+}
+
+const nothing: CompiledCondition = { kind: "any", mark: -1, of: [] };
+
+/** A rule with every field in its place, so that all rules are one shape to the engine. */
+function ruleOf(fields: Partial<CompiledRule> & Pick<CompiledRule, "kind">): CompiledRule {
+  const { kind, marks = [], when = nothing, needs = nothing, stat = -1, atLeast, atMost } = fields;
+  return { kind, marks, when, needs, stat, atLeast, atMost };
+}
+
+function marksOf(kind: string, marks: ReadonlyMap<string, number>): ReadonlyMap<string, number> {
+  return new Map(
+    [...marks].filter(([key]) => key.startsWith(kind)).map(([key, mark]) => [key.slice(kind.length), mark]),
+  );
+}
+
+/** What a mark is called: `tag:lamp`, `fact:trade=pilot`. */
+function markKey({
+  kind,
+  id,
+  value,
+}: {
+  readonly kind: string;
+  readonly id: string;
+  readonly value?: string | undefined;
+}) {
+  return value === undefined ? `${kind}:${id}` : `${kind}:${id}=${value}`;
+}
+
+function compileCondition(
+  source: Condition,
+  mark: (key: string) => number,
+  outfits: ReadonlyMap<string, readonly string[]>,
+): CompiledCondition {
+  switch (source.kind) {
+    case "any":
+    case "all":
+      return { kind: source.kind, mark: -1, of: source.of.map((each) => compileCondition(each, mark, outfits)) };
+    case "not":
+      return { kind: "not", mark: -1, of: [compileCondition(source.of, mark, outfits)] };
+    case "outfit": {
+      const parts = outfits.get(source.id) ?? [];
+      // An outfit of nothing is never worn.
+      if (parts.length === 0) return nothing;
+      return { kind: "all", mark: -1, of: parts.map((id) => ({ kind: "mark", mark: mark(`part:${id}`), of: [] })) };
+    }
+    default:
+      return { kind: "mark", mark: mark(markKey(source)), of: [] };
+  }
+}
+
+/** The marks that the game's answers and signals set, read back from their keys. */
+function answersIn(marks: ReadonlyMap<string, number>): CompiledRules["answers"] {
+  return [...marks].flatMap(([key, mark]) => {
+    const source = key.startsWith("fact:") ? "facts" : key.startsWith("signal:") ? "signals" : undefined;
+    if (source === undefined) return [];
+    const [id = "", ...value] = key.slice(key.indexOf(":") + 1).split("=");
+    return [{ source, id, value: value.length === 0 ? undefined : value.join("="), mark }] as const;
+  });
+}
+
+/** Which rules to look at: for a mark that is there, for one that comes or goes, for a stat that changes, and always. */
+function indexRules(
+  rules: readonly CompiledRule[],
+  marks: ReadonlyMap<string, number>,
+  statCount: number,
+): Pick<CompiledRules, "triggers" | "apart" | "more" | "totals" | "always"> {
+  const standing = new Set([...marks].filter(([key]) => /^(body|fact|signal):/.test(key)).map(([, mark]) => mark));
+  const byMark = (): number[][] => Array.from(marks, () => []);
+  const [triggers, apart] = [byMark(), byMark()];
+  const more = { leading: byMark(), failing: byMark() };
+  const totals: number[][] = Array.from({ length: statCount }, () => []);
+  const always: number[] = [];
+  for (const [number, rule] of rules.entries()) {
+    if (rule.kind === "never") for (const mark of new Set(rule.marks)) apart[mark]?.push(number);
+    for (const mark of leaders(rule)) more.leading[mark]?.push(number);
+    for (const mark of new Set(marksTowards(rule.needs, false))) more.failing[mark]?.push(number);
+    for (const stat of statsOf(rule)) totals[stat]?.push(number);
+    const triggered = triggersOf(rule, standing);
+    if (triggered === undefined) always.push(number);
+    else for (const mark of triggered) triggers[mark]?.push(number);
+  }
+  return { triggers, apart, more, totals, always };
+}
+
+/** The marks of which one more can break a count, or make the `if` of a rule hold. */
+function leaders(rule: CompiledRule): ReadonlySet<number> {
+  switch (rule.kind) {
+    case "needs":
+      return new Set(marksTowards(rule.when, true));
+    case "count":
+      return new Set(rule.atMost === undefined ? [] : rule.marks);
+    case "never":
+    case "total":
+      return new Set();
+  }
+}
+
+/** The marks whose coming (or, with `false`, whose going) can make a condition hold. */
+function marksTowards(condition: CompiledCondition, coming: boolean): readonly number[] {
+  switch (condition.kind) {
+    case "mark":
+      return coming ? [condition.mark] : [];
+    case "any":
+    case "all":
+      return condition.of.flatMap((part) => marksTowards(part, coming));
+    case "not":
+      return condition.of.flatMap((part) => marksTowards(part, !coming));
+  }
+}
+
+function statsOf({ stat, atLeast, atMost }: CompiledRule): ReadonlySet<number> {
+  const bounds = [atLeast, atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []));
+  return new Set(stat < 0 ? [] : [stat, ...bounds]);
+}
+
+/**
+ * Marks of worn parts of which one must be there for a rule to be broken; `undefined` when it can be broken without any. The
+ * fewer the better: each is a reason to look.
+ */
+function triggersOf(rule: CompiledRule, standing: ReadonlySet<number>): ReadonlySet<number> | undefined {
+  switch (rule.kind) {
+    case "never":
+      // It takes two of them, so all but the last will do.
+      return new Set(rule.marks.slice(0, -1));
+    case "needs": {
+      const leading = leadingTo(rule.when, true, standing);
+      return leading === undefined ? undefined : new Set(leading);
+    }
+    case "count":
+      return Number(rule.atLeast ?? 0) > 0 || Number(rule.atMost ?? 0) < 0 ? undefined : new Set(rule.marks);
+    case "total":
+      return undefined;
+  }
+}
+
+/** Marks of worn parts of which one must be there for a condition to come out so; `undefined` when it may without. */
+function leadingTo(
+  condition: CompiledCondition,
+  outcome: boolean,
+  standing: ReadonlySet<number>,
+): readonly number[] | undefined {
+  if (mayBare(condition, outcome, standing)) return undefined;
+  switch (condition.kind) {
+    case "mark":
+      return [condition.mark];
+    case "any":
+    case "all": {
+      const each = condition.of.map((part) => leadingTo(part, outcome, standing));
+      if ((condition.kind === "any") === outcome) return each.flatMap((marks) => marks ?? []);
+      // All must come out so: the one with the fewest marks will do.
+      return each.reduce((fewest, marks) =>
+        marks !== undefined && (fewest === undefined || marks.length < fewest.length) ? marks : fewest,
+      );
+    }
+    case "not":
+      return condition.of.flatMap((inner) => leadingTo(inner, !outcome, standing) ?? []);
+  }
+}
+
+/**
+ * Whether a condition may come out so while nothing is worn.
+ *
+ * @param standing - marks of bodies, answers and signals, which may be there or not whatever is worn.
+ */
+function mayBare(condition: CompiledCondition, outcome: boolean, standing: ReadonlySet<number>): boolean {
+  switch (condition.kind) {
+    case "mark":
+      return !outcome || standing.has(condition.mark);
+    case "any":
+    case "all": {
+      const each = (part: CompiledCondition) => mayBare(part, outcome, standing);
+      return (condition.kind === "any") === outcome ? condition.of.some(each) : condition.of.every(each);
+    }
+    case "not":
+      return condition.of.every((inner) => mayBare(inner, !outcome, standing));
+  }
+}
+
+/** Every mark a condition asks about. */
+export function marksIn(condition: CompiledCondition): readonly number[] {
+  switch (condition.kind) {
+    case "mark":
+      return [condition.mark];
+    case "any":
+    case "all":
+    case "not":
+      return condition.of.flatMap(marksIn);
+  }
+}

@@ -1,0 +1,64 @@
+import type { Place } from "../../base/problem.ts";
+import type { Text } from "../../base/text.ts";
+
+/** A statement about worn parts: by id, by tag, or by the slot they are in. */
+export interface Pattern {
+  readonly kind: "part" | "tag" | "slot";
+  readonly id: string;
+}
+
+/** Something that holds of a character or not. */
+export type Condition =
+  | Pattern
+  /** `outfit` holds while the outfit is worn whole. */
+  | { readonly kind: "body" | "outfit"; readonly id: string }
+  /** `fact` is an answer kept in the character; `signal` is what the running game says now, any value but false and 0 when none is named. */
+  | { readonly kind: "fact"; readonly id: string; readonly value: string }
+  | { readonly kind: "signal"; readonly id: string; readonly value: string | undefined }
+  | { readonly kind: "any" | "all"; readonly of: readonly Condition[] }
+  | { readonly kind: "not"; readonly of: Condition };
+
+export type Rule = NeverRule | NeedsRule | TotalRule | CountRule;
+
+interface EveryRule {
+  /** Its place among the rules of the catalog, from 0. */
+  readonly number: number;
+  /** Where it is written. */
+  readonly place: Place;
+  /** What its author tells players. */
+  readonly say: Text | undefined;
+}
+
+/** Where one condition holds, another must. */
+export interface NeedsRule extends EveryRule {
+  readonly kind: "needs";
+  readonly when: Condition;
+  readonly needs: Condition;
+}
+
+/** A number, or the value of another stat. */
+export type Bound = number | { readonly stat: string };
+
+/** A stat of everything worn keeps within bounds. */
+export interface TotalRule extends EveryRule {
+  readonly kind: "total";
+  readonly stat: string;
+  readonly atLeast: Bound | undefined;
+  readonly atMost: Bound | undefined;
+}
+
+/** The number of worn parts of a pattern keeps within bounds. */
+export interface CountRule extends EveryRule {
+  readonly kind: "count";
+  readonly of: Pattern;
+  readonly atLeast: number | undefined;
+  readonly atMost: number | undefined;
+}
+
+/** No two different parts may match two different patterns. */
+export interface NeverRule extends EveryRule {
+  readonly kind: "never";
+  readonly patterns: readonly Pattern[];
+  /** What putting on one of them does to the other. */
+  readonly then: "displace" | "refuse";
+}

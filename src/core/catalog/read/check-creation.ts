@@ -1,0 +1,171 @@
+import { compileCreation, compilePreset, offeredParts } from "../compile/compile-creation.ts";
+import { listPaths } from "../list-paths.ts";
+import type { CreationSource, PresetSource, StepSource } from "../schema/creation-schema.ts";
+import { checkOutfit } from "./check-outfit.ts";
+import { checkCondition, type KnownIds } from "./check-rule.ts";
+import type { Findings } from "./findings.ts";
+import { readCondition } from "./pattern.ts";
+import type { Entry, Sources } from "./source.ts";
+
+/** Finds what is wrong with a preset: ids that name nothing, parts that take one another's place or do not fit its body. */
+export function checkPreset(entry: Entry<PresetSource>, sources: Sources, findings: Findings): void {
+  const { body, parts } = entry.value;
+  checkOutfit(entry, sources, findings);
+  if (!findings.known(entry, ["body"], "body", body, sources.bodies)) return;
+  for (const [number, id] of parts.entries()) {
+    const fits = sources.parts.get(id)?.value.fits;
+    if (fits === undefined || fits.includes(body)) continue;
+    const because = `"${id}" was not made for body "${body}".`;
+    findings.report(
+      entry,
+      ["parts", number],
+      "preset-does-not-fit",
+      because,
+      "Name a part that fits, or another body.",
+    );
+  }
+}
+
+/** Finds what is wrong with a creation flow: ids that name nothing, steps nobody is asked, and steps nobody can leave. */
+export function checkCreation(
+  entry: Entry<CreationSource>,
+  sources: Sources,
+  known: KnownIds,
+  findings: Findings,
+): void {
+  const { start, steps } = entry.value;
+  const all = new Map(Object.entries(steps));
+  const before = findings.problems.length;
+  findings.known(entry, ["start"], "step", start, all);
+  for (const [id, step] of all) {
+    const keys = ["steps", id];
+    checkAsked(entry, keys, step, sources, findings);
+    if (step.if !== undefined) checkCondition(entry, [...keys, "if"], readCondition(step.if), known, findings);
+    for (const [number, turn] of [step.next ?? []].flat().entries()) {
+      const at = typeof step.next === "string" ? [...keys, "next"] : [...keys, "next", number];
+      if (typeof turn === "string") findings.known(entry, at, "step", turn, all);
+      else {
+        findings.known(entry, [...at, "go"], "step", turn.go, all);
+        checkCondition(entry, [...at, "if"], readCondition(turn.if), known, findings);
+      }
+    }
+  }
+  if (findings.problems.length === before) checkPaths(entry, sources, findings);
+}
+
+function checkPaths(entry: Entry<CreationSource>, sources: Sources, findings: Findings): void {
+  const presets = [...sources.presets].map(([id, { value }]) => [id, compilePreset(id, value, sources)] as const);
+  const creation = compileCreation(entry.value, sources);
+  const { paths, circles, complete } = listPaths({ creation, presets: new Map(presets) });
+  for (const circle of circles) {
+    const because = `Steps ${circle.map((id) => `"${id}"`).join(", ")} lead back to "${circle[0]}", so nobody gets out.`;
+    findings.report(
+      entry,
+      ["steps", circle.at(-1) ?? "", "next"],
+      "steps-in-circle",
+      because,
+      "Let one of them lead on.",
+    );
+  }
+  if (!complete || circles.length > 0) return;
+  const reached = new Set(paths.flat());
+  for (const id of Object.keys(entry.value.steps)) {
+    if (reached.has(id)) continue;
+    const because = `Nobody is ever asked step "${id}".`;
+    findings.warn(entry, ["steps", id], "step-unreachable", because, "Let a step lead to it, or remove it.");
+  }
+}
+
+/** Which keys belong to what a step asks, besides those that every step may have. */
+const keysOf: Readonly<Record<StepSource["ask"], readonly (keyof StepSource)[]>> = {
+  body: ["from"],
+  part: ["slot", "from", "bare"],
+  color: ["channel", "from"],
+  outfit: ["from"],
+  preset: ["from"],
+  name: [],
+  fact: ["fact", "from"],
+};
+
+const keysOfAny: readonly (keyof StepSource)[] = ["title", "say", "ask", "if", "confirm", "later", "next"];
+
+function checkAsked(
+  entry: Entry<CreationSource>,
+  keys: readonly string[],
+  step: StepSource,
+  sources: Sources,
+  findings: Findings,
+): void {
+  const { ask, slot, channel, fact, from } = step;
+  const own = keysOf[ask];
+  for (const key of Object.keys(step) as (keyof StepSource)[]) {
+    if (keysOfAny.includes(key) || own.includes(key)) continue;
+    const because = `"${key}" does not belong in a step that asks for a ${ask}.`;
+    findings.report(entry, [...keys, key], "step-of-two-kinds", because, "Remove it, or ask for something else.");
+  }
+  const lacking = own.find((key) => (key === "slot" || key === "channel" || key === "fact") && step[key] === undefined);
+  if (lacking !== undefined) {
+    const because = `A step that asks for a ${ask} needs a "${lacking}".`;
+    findings.report(entry, keys, "step-incomplete", because, `Say which ${lacking} is meant.`);
+    return;
+  }
+  const isMap = from !== undefined && !Array.isArray(from);
+  if (isMap !== (ask === "fact")) {
+    const because = ask === "fact" ? "The answers are a map by id." : `A step that asks for a ${ask} offers a list.`;
+    findings.report(entry, [...keys, "from"], "step-incomplete", because, 'Write "from" in that form.');
+    return;
+  }
+  if (slot !== undefined && !findings.known(entry, [...keys, "slot"], "slot", slot, sources.slots)) return;
+  if (channel !== undefined && !findings.known(entry, [...keys, "channel"], "channel", channel, sources.channels))
+    return;
+  const all = { body: sources.bodies, outfit: sources.outfits, preset: sources.presets };
+  for (const [number, id] of (Array.isArray(from) ? from : []).entries()) {
+    const at = [...keys, "from", number];
+    if (ask === "color")
+      findings.known(entry, at, "ramp", id, new Set(sources.channels.get(channel ?? "")?.value.ramps));
+    else if (ask === "body" || ask === "outfit" || ask === "preset") findings.known(entry, at, ask, id, all[ask]);
+  }
+  if (ask === "fact") checkAnswers(entry, keys, step, fact ?? "", sources, findings);
+  checkOffers(entry, keys, step, sources, findings);
+}
+
+/** Checks that there is something to choose. */
+function checkOffers(
+  entry: Entry<CreationSource>,
+  keys: readonly string[],
+  step: StepSource,
+  sources: Sources,
+  findings: Findings,
+): void {
+  const counts = { outfit: sources.outfits.size, preset: sources.presets.size, part: 0 };
+  if (step.ask === "part") counts.part = offeredParts(step, sources).length;
+  if (step.ask !== "part" && step.ask !== "outfit" && step.ask !== "preset") return;
+  if (counts[step.ask] > 0) return;
+  const because = `This step has no ${step.ask} to offer.`;
+  findings.report(entry, [...keys, "from"], "step-offers-nothing", because, `Name a ${step.ask} that there is.`);
+}
+
+/** Checks what the answers of a question of the game's own do. */
+function checkAnswers(
+  entry: Entry<CreationSource>,
+  keys: readonly string[],
+  { from }: StepSource,
+  fact: string,
+  sources: Sources,
+  findings: Findings,
+): void {
+  const answers = Object.entries(from ?? {});
+  if (answers.length === 0) {
+    const because = `The question for "${fact}" has no answers.`;
+    findings.report(entry, [...keys, "from"], "step-offers-nothing", because, "Write at least one.");
+  }
+  for (const [id, answer] of answers) {
+    const edits = typeof answer === "object" && "do" in answer ? (answer.do ?? []) : [];
+    for (const [number, edit] of edits.entries()) {
+      const at = [...keys, "from", id, "do", number];
+      if ("wear" in edit) findings.known(entry, [...at, "wear"], "part", edit.wear, sources.parts);
+      else if ("dress" in edit) findings.known(entry, [...at, "dress"], "outfit", edit.dress, sources.outfits);
+      else findings.known(entry, [...at, "paint"], "channel", edit.paint, sources.channels);
+    }
+  }
+}

@@ -1,0 +1,69 @@
+import { componentsOf } from "../../base/components.ts";
+import type { CueSource } from "../schema/cue-schema.ts";
+import { checkCondition, type KnownIds } from "./check-rule.ts";
+import type { Findings, Known } from "./findings.ts";
+import { readCondition } from "./pattern.ts";
+import type { Entry, Sources } from "./source.ts";
+
+/** Finds ids of cues that name nothing, and words that raise themselves. */
+export function checkCues(sources: Sources, known: KnownIds, findings: Findings): void {
+  const ids = new Map<string, Entry<CueSource>>();
+  const words = new Set(sources.cues.map(({ value }) => value.on));
+  for (const entry of sources.cues) {
+    const { id, when, needs = {} } = entry.value;
+    const first = id === undefined ? undefined : ids.get(id);
+    if (first !== undefined) {
+      const because = `"${id}" is the id of the cue at ${first.pointer} in ${first.file}, too.`;
+      findings.report(entry, ["id"], "duplicate-id", because, "Rename one of the two, or remove it.");
+    } else if (id !== undefined) ids.set(id, entry);
+    if (when !== undefined) checkCondition(entry, ["when"], readCondition(when), known, findings);
+    for (const stat of Object.keys(needs)) findings.known(entry, ["needs", stat], "stat", stat, known.stat);
+    checkActions(entry, words, sources, known, findings);
+  }
+  checkCircles(sources, findings);
+}
+
+function checkActions(
+  entry: Entry<CueSource>,
+  words: Known,
+  sources: Sources,
+  known: KnownIds,
+  findings: Findings,
+): void {
+  const nouns: readonly (readonly [string, string, Known])[] = [
+    ["wear", "part", known.part],
+    ["give", "part", known.part],
+    ["in", "slot", known.slot],
+    ["remove", "slot", known.slot],
+    ["dress", "outfit", known.outfit],
+    ["undress", "outfit", known.outfit],
+    ["body", "body", known.body],
+    ["paint", "channel", sources.channels],
+    ["form", "form", sources.forms],
+    ["raise", "cue", words],
+  ];
+  for (const [number, action] of entry.value.do.entries()) {
+    for (const [key, noun, all] of nouns) {
+      const id = (action as Readonly<Record<string, unknown>>)[key];
+      if (typeof id === "string") findings.known(entry, ["do", number, key], noun, id, all);
+    }
+  }
+}
+
+function checkCircles(sources: Sources, findings: Findings): void {
+  const raised = new Map<string, Set<string>>();
+  for (const { value } of sources.cues) {
+    const next = raised.get(value.on) ?? new Set();
+    for (const action of value.do) if ("raise" in action) next.add(action.raise);
+    raised.set(value.on, next);
+  }
+  const components = componentsOf(raised);
+  for (const entry of sources.cues) {
+    const { on } = entry.value;
+    for (const [number, action] of entry.value.do.entries()) {
+      if (!("raise" in action) || components.get(action.raise) !== components.get(on)) continue;
+      const because = `"${on}" raises "${action.raise}", which leads back to it.`;
+      findings.report(entry, ["do", number, "raise"], "cues-in-circle", because, "Let one of them raise nothing.");
+    }
+  }
+}

@@ -1,0 +1,80 @@
+import { firstFindings, type Problem, pointerTo } from "../../base/problem.ts";
+import { checkForm } from "../../base/schema/check-form.ts";
+import { explainIssue } from "../../base/schema/explain-issue.ts";
+import { compileCatalog } from "../compile/compile-catalog.ts";
+import type { Catalog } from "../model/catalog.ts";
+import { type CatalogSource, catalogSchema, fragmentSchema } from "../schema/schema.ts";
+import { pointsOfBodies } from "./body-points.ts";
+import { checkReferences } from "./check-references.ts";
+import type { MarkerPicture } from "./read-markers.ts";
+import { gatherSources, type SourceFile } from "./source.ts";
+
+/** What reading a catalog gives: the catalog and what to look at in it, or the errors that stand in the way. */
+export type Reading =
+  | { readonly catalog: Catalog; readonly problems: readonly Problem[] }
+  | { readonly catalog: undefined; readonly problems: readonly Problem[] };
+
+export interface ReadOptions {
+  /** The pictures that mark points, by path; `markerPictures` says which there are. */
+  readonly pictures?: ReadonlyMap<string, MarkerPicture>;
+}
+
+/**
+ * Reads a catalog from parsed JSON and compiles it.
+ *
+ * Pictures are not looked at, but for those that mark points; `checkArt` does that. Every problem found is returned, not just the first, up to a hundred and the number of the others.
+ *
+ * @param source - the content of `catalog.json`.
+ * @param included - the contents of the files it includes, by their path in the catalog folder.
+ * @returns the catalog with its warnings, or no catalog and what is wrong. Never throws for bad content.
+ * @example
+ * const { catalog, problems } = readCatalog(JSON.parse(text))
+ */
+export function readCatalog(
+  source: unknown,
+  included: Readonly<Record<string, unknown>> = {},
+  { pictures = new Map() }: ReadOptions = {},
+): Reading {
+  const problems: Problem[] = [];
+  let more = 0;
+  const files: SourceFile[] = [];
+  for (const [file, content] of [["catalog.json", source] as const, ...Object.entries(included)]) {
+    const schema = files.length === 0 ? catalogSchema : fragmentSchema;
+    const found = checkForm(schema, content);
+    for (const problem of prototypeKeys(content, file)) problems.push(problem);
+    for (const issue of found.issues) problems.push(explainIssue(issue, content, file));
+    for (const { path, because } of found.beyond) problems.push(tooMuch(file, pointerTo(...path), because));
+    more += found.more;
+    files.push({ file, content: content as SourceFile["content"] });
+  }
+  if (problems.length > 0) return { catalog: undefined, problems: firstFindings(problems, more) };
+
+  const gathered = gatherSources(files);
+  const references = checkReferences(gathered.sources);
+  const { points, ...marked } = pointsOfBodies(gathered.sources, pictures);
+  const all = firstFindings(
+    [...gathered.problems, ...references.problems, ...marked.problems],
+    references.more + marked.more,
+  );
+  if (all.some(({ severity }) => severity === "error")) return { catalog: undefined, problems: all };
+  return { catalog: compileCatalog(source as CatalogSource, gathered.sources, points), problems: all };
+}
+
+function tooMuch(file: string, pointer: string, because: string): Problem {
+  const fixes = [{ say: "Make it smaller, and write its conditions flatter." }];
+  return { code: "beyond-limits", severity: "error", place: { file, pointer }, because, fixes };
+}
+
+/** The schema library passes over the key `__proto__`; an author must not lose an entry that way. */
+function prototypeKeys(content: unknown, file: string): readonly Problem[] {
+  if (typeof content !== "object" || content === null) return [];
+  return Object.entries(content)
+    .filter(([, section]) => typeof section === "object" && section !== null && Object.hasOwn(section, "__proto__"))
+    .map(([section]) => ({
+      code: "wrong-form",
+      severity: "error",
+      place: { file, pointer: pointerTo(section, "__proto__") },
+      because: '"__proto__" is not an id.',
+      fixes: [{ say: 'Write an id in lower-case words joined by hyphens, like "storm-hat".' }],
+    }));
+}

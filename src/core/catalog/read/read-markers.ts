@@ -1,0 +1,150 @@
+import type { Problem } from "../../base/problem.ts";
+import { recall } from "../../base/recall.ts";
+import type { Point, PointTable } from "../model/drawn.ts";
+import type { RigSource } from "../schema/schema.ts";
+
+/** The opaque pixels of a picture that marks points: all that is read of it. */
+export interface MarkerPicture {
+  /** In pixels. */
+  readonly width: number;
+  readonly height: number;
+  /** Each opaque pixel, row by row: across, down, and its color `0xRRGGBB`. */
+  readonly marks: readonly (readonly [x: number, y: number, color: number])[];
+}
+
+/**
+ * Finds the opaque pixels of a decoded picture, as `readCatalog` takes them for a picture that marks points.
+ *
+ * @param picture - row-major RGBA, `width * height * 4` bytes.
+ * @example
+ * readCatalog(main, included, { pictures: new Map([["points.png", findMarks(decodePng(bytes))]]) })
+ */
+export function findMarks({ width, height, data }: Picture): MarkerPicture {
+  const marks: [number, number, number][] = [];
+  for (let pixel = 0; pixel < width * height; pixel += 1) {
+    const byte = pixel * 4;
+    if (data[byte + 3] !== 255) continue;
+    const color = ((data[byte] ?? 0) << 16) | ((data[byte + 1] ?? 0) << 8) | (data[byte + 2] ?? 0);
+    marks.push([pixel % width, Math.floor(pixel / width), color]);
+  }
+  return { width, height, marks };
+}
+
+interface Picture {
+  readonly width: number;
+  readonly height: number;
+  readonly data: ArrayLike<number>;
+}
+
+/**
+ * Reads named points from a marker picture, laid out like any sheet of the rig: in each cell, the one opaque pixel of a point's
+ * color is where the point is in that frame; a cell without one does not show the point.
+ */
+export function readMarkers(
+  path: string,
+  picture: MarkerPicture,
+  colors: Readonly<Record<string, string>>,
+  rig: RigSource,
+): { readonly table: PointTable; readonly problems: readonly Problem[] } {
+  const { width, height } = rig.frame;
+  const animations = Object.entries(rig.animations);
+  const facings = rig.facings.filter((facing) => typeof facing === "string");
+  const columns = Math.max(...animations.map(([, { frames }]) => frames));
+  const rows = animations.length * facings.length;
+  if (picture.width !== columns * width || picture.height !== rows * height) {
+    const expected = `${columns} columns by ${rows} rows of ${width}×${height} pixels`;
+    const because = `The marker picture is ${picture.width}×${picture.height} pixels; the rig says ${expected}.`;
+    return { table: new Map(), problems: [problem("grid-mismatch", path, because, "Draw a marker for every frame.")] };
+  }
+  const problems: Problem[] = [];
+  const names = new Map(Object.entries(colors).map(([name, color]) => [Number.parseInt(color.slice(1), 16), name]));
+  const cells = marksByCell(picture, width, height, names);
+  const table = new Map(
+    Object.keys(colors).map((name) => [name, new Map<string, Map<string, (Point | undefined)[]>>()]),
+  );
+  for (const [group, [animation, { frames }]] of animations.entries()) {
+    for (const [within, facing] of facings.entries()) {
+      const places = Array.from({ length: frames }, (_, frame) => {
+        const { found, smeared } = cells.get(cellKey(frame, group * facings.length + within)) ?? nothing;
+        for (const name of smeared) {
+          const because = `Frame ${frame} of ${animation} ${facing} has more than one pixel of the color of "${name}".`;
+          problems.push(problem("smeared-point", path, because, "Leave one pixel of each color in a cell."));
+        }
+        return found;
+      });
+      for (const [name, byAnimation] of table) {
+        const byFacing = byAnimation.get(animation) ?? new Map<string, (Point | undefined)[]>();
+        byAnimation.set(animation, byFacing);
+        byFacing.set(
+          facing,
+          places.map((found) => found.get(name)),
+        );
+      }
+    }
+  }
+  return { table, problems };
+}
+
+/** The points marked in one cell, and those marked more than once. */
+interface Cell {
+  readonly found: Map<string, Point>;
+  readonly smeared: Set<string>;
+}
+
+const nothing: Cell = { found: new Map(), smeared: new Set() };
+
+const cellKey = (column: number, row: number) => `${column},${row}`;
+
+function marksByCell(
+  { marks }: MarkerPicture,
+  width: number,
+  height: number,
+  names: ReadonlyMap<number, string>,
+): ReadonlyMap<string, Cell> {
+  const cells = new Map<string, Cell>();
+  for (const [x, y, color] of marks) {
+    const name = names.get(color);
+    if (name === undefined) continue;
+    const { found, smeared } = recall(cells, cellKey(Math.floor(x / width), Math.floor(y / height)), () => ({
+      found: new Map(),
+      smeared: new Set(),
+    }));
+    if (found.has(name)) smeared.add(name);
+    else found.set(name, { x: x % width, y: y % height });
+  }
+  return cells;
+}
+
+/**
+ * The paths of the marker pictures that catalog files name, so that they can be loaded before the catalog is read. A path with
+ * `{body}` stands for one picture for each body; those that are nobody's need not be there.
+ */
+export function markerPictures(...contents: readonly unknown[]): readonly string[] {
+  const bodies = new Set<string>();
+  const paths = new Set<string>();
+  for (const content of contents) {
+    for (const [id, body] of entriesOf(partOf(content, "bodies"))) {
+      const artName = partOf(body, "artFrom");
+      bodies.add(typeof artName === "string" ? artName : id);
+    }
+    for (const section of ["rigs", "bodies"]) {
+      for (const [, entry] of entriesOf(partOf(content, section))) {
+        const image = partOf(partOf(entry, "points"), "image");
+        if (typeof image === "string") paths.add(image);
+      }
+    }
+  }
+  return [...new Set([...paths].flatMap((path) => [...bodies].map((body) => path.replaceAll("{body}", body))))];
+}
+
+function partOf(content: unknown, key: string): unknown {
+  return typeof content === "object" && content !== null ? Reflect.get(content, key) : undefined;
+}
+
+function entriesOf(content: unknown): readonly (readonly [string, unknown])[] {
+  return typeof content === "object" && content !== null ? Object.entries(content) : [];
+}
+
+function problem(code: string, file: string, because: string, say: string): Problem {
+  return { code, severity: "error", place: { file, pointer: "" }, because, fixes: [{ say }] };
+}

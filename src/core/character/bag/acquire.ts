@@ -1,0 +1,89 @@
+import { MantleError } from "../../base/problem.ts";
+import type { Catalog } from "../../catalog/model/catalog.ts";
+import type { Character } from "../character.ts";
+import type { Context, Holdings } from "../context.ts";
+import type { LoadoutProblem } from "../edit.ts";
+import { fixOf, loadoutProblem, unknownId } from "../refuse.ts";
+import type { Voice } from "../wording.ts";
+import { accessTo } from "./access.ts";
+import { addToBag } from "./bag.ts";
+import { overfull } from "./overfull.ts";
+
+/** What a player has to acquire with: all of it is handed in, and a result hands out what is left. */
+export interface Means extends Pick<Context, "bagPlaces" | "language" | "texts"> {
+  readonly holdings: Holdings;
+  /** In the unit of prices; at least 0. */
+  readonly balance: number;
+}
+
+/** What acquiring a part came to. A refusal changes nothing: everything is the very thing it was given. */
+export type Acquisition = {
+  readonly holdings: Holdings;
+  readonly balance: number;
+  readonly character: Character;
+} & ({ readonly ok: true } | { readonly ok: false; readonly problems: readonly LoadoutProblem[] });
+
+/**
+ * Lets a player know of a part: `secret` becomes `listed`. What is listed or owned already stays so.
+ *
+ * @throws MantleError `unknown-part`.
+ * @example
+ * reveal(catalog, holdings, "lamp-crown") // → { ...holdings, "lamp-crown": "listed" }
+ */
+export function reveal(catalog: Catalog, holdings: Holdings, part: string): Holdings {
+  const known = catalog.parts.get(part);
+  if (known === undefined) throw new MantleError("unknown-part", `The catalog has no part "${part}".`);
+  return accessTo(known, holdings) === "secret" ? { ...holdings, [part]: "listed" } : holdings;
+}
+
+/**
+ * Gives a player a part for its price: it is owned from then on and, where it is gear, one of it is in the bag.
+ *
+ * Gear can be acquired again and again. The balance never falls below 0; the result says the new one.
+ *
+ * @throws MantleError `bad-balance` for a balance that is no amount.
+ * @example
+ * acquire(catalog, wren, "storm-hat", { holdings, balance: 40 })
+ * // → { ok: true, balance: 10, holdings: { …, "storm-hat": "owned" }, character }
+ */
+export function acquire(catalog: Catalog, character: Character, part: string, means: Means): Acquisition {
+  const { holdings, balance } = means;
+  if (!Number.isFinite(balance) || balance < 0) {
+    throw new MantleError("bad-balance", `${balance} is not a balance. Give a number that is at least 0.`);
+  }
+  const voice = { catalog, context: means };
+  const known = catalog.parts.get(part);
+  if (known === undefined) {
+    const problem = unknownId(voice, "part", part, ["bag", part]);
+    return { ok: false, holdings, balance, character, problems: [problem] };
+  }
+  const isGear = known.slots.some((slot) => catalog.slots.get(slot)?.kind === "gear");
+  const carrying = isGear ? { ...character, bag: addToBag(catalog, character.bag, part) } : character;
+  const problems = [...reasonsAgainst(voice, part, isGear, means), ...overfull(voice, character, carrying, means)];
+  if (problems.length > 0) return { ok: false, holdings, balance, character, problems };
+  const owned: Holdings = { ...holdings, [part]: "owned" };
+  return { ok: true, holdings: owned, balance: balance - (known.price ?? 0), character: carrying };
+}
+
+function reasonsAgainst(
+  voice: Voice,
+  id: string,
+  isGear: boolean,
+  { holdings, balance }: Means,
+): readonly LoadoutProblem[] {
+  const part = voice.catalog.parts.get(id);
+  if (part === undefined) return [];
+  const access = accessTo(part, holdings);
+  const about = {
+    subject: { kind: "part", id },
+    at: ["bag", id],
+    chain: [{ kind: "access", part: id, access }],
+  } as const;
+  if (access === "secret") return [loadoutProblem(voice, "not-known", { ...about, words: { part: id } })];
+  if (access === "owned" && !isGear) return [loadoutProblem(voice, "already-owned", { ...about, words: { part: id } })];
+  if (part.price === undefined) return [loadoutProblem(voice, "not-for-sale", { ...about, words: { part: id } })];
+  if (part.price <= balance) return [];
+  const words = { part: id, price: part.price, balance };
+  const fixes = [fixOf(voice, "earn-more", { amount: part.price - balance })];
+  return [loadoutProblem(voice, "too-dear", { ...about, words, fixes })];
+}

@@ -1,6 +1,0 @@
-import type { Part } from "../catalog/catalog.ts";
-
-/** Whether the part was made for the body. */
-export function fitsBody(part: Part, body: string): boolean {
-  return part.fits === undefined || part.fits.has(body);
-}

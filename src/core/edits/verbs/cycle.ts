@@ -1,0 +1,30 @@
+import type { Character } from "../../character/character.ts";
+import type { Edit, EditResult } from "../../character/edit.ts";
+import { refuse, unknownId } from "../../character/refuse.ts";
+import type { Voice } from "../../character/wording.ts";
+import { wornParts } from "../../rules/worn.ts";
+
+/**
+ * Moves a slot to the next choice that can be worn, in the order of the catalog, wrapping at the ends.
+ *
+ * @param attempt - does an edit, and judges it.
+ */
+export function cycle(
+  voice: Voice,
+  character: Character,
+  edit: Extract<Edit, { cycle: string }>,
+  attempt: (edit: Edit) => EditResult,
+): EditResult {
+  const slot = voice.catalog.slots.get(edit.cycle);
+  if (slot === undefined) return refuse(character, unknownId(voice, "slot", edit.cycle, ["loadout"]));
+  const current = wornParts(voice.catalog, character).find((worn) => worn.slot === slot.id)?.part.id;
+  const choices = [...(slot.required ? [] : [undefined]), ...slot.parts.map(({ id }) => id)];
+  const start = choices.indexOf(current);
+  for (let distance = 1; distance < choices.length; distance += 1) {
+    const at = start + edit.step * distance + (start < 0 && edit.step < 0 ? 1 : 0);
+    const choice = choices[((at % choices.length) + choices.length) % choices.length];
+    const result = attempt(choice === undefined ? { remove: slot.id } : { wear: choice, in: slot.id });
+    if (result.ok) return result;
+  }
+  return { ok: true, character, displaced: [] };
+}

@@ -1,0 +1,29 @@
+import type { Channel } from "../../catalog/model/catalog.ts";
+import type { Character } from "../../character/character.ts";
+import type { Edit, EditResult } from "../../character/edit.ts";
+import { fixOf, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
+import type { Voice } from "../../character/wording.ts";
+
+const colorForm = /^#[0-9a-f]{6}$/i;
+
+/** Whether a channel can be set to this: one of its ramps, or a color `#rrggbb` where it allows colors of the character's own. */
+export function isOffered({ ramps, custom }: Pick<Channel, "ramps" | "custom">, ramp: string): boolean {
+  return ramps.includes(ramp) || (custom && colorForm.test(ramp));
+}
+
+/** Sets a channel to one of its ramps, or to a color. */
+export function paint(voice: Voice, character: Character, edit: Extract<Edit, { paint: string }>): EditResult {
+  const channel = voice.catalog.channels.get(edit.paint);
+  if (channel === undefined) return refuse(character, unknownId(voice, "channel", edit.paint, ["colors"]));
+  if (!isOffered(channel, edit.ramp)) {
+    const problem = loadoutProblem(voice, "ramp-not-offered", {
+      subject: { kind: "channel", id: channel.id },
+      at: ["colors", channel.id],
+      words: { channel: channel.id, ramp: edit.ramp },
+      fixes: [fixOf(voice, "offers-ramps", { ramps: channel.ramps })],
+    });
+    return refuse(character, problem);
+  }
+  const colors = { ...character.colors, [channel.id]: edit.ramp };
+  return { ok: true, character: { ...character, colors }, displaced: [] };
+}

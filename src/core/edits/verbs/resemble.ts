@@ -1,0 +1,75 @@
+import { valueAt } from "../../base/record.ts";
+import type { Character } from "../../character/character.ts";
+import type { Context } from "../../character/context.ts";
+import type { Displaced, Edit, EditResult, Likeness, LoadoutProblem } from "../../character/edit.ts";
+import { loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
+import { sayText, type Voice } from "../../character/wording.ts";
+import { wornParts } from "../../rules/worn.ts";
+import { takeOff } from "../take-off.ts";
+import { changeBody } from "./change-body.ts";
+import { paint } from "./paint.ts";
+import { wear } from "./wear.ts";
+
+/** Makes a character look like a preset of the catalog, and gives it the preset's answers. */
+export function takePreset(
+  voice: Voice,
+  character: Character,
+  edit: Extract<Edit, { preset: string }>,
+  context: Context,
+): EditResult {
+  const preset = voice.catalog.presets.get(edit.preset);
+  if (preset === undefined) return refuse(character, unknownId(voice, "preset", edit.preset, ["loadout"]));
+  const result = resemble(voice, character, { resemble: preset }, context);
+  if (!result.ok) return result;
+  const facts = { ...result.character.facts, ...preset.facts };
+  return { ...result, character: { ...result.character, facts } };
+}
+
+/**
+ * Gives a character the body, the parts and the colors of a likeness, and takes off what the likeness does not have. Either all
+ * of it is done, or nothing. What the catalog does not know stays as it is, unless its place is wanted.
+ */
+export function resemble(
+  voice: Voice,
+  character: Character,
+  { resemble: likeness }: Extract<Edit, { resemble: Likeness }>,
+  context: Context,
+): EditResult {
+  const displaced: Displaced[] = [];
+  const problems: LoadoutProblem[] = [];
+  let current = character;
+  const take = (result: EditResult) => {
+    if (!result.ok) problems.push(...result.problems);
+    else displaced.push(...result.displaced);
+    current = result.character;
+  };
+  if (likeness.body !== undefined && likeness.body !== character.body)
+    take(changeBody(voice, current, { body: likeness.body }, context));
+  const because = sayText(voice, "likeness-without");
+  const leaving = wornParts(voice.catalog, current)
+    .filter(({ slot, part, issued }) => !issued && valueAt(likeness.loadout, slot) !== part.id)
+    .map((worn) => ({ worn, because }));
+  take({ ok: true, ...takeOff(voice, current, leaving) });
+  for (const [slot, part] of Object.entries(likeness.loadout))
+    take(wear(voice, current, { wear: part, in: slot }, context));
+  current = withoutKnownColors(voice, current);
+  for (const [channel, ramp] of Object.entries(likeness.colors)) take(paint(voice, current, { paint: channel, ramp }));
+  if (problems.length === 0) problems.push(...notThere(voice, likeness, current));
+  return problems.length > 0 ? refuse(character, ...problems) : { ok: true, character: current, displaced };
+}
+
+function withoutKnownColors({ catalog }: Voice, character: Character): Character {
+  const kept = Object.entries(character.colors).filter(([channel]) => !catalog.channels.has(channel));
+  return { ...character, colors: Object.fromEntries(kept) };
+}
+
+/** What of a likeness was sent away again by the rest of it. */
+function notThere(voice: Voice, likeness: Likeness, character: Character): readonly LoadoutProblem[] {
+  const worn = new Map(wornParts(voice.catalog, character).map(({ slot, part }) => [slot, part.id]));
+  return Object.entries(likeness.loadout)
+    .filter(([slot, part]) => worn.get(slot) !== part)
+    .map(([slot, part]) => {
+      const subject = { kind: "part", id: part } as const;
+      return loadoutProblem(voice, "likeness-clash", { subject, at: ["loadout", slot], words: { part } });
+    });
+}

@@ -1,0 +1,43 @@
+import { limits } from "../../base/limits.ts";
+import { valueAt } from "../../base/record.ts";
+import { countInBag, stacked, stackSize } from "../../character/bag/bag.ts";
+import { bagFull } from "../../character/bag/overfull.ts";
+import type { Character } from "../../character/character.ts";
+import type { Edit, EditResult } from "../../character/edit.ts";
+import { loadoutProblem, refuse } from "../../character/refuse.ts";
+import type { Voice } from "../../character/wording.ts";
+
+/** Splits so many off the largest stack of a part, as a stack of their own. */
+export function splitStack(voice: Voice, character: Character, edit: Extract<Edit, { split: string }>): EditResult {
+  const { split: part, count: take } = edit;
+  const stacks = valueAt(character.bag, part) ?? [];
+  const largest = Math.max(0, ...stacks);
+  const about = { subject: { kind: "part", id: part }, at: ["bag", part] } as const;
+  const carried = { kind: "carried", part, count: countInBag(character.bag, part) } as const;
+  if (stacks.length === 0)
+    return refuse(character, loadoutProblem(voice, "not-carried", { ...about, words: { part }, chain: [carried] }));
+  if (!Number.isInteger(take) || take < 1 || take >= largest) {
+    const words = { part, count: largest, take };
+    return refuse(character, loadoutProblem(voice, "cannot-split", { ...about, words, chain: [carried] }));
+  }
+  const at = stacks.indexOf(largest);
+  const left = stacks.flatMap((count, number) => (number === at ? [count - take, take] : [count]));
+  return { ok: true, character: { ...character, bag: { ...character.bag, [part]: left } }, displaced: [] };
+}
+
+/** Pours the stacks of a part together, into as few as can be. */
+export function mergeStacks(voice: Voice, character: Character, edit: Extract<Edit, { merge: string }>): EditResult {
+  const part = edit.merge;
+  const count = countInBag(character.bag, part);
+  if (count === 0) {
+    const about = { subject: { kind: "part", id: part }, at: ["bag", part], words: { part } } as const;
+    return refuse(
+      character,
+      loadoutProblem(voice, "not-carried", { ...about, chain: [{ kind: "carried", part, count }] }),
+    );
+  }
+  const size = stackSize(voice.catalog, part);
+  if (count > size * limits.stacks) return refuse(character, bagFull(voice, part, limits.stacks));
+  const merged = stacked(count, size);
+  return { ok: true, character: { ...character, bag: { ...character.bag, [part]: merged } }, displaced: [] };
+}

@@ -1,0 +1,159 @@
+import { valueAt } from "../../base/record.ts";
+import type { Catalog, NeverRule, Part, Pattern } from "../../catalog/model/catalog.ts";
+import { withheld } from "../../character/bag/access.ts";
+import { addToBag, countInBag, takeFromBag } from "../../character/bag/bag.ts";
+import type { Character } from "../../character/character.ts";
+import type { Context } from "../../character/context.ts";
+import type { Edit, EditResult, LoadoutProblem } from "../../character/edit.ts";
+import { fixOf, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
+import { sayAuthored, sayText, type Voice } from "../../character/wording.ts";
+import { matches } from "../../rules/condition.ts";
+import { fitsBody } from "../../rules/fits-body.ts";
+import { type Worn, wornParts } from "../../rules/worn.ts";
+import { reveal } from "../concealed-gear.ts";
+import { type Leaving, takeOff } from "../take-off.ts";
+
+/**
+ * Puts a part on. What is in its place, and what a displacing rule keeps it from, is taken off; gear goes to the bag.
+ *
+ * Rules that refuse, needs and totals are not judged here.
+ */
+export function wear(
+  voice: Voice,
+  character: Character,
+  edit: Extract<Edit, { wear: string }>,
+  context: Context,
+): EditResult {
+  const { catalog } = voice;
+  const part = catalog.parts.get(edit.wear);
+  if (part === undefined) return refuse(character, unknownId(voice, "part", edit.wear, ["loadout"]));
+  const slot = slotFor(part, character, edit);
+  const unfit = reasonsAgainst(voice, character, part, slot, context);
+  if (unfit.length > 0) return refuse(character, ...unfit);
+  // What is worn already is at least seen from now on.
+  if (valueAt(character.loadout, slot) === part.id)
+    return { ok: true, character: reveal(character, slot), displaced: [] };
+
+  const leaving = makeRoom(voice, wornParts(catalog, character), { slot, part, issued: false });
+  const cleared = takeOff(voice, character, leaving);
+  return { ok: true, character: putOn(catalog, cleared.character, part, slot), displaced: cleared.displaced };
+}
+
+/** The slot a part would go in: the one named, or the one where it is worn, or the first of its slots that is free, or the first. */
+export function slotFor(part: Part, character: Character, edit: { readonly in?: string }): string {
+  if (edit.in !== undefined) return edit.in;
+  const worn = part.slots.find((slot) => valueAt(character.loadout, slot) === part.id);
+  const free = part.slots.find((slot) => valueAt(character.loadout, slot) === undefined);
+  return worn ?? free ?? part.slots[0] ?? "";
+}
+
+/** Whether the part is what the slot shows by itself when nothing is worn there. */
+export function isIssued(catalog: Catalog, part: Part, slot: string): boolean {
+  const place = catalog.slots.get(slot);
+  return place?.required === true && place.default === part.id;
+}
+
+/** Why a part cannot be put on at all, whatever else is worn: its place, its fit, who owns it, what is carried. */
+export function reasonsAgainst(
+  voice: Voice,
+  character: Character,
+  part: Part,
+  slot: string,
+  context: Context,
+): readonly LoadoutProblem[] {
+  const { catalog } = voice;
+  const at = ["loadout", slot];
+  const subject = { kind: "part", id: part.id } as const;
+  if (!catalog.slots.has(slot)) return [unknownId(voice, "slot", slot, at)];
+  if (!part.slots.includes(slot)) {
+    const fix = fixOf(voice, "goes-in", { slots: part.slots }, [{ wear: part.id }]);
+    return [loadoutProblem(voice, "wrong-slot", { subject, at, words: { part: part.id, slot }, fixes: [fix] })];
+  }
+  const problems: LoadoutProblem[] = [];
+  if (!fitsBody(part, character.body)) {
+    problems.push(
+      loadoutProblem(voice, "does-not-fit", {
+        subject,
+        at,
+        words: { part: part.id, body: character.body },
+        chain: [{ kind: "body", id: character.body }],
+        fixes: [fixOf(voice, "fits-bodies", { bodies: [...(part.fits ?? [])] })],
+      }),
+    );
+  }
+  if (isAtHand(catalog, character, part, slot)) return problems;
+  problems.push(...withheld(voice, part, context.holdings, at));
+  if (
+    context.wardrobe === "bag" &&
+    catalog.slots.get(slot)?.kind === "gear" &&
+    countInBag(character.bag, part.id) === 0
+  ) {
+    problems.push(
+      loadoutProblem(voice, "not-carried", {
+        subject,
+        at: ["bag", part.id],
+        words: { part: part.id },
+        chain: [{ kind: "carried", part: part.id, count: 0 }],
+        fixes: [fixOf(voice, "put-in-bag")],
+      }),
+    );
+  }
+  return problems;
+}
+
+/** Whether the part is worn there already, or comes by itself. */
+function isAtHand(catalog: Catalog, character: Character, part: Part, slot: string): boolean {
+  return valueAt(character.loadout, slot) === part.id || isIssued(catalog, part, slot);
+}
+
+/** What has to go for a part to come: what takes the same slots, and what only displacing rules keep it from. */
+function makeRoom(voice: Voice, worn: readonly Worn[], coming: Worn): readonly Leaving[] {
+  const taken = new Set([coming.slot, ...coming.part.occupies]);
+  const rules = neverRules(voice.catalog, coming);
+  return worn.flatMap((each): readonly Leaving[] => {
+    if (each.issued) return [];
+    const overlap = [each.slot, ...each.part.occupies].find((slot) => taken.has(slot));
+    if (overlap !== undefined) {
+      const because = sayText(voice, "slot-is-taken", { part: coming.part.id, slot: overlap });
+      return [{ worn: each, because }];
+    }
+    const apart = rules.filter(({ patterns }) => keepsApart(patterns, coming, each));
+    if (apart.length === 0 || apart.some(({ then }) => then === "refuse")) return [];
+    const words = { part: coming.part.id, other: each.part.id };
+    const because = [sayText(voice, "never-together", words), ...sayAuthored(voice, apart[0]?.say)].join(" ");
+    return [{ worn: each, because }];
+  });
+}
+
+/** The rules that can keep a part from others. */
+function neverRules(catalog: Catalog, { slot, part }: Worn): readonly NeverRule[] {
+  const { apart, slotMarks } = catalog.compiled;
+  const own = slotMarks[catalog.slots.get(slot)?.number ?? -1] ?? -1;
+  const marks = own < 0 ? part.compiled.marks : [...part.compiled.marks, own];
+  const numbers = new Set(marks.flatMap((mark) => apart[mark] ?? []));
+  const rules = [...numbers].sort((one, other) => one - other).map((number) => catalog.rules[number]);
+  return rules.filter((rule) => rule?.kind === "never");
+}
+
+function keepsApart(patterns: readonly Pattern[], one: Worn, other: Worn): boolean {
+  return patterns.some(
+    (pattern, number) =>
+      matches(pattern, one) && patterns.some((another, at) => at !== number && matches(another, other)),
+  );
+}
+
+/**
+ * The character with the part in its slot. The default of a required slot is issued, so it needs no entry and no gear. What the
+ * catalog does not know was in nobody's way; it goes to the bag, so that it is not lost.
+ */
+function putOn(catalog: Catalog, character: Character, part: Part, slot: string): Character {
+  if (isIssued(catalog, part, slot)) return character;
+  const gear = catalog.slots.get(slot)?.kind === "gear";
+  const unknown = valueAt(character.loadout, slot);
+  const bag = unknown === undefined ? character.bag : addToBag(catalog, character.bag, unknown);
+  return {
+    ...character,
+    loadout: { ...character.loadout, [slot]: part.id },
+    bag: gear ? takeFromBag(bag, part.id) : bag,
+  };
+}

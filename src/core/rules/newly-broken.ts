@@ -1,0 +1,60 @@
+import type { Fix } from "../base/problem.ts";
+import { valueAt } from "../base/record.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import type { Edit, LoadoutProblem } from "../character/edit.ts";
+import { fixOf, loadoutProblem } from "../character/refuse.ts";
+import type { Voice } from "../character/wording.ts";
+import { type Explanation, explainAll } from "./explain-broken.ts";
+import { brokenKey, findBroken } from "./find-broken.ts";
+import { tallyOf } from "./worn.ts";
+
+/** What holds before a change and not after: needs, rules, required slots, the place and the fit of parts. */
+export function newlyBroken(
+  catalog: Catalog,
+  before: Character,
+  after: Character,
+  context: Context,
+): readonly Explanation[] {
+  const earlier = brokenKeys(catalog, before, context);
+  const tally = tallyOf(catalog, after, context);
+  const later = findBroken(tally).filter((broken) => !earlier.has(brokenKey(broken, tally)));
+  return explainAll(tally, after, context, later);
+}
+
+function brokenKeys(catalog: Catalog, character: Character, context: Context): ReadonlySet<string> {
+  const tally = tallyOf(catalog, character, context);
+  return new Set(findBroken(tally).map((broken) => brokenKey(broken, tally)));
+}
+
+/**
+ * What an edit would break that held before. What was broken before stands in no edit's way.
+ *
+ * @param slot - the slot the edit is about, where the problems are said to be; the loadout as a whole when left out.
+ * @returns a problem for each; its fix takes off what is in the way and then does the edit.
+ */
+export function wouldBreak(
+  voice: Voice,
+  before: Character,
+  after: Character,
+  context: Context,
+  edit: Edit,
+  slot?: string,
+): readonly LoadoutProblem[] {
+  return newlyBroken(voice.catalog, before, after, context).map(
+    ({ code, subject, words, authored, chain, culprits, advice }) => {
+      const others = culprits.filter(
+        (worn) => worn.slot !== slot && valueAt(before.loadout, worn.slot) === worn.part.id,
+      );
+      const fixes: Fix<Edit>[] = [];
+      if (others.length > 0) {
+        const parts = others.map(({ part }) => part.id);
+        const removals = others.map((worn): Edit => ({ remove: worn.slot }));
+        fixes.push(fixOf(voice, "take-off-first", { parts: [...new Set(parts)] }, [...removals, edit]));
+      } else if (advice !== undefined) fixes.push(fixOf(voice, advice.code, advice.words));
+      const at = slot === undefined ? ["loadout"] : ["loadout", slot];
+      return loadoutProblem(voice, code, { subject, at, words, more: authored, chain, fixes });
+    },
+  );
+}

@@ -1,0 +1,48 @@
+import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import { wornParts } from "./worn.ts";
+
+/** Numbers by stat id. */
+export type Stats = Readonly<Record<string, number>>;
+
+/**
+ * A character's stats: what its body has, what the game adds, what its parts give, within the bounds of the catalog.
+ *
+ *     value = bounded( (body + context + Σ add) × Π times )
+ *
+ * Sums come before products and products before bounds, so the order in which parts were put on makes no difference. A stat
+ * that nothing names is not in the result; one that is only given starts from 0.
+ *
+ * @returns stats by id, in the order body, game, then slots of the catalog.
+ * @example
+ * statsOf(catalog, wren) // → { strength: 4, carry: 14, warmth: 3, weight: 2 }
+ */
+export function statsOf(
+  catalog: Catalog,
+  character: Pick<Character, "body" | "loadout" | "facts">,
+  context: Pick<Context, "stats"> = {},
+): Stats {
+  const body = catalog.bodies.get(character.body);
+  if (body === undefined) return {};
+  const sums = new Map(Object.entries(body.stats));
+  for (const [stat, add] of Object.entries(context.stats ?? {})) sums.set(stat, (sums.get(stat) ?? 0) + add);
+  const products = new Map<string, number>();
+  for (const { part } of wornParts(catalog, character)) {
+    for (const [stat, { add, times }] of Object.entries(part.gives)) {
+      sums.set(stat, (sums.get(stat) ?? 0) + add);
+      products.set(stat, (products.get(stat) ?? 1) * times);
+    }
+  }
+  return Object.fromEntries(
+    [...sums].map(([stat, sum]) => [stat, bounded(catalog, stat, sum * (products.get(stat) ?? 1))]),
+  );
+}
+
+function bounded(catalog: Catalog, stat: string, value: number): number {
+  const { least, most } = catalog.stats.get(stat) ?? {
+    least: Number.NEGATIVE_INFINITY,
+    most: Number.POSITIVE_INFINITY,
+  };
+  return Math.min(most, Math.max(least, value));
+}

@@ -1,0 +1,340 @@
+import { recall } from "../base/recall.ts";
+import { valueAt } from "../base/record.ts";
+import type {
+  Body,
+  Catalog,
+  CompiledBound,
+  CompiledCondition,
+  CompiledRule,
+  Part,
+  Slot,
+} from "../catalog/model/catalog.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+
+/**
+ * What a character wears, counted by mark and by stat, so that rules can be judged without asking every part.
+ *
+ * Putting on and taking off cost what the part carries. Stats are summed in the order of the slots each time they are asked
+ * for, so that no sum depends on the order in which parts were put on, to the last bit.
+ */
+export class Tally {
+  readonly catalog: Catalog;
+  /** In the order of the catalog. */
+  readonly slots: readonly Slot[];
+  /** The numbers of the slots that must not be empty. */
+  readonly required: readonly number[];
+  /** What is worn, by slot number. */
+  readonly worn: (Part | undefined)[];
+  /** 1 where what is worn is issued, by slot number. */
+  readonly issued: Int32Array;
+  /** How many of what is worn, and of the character's answers, have each mark. */
+  readonly counts: Int32Array;
+  /** How many worn parts take each slot. */
+  readonly covered: Int32Array;
+  body: Body | undefined;
+  /** Whether the character loaded last has slots or parts that the catalog does not know. */
+  passedOver = false;
+  readonly #chosenCover: Int32Array;
+  /** All of the counts above in one piece, so that they are cleared in one go. */
+  readonly #allCounts: Int32Array;
+  readonly #base: Float64Array;
+  /** `add` and `times` of what is worn, by stat and then slot. */
+  readonly #adds: Float64Array;
+  readonly #products: Float64Array;
+  /** Whether anything multiplies a stat now. */
+  #multiplied = false;
+  /** What each body has of each weighed stat. */
+  readonly #bodyStats = new Map<string, Float64Array>();
+  /** By rule, the round in which it was looked at last: a number that grows, so that nothing has to be cleared. */
+  readonly #seen: Uint32Array;
+  #round = 0;
+  readonly #slotMarks: readonly number[];
+  readonly #withDefault: readonly { readonly slot: Slot; readonly part: Part }[];
+
+  constructor(catalog: Catalog) {
+    const { compiled } = catalog;
+    this.catalog = catalog;
+    this.slots = [...catalog.slots.values()];
+    this.required = this.slots.filter(({ required }) => required).map(({ number }) => number);
+    this.worn = new Array<Part | undefined>(this.slots.length).fill(undefined);
+    const places = this.slots.length;
+    const markCount = compiled.marks.size;
+    this.#allCounts = new Int32Array(markCount + 3 * places);
+    this.counts = this.#allCounts.subarray(0, markCount);
+    this.issued = this.#allCounts.subarray(markCount, markCount + places);
+    this.covered = this.#allCounts.subarray(markCount + places, markCount + 2 * places);
+    this.#chosenCover = this.#allCounts.subarray(markCount + 2 * places);
+    this.#seen = new Uint32Array(compiled.rules.length);
+    this.#base = new Float64Array(compiled.stats.length);
+    this.#adds = new Float64Array(compiled.stats.length * this.slots.length);
+    this.#products = new Float64Array(compiled.stats.length * this.slots.length).fill(1);
+    this.#slotMarks = compiled.slotMarks;
+    this.#withDefault = this.slots.flatMap((slot) => {
+      const part = slot.required && slot.default !== undefined ? catalog.parts.get(slot.default) : undefined;
+      return part === undefined ? [] : [{ slot, part }];
+    });
+  }
+
+  /** Takes everything off and puts on what a character wears; slots and parts the catalog does not know are passed over. */
+  load(character: Pick<Character, "body" | "loadout" | "facts">, context: Context): void {
+    this.stand(character, context);
+    this.passedOver = false;
+    for (const id in character.loadout) {
+      const part = this.catalog.parts.get(character.loadout[id] ?? "");
+      // Nearly always a part is in the first of its slots, whose number it knows.
+      const slot = part?.slots[0] === id ? part.compiled.places[0] : this.catalog.compiled.slotNumbers.get(id);
+      if (slot !== undefined && part !== undefined) this.#put(slot, part, 0);
+      else this.passedOver = true;
+    }
+    this.issue();
+  }
+
+  /** The numbers of the rules that do not hold, each once, in no order; only rules that what is worn can break are looked at. */
+  brokenRules(): readonly number[] {
+    const { rules, triggers, always, slotMarks } = this.catalog.compiled;
+    const broken: number[] = [];
+    this.#startRound();
+    this.#look(rules, always, broken);
+    for (let slot = 0; slot < this.worn.length; slot += 1) {
+      const part = this.worn[slot];
+      if (part === undefined) continue;
+      this.#look(rules, part.compiled.rules, broken);
+      if (part.compiled.places.length === 1 && part.compiled.places[0] === slot) continue;
+      this.#look(rules, triggers[slotMarks[slot] ?? -1] ?? none, broken);
+    }
+    return broken;
+  }
+
+  #startRound(): void {
+    this.#round = (this.#round + 1) >>> 0;
+    if (this.#round !== 0) return;
+    this.#seen.fill(0);
+    this.#round = 1;
+  }
+
+  #look(rules: readonly CompiledRule[], numbers: readonly number[], broken: number[]): void {
+    const seen = this.#seen;
+    const round = this.#round;
+    for (let at = 0; at < numbers.length; at += 1) {
+      const number = numbers[at] ?? 0;
+      if (seen[number] === round) continue;
+      seen[number] = round;
+      const rule = rules[number];
+      if (rule !== undefined && this.breaks(rule)) broken.push(number);
+    }
+  }
+
+  /** Takes everything off and takes on a body, the character's answers and the game's signals. */
+  stand(character: Pick<Character, "body" | "facts">, context: Context): void {
+    const { catalog } = this;
+    const { compiled } = catalog;
+    this.worn.fill(undefined);
+    this.#allCounts.fill(0);
+    this.#adds.fill(0);
+    if (this.#multiplied) this.#products.fill(1);
+    this.#multiplied = false;
+    this.body = catalog.bodies.get(character.body);
+    this.#answer(compiled.marks.get(`body:${character.body}`));
+    for (const { source, id, value, mark } of compiled.answers) {
+      const said = source === "facts" ? valueAt(character.facts, id) : valueAt(context.signals ?? {}, id);
+      const there = value === undefined ? said !== undefined && said !== false && said !== 0 : String(said) === value;
+      if (said !== undefined && there) this.#answer(mark);
+    }
+    this.#base.set(recall(this.#bodyStats, character.body, () => this.#statsOf(this.body?.stats ?? {})));
+    if (context.stats !== undefined) {
+      for (const [number, add] of this.#statsOf(context.stats).entries()) {
+        this.#base[number] = (this.#base[number] ?? 0) + add;
+      }
+    }
+  }
+
+  #statsOf(stats: Readonly<Record<string, number>>): Float64Array {
+    return Float64Array.from(this.catalog.compiled.stats, ({ id }) => valueAt(stats, id) ?? 0);
+  }
+
+  /** Puts a chosen part on; what was in the slot is taken off. Defaults are not looked after: `issue` does that. */
+  put(slot: number, part: Part): void {
+    this.#take(slot);
+    this.#put(slot, part, 0);
+  }
+
+  /** Takes off whatever is in a slot. */
+  take(slot: number): void {
+    this.#take(slot);
+  }
+
+  /** Puts on the defaults of required slots that nothing chosen takes, and takes off those that are in the way of a choice. */
+  issue(): void {
+    for (const { slot, part } of this.#withDefault) {
+      const number = slot.number;
+      const wanted = this.#chosenCover[number] === 0;
+      if (wanted && this.worn[number] === undefined) this.#put(number, part, 1);
+      else if (!wanted && this.issued[number] === 1) this.#take(number);
+    }
+  }
+
+  /** The value of a weighed stat: `(base + Σ add) × Π times`, bounded; what is in one slot can be left out. */
+  stat(number: number, without = -1): number {
+    const slots = this.worn.length;
+    const adds = this.#adds;
+    const start = number * slots;
+    const left = without < 0 ? -1 : start + without;
+    let sum = this.#base[number] ?? 0;
+    for (let at = start; at < start + slots; at += 1) if (at !== left) sum += adds[at] ?? 0;
+    let product = 1;
+    if (this.#multiplied) {
+      const products = this.#products;
+      for (let at = start; at < start + slots; at += 1) if (at !== left) product *= products[at] ?? 1;
+    }
+    const { least, most } = this.catalog.compiled.stats[number] ?? unbounded;
+    return Math.min(most, Math.max(least, sum * product));
+  }
+
+  /** Whether anything worn multiplies a stat. */
+  get isMultiplied(): boolean {
+    return this.#multiplied;
+  }
+
+  /** What there is of a weighed stat without any part. */
+  baseOf(number: number): number {
+    return this.#base[number] ?? 0;
+  }
+
+  /** Whether what is in a slot has a mark. */
+  has(slot: number, mark: number): boolean {
+    const part = this.worn[slot];
+    if (part === undefined) return false;
+    return this.catalog.compiled.slotMarks[slot] === mark || part.compiled.marks.includes(mark);
+  }
+
+  holds(condition: CompiledCondition): boolean {
+    switch (condition.kind) {
+      case "mark":
+        return (this.counts[condition.mark] ?? 0) > 0;
+      case "any":
+        for (let at = 0; at < condition.of.length; at += 1) if (this.#holdsAt(condition.of, at)) return true;
+        return false;
+      case "all":
+        for (let at = 0; at < condition.of.length; at += 1) if (!this.#holdsAt(condition.of, at)) return false;
+        return true;
+      case "not":
+        return !this.#holdsAt(condition.of, 0);
+    }
+  }
+
+  #holdsAt(conditions: readonly CompiledCondition[], at: number): boolean {
+    const condition = conditions[at];
+    if (condition?.kind === "mark") return (this.counts[condition.mark] ?? 0) > 0;
+    return condition !== undefined && this.holds(condition);
+  }
+
+  /** Whether a rule does not hold. */
+  breaks(rule: CompiledRule): boolean {
+    switch (rule.kind) {
+      case "needs":
+        return this.holds(rule.when) && !this.holds(rule.needs);
+      case "count":
+        return this.#isMiscounted(this.counts[rule.marks[0] ?? 0] ?? 0, rule.atLeast, rule.atMost);
+      case "total":
+        return outside(this.stat(rule.stat), this.#bound(rule.atLeast), this.#bound(rule.atMost));
+      case "never":
+        return this.#meet(rule.marks);
+    }
+  }
+
+  #isMiscounted(count: number, atLeast: CompiledRule["atLeast"], atMost: CompiledRule["atMost"]): boolean {
+    return (typeof atMost === "number" && count > atMost) || (typeof atLeast === "number" && count < atLeast);
+  }
+
+  #bound(bound: CompiledBound | undefined): number | undefined {
+    return typeof bound === "object" ? this.stat(bound.stat) : bound;
+  }
+
+  /** Whether two worn parts have two of these marks. */
+  #meet(marks: readonly number[]): boolean {
+    const { counts } = this;
+    // Most rules keep two apart, and mostly only one of them is there.
+    if (marks.length === 2 && (counts[marks[0] ?? 0] === 0 || counts[marks[1] ?? 0] === 0)) return false;
+    let there = 0;
+    let twice = false;
+    let first = -1;
+    for (let at = 0; at < marks.length; at += 1) {
+      const mark = marks[at] ?? 0;
+      const count = counts[mark] ?? 0;
+      if (count === 0) continue;
+      there += 1;
+      if (count > 1) twice = true;
+      if (first < 0) first = mark;
+    }
+    if (there < 2 || twice) return there >= 2;
+    // Each mark is there once: they meet unless one part has them all.
+    const slot = this.worn.findIndex((_, number) => this.has(number, first));
+    return marks.some((mark) => (this.counts[mark] ?? 0) > 0 && !this.has(slot, mark));
+  }
+
+  #answer(mark: number | undefined): void {
+    if (mark !== undefined) this.counts[mark] = 1;
+  }
+
+  #put(slot: number, part: Part, issued: 0 | 1): void {
+    this.worn[slot] = part;
+    this.issued[slot] = issued;
+    this.#count(slot, part, 1);
+    const { gives } = part.compiled;
+    for (let number = 0; number < gives.length; number += 1) {
+      const gift = gives[number];
+      if (gift === undefined) continue;
+      const at = gift.stat * this.worn.length + slot;
+      this.#adds[at] = gift.add;
+      if (gift.times === 1) continue;
+      this.#products[at] = gift.times;
+      this.#multiplied = true;
+    }
+  }
+
+  #take(slot: number): void {
+    const part = this.worn[slot];
+    if (part === undefined) return;
+    this.#count(slot, part, -1);
+    const { gives } = part.compiled;
+    for (let number = 0; number < gives.length; number += 1) {
+      const at = (gives[number]?.stat ?? 0) * this.worn.length + slot;
+      this.#adds[at] = 0;
+      this.#products[at] = 1;
+    }
+    this.worn[slot] = undefined;
+    this.issued[slot] = 0;
+  }
+
+  #count(slot: number, part: Part, by: 1 | -1): void {
+    const { marks, covers } = part.compiled;
+    const { counts, covered } = this;
+    const chosen = this.issued[slot] === 0 ? by : 0;
+    const own = this.#slotMarks[slot] ?? -1;
+    for (let at = 0; at < marks.length; at += 1) {
+      const mark = marks[at] ?? 0;
+      counts[mark] = (counts[mark] ?? 0) + by;
+    }
+    const chosenCover = this.#chosenCover;
+    const alone = covers.length === 0;
+    if (alone || !covers.includes(slot)) {
+      if (own >= 0) counts[own] = (counts[own] ?? 0) + by;
+      covered[slot] = (covered[slot] ?? 0) + by;
+      chosenCover[slot] = (chosenCover[slot] ?? 0) + chosen;
+    }
+    if (alone) return;
+    for (const each of covers) {
+      covered[each] = (covered[each] ?? 0) + by;
+      chosenCover[each] = (chosenCover[each] ?? 0) + chosen;
+    }
+  }
+}
+
+const none: readonly number[] = [];
+
+const unbounded = { least: Number.NEGATIVE_INFINITY, most: Number.POSITIVE_INFINITY };
+
+function outside(value: number, atLeast: number | undefined, atMost: number | undefined): boolean {
+  return (atMost !== undefined && value > atMost) || (atLeast !== undefined && value < atLeast);
+}

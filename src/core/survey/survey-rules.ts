@@ -1,0 +1,134 @@
+import { type Problem, pointerTo } from "../base/problem.ts";
+import type { Catalog, Part } from "../catalog/model/catalog.ts";
+import type { Context } from "../character/context.ts";
+import type { Fact } from "../character/edit.ts";
+import { sayAuthored, sayText, type Voice } from "../character/wording.ts";
+import { denials } from "../loadout/solve/denials.ts";
+import { findAny } from "../loadout/solve/find-any.ts";
+import { type Model, openModel } from "../loadout/solve/model.ts";
+import { prove } from "../loadout/solve/prove.ts";
+import { type Budget, Solver } from "../loadout/solve/solver.ts";
+import { sayRule } from "../rules/say-rule.ts";
+
+/** Something about a catalog's rules that can come to nothing, with the chain of facts that proves it. */
+export interface RuleProblem extends Problem {
+  readonly code: "part-never-worn" | "rule-never-fires";
+  readonly chain: readonly Fact[];
+}
+
+/** What a survey of rules found. */
+export interface RuleSurvey {
+  readonly problems: readonly RuleProblem[];
+  /** Whether everything was decided; `false` when the budget ran out, and more may be wrong than is said. */
+  readonly complete: boolean;
+}
+
+export interface SurveyOptions extends Pick<Context, "language" | "texts"> {
+  /** Search steps before giving up. @defaultValue `200_000` */
+  readonly budget?: number;
+}
+
+/**
+ * Finds parts that no valid character can ever wear, and rules that can never fire, each with a proof.
+ *
+ * Every body is tried, every answer and every signal that rules ask about. A rule fires where it alone is broken; one that
+ * never does forbids nothing that the others do not. A proof is a set of rules and needs of which none can be left out.
+ *
+ * @example
+ * surveyRules(catalog).problems.map(({ because }) => because)
+ * // → ['"cork-vest" can never be worn. In slot "vest": …']
+ */
+export function surveyRules(catalog: Catalog, options: SurveyOptions = {}): RuleSurvey {
+  const voice = { catalog, context: options };
+  const budget = { steps: options.budget ?? 200_000 };
+  const models = [...catalog.bodies.values()].map((body) => openModel(catalog, body));
+  const worn = wearable(models, budget);
+  const problems: RuleProblem[] = [];
+  for (const part of catalog.parts.values()) {
+    if (!worn.has(part) && budget.steps > 0) problems.push(neverWorn(voice, part, models, budget));
+  }
+  for (const number of catalog.rules.keys()) {
+    const fires = models.some((model) => canFire(model, number, budget));
+    if (!fires && budget.steps > 0) problems.push(neverFires(voice, number));
+  }
+  return { problems, complete: budget.steps > 0 };
+}
+
+/** The parts that are worn in some valid loadout. Each answer shows many, so few searches do. */
+function wearable(models: readonly Model[], budget: Budget): ReadonlySet<Part> {
+  const worn = new Set<Part>();
+  for (const model of models) {
+    const solver = new Solver(model, {}, {});
+    if (!solver.start()) continue;
+    const root = solver.domains.save();
+    for (const [variable, { values }] of model.variables.entries()) {
+      for (const [value, { parts }] of values.entries()) {
+        if (parts.every((part) => worn.has(part)) || budget.steps <= 0) continue;
+        solver.domains.fix(variable, value);
+        const found = solver.domains.failed ? undefined : findAny(solver, budget);
+        solver.domains.restore(root);
+        if (found?.kind !== "found") continue;
+        for (const [each, shown] of found.values.entries()) {
+          for (const part of model.variables[each]?.values[shown]?.parts ?? []) worn.add(part);
+        }
+      }
+    }
+  }
+  return worn;
+}
+
+function canFire(model: Model, rule: number, budget: Budget): boolean {
+  return denials(model, rule).some((extra) => {
+    const solver = new Solver(model, {}, {}, extra);
+    for (const [number, { standing }] of solver.constraints.entries()) {
+      if (standing.kind === "rule" && standing.rule === rule) solver.waived[number] = 1;
+    }
+    const compiled = model.catalog.compiled.rules[rule];
+    const accepts = (values: readonly number[]) =>
+      solver.judge(values).length === 0 && compiled !== undefined && solver.tally(values).breaks(compiled);
+    return solver.start() && findAny(solver, budget, { accepts }).kind === "found";
+  });
+}
+
+function neverWorn(voice: Voice, part: Part, models: readonly Model[], budget: Budget): RuleProblem {
+  const chain = models.flatMap((model) => prove(voice, model, part, budget));
+  const sayings = new Set(chain.flatMap((fact) => sayLink(voice, fact)));
+  const because = [sayText(voice, "never-worn", { part: part.id }), ...sayings].join(" ");
+  return {
+    code: "part-never-worn",
+    severity: "warning",
+    place: { pointer: pointerTo("parts", part.id) },
+    because,
+    chain,
+    fixes: [{ say: sayText(voice, "loosen-one") }],
+  };
+}
+
+function neverFires(voice: Voice, number: number): RuleProblem {
+  const rule = voice.catalog.rules[number];
+  const said = rule === undefined ? [] : [sayRule(voice, rule)];
+  return {
+    code: "rule-never-fires",
+    severity: "warning",
+    place: rule?.place ?? { pointer: pointerTo("rules", number) },
+    because: [sayText(voice, "never-fires"), ...said].join(" "),
+    chain: rule === undefined ? [] : [{ kind: "rule", number, say: sayAuthored(voice, rule.say)[0] }],
+    fixes: [{ say: sayText(voice, "remove-rule") }],
+  };
+}
+
+/** What a link of a proof says. */
+function sayLink(voice: Voice, fact: Fact): readonly string[] {
+  switch (fact.kind) {
+    case "rule": {
+      const rule = voice.catalog.rules[fact.number];
+      return rule === undefined ? [] : [sayRule(voice, rule)];
+    }
+    case "need":
+      return [sayText(voice, "rule-of-need", { part: fact.part, least: fact.least, stat: fact.stat })];
+    case "required":
+      return [sayText(voice, "required-slot", { slot: fact.slot })];
+    default:
+      return [];
+  }
+}
