@@ -12,6 +12,7 @@ const shared = {
     "^zealous-mantle$": "<rootDir>/src/core/index.ts",
     "^zealous-mantle/node$": "<rootDir>/src/node/index.ts",
     "^zealous-mantle/browser$": "<rootDir>/src/browser/index.ts",
+    "^zealous-mantle/english$": "<rootDir>/src/core/base/messages/english.ts",
     "^zealous-mantle/testing$": "<rootDir>/src/testing/index.ts",
   },
 };

@@ -1,6 +1,7 @@
 import { uniformInt } from "pure-rand/distribution/uniformInt";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import { type Catalog, type Character, createCharacter, describeProblem, readCatalog } from "zealous-mantle";
+import { english } from "zealous-mantle/english";
 
 /** A rule as it is written in a catalog. */
 export interface RuleSource {
@@ -115,7 +116,13 @@ export function catalogJson(source: Source): object {
 /** Reads a source that must be valid. */
 export function readSource(source: Source): Catalog {
   const { catalog, problems } = readCatalog(catalogJson(source));
-  if (catalog === undefined) throw new Error(problems.slice(0, 3).map(describeProblem).join("\n"));
+  if (catalog === undefined)
+    throw new Error(
+      problems
+        .slice(0, 3)
+        .map((problem) => describeProblem(problem, english))
+        .join("\n"),
+    );
   return catalog;
 }
 

@@ -9,6 +9,7 @@ import {
   type Look,
   readCatalog,
 } from "zealous-mantle";
+import { english } from "zealous-mantle/english";
 import { randomBelow } from "./catalogs.ts";
 
 const cell = 64;
@@ -58,7 +59,7 @@ export function makeFigure(ramps = 60): Figure {
       },
     },
   });
-  if (catalog === undefined) throw new Error(problems.map(describeProblem).join("\n"));
+  if (catalog === undefined) throw new Error(problems.map((problem) => describeProblem(problem, english)).join("\n"));
   const pictures = channels.map((_, layer) => drawSheet(layer, below));
   return {
     catalog,

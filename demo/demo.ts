@@ -20,6 +20,7 @@ import {
   encodePng,
   enlargeImage,
   type Fact,
+  format,
   type Image,
   openFitting,
   openSession,
@@ -29,6 +30,7 @@ import {
   textIn,
   wornParts,
 } from "zealous-mantle";
+import { english } from "zealous-mantle/english";
 import { fileStore, inspectCatalog, loadImages } from "zealous-mantle/node";
 import { pictureSum } from "./picture-sum.ts";
 
@@ -41,7 +43,7 @@ const heading = (text: string) => say(`\n${pc.bold(text)}`);
 
 heading("1  The catalog");
 const { catalog, problems } = await inspectCatalog(folder);
-for (const problem of problems) say(`   ${describeProblem(problem)}`);
+for (const problem of problems) say(`   ${describeProblem(problem, english)}`);
 if (catalog === undefined) throw new Error("The demo catalog cannot be used");
 say(
   `   ${textIn(catalog.title)}: ${catalog.bodies.size} bodies, ${catalog.slots.size} slots, ${catalog.parts.size} parts. ${problems.length} problems.`,
@@ -80,7 +82,8 @@ const stranger = {
   ...wren,
   loadout: { chain: "watch-chain", hat: "lamp-crown", neck: "hood-up", "hand-right": "boathook" },
 };
-for (const problem of checkLoadout(catalog, stranger)) say(wrapped(`${pc.red("wrong")}  ${problem.because}`, 3));
+for (const problem of checkLoadout(catalog, stranger))
+  say(wrapped(`${pc.red("wrong")}  ${format(problem, english)}`, 3));
 const repair = repairLoadout(catalog, stranger);
 for (const edit of repair.edits ?? []) say(`   ${pc.green("mend ")}  ${JSON.stringify(edit)}`);
 say(`   ${repair.changes} slots change, and it is proved that fewer would not do.`);
@@ -147,14 +150,16 @@ function explained(part: string, slot: string): void {
 function sayFact(fact: Fact): string {
   if (fact.kind === "worn") return `the ${fact.part} would be worn`;
   if (fact.kind === "missing") return "what it needs is not there";
-  return fact.kind === "rule" ? (fact.say ?? "a rule forbids it") : fact.kind;
+  return fact.kind === "rule" ? textIn(fact.say ?? "a rule forbids it") : fact.kind;
 }
 
 function told(edit: string, result: EditResult): void {
   const verdict = result.ok ? pc.green("done   ") : pc.red("refused");
   const reasons = result.ok
-    ? result.displaced.map(({ part, to, because }) => `${part} goes ${to === "bag" ? "back" : "away"}: ${because}`)
-    : result.problems.map((problem) => [problem.because, ...problem.fixes.map(({ say: advice }) => advice)].join(" "));
+    ? result.displaced.map(
+        ({ part, to, because }) => `${part} goes ${to === "bag" ? "back" : "away"}: ${format(because, english)}`,
+      )
+    : result.problems.map((problem) => [problem, ...problem.fixes].map((each) => format(each, english)).join(" "));
   const margin = 31;
   say(`   ${edit.padEnd(18)} ${verdict}  ${wrapped(reasons.join(" "), margin).trim()}`.trimEnd());
 }

@@ -18,7 +18,7 @@ const checks: readonly Check[] = [
   { name: "lint", command: ["biome", "check", "--error-on-warnings"] },
   { name: "floors", command: ["depcruise", "src", "--config", ".dependency-cruiser.js"] },
   { name: "dead code", command: ["knip"] },
-  { name: "rooms", command: ["tsx", "scripts/write-house.ts", "--check"] },
+  { name: "tables", command: ["tsx", "scripts/write-tables.ts", "--check"] },
   { name: "schema file", command: ["tsx", "scripts/write-schema.ts", "--check"] },
   { name: "sizes", command: ["tsx", "scripts/sizes.ts"], isTold: true },
 ];

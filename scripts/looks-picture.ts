@@ -74,7 +74,7 @@ function dressed(catalog: Catalog, body: string, ...edits: readonly Edit[]): Cha
   return edits.reduce<Character>(
     (character, edit) => {
       const result = applyEdit(catalog, character, edit);
-      if (!result.ok) throw new Error(result.problems.map(({ because }) => because).join(" "));
+      if (!result.ok) throw new Error(result.problems.map(({ code }) => code).join(" "));
       return result.character;
     },
     createCharacter(catalog, { body }),

@@ -20,19 +20,25 @@ const jobs: readonly Job[] = [
   {
     name: "read + resolve + paint",
     imports: 'export { readCatalog, resolveLook, composeFrame } from "zealous-mantle"',
-    ceiling: 41,
+    ceiling: 31,
     goal: 36,
   },
   {
     name: "rules alone",
     imports: 'export { readCatalog, checkLoadout, repairLoadout } from "zealous-mantle"',
-    ceiling: 48.5,
+    ceiling: 39,
     goal: 40,
   },
-  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 103, goal: 80 },
+  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 92.5, goal: 80 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 50.5, goal: 50 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 50, goal: 50 },
   { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61, goal: 61 },
+  {
+    name: "English, all sentences",
+    imports: 'export { english } from "zealous-mantle/english"',
+    ceiling: 7.5,
+    goal: 7.5,
+  },
 ];
 
 const root = fileURLToPath(new URL("..", import.meta.url));

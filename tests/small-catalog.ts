@@ -1,4 +1,5 @@
-import { type Catalog, describeProblem, readCatalog } from "zealous-mantle";
+import { type Catalog, readCatalog } from "zealous-mantle";
+import { described } from "./in-words.ts";
 
 type Json = Record<string, unknown>;
 
@@ -24,7 +25,7 @@ export function smallSource(sections: Json = {}): Json {
 /** Reads a small catalog that must be valid. */
 export function smallCatalog(sections: Json = {}): Catalog {
   const { catalog, problems } = readCatalog(smallSource(sections));
-  if (catalog === undefined) throw new Error(problems.map(describeProblem).join("\n"));
+  if (catalog === undefined) throw new Error(problems.map(described).join("\n"));
   return catalog;
 }
 

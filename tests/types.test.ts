@@ -70,5 +70,8 @@ test("what the library takes and gives has the types its page says", () => {
   expectTypeOf<ReturnType<typeof applyEdit>["character"]>().toEqualTypeOf<Character>();
   // A reading is a catalog or it is none, and asking is enough to know.
   expectTypeOf<Extract<Reading, { catalog: undefined }>["problems"]>().toEqualTypeOf<readonly Problem[]>();
-  expect([mistakes.length, new MantleError("code", "words")]).toEqual([0, expect.objectContaining({ code: "code" })]);
+  expect([mistakes.length, new MantleError("bad-call", "words")]).toEqual([
+    0,
+    expect.objectContaining({ code: "bad-call" }),
+  ]);
 });

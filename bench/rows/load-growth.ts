@@ -15,7 +15,7 @@ export const loadGrowth: Row = {
     const [smaller, larger] = [small, small * times].map((count) => cases.map((make) => catalogOf(make(count))));
     for (const source of [...(smaller ?? []), ...(larger ?? [])]) {
       const { catalog, problems } = readCatalog(source);
-      agree(catalog !== undefined, `a catalog is refused: ${problems[0]?.because}`);
+      agree(catalog !== undefined, `a catalog is refused: ${problems[0]?.code}`);
     }
     const pair = await sideBySide(
       { run: () => larger?.map((source) => readCatalog(source)), times: 1 },

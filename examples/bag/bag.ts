@@ -1,5 +1,5 @@
 import "zealous-mantle/elements";
-import { type Character, createFromPreset, openFitting, resolveLook, titledTexts } from "zealous-mantle";
+import { type Character, createFromPreset, openFitting, resolveLook } from "zealous-mantle";
 import { canvasPainter, isInputTaken } from "zealous-mantle/browser";
 import { byId, contextOf, make } from "../shared/dom.ts";
 import { catalog, loader } from "../shared/saltmarsh.ts";
@@ -27,7 +27,7 @@ byId("open", HTMLButtonElement).onclick = openBag;
 function openBag(): void {
   if (isInputTaken()) return;
   held.clear();
-  const fitting = openFitting(catalog, courier, { wardrobe: "bag", bagPlaces: 9, texts: titledTexts });
+  const fitting = openFitting(catalog, courier, { wardrobe: "bag", bagPlaces: 9 });
   const screen = make("mantle-equipment", { modal: true, ariaLabel: "The bag", fitting, loader, backdrop: paintJetty });
   screen.addEventListener("leave", () => screen.remove());
   screen.addEventListener("finish", async ({ character }) => {

@@ -1,18 +1,10 @@
-import {
-  type Answer,
-  createCharacter,
-  openSteps,
-  resolveLook,
-  type StepsResult,
-  textIn,
-  titledTexts,
-} from "zealous-mantle";
+import { type Answer, createCharacter, openSteps, resolveLook, type StepsResult, textIn } from "zealous-mantle";
 import { canvasPainter } from "zealous-mantle/browser";
 import { byId, contextOf, make } from "../shared/dom.ts";
-import { catalog, loader } from "../shared/saltmarsh.ts";
+import { catalog, inWords, loader } from "../shared/saltmarsh.ts";
 
 // Creation in steps on the headless core: questions, answers and the figure, and nothing of how a screen looks.
-const steps = openSteps(catalog, createCharacter(catalog, { body: "reed" }), { texts: titledTexts });
+const steps = openSteps(catalog, createCharacter(catalog, { body: "reed" }));
 const painter = canvasPainter(loader.images);
 const canvas = byId("figure", HTMLCanvasElement);
 const say = (id: string, text: string) => byId(id, HTMLParagraphElement).replaceChildren(text);
@@ -50,7 +42,7 @@ async function paint(): Promise<void> {
 }
 
 function tell(result: StepsResult): void {
-  say("message", result.ok ? "" : result.problems.map(({ because }) => because).join(" "));
+  say("message", result.ok ? "" : inWords(...result.problems));
 }
 
 byId("next", HTMLButtonElement).onclick = () => tell(steps.next());

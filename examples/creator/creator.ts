@@ -1,13 +1,5 @@
 import "zealous-mantle/elements";
-import {
-  type Character,
-  createCharacter,
-  openFitting,
-  openSession,
-  openSteps,
-  readProgress,
-  titledTexts,
-} from "zealous-mantle";
+import { type Character, createCharacter, openFitting, openSession, openSteps, readProgress } from "zealous-mantle";
 import { shareTabs } from "zealous-mantle/browser";
 import { make } from "../shared/dom.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
@@ -28,7 +20,6 @@ function ask(): void {
   const blank = createCharacter(catalog, { body: "reed" });
   const steps = openSteps(catalog, blank, {
     names,
-    texts: titledTexts,
     ...(kept === undefined ? {} : { progress: kept }),
   });
   steps.subscribe(() => sessionStorage.setItem(progressKey, JSON.stringify(steps.progress)));
@@ -44,7 +35,7 @@ function ask(): void {
 /** Then, and every time after: everything at will. */
 function openWardrobe(character: Character): void {
   const names = { taken: others().map(({ name }) => name) };
-  const fitting = openFitting(catalog, character, { names, texts: titledTexts });
+  const fitting = openFitting(catalog, character, { names });
   const screen = make("mantle-fitting", { ...shared, fitting });
   screen.addEventListener("leave", leave);
   screen.addEventListener("finish", ({ character: finished }) => void keep(finished));

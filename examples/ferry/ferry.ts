@@ -1,5 +1,5 @@
 import "zealous-mantle/elements";
-import { openSession, titledTexts } from "zealous-mantle";
+import { openSession } from "zealous-mantle";
 import { keepSaved, openControls } from "zealous-mantle/browser";
 import { signOn } from "../shared/crew.ts";
 import { byId, make } from "../shared/dom.ts";
@@ -13,7 +13,6 @@ const session = await openSession({
   seats: 4,
   exclusive: true,
   apart: ["oilcloth", "cloth", "accent", "leather"],
-  context: { texts: titledTexts },
   now: () => performance.now() / 1000,
 });
 keepSaved(session, { delay: 200 });

@@ -1,4 +1,4 @@
-import { drawCrop, openSession, titledTexts } from "zealous-mantle";
+import { drawCrop, openSession } from "zealous-mantle";
 import {
   canvasOf,
   canvasPainter,
@@ -10,7 +10,7 @@ import {
 } from "zealous-mantle/browser";
 import { signOn } from "../shared/crew.ts";
 import { byId, contextOf } from "../shared/dom.ts";
-import { catalog, loader, store } from "../shared/saltmarsh.ts";
+import { catalog, inWords, loader, store } from "../shared/saltmarsh.ts";
 import { openBag, openRoster, openWardrobe } from "./menus.ts";
 import { places } from "./places.ts";
 import { type Entry, playScene } from "./scene.ts";
@@ -23,7 +23,6 @@ const session = await openSession({
   store,
   conflicts: "overwrite",
   exclusive: true,
-  context: { texts: titledTexts },
   now: () => performance.now() / 1000,
 });
 keepSaved(session, { delay: 200, onState: (isStored) => document.body.classList.toggle("unsaved", !isStored) });
@@ -77,7 +76,7 @@ function say(text: string): void {
 
 /** What is missing today, or does not go with how the game stands: the player is told. */
 function sayProblems(): void {
-  say(session.seat(1).problems[0]?.because ?? "");
+  say(inWords(session.seat(1).problems[0]));
 }
 
 function offer(text: string, act: () => void): void {

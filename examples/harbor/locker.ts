@@ -1,17 +1,9 @@
 import "zealous-mantle/elements";
-import {
-  applyEdit,
-  type Character,
-  type CueFacts,
-  resolveLook,
-  type Session,
-  textIn,
-  titledTexts,
-} from "zealous-mantle";
+import { applyEdit, type Character, type CueFacts, resolveLook, type Session, textIn } from "zealous-mantle";
 import { openInput } from "zealous-mantle/browser";
 import type { Card } from "zealous-mantle/elements";
 import { make } from "../shared/dom.ts";
-import { catalog, loader } from "../shared/saltmarsh.ts";
+import { catalog, inWords, loader } from "../shared/saltmarsh.ts";
 
 /** The costumes that cues for a word hand out: which, and the facts that ask for it. */
 function costumesFor(word: string): readonly { readonly outfit: string; readonly facts: CueFacts }[] {
@@ -23,11 +15,11 @@ function costumesFor(word: string): readonly { readonly outfit: string; readonly
 /** A costume on the very figure that would wear it. */
 function cardOf(character: Character, outfit: string): Card {
   const texts = { id: outfit, title: textIn(catalog.outfits.get(outfit)?.title ?? outfit, "en") };
-  const result = applyEdit(catalog, character, { dress: outfit }, { texts: titledTexts });
+  const result = applyEdit(catalog, character, { dress: outfit });
   if (!result.ok)
     return {
       ...texts,
-      note: result.problems[0]?.because ?? "",
+      note: inWords(result.problems[0]),
       state: "blocked",
       look: resolveLook(catalog, character),
     };

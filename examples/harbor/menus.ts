@@ -1,5 +1,5 @@
 import "zealous-mantle/elements";
-import { type Character, openFitting, type Session, titledTexts } from "zealous-mantle";
+import { type Character, openFitting, type Session } from "zealous-mantle";
 import { isInputTaken } from "zealous-mantle/browser";
 import { make } from "../shared/dom.ts";
 import { catalog, loader } from "../shared/saltmarsh.ts";
@@ -10,7 +10,7 @@ const shared = { modal: true, loader, backdrop: paintJetty };
 /** Opens the wardrobe wherever one stands. Giving up changes nothing; done changes every place that shows the figure. */
 export async function openWardrobe(session: Session, character = session.seat(1).character): Promise<void> {
   if (character === undefined || isInputTaken()) return;
-  const fitting = openFitting(catalog, character, { texts: titledTexts });
+  const fitting = openFitting(catalog, character);
   await keepFrom(session, make("mantle-fitting", { ...shared, ariaLabel: "Wardrobe", fitting }));
 }
 
@@ -18,7 +18,7 @@ export async function openWardrobe(session: Session, character = session.seat(1)
 export async function openBag(session: Session): Promise<void> {
   const character = session.seat(1).character;
   if (character === undefined || isInputTaken()) return;
-  const fitting = openFitting(catalog, character, { wardrobe: "bag", texts: titledTexts });
+  const fitting = openFitting(catalog, character, { wardrobe: "bag" });
   await keepFrom(session, make("mantle-equipment", { ...shared, ariaLabel: "The bag", fitting }));
 }
 

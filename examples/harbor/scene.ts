@@ -2,7 +2,7 @@ import { type CueFacts, countGear, placeSeats, type Session, type Spawn } from "
 import { type Action, type CanvasPainter, type Controls, isInputTaken, openFigure } from "zealous-mantle/browser";
 import { contextOf, make } from "../shared/dom.ts";
 import { darken, glow } from "../shared/night.ts";
-import { catalog, loader } from "../shared/saltmarsh.ts";
+import { catalog, inWords, loader } from "../shared/saltmarsh.ts";
 import { type Place, places, type Thing } from "./places.ts";
 
 /** What every scene works with. */
@@ -94,7 +94,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
       .raise(word, facts)
       .filter(({ cue }) => Object.entries(cue.facts).every(([fact, value]) => facts[fact] === value));
     const outcome = meant.find(({ done }) => !done) ?? meant.at(-1);
-    if (outcome?.code !== "resting") say(outcome?.done ? says : (outcome?.because ?? ""));
+    if (outcome?.code !== "resting") say(outcome?.done ? says : inWords(outcome?.because));
   };
   /** Control passes to who stands there: the figures stay, and the player is the other one now. */
   const touch = () => {
@@ -102,7 +102,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
     if (other === undefined || beside === undefined || bystander === undefined) return;
     const [outcome] = session.raise("touch:courier", { by: "player", with: other.id });
     if (outcome?.code === "grace") return say("Still busy with the mail. In a moment.");
-    if (!outcome?.done) return say(outcome?.because ?? "");
+    if (!outcome?.done) return say(inWords(outcome?.because));
     [body, beside] = [{ ...beside }, { ...body, facing: figure.facing }];
     [figure.at, bystander.at] = [body, beside];
     say(`You are ${other.name} now.`);

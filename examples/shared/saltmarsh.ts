@@ -3,12 +3,16 @@ import {
   decodePng,
   describeProblem,
   findMarks,
+  format,
   type MarkerPicture,
+  type Message,
   markerPictures,
   marksFile,
   readCatalog,
+  titlesIn,
 } from "zealous-mantle";
 import { imageLoader, indexedStore } from "zealous-mantle/browser";
+import { english } from "zealous-mantle/english";
 
 const root = "../../demo/saltmarsh/";
 const files = import.meta.glob<unknown>(["../../demo/saltmarsh/**/*.json", "!../../demo/saltmarsh/**/*.marks.json"], {
@@ -34,6 +38,13 @@ export const catalog: Catalog = await openCatalog();
 /** Where every example keeps its characters. */
 export const store = indexedStore("saltmarsh");
 
+const titles = () => titlesIn(catalog, "en");
+
+/** What the library found or did, in words for players. */
+export function inWords(...messages: readonly (Message | undefined)[]): string {
+  return messages.map((message) => (message === undefined ? "" : format(message, english, titles()))).join(" ");
+}
+
 async function openCatalog(): Promise<Catalog> {
   const included = Object.entries(files).map(([path, content]) => [path.slice(root.length), content] as const);
   const main = Object.fromEntries(included)["catalog.json"];
@@ -42,7 +53,7 @@ async function openCatalog(): Promise<Catalog> {
     async (path) => [path, await marksOf(path)] as const,
   );
   const { catalog, problems } = readCatalog(main, parts, { pictures: new Map(await Promise.all(marked)) });
-  if (catalog === undefined) throw new Error(problems.map(describeProblem).join("\n"));
+  if (catalog === undefined) throw new Error(problems.map((problem) => describeProblem(problem, english)).join("\n"));
   return catalog;
 }
 

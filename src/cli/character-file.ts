@@ -8,6 +8,7 @@ import { readSave, writeSave } from "../core/save/saves.ts";
 import { openSave, sealSave } from "../core/save/seal.ts";
 import { reasonOf } from "../node/file-error.ts";
 import { fileStore, keyOf } from "../node/file-store.ts";
+import { say } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
 /** A character where it was found. */
@@ -53,7 +54,7 @@ async function openSaved(path: string): Promise<CharacterFile> {
     const advice = `To use another generation, name its file in ${path}.`;
     throw new MantleError(
       "damaged-save",
-      [`The newest save in ${path} cannot be used.`, ...wrong.map(({ because }) => because), advice].join("\n"),
+      [`The newest save in ${path} cannot be used.`, ...wrong.map(say), advice].join("\n"),
     );
   }
   return {
@@ -69,7 +70,7 @@ async function openFile(path: string): Promise<CharacterFile> {
   if (!parsed.ok)
     throw new MantleError(
       "not-a-character",
-      `${path} is not a character. ${parsed.because} Write characters with mantle roll --out, or with the library.`,
+      `${path} is not a character. ${say(parsed.reason)} Write characters with mantle roll --out, or with the library.`,
     );
   const { value } = parsed;
   if (typeof value !== "object" || value === null || !("seal" in value))
@@ -78,7 +79,7 @@ async function openFile(path: string): Promise<CharacterFile> {
       replace: (character) => writeOutput(path, `${JSON.stringify(character, null, 2)}\n`),
     };
   const opened = openSave(text, "character");
-  if (!opened.ok) throw new MantleError("damaged-save", `${path} cannot be used. ${opened.because}`);
+  if (!opened.ok) throw new MantleError("damaged-save", `${path} cannot be used. ${say(opened.reason)}`);
   return {
     character: characterOf(opened.content, path),
     replace: (character) => writeOutput(path, sealSave("character", { ...character }, opened.address)),
@@ -88,7 +89,7 @@ async function openFile(path: string): Promise<CharacterFile> {
 function characterOf(content: unknown, path: string): Character {
   const { character, problems } = readCharacter(content);
   if (character !== undefined) return character;
-  const reasons = problems.slice(0, 3).map(({ because }) => because);
+  const reasons = problems.slice(0, 3).map(say);
   const more = problems.length > 3 ? [`There are ${problems.length - 3} more such findings.`] : [];
   const advice = "Write characters with mantle roll --out, or with the library.";
   throw new MantleError(

@@ -9,7 +9,7 @@ import { surveyRules } from "../core/survey/survey-rules.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { keepMarks } from "../node/marks.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { type Answer, counted, type DefineCommand, problemLines } from "./output.ts";
+import { type Answer, counted, type DefineCommand, problemData, problemLines } from "./output.ts";
 
 interface Options {
   readonly keepPoints?: boolean;
@@ -68,7 +68,7 @@ async function check(folder: string, { keepPoints = false }: Options, colors: Co
     ],
     data: {
       catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version },
-      problems,
+      problems: problemData(problems),
       ...(keepPoints ? { kept } : {}),
     },
     exitCode: errors > 0 ? 1 : 0,
@@ -97,7 +97,7 @@ async function checkCharacter(
     problems.length === 0 ? colors.green("Nothing is wrong.") : `${counted(problems.length, "problem")} found.`;
   return {
     lines: [...problemLines(problems, colors), `${character.name || character.id}: ${verdict}`],
-    data: { character: character.id, problems },
+    data: { character: character.id, problems: problemData(problems) },
     exitCode: errors > 0 ? 1 : 0,
   };
 }

@@ -4,13 +4,13 @@ import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit } from "../core/character/edit.ts";
 import { applyEdit } from "../core/edits/apply-edit.ts";
+import { editMessage } from "../core/edits/edit-message.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { repairLoadout } from "../core/loadout/repair-loadout.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { openCharacterFile } from "./character-file.ts";
 import { positiveNumber } from "./numbers.ts";
-import { type Answer, counted, type DefineCommand, problemLines } from "./output.ts";
-import { sayEdit } from "./say-data.ts";
+import { type Answer, counted, type DefineCommand, problemData, problemLines, say } from "./output.ts";
 
 interface Options {
   readonly write?: boolean;
@@ -28,7 +28,7 @@ export const defineFix: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle fix saltmarsh out/wren.json --write\n  wear waistcoat in vest\n  Wren: valid with 1 edit. Written: out/wren.json",
+      '\nExample:\n  $ mantle fix saltmarsh out/wren.json --write\n  put on "waistcoat" in slot "vest"\n  Wren: valid with 1 edit. Written: out/wren.json',
     )
     .action(async (folder: string, file: string, options: Options) =>
       terminal.answer(await fix(folder, file, options, terminal.colors), options),
@@ -48,7 +48,7 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
       : "None was found within the budget; give a greater --budget.";
     return {
       lines: [...problemLines(left, colors), colors.red(`${name}: ${because}`)],
-      data: { character: character.id, edits: null, complete, written: false, problems: left },
+      data: { character: character.id, edits: null, complete, written: false, problems: problemData(left) },
       exitCode: 1,
     };
   }
@@ -61,7 +61,10 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
       : colors.green(`valid with ${counted(edits.length, "edit")}.`);
   const advice = edits.length > 0 && !write ? " Add --write to do it." : "";
   return {
-    lines: [...edits.map(sayEdit), `${name}: ${verdict}${written ? ` Written: ${file}` : advice}`],
+    lines: [
+      ...edits.map((edit) => say(editMessage(edit))),
+      `${name}: ${verdict}${written ? ` Written: ${file}` : advice}`,
+    ],
     data: { character: character.id, edits, complete, written },
     exitCode: edits.length > 0 && !write ? 1 : 0,
   };
@@ -70,7 +73,7 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
 function afterEdits(catalog: Catalog, character: Character, edits: readonly Edit[]): Character {
   return edits.reduce<Character>((before, edit) => {
     const result = applyEdit(catalog, before, edit);
-    if (!result.ok) throw new MantleError("unfinished", result.problems.map(({ because }) => because).join(" "));
+    if (!result.ok) throw new MantleError("unfinished", result.problems.map(say).join(" "));
     return result.character;
   }, character);
 }

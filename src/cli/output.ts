@@ -1,6 +1,9 @@
 import type { Command } from "commander";
 import type { Colors } from "picocolors/types.js";
-import { describeProblem, type Problem } from "../core/base/problem.ts";
+import { describeProblem, format } from "../core/base/format.ts";
+import type { Message } from "../core/base/message.ts";
+import { english } from "../core/base/messages/english.ts";
+import type { Problem } from "../core/base/problem.ts";
 
 /** What a command answers: lines for people, or the same as data with `--json`. */
 export interface Answer {
@@ -29,8 +32,23 @@ export function problemLines(problems: readonly Problem<unknown>[], colors: Colo
     .toSorted((one, other) => order(one) - order(other))
     .map((problem) => {
       const mark = problem.severity === "error" ? colors.red("error  ") : colors.yellow("warning");
-      return `${mark}  ${describeProblem(problem)}`;
+      return `${mark}  ${describeProblem(problem, english)}`;
     });
+}
+
+/** A message in English. */
+export function say(message: Message): string {
+  return format(message, english);
+}
+
+/** A problem and what would mend it, without its place. */
+export function sayWithFixes(problem: Problem<unknown>): string {
+  return [problem, ...problem.fixes].map(say).join(" ");
+}
+
+/** Problems as data for programs: with their sentences besides. */
+export function problemData<P extends Problem<unknown>>(problems: readonly P[]): readonly (P & { message: string })[] {
+  return problems.map((problem) => ({ ...problem, message: say(problem) }));
 }
 
 /** `1 part`, `2 parts`. */

@@ -10,7 +10,7 @@ import { wornParts } from "../core/rules/worn.ts";
 import { readSharedLook } from "../core/save/share.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { type Answer, type DefineCommand, problemLines } from "./output.ts";
+import { type Answer, type DefineCommand, problemData, problemLines, say } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
 interface Options {
@@ -40,7 +40,11 @@ async function receive(folder: string, code: string, { onto, out }: Options, col
   const catalog = await loadCatalog(folder, { art: "none" });
   const { look, problems } = readSharedLook(catalog, code);
   if (look === undefined) {
-    return { lines: problemLines(problems, colors), data: { character: null, problems }, exitCode: 1 };
+    return {
+      lines: problemLines(problems, colors),
+      data: { character: null, problems: problemData(problems) },
+      exitCode: 1,
+    };
   }
   const given = onto === undefined ? undefined : await readCharacterFile(onto);
   const character = lookingLike(catalog, look, given);
@@ -51,12 +55,12 @@ async function receive(folder: string, code: string, { onto, out }: Options, col
     `${textIn(catalog.bodies.get(character.body)?.title ?? character.body)}, ${worn.join(", ")}`,
     ...(out === undefined ? [] : [`Written: ${out}`]),
   ];
-  return { lines, data: { character, problems }, exitCode: problems.length > 0 ? 1 : 0 };
+  return { lines, data: { character, problems: problemData(problems) }, exitCode: problems.length > 0 ? 1 : 0 };
 }
 
 function lookingLike(catalog: Catalog, look: Likeness, given: Character | undefined): Character {
   const body = look.body ?? [...catalog.bodies.keys()][0] ?? "";
   const result = attemptEdit(catalog, given ?? createCharacter(catalog, { body, id: "received" }), { resemble: look });
   if (result.ok) return given === undefined ? { ...result.character, bag: {} } : result.character;
-  throw new MantleError("cannot-receive", result.problems.map(({ because }) => because).join(" "), result.problems);
+  throw new MantleError("cannot-receive", result.problems.map(say).join(" "), result.problems);
 }

@@ -1,6 +1,6 @@
 import { join } from "node:path";
+import { nearestId } from "../core/base/nearest-id.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { suggest } from "../core/base/suggest.ts";
 import { textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
@@ -93,13 +93,9 @@ async function keepOf(catalog: Catalog, { from, keep }: Options): Promise<RollKe
   for (const word of keep) {
     if (word === "body" || catalog.slots.has(word) || catalog.channels.has(word)) continue;
     const known = ["body", ...catalog.slots.keys(), ...catalog.channels.keys()];
-    const [fix] = suggest(
-      word,
-      known,
-      (meant) => `Write "${meant}" if that is meant.`,
-      "Name a slot, a channel, or body.",
-    );
-    throw new MantleError("bad-call", `There is no slot or channel "${word}" to keep. ${fix?.say ?? ""}`);
+    const meant = nearestId(word, known);
+    const advice = meant === undefined ? "Name a slot, a channel, or body." : `Write "${meant}" if that is meant.`;
+    throw new MantleError("bad-call", `There is no slot or channel "${word}" to keep. ${advice}`);
   }
   return {
     character: await readCharacterFile(from),

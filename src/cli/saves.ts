@@ -5,7 +5,7 @@ import { readCharacter } from "../core/character/read-character.ts";
 import { unknownEntry } from "../core/play/profile.ts";
 import { readSave } from "../core/save/saves.ts";
 import { fileStore } from "../node/file-store.ts";
-import { type Answer, counted, type DefineCommand, problemLines } from "./output.ts";
+import { type Answer, counted, type DefineCommand, problemData, problemLines } from "./output.ts";
 
 /** `mantle saves`: what a folder of saves holds, and whether it is whole. */
 export const defineSaves: DefineCommand = (command, terminal) => {
@@ -46,7 +46,7 @@ async function saves(folder: string, colors: Colors): Promise<Answer> {
       ...problemLines(problems, colors),
       keys.length === 0 ? "No saves." : `${counted(keys.length, "save")}, ${verdict}.`,
     ],
-    data: { saves: entries, problems },
+    data: { saves: entries, problems: problemData(problems) },
     exitCode: problems.length > 0 ? 1 : 0,
   };
 }

@@ -4,12 +4,13 @@ import type { Catalog, Part } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
 import { applyEdit } from "../core/edits/apply-edit.ts";
+import { editMessage } from "../core/edits/edit-message.ts";
 import { optionsFor } from "../core/loadout/options-for.ts";
 import { surveyRules } from "../core/survey/survey-rules.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
-import type { Answer, DefineCommand } from "./output.ts";
-import { sayEdit, sayFact } from "./say-data.ts";
+import { type Answer, type DefineCommand, problemData, say, sayWithFixes } from "./output.ts";
+import { sayFact } from "./say-data.ts";
 
 /** `mantle why`: whether a character can wear a part now, the chain of facts behind it, and the smallest change. */
 export const defineWhy: DefineCommand = (command, terminal) => {
@@ -21,7 +22,7 @@ export const defineWhy: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      '\nExample:\n  $ mantle why saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it: wear waistcoat in vest, then wear watch-chain in chain.',
+      '\nExample:\n  $ mantle why saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it: put on "waistcoat" in slot "vest", then put on "watch-chain" in slot "chain".',
     )
     .action(async (folder: string, file: string, part: string, options: { in?: string; json?: boolean }) =>
       terminal.answer(await why(folder, file, part, options.in, terminal.colors), options),
@@ -51,17 +52,14 @@ async function why(
   const proof = state === "blocked" && ways === undefined ? proofOf(catalog, part) : undefined;
   const lines = [
     verdict(id, slot, state, colors),
-    ...displaced.map((each) => `"${each.part}" comes off: ${each.because}`),
-    ...problems.flatMap((problem) => [
-      problem.because,
-      ...problem.chain.map((fact) => colors.dim(`  ${sayFact(catalog, fact)}`)),
-    ]),
+    ...displaced.map((each) => `"${each.part}" comes off: ${say(each.because)}`),
+    ...problems.flatMap((problem) => [say(problem), ...problem.chain.map((fact) => colors.dim(`  ${sayFact(fact)}`))]),
     ...(proof === undefined ? [] : [proof]),
     ...(state === "blocked" ? [sayWays(ways)] : []),
   ];
   return {
     lines,
-    data: { part: id, slot, state, displaced, problems, ways: ways ?? null },
+    data: { part: id, slot, state, displaced, problems: problemData(problems), ways: ways ?? null },
     exitCode: state === "blocked" ? 1 : 0,
   };
 }
@@ -74,13 +72,14 @@ function verdict(id: string, slot: string, state: string, colors: Colors): strin
 
 function sayWays(ways: readonly Edit[] | undefined): string {
   if (ways === undefined) return "No change of other slots would do it.";
-  return `What would do it: ${ways.map(sayEdit).join(", then ")}.`;
+  return `What would do it: ${ways.map((edit) => say(editMessage(edit))).join(", then ")}.`;
 }
 
 /** What a survey of the catalog has to say about a part that no edits lead to. */
 function proofOf(catalog: Catalog, part: Part): string | undefined {
   const { problems } = surveyRules(catalog);
-  return problems.find(({ place }) => place.pointer === `/parts/${part.id}`)?.because;
+  const found = problems.find(({ place }) => place.pointer === `/parts/${part.id}`);
+  return found && say(found);
 }
 
 function problemsOf(catalog: Catalog, character: Character, edit: Edit): readonly LoadoutProblem[] {
@@ -89,5 +88,5 @@ function problemsOf(catalog: Catalog, character: Character, edit: Edit): readonl
 }
 
 function saidOf(problem: LoadoutProblem | undefined): string {
-  return problem === undefined ? "" : [problem.because, ...problem.fixes.map(({ say }) => say)].join(" ");
+  return problem === undefined ? "" : sayWithFixes(problem);
 }

@@ -6,7 +6,27 @@
  */
 
 // Findings: what every judgement returns
-export { describeProblem, type Fix, MantleError, type Place, type Problem, type Severity } from "./base/problem.ts";
+export {
+  type ErrorCode,
+  type Fix,
+  MantleError,
+  type Place,
+  type Problem,
+  type Severity,
+} from "./base/problem.ts";
+export type {
+  FixCode,
+  Message,
+  MessageCode,
+  Messages,
+  Param,
+  Params,
+  PhraseCode,
+  ProblemCode,
+} from "./base/message.ts";
+export { describeProblem, format, type Noun, type Titles } from "./base/format.ts";
+export { titlesIn } from "./catalog/titles.ts";
+export { conditionMessage, ruleMessages } from "./rules/condition-message.ts";
 
 // Catalog: what there is
 export { type Reading, type ReadOptions, readCatalog } from "./catalog/read/read-catalog.ts";
@@ -39,11 +59,10 @@ export {
   openFitting,
 } from "./create/fitting.ts";
 export { applyEdit, attemptEdit } from "./edits/apply-edit.ts";
+export { editMessage } from "./edits/edit-message.ts";
 export { type Changes, changesBetween } from "./character/changes.ts";
 export type { Context, Holdings, NameLimits, Signal } from "./character/context.ts";
 export type { Displaced, Edit, EditResult, Fact, Likeness, LoadoutProblem, Subject } from "./character/edit.ts";
-export { titledTexts } from "./character/titled-texts.ts";
-export { englishTexts, type TextCode, type Texts } from "./character/english-texts.ts";
 
 // Steps: one question at a time
 export {

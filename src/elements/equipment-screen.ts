@@ -85,8 +85,9 @@ export class MantleEquipment extends ScreenElement {
           </div>
         </header>
         <div class="halves">${this.#renderWorn(fitting)} ${this.#renderBag(fitting)}</div>
-        ${renderNotice(this.notice === noNotice ? noticeOf(fitting.problems) : this.notice, (edits) =>
-          this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }),
+        ${renderNotice(
+          this.notice === noNotice ? noticeOf(fitting.problems, this.sentencesOf(fitting.catalog)) : this.notice,
+          (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }),
         )}
         ${renderStats({
           catalog,
@@ -237,14 +238,14 @@ export class MantleEquipment extends ScreenElement {
     const { fitting } = this;
     const result = fitting?.apply(edit);
     if (fitting === undefined || result === undefined) return;
-    if (!result.ok) this.notice = noticeOf(result.problems);
+    if (!result.ok) this.notice = noticeOf(result.problems, this.sentencesOf(fitting.catalog));
     else this.notice = noticeOfDone(this, fitting, result);
   }
 
   #finish(): void {
     const { fitting } = this;
     if (fitting === undefined) return;
-    if (fitting.problems.length > 0) this.notice = noticeOf(fitting.problems);
+    if (fitting.problems.length > 0) this.notice = noticeOf(fitting.problems, this.sentencesOf(fitting.catalog));
     else this.dispatchEvent(new CharacterEvent("finish", fitting.finish()));
   }
 }

@@ -4,6 +4,7 @@ import type { Edit, EditResult } from "../core/character/edit.ts";
 import type { Fitting } from "../core/create/fitting.ts";
 import { applyEdit, attemptEdit } from "../core/edits/apply-edit.ts";
 import { concealedGear } from "../core/edits/concealed-gear.ts";
+import { editMessage } from "../core/edits/edit-message.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { wornParts } from "../core/rules/worn.ts";
 import type { Card } from "./card.ts";
@@ -49,22 +50,22 @@ function noteOn(
       return screen.say("wear" in edit || "dress" in edit ? "is-worn" : "is-chosen");
     }
     case "displaces": {
-      const parts = option?.displaced.map(({ part }) => screen.titleOf(catalog, "parts", part).toLowerCase()) ?? [];
-      return screen.say("takes-off", { parts: parts.join(", ") });
+      const parts = option?.displaced.map(({ part }) => screen.titleOf(catalog, "parts", part)) ?? [];
+      return screen.say("takes-off", { parts: screen.joined(parts) });
     }
     case "locked": {
       const price = option?.part.price;
       return price === undefined ? screen.say("is-locked") : screen.say("is-locked-for", { price });
     }
     case "blocked": {
-      const problems = option?.problems ?? (result.ok ? [] : result.problems);
-      return screen.say("not-now", { because: problems[0]?.because ?? "" });
+      const [first] = option?.problems ?? (result.ok ? [] : result.problems);
+      return screen.say("not-now", { because: first === undefined ? "" : screen.sentencesOf(catalog)(first) });
     }
     case "ready":
       return (option?.stats ?? [])
         .map(({ stat, before, after }) => {
           const change = Math.round(Math.abs(after - before) * 100) / 100;
-          return `${after > before ? "+" : "−"}${change} ${screen.titleOf(catalog, "stats", stat).toLowerCase()}`;
+          return `${after > before ? "+" : "−"}${change} ${screen.titleOf(catalog, "stats", stat)}`;
         })
         .join(", ");
   }
@@ -77,9 +78,10 @@ export function noticeOfDone(
   { displaced, settled }: Extract<EditResult, { ok: true }>,
 ): Notice {
   const { catalog } = fitting;
+  const sentence = screen.sentencesOf(catalog);
   const off = displaced.map(({ part, becomes, because }) =>
     becomes === undefined
-      ? screen.say("came-off", { part: screen.titleOf(catalog, "parts", part), because })
+      ? screen.say("came-off", { part: screen.titleOf(catalog, "parts", part), because: sentence(because) })
       : screen.say("becomes", {
           part: screen.titleOf(catalog, "parts", part),
           other: screen.titleOf(catalog, "parts", becomes),
@@ -91,21 +93,19 @@ export function noticeOfDone(
   return says.length === 0 ? noNotice : { says, isWrong: false, fixes: [] };
 }
 
-/** Edits in a few words: `Take off oilskin, put on cork vest`. */
+/** Edits in a few words: `Take off Oilskin and put on Cork vest`. */
 export function sayEdits(
   screen: ScreenElement,
   { catalog, character }: { readonly catalog: Catalog; readonly character: Character },
   edits: readonly Edit[],
 ): string {
-  const said = edits
-    .map((edit): string => {
-      if ("together" in edit) return sayEdits(screen, { catalog, character }, edit.together);
-      if ("wear" in edit)
-        return screen.say("put-on", { part: screen.titleOf(catalog, "parts", edit.wear).toLowerCase() });
-      if (!("remove" in edit)) return screen.say("do-that");
-      const worn = wornParts(catalog, character).find(({ slot }) => slot === edit.remove);
-      return screen.say("take-off", { part: screen.titled(worn?.part.title ?? edit.remove).toLowerCase() });
-    })
-    .join(", ");
-  return said.charAt(0).toUpperCase() + said.slice(1);
+  const worn = Object.fromEntries(wornParts(catalog, character).map(({ slot, part }) => [slot, part.id]));
+  const said = screen.sentencesOf(catalog)(editMessage({ together: edits.map(withoutSlot) }, worn));
+  return said.charAt(0).toLocaleUpperCase() + said.slice(1);
+}
+
+/** A player does not choose slots, but what goes in them. */
+function withoutSlot(edit: Edit): Edit {
+  if ("together" in edit) return { together: edit.together.map(withoutSlot) };
+  return "wear" in edit ? { wear: edit.wear } : edit;
 }

@@ -183,7 +183,8 @@ export class MantleFitting extends ScreenElement {
   }
 
   #renderNotice(fitting: Fitting) {
-    const standing = this.notice === noNotice ? noticeOf(fitting.problems) : this.notice;
+    const standing =
+      this.notice === noNotice ? noticeOf(fitting.problems, this.sentencesOf(fitting.catalog)) : this.notice;
     return renderNotice(standing, (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }));
   }
 
@@ -286,10 +287,11 @@ export class MantleFitting extends ScreenElement {
   }
 
   #choose({ number }: CardEvent): void {
+    const { fitting } = this;
     const offer = this.#offers[number ?? -1];
-    if (offer === undefined) return;
+    if (offer === undefined || fitting === undefined) return;
     if (offer.option?.state === "locked") {
-      this.notice = noticeOf(offer.option.problems);
+      this.notice = noticeOf(offer.option.problems, this.sentencesOf(fitting.catalog));
       this.dispatchEvent(new WantEvent(offer.option.part.id));
       return;
     }
@@ -307,13 +309,13 @@ export class MantleFitting extends ScreenElement {
       return;
     }
     const ways = offer?.option?.ways;
-    const fixes = ways === undefined ? undefined : [{ say: sayEdits(this, fitting, ways), edits: ways }];
-    this.notice = noticeOf(result.problems, fixes);
+    const fixes = ways === undefined ? undefined : [{ label: sayEdits(this, fitting, ways), edits: ways }];
+    this.notice = noticeOf(result.problems, this.sentencesOf(fitting.catalog), fixes);
   }
 
   #roll(fitting: Fitting): void {
     const result = fitting.roll({ seed: Math.floor(Math.random() * 2 ** 31), keep: { body: true } });
-    this.notice = result.ok ? noNotice : noticeOf(result.problems);
+    this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(fitting.catalog));
   }
 
   /** Takes the name that is written; what is refused stays written. Whether it was taken. */
@@ -322,7 +324,7 @@ export class MantleFitting extends ScreenElement {
     const input = this.renderRoot.querySelector<HTMLInputElement>("#name");
     if (fitting === undefined || input === null) return true;
     const result = fitting.rename(input.value);
-    this.notice = result.ok ? noNotice : noticeOf(result.problems);
+    this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(fitting.catalog));
     if (result.ok) input.value = fitting.character.name;
     return result.ok;
   }
@@ -343,7 +345,7 @@ export class MantleFitting extends ScreenElement {
       return;
     }
     const { problems } = fitting;
-    if (problems.length > 0) this.notice = noticeOf(problems);
+    if (problems.length > 0) this.notice = noticeOf(problems, this.sentencesOf(fitting.catalog));
     else this.dispatchEvent(new CharacterEvent("finish", fitting.finish()));
   }
 

@@ -1,30 +1,39 @@
 import { css, html } from "lit";
-import type { Fix } from "../core/base/problem.ts";
+import type { Message } from "../core/base/message.ts";
 import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
 
 /** Something a screen tells its player, with what can be done about it. */
 export interface Notice {
   readonly says: readonly string[];
   readonly isWrong: boolean;
-  readonly fixes: readonly Fix<Edit>[];
+  readonly fixes: readonly Press[];
 }
+
+/** What a press does, and what is written on the button. */
+export interface Press {
+  readonly label: string;
+  readonly edits: readonly Edit[];
+}
+
+/** Puts a message into the words of a screen. */
+type Say = (message: Message) => string;
 
 export const noNotice: Notice = { says: [], isWrong: false, fixes: [] };
 
 /**
  * What problems say, with every mend that can be done by a press, each once.
  *
+ * @param say - puts a message into words.
  * @param mends - better ones than those the problems bring.
  */
-export function noticeOf(problems: readonly LoadoutProblem[], mends?: readonly Fix<Edit>[]): Notice {
-  const fixes = new Map<string, Fix<Edit>>();
-  for (const fix of mends ?? problems.flatMap((problem) => problem.fixes)) {
-    if (fix.edits !== undefined && fix.edits.length > 0) fixes.set(JSON.stringify(fix.edits), fix);
+export function noticeOf(problems: readonly LoadoutProblem[], say: Say, mends?: readonly Press[]): Notice {
+  const fixes = new Map<string, Press>();
+  const offered = problems.flatMap((problem) => problem.fixes);
+  for (const press of mends ?? offered.map((fix) => ({ label: say(fix), edits: fix.edits ?? [] }))) {
+    if (press.edits.length > 0) fixes.set(JSON.stringify(press.edits), press);
   }
-  const advice = problems.flatMap((problem) =>
-    problem.fixes.filter(({ edits }) => edits === undefined).map(({ say }) => say),
-  );
-  const says = problems.map(({ because }) => because);
+  const advice = offered.filter(({ edits }) => edits === undefined).map(say);
+  const says = problems.map(say);
   // Where a press mends it, nobody needs to be told how.
   return {
     says: [...new Set(fixes.size > 0 ? says : [...says, ...advice])],
@@ -38,7 +47,7 @@ export function renderNotice(notice: Notice, act: (edits: readonly Edit[]) => vo
   return html`<div class="notice ${notice.isWrong ? "is-wrong" : ""}" data-group>
     <div role="status">${notice.says.map((line) => html`<p>${line}</p>`)}</div>
     ${notice.fixes.map(
-      ({ say, edits = [] }) => html`<button type="button" class="fix" @click=${() => act(edits)}>${say}</button>`,
+      ({ label, edits }) => html`<button type="button" class="fix" @click=${() => act(edits)}>${label}</button>`,
     )}
   </div>`;
 }

@@ -205,7 +205,7 @@ export class MantleRoster extends ScreenElement {
     if (this.notice !== noNotice || session === undefined) return this.notice;
     const full = session.isFull && !this.fixed ? { ...noNotice, says: [this.say("is-full")] } : noNotice;
     const wrong = character === undefined ? [] : checkLoadout(session.catalog, character);
-    return wrong.length > 0 ? { ...noticeOf(wrong), fixes: [] } : full;
+    return wrong.length > 0 ? { ...noticeOf(wrong, this.sentencesOf(session.catalog)), fixes: [] } : full;
   }
 
   /** Whether somebody is another player's, and cannot be had twice. Who sits where no player does can be had. */
@@ -286,7 +286,7 @@ export class MantleRoster extends ScreenElement {
     event.preventDefault();
     const name = this.renderRoot.querySelector<HTMLInputElement>("#name")?.value ?? "";
     const result = session.edit(id, { rename: name });
-    this.notice = result.ok ? noNotice : noticeOf(result.problems);
+    this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(session.catalog));
     this.renaming = !result.ok;
   }
 

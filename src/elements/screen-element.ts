@@ -4,8 +4,12 @@ import type { ImageLoader } from "../browser/image-loader.ts";
 import { focusedElement, isWithin, tabbableIn } from "../browser/input/focus.ts";
 import type { Intent } from "../browser/input/intent.ts";
 import { type Input, openInput } from "../browser/input/open-input.ts";
+import { format } from "../core/base/format.ts";
+import type { Message, Messages } from "../core/base/message.ts";
+import { englishLoadouts } from "../core/base/messages/english-loadouts.ts";
 import { type Text, textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
+import { titlesIn } from "../core/catalog/titles.ts";
 import { type Notice, noNotice } from "./notice.ts";
 import type { Backdrop, MantleStage } from "./stage.ts";
 import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
@@ -14,6 +18,7 @@ import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
 export abstract class ScreenElement extends LitElement {
   static override properties: PropertyDeclarations = {
     texts: { attribute: false },
+    messages: { attribute: false },
     language: { type: String },
     modal: { type: Boolean, reflect: true },
     loader: { attribute: false },
@@ -25,6 +30,8 @@ export abstract class ScreenElement extends LitElement {
 
   /** Words of the game's own, by name; what is left out is said in English. */
   declare texts: ScreenTexts;
+  /** Sentences of the game's own about what cannot be worn, and what would change that; what is left out is said in English. */
+  declare messages: Partial<Messages>;
   /** BCP 47 tag of the language in which titles are shown. @defaultValue that of the page, or else English */
   declare language: string | undefined;
   /** Takes the input from the game while the screen is on the page. */
@@ -47,6 +54,7 @@ export abstract class ScreenElement extends LitElement {
   constructor() {
     super();
     this.texts = {};
+    this.messages = {};
     this.language = undefined;
     this.modal = false;
     this.heading = "";
@@ -138,6 +146,18 @@ export abstract class ScreenElement extends LitElement {
   /** What players call something of a catalog. */
   titleOf(catalog: Catalog, kind: "parts" | "bodies" | "slots" | "stats" | "outfits" | "ramps", id: string): string {
     return this.titled(catalog[kind].get(id)?.title ?? id);
+  }
+
+  /** Returns what puts findings about a catalog into the words of this screen. */
+  sentencesOf(catalog: Catalog): (message: Message) => string {
+    const messages = { ...englishLoadouts, ...this.messages };
+    const titles = titlesIn(catalog, this.tongue);
+    return (message) => format(message, messages, titles);
+  }
+
+  /** A few things in a row, as its language joins them. */
+  joined(items: readonly string[]): string {
+    return new Intl.ListFormat(this.tongue, { type: "conjunction" }).format(items);
   }
 
   #takeFocus(): void {

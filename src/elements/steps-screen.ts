@@ -199,7 +199,9 @@ export class MantleSteps extends ScreenElement {
   }
 
   #noteOn(choice: Choice): string {
-    if (choice.state === "blocked") return this.say("not-now", { because: choice.problems[0]?.because ?? "" });
+    const [first] = choice.problems;
+    const sentence = this.steps && first && this.sentencesOf(this.steps.catalog)(first);
+    if (choice.state === "blocked") return this.say("not-now", { because: sentence ?? "" });
     if (choice.state === "locked") return this.say("is-locked");
     return this.titled(choice.say);
   }
@@ -225,7 +227,7 @@ export class MantleSteps extends ScreenElement {
 
   #choose({ number }: CardEvent): void {
     const choice = this.#choices[number ?? -1];
-    if (choice !== undefined && this.steps !== undefined) this.#told(this.steps.answer(choice.answer));
+    if (choice !== undefined && this.steps !== undefined) this.#told(this.steps, this.steps.answer(choice.answer));
   }
 
   #goTo(step: Step): void {
@@ -236,8 +238,9 @@ export class MantleSteps extends ScreenElement {
     const { steps } = this;
     const input = this.renderRoot.querySelector<HTMLInputElement>("#name");
     if (steps === undefined) return;
-    if (input !== null && input.value !== (steps.answered ?? "") && !this.#told(steps.answer(input.value))) return;
-    this.#told(steps.next());
+    if (input !== null && input.value !== (steps.answered ?? "") && !this.#told(steps, steps.answer(input.value)))
+      return;
+    this.#told(steps, steps.next());
   }
 
   #submit(event: Event): void {
@@ -246,18 +249,19 @@ export class MantleSteps extends ScreenElement {
   }
 
   #rename({ target }: Event): void {
-    if (target instanceof HTMLInputElement && this.steps !== undefined) this.#told(this.steps.answer(target.value));
+    if (target instanceof HTMLInputElement && this.steps !== undefined)
+      this.#told(this.steps, this.steps.answer(target.value));
   }
 
   #makeName(steps: Steps): void {
     const { names } = steps.context;
     const made = makeName(steps.catalog, { seed: Math.floor(Math.random() * 2 ** 31), ...names });
-    if (made !== undefined) this.#told(steps.answer(made));
+    if (made !== undefined) this.#told(steps, steps.answer(made));
   }
 
   /** Says what an answer came to; whether it was taken. */
-  #told(result: StepsResult): boolean {
-    if (!result.ok) this.notice = noticeOf(result.problems);
+  #told(steps: Steps, result: StepsResult): boolean {
+    if (!result.ok) this.notice = noticeOf(result.problems, this.sentencesOf(steps.catalog));
     else if (result.fallen.length > 0) {
       this.notice = { says: result.fallen.map((each) => this.#sayFallen(each)), isWrong: false, fixes: [] };
     }
@@ -275,7 +279,7 @@ export class MantleSteps extends ScreenElement {
   #finish(): void {
     const { steps } = this;
     if (steps === undefined) return;
-    if (steps.problems.length > 0) this.notice = noticeOf(steps.problems);
+    if (steps.problems.length > 0) this.notice = noticeOf(steps.problems, this.sentencesOf(steps.catalog));
     else this.dispatchEvent(new CharacterEvent("finish", steps.finish()));
   }
 

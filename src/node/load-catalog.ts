@@ -1,5 +1,8 @@
+import { describeProblem } from "../core/base/format.ts";
 import { limits } from "../core/base/limits.ts";
-import { describeProblem, MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
+import { type Message, message } from "../core/base/message.ts";
+import { english } from "../core/base/messages/english.ts";
+import { type Fix, MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
 import type { Catalog, Size } from "../core/catalog/model/catalog.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { type MarkerPicture, markerPictures } from "../core/catalog/read/read-markers.ts";
@@ -34,7 +37,11 @@ export async function loadCatalog(folder: string, { art = "points" }: LoadOption
   const errors = problems.filter(({ severity }) => severity === "error");
   if (catalog !== undefined && errors.length === 0) return catalog;
   const more = errors.length > 5 ? [`… and ${errors.length - 5} more; mantle check lists them all.`] : [];
-  const lines = [`The catalog in ${folder} cannot be used.`, ...errors.slice(0, 5).map(describeProblem), ...more];
+  const lines = [
+    `The catalog in ${folder} cannot be used.`,
+    ...errors.slice(0, 5).map((problem) => describeProblem(problem, english)),
+    ...more,
+  ];
   throw new MantleError("bad-catalog", lines.join("\n"), problems);
 }
 
@@ -51,9 +58,8 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
   const included: Record<string, unknown> = {};
   const patterns = includesOf(main.value);
   const found = await Promise.all(patterns.map((pattern) => filesOf(place, pattern)));
-  for (const [number, result] of found.entries())
-    if (typeof result === "string") problems.push(emptyInclude(result, number));
-  const files = [...new Set(found.flatMap((result) => (typeof result === "string" ? [] : result)))];
+  for (const [number, result] of found.entries()) if ("code" in result) problems.push(emptyInclude(result, number));
+  const files = [...new Set(found.flatMap((result) => ("code" in result ? [] : result)))];
   if (files.length > limits.files) problems.push(tooManyFiles(files.length));
   const read = await Promise.all(files.slice(0, limits.files).map((file) => readIncluded(place, file, allowance)));
   for (const [at, { value, problems: own }] of read.entries()) {
@@ -77,16 +83,16 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
 }
 
 /** The files that a pattern includes, in the order of their names, or why there are none. A plain name needs no search. */
-async function filesOf(folder: CatalogFolder, pattern: string): Promise<readonly string[] | string> {
+async function filesOf(folder: CatalogFolder, pattern: string): Promise<readonly string[] | NoFiles> {
   const shown = pattern.length > 60 ? `${pattern.slice(0, 57)}…` : pattern;
-  const leadsOut = `"${shown}" leads out of the catalog folder.`;
+  const leadsOut = message("include-leads-out", { pattern: shown });
   if (!isInside(pattern)) return leadsOut;
   // `*` within a name, `**` for folders, `?` for a letter: nothing else of what patterns may be elsewhere.
-  if (pattern.length > 200 || /[(){}[\]!]/.test(pattern)) return `"${shown}" is no pattern of files.`;
+  if (pattern.length > 200 || /[(){}[\]!]/.test(pattern)) return message("include-not-a-pattern", { pattern: shown });
   const [plain = ""] = /^(?:[^*?]*(?:\/|$))?/.exec(pattern) ?? [];
   const start = await folder.find(plain === "" ? "." : plain).catch(() => leadsOut);
   if (start === leadsOut) return leadsOut;
-  if (plain === pattern) return start === undefined ? `There is no file "${shown}".` : [pattern];
+  if (plain === pattern) return start === undefined ? message("include-of-no-file", { pattern: shown }) : [pattern];
   const { glob } = await import("tinyglobby");
   const found = await glob(pattern, {
     cwd: folder.path,
@@ -95,7 +101,7 @@ async function filesOf(folder: CatalogFolder, pattern: string): Promise<readonly
     expandDirectories: false,
   });
   const files = found.filter((file) => !file.endsWith(marksEnding)).sort();
-  return files.length === 0 ? `No file matches "${shown}".` : files;
+  return files.length === 0 ? message("include-of-nothing", { pattern: shown }) : files;
 }
 
 function includesOf(source: unknown): readonly string[] {
@@ -111,29 +117,34 @@ async function readIncluded(
 ): ReturnType<typeof readJsonFile> {
   return readJsonFile(folder, file, allowance).catch((error: unknown) => {
     if (!(error instanceof MantleError)) throw error;
-    const fixes = [{ say: "Put a file there, inside the catalog folder, or leave it out." }];
-    const problem = { code: error.code, place: { file, pointer: "" }, because: error.message, fixes };
-    return { value: undefined, problems: [{ ...problem, severity: "error" as const }] };
+    const problem: Problem = {
+      ...message("unreadable-file", { reason: error.message }),
+      severity: "error",
+      place: { file, pointer: "" },
+      fixes: [{ code: "mend-unreadable-file", params: {} }],
+    };
+    return { value: undefined, problems: [problem] };
   });
 }
 
 function tooManyFiles(count: number): Problem {
   return {
-    code: "beyond-limits",
+    ...message("too-many-files", { count, max: limits.files }),
     severity: "error",
     place: { file: "catalog.json", pointer: "/include" },
-    because: `The catalog includes ${count} files; the limit is ${limits.files}.`,
-    fixes: [{ say: "Put several parts in one file." }],
+    fixes: [{ code: "mend-too-many-files", params: {} }],
   };
 }
 
-function emptyInclude(because: string, number: number): Problem {
+/** Why a pattern includes nothing. */
+type NoFiles = Message<"include-leads-out" | "include-not-a-pattern" | "include-of-no-file" | "include-of-nothing">;
+
+function emptyInclude(reason: NoFiles, number: number): Problem {
   return {
-    code: "empty-include",
+    ...reason,
     severity: "error",
     place: { file: "catalog.json", pointer: pointerTo("include", number) },
-    because,
-    fixes: [{ say: 'Name files inside the catalog folder, like "parts/*.json".' }],
+    fixes: [{ code: "name-files", params: {} }],
   };
 }
 
@@ -144,7 +155,7 @@ interface Markers {
 
 const noMarkers: Markers = { pictures: new Map(), problems: [] };
 
-const drawIt = [{ say: 'Draw it, or correct its path; what only judges characters loads with art: "none".' }];
+const drawIt: readonly Fix[] = [{ code: "draw-markers", params: {} }];
 
 /** What marks points, as far as it is there; what is there and no picture is a problem. */
 async function markersIn(
@@ -167,9 +178,9 @@ async function markersIn(
   return { pictures: new Map((await Promise.all(read)).flat()), problems };
 }
 
-function badMarkers(file: string, because: string): Problem {
-  const fixes = [{ say: "Save it again as a PNG." }];
-  return { code: "bad-picture", severity: "error", place: { file, pointer: "" }, because, fixes };
+function badMarkers(file: string, reason: string): Problem {
+  const fixes: readonly Fix[] = [{ code: "mend-bad-picture", params: {} }];
+  return { ...message("bad-picture", { reason }), severity: "error", place: { file, pointer: "" }, fixes };
 }
 
 async function pictureSizes(folder: CatalogFolder): Promise<ReadonlyMap<string, Size | undefined>> {

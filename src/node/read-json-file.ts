@@ -1,6 +1,7 @@
 import type { ValueNode } from "@humanwhocodes/momoa";
 import { limits, withoutMark } from "../core/base/limits.ts";
-import { MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
+import { message } from "../core/base/message.ts";
+import { type Fix, MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
 import type { Allowance, CatalogFolder } from "./catalog-folder.ts";
 
 /**
@@ -34,9 +35,9 @@ export async function readJsonFile(
 }
 
 function tooDeep(file: string): Problem {
-  const because = `It is nested deeper than ${limits.depth} levels.`;
-  const fixes = [{ say: "Write its conditions flatter." }];
-  return { code: "beyond-limits", severity: "error", place: { file, pointer: "" }, because, fixes };
+  const reason = message("nested-too-deep", { max: limits.depth });
+  const fixes: readonly Fix[] = [{ code: "mend-beyond-limits", params: {} }];
+  return { ...message("beyond-limits", { reason }), severity: "error", place: { file, pointer: "" }, fixes };
 }
 
 /** The same error with its line and column, from a parser that knows them. */
@@ -93,11 +94,10 @@ function keysIn(value: unknown, levels: number): number | undefined {
 
 function badJson(file: string, error: unknown): Problem {
   return {
-    code: "bad-json",
+    ...message("not-json", { reason: error instanceof Error ? error.message : String(error) }),
     severity: "error",
     place: { file, pointer: "" },
-    because: `This is not JSON: ${error instanceof Error ? error.message : String(error)}.`,
-    fixes: [{ say: "Mend it at the line and column named." }],
+    fixes: [{ code: "mend-not-json", params: {} }],
   };
 }
 
@@ -113,11 +113,10 @@ function* repeatedKeys(node: ValueNode, pointer: string, file: string): Iterable
     const here = pointer + pointerTo(key);
     if (seen.has(key)) {
       yield {
-        code: "duplicate-id",
+        ...message("repeated-key", { key, line: loc.start.line }),
         severity: "error",
         place: { file, pointer: here },
-        because: `"${key}" stands twice in the same object, the second time in line ${loc.start.line}.`,
-        fixes: [{ say: "Rename one of the two, or remove it." }],
+        fixes: [{ code: "mend-repeated-key", params: {} }],
       };
     }
     seen.add(key);

@@ -1,13 +1,5 @@
 import "zealous-mantle/elements";
-import {
-  createCharacter,
-  createImage,
-  type Image,
-  openFitting,
-  openSteps,
-  readCatalog,
-  titledTexts,
-} from "zealous-mantle";
+import { createCharacter, createImage, type Image, openFitting, openSteps, readCatalog } from "zealous-mantle";
 import type { ImageLoader } from "zealous-mantle/browser";
 
 const root = "../../demo/saltmarsh/";
@@ -37,9 +29,9 @@ const openScreen = {
     show("mantle-fitting", {
       heading: "A plain page",
       loader,
-      fitting: openFitting(catalog, blank, { texts: titledTexts }),
+      fitting: openFitting(catalog, blank),
     }),
-  steps: () => show("mantle-steps", { loader, steps: openSteps(catalog, blank, { texts: titledTexts }) }),
+  steps: () => show("mantle-steps", { loader, steps: openSteps(catalog, blank) }),
 };
 
 function show<K extends keyof HTMLElementTagNameMap>(name: K, properties: Partial<HTMLElementTagNameMap[K]>): void {

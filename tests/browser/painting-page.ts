@@ -4,7 +4,6 @@ import {
   composeFrame,
   createCharacter,
   createImage,
-  describeProblem,
   type Image,
   type Images,
   type Look,
@@ -12,6 +11,7 @@ import {
   resolveLook,
 } from "zealous-mantle";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
+import { described } from "../in-words.ts";
 
 /** What is found in the page. */
 export interface Findings {
@@ -42,7 +42,7 @@ function makeLook(): { look: Look; images: Images } {
     channels: { dye: { ramps: ["red"], default: "red", key: ["#808080"] } },
     bodies: { plain: { rig: "rig", art: [{ image: "a.png", depth: 0, channel: "dye" }] } },
   });
-  if (catalog === undefined) throw new Error(problems.map(describeProblem).join("\n"));
+  if (catalog === undefined) throw new Error(problems.map(described).join("\n"));
   const image = createImage(frame.width * 5, frame.height);
   const pixels = new Uint32Array(image.data.buffer);
   for (let at = 0; at < pixels.length; at += 1) pixels[at] = at % 3 === 0 ? 0 : at % 7 === 0 ? 0xff3366cc : 0xff808080;

@@ -146,7 +146,7 @@ describe("the roster", () => {
       if (first !== undefined) session?.add({ ...first, id: "odd", name: "Odd", loadout: { hat: "moon-hat" } });
     });
     await page.click("[data-card=odd]");
-    await page.waitForSelector('text=The catalog has no part "moon-hat". It is kept, and not shown.');
+    await page.waitForSelector('text=There is no part "moon-hat". It is kept, and not shown.');
     await page.evaluate(() => {
       const screen = document.querySelector("mantle-roster");
       if (screen !== null) screen.fixed = true;

@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { type Character, createCharacter, type Fitting, openSteps, textIn, titledTexts } from "zealous-mantle";
+import { type Character, createCharacter, type Fitting, openSteps, textIn } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { focused, plugGamepadIn, withGamepad, withKeyboard, withMouse, withTouch } from "./players.ts";
 import { frames, useSite } from "./site.ts";
@@ -14,7 +14,7 @@ const answers = ["oak", "oak", "braid", "silver", "clay", "mustache", "ferry"];
 const asked = askedOnTheWay();
 
 function askedOnTheWay(): readonly string[] {
-  const steps = openSteps(demo, createCharacter(demo, { body: "reed" }), { texts: titledTexts });
+  const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
   const words: string[] = [];
   for (const answer of [...answers, undefined, undefined]) {
     words.push(steps.confirming ? "Ferry hand: shall it stay so?" : textIn(steps.step?.say ?? ""));
@@ -262,7 +262,7 @@ describe("the fitting", () => {
     expect(await page.textContent("[data-card=watch-chain] .note")).toContain("A chain hangs from a waistcoat");
     await page.click("[data-card=watch-chain]");
     expect((await characterIn(page)).loadout).toEqual({});
-    await page.click("text=Put on waistcoat, put on watch chain");
+    await page.click("text=Put on Waistcoat and put on Watch chain");
     expect((await characterIn(page)).loadout).toEqual({ vest: "waistcoat", chain: "watch-chain" });
     await page.click("#undo");
     expect((await characterIn(page)).loadout).toEqual({});
@@ -273,7 +273,7 @@ describe("the fitting", () => {
     await turnTo(page, "hat");
     await page.click("[data-card=storm-hat]");
     await turnTo(page, "neck");
-    expect(await page.textContent("[data-card=hood-up] .note")).toBe("takes off storm hat");
+    expect(await page.textContent("[data-card=hood-up] .note")).toBe("takes off Storm hat");
     await page.click("[data-card=hood-up]");
     expect(await page.textContent(".notice")).toContain("Storm hat came off.");
     expect(await page.textContent(".notice")).toContain("A hood does not close over a brim.");

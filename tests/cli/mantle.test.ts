@@ -193,7 +193,7 @@ describe("mantle check", () => {
     const { cues } = JSON.parse(await readFile(join(copy, "cues.json"), "utf8"));
     const pointerTo = (word: string) => `/cues/${cues.findIndex(({ on }: { on: string }) => on === word)}`;
     expect(problems).toEqual([
-      { code: "duplicate-id", place: { file: "parts/carried.json", pointer: "/parts/bedroll" } },
+      { code: "repeated-key", place: { file: "parts/carried.json", pointer: "/parts/bedroll" } },
       { code: "default-elsewhere", place: { file: "catalog.json", pointer: "/slots/badge/default" } },
       // Nothing is called "whistle" any more, which two cues speak of.
       { code: "unknown-part", place: { file: "cues.json", pointer: `${pointerTo("find:whistle")}/do/0/give` } },
@@ -307,7 +307,10 @@ describe("mantle roll, draw and bake", () => {
     const moving = decodeApng(await draw("--animation", "hail", "--animated"));
     expect([moving.frames.length, moving.numberOfPlays, moving.width]).toEqual([6, 0, 64]);
     const refused = await mantle("draw", demoFolder, rolled(), "--out", out, "--icon", "strom-hat");
-    expect([refused.status, refused.stderr]).toEqual([2, expect.stringContaining('Say "storm-hat" if that is meant.')]);
+    expect([refused.status, refused.stderr]).toEqual([
+      2,
+      expect.stringContaining('Write "storm-hat" if that is meant.'),
+    ]);
   });
 
   test("a baked sheet and its table are named by their content, so equal looks have equal names", async () => {
@@ -337,9 +340,12 @@ describe("mantle roll, draw and bake", () => {
   });
 
   test.each([
-    [["--form", "waery"], 'The catalog has no form "waery". Say "weary" if that is meant.'],
-    [["--facing", "sout"], 'The rig has no facing "sout". Say "south" if that is meant.'],
-    [["--animation", "swim"], 'The rig has no animation "swim". Known: idle, walk, row, wade, hail, trudge.'],
+    [["--form", "waery"], 'There is no form "waery". Write "weary" if that is meant.'],
+    [["--facing", "sout"], 'There is no facing "sout". Write "south" if that is meant.'],
+    [
+      ["--animation", "swim"],
+      'There is no animation "swim". There are "idle", "walk", "row", "wade", "hail", "trudge".',
+    ],
   ])("a moment that does not exist is refused: %j", async (args, words) => {
     const { status, stderr } = await mantle("draw", demoFolder, rolled(), "--out", inFolder("never.png"), ...args);
     expect([status, stderr]).toEqual([2, `mantle: ${words}\n`]);
@@ -407,7 +413,7 @@ describe("mantle why and mantle fix", () => {
     expect(vest).toMatchObject({ part: "waistcoat", slot: "vest", state: "ready", problems: [] });
     expect(await mantle("why", demoFolder, file, "waistcaot")).toMatchObject({
       status: 2,
-      stderr: 'mantle: The catalog has no part "waistcaot". Say "waistcoat" if that is meant.\n',
+      stderr: 'mantle: There is no part "waistcaot". Write "waistcoat" if that is meant.\n',
     });
     expect((await mantle("why", demoFolder, file, "waistcoat", "--in", "hat")).stderr).toContain("does not go in slot");
   });
@@ -417,7 +423,7 @@ describe("mantle why and mantle fix", () => {
     const before = await readFile(file, "utf8");
     expect(await mantle("fix", demoFolder, file)).toMatchObject({
       status: 1,
-      stdout: "wear waistcoat in vest\nWren: valid with 1 edit. Add --write to do it.\n",
+      stdout: 'put on "waistcoat" in slot "vest"\nWren: valid with 1 edit. Add --write to do it.\n',
     });
     expect(await readFile(file, "utf8")).toBe(before);
     expect((await mantle("fix", demoFolder, file, "--write")).status).toBe(0);

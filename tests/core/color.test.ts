@@ -235,7 +235,7 @@ describe("telling characters apart", () => {
     const crowd = Array.from({ length: 9 }, (_, at) => player(at % 7));
     const found = distinguish(team, crowd, { channel: "team" });
     expect([found.ramps.length, found.difference]).toEqual([9, 0]);
-    expect(() => distinguish(team, crowd, { channel: "taem" })).toThrow(/Say "team"/);
+    expect(() => distinguish(team, crowd, { channel: "taem" })).toThrow(/Write "team"/);
     expect(() =>
       distinguish(
         team,

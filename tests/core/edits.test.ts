@@ -23,6 +23,7 @@ import {
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
+import { inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";
 import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";
 
@@ -60,7 +61,7 @@ describe("creating a character", () => {
   test.each([
     ["unknown-body", { body: "red" }, /"reed" if that is meant/],
     ["bad-id", { body: "reed", id: "../wren" }, /lower-case letters/],
-    ["bad-name", { body: "reed", name: "a".repeat(17) }, /17 letters; 16 is the most/],
+    ["bad-name", { body: "reed", name: "a".repeat(17) }, /name-too-long .*count: 17, max: 16/],
   ])("%s is refused with the reason", (code, options, words) => {
     const create = () => createCharacter(demo, options);
     expect(create).toThrow(MantleError);
@@ -93,9 +94,16 @@ describe("wearing and removing", () => {
     expect(result).toMatchObject({
       ok: true,
       displaced: [
-        { part: "storm-hat", to: "bag", because: expect.stringContaining("A hood does not close over a brim.") },
+        {
+          part: "storm-hat",
+          to: "bag",
+          because: { code: "never-together", params: { part: "hood-up", other: "storm-hat" } },
+        },
       ],
     });
+    expect(inWords(result.ok ? result.displaced[0]?.because : undefined)).toContain(
+      "A hood does not close over a brim.",
+    );
   });
 
   test("a rule that refuses changes nothing, and offers the edits that would do it", () => {
@@ -137,7 +145,7 @@ describe("wearing and removing", () => {
       rules: [{ never: ["part:clogs", "part:silk"], then: "displace" }],
     });
     const booted = edited(catalog, createCharacter(catalog, { body: "plain" }), { wear: "boots" }, { wear: "silk" });
-    expect(refused(catalog, booted, { remove: "feet" })[0]?.because).toContain(
+    expect(inWords(refused(catalog, booted, { remove: "feet" })[0])).toContain(
       '"clogs" and "silk" are never worn together',
     );
   });
@@ -167,7 +175,7 @@ describe("wearing and removing", () => {
   ])("%s is refused", (_name, edit, code, words) => {
     const problems = refused(demo, wren, edit);
     expect(problems.map((problem) => problem.code)).toEqual([code]);
-    expect(problems[0]?.because).toMatch(words);
+    expect(inWords(problems[0])).toMatch(words);
     expect(problems[0]?.fixes.length).toBeGreaterThan(0);
   });
 
@@ -313,7 +321,7 @@ describe("outfits and bodies", () => {
     });
     expect(refused(catalog, result.character, { wear: "cloak" })[0]).toMatchObject({
       code: "does-not-fit",
-      fixes: [{ say: 'It fits "plain".' }],
+      fixes: [{ code: "fits-bodies", params: { bodies: ["plain"] } }],
     });
   });
 });

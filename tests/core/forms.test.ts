@@ -66,7 +66,7 @@ describe("forms", () => {
     const images = wading.layers.map(({ image }) => image);
     expect(images).toContain("art/ripples.png");
     expect(images).not.toContain("art/reed/shadow.png");
-    expect(() => resolveLook(demo, wren, { form: "wadign" })).toThrow(/no form "wadign". Say "wading"/);
+    expect(() => resolveLook(demo, wren, { form: "wadign" })).toThrow(/no form "wadign". Write "wading"/);
   });
 
   test("may show other parts, colors and colliders, some layers only then, and some never", () => {
@@ -280,10 +280,10 @@ describe("points", () => {
     const smeared = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", findMarks(marks)]]) });
     expect(smeared.problems[0]).toMatchObject({
       code: "smeared-point",
-      because: expect.stringContaining("Frame 0 of idle south"),
+      params: { frame: 0, animation: "idle", facing: "south" },
     });
     const small = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", findMarks(createImage(4, 4))]]) });
-    expect(small.problems[0]?.code).toBe("grid-mismatch");
+    expect(small.problems[0]?.code).toBe("markers-mismatch");
   });
 
   test("a hat of one picture is on the crown in every frame of the demo", () => {

@@ -8,6 +8,7 @@ import {
   memoryStore,
   openSave,
   openSession,
+  type Problem,
   readCatalog,
   readCharacter,
   readEdit,
@@ -16,6 +17,7 @@ import {
   shareLook,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { described, inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";
 import { smallSource } from "../small-catalog.ts";
 import { hostileDocument, hostileText } from "./hostile-documents.ts";
@@ -34,9 +36,10 @@ const { numRuns } = runs(500);
 const seeds = Array.from({ length: numRuns }, (_, seed) => seed);
 
 /** Findings are few, and short enough to be shown. */
-function expectFew(problems: readonly { readonly because: string }[]): void {
+function expectFew(problems: readonly Problem<unknown>[]): void {
   expect(problems.length).toBeLessThanOrEqual(limits.findings + 1);
   expect(JSON.stringify(problems).length).toBeLessThan(150_000);
+  for (const problem of problems) expect(described(problem)).not.toMatch(/\[object|\{(?!body)[a-z]+[:}]/);
 }
 
 test("no character, save, edit or code from outside makes a reader throw", () => {
@@ -46,7 +49,7 @@ test("no character, save, edit or code from outside makes a reader throw", () =>
     expectFew(readCharacter(document).problems);
     expectFew(judgeCharacter(demo, hostileText(JSON.stringify(wren), seed)).problems);
     const opened = openSave(hostileText(saved, seed));
-    expect(opened.ok ? opened.kind : opened.because.length > 0).toBeTruthy();
+    expect(opened.ok ? opened.kind : inWords(opened.reason).length > 0).toBeTruthy();
     const reading = readEdit(hostileDocument(edit, seed));
     expectFew(reading.problems);
     if (reading.edit !== undefined) applyEdit(demo, wren, reading.edit);
@@ -97,7 +100,7 @@ test("readers that were found to throw do not any more", () => {
   const parts = Object.fromEntries(Array.from({ length: 125_000 }, (_, at) => [at, 1]));
   const { problems } = readCatalog(smallSource({ parts }));
   expectFew(problems);
-  expect(problems.at(-1)?.because).toBe("There are 124900 more findings.");
+  expect(inWords(problems.at(-1))).toBe("There are 124950 more findings.");
   const session = { ...wren, bag: { flares: [Number.NaN] } };
   expect(readCharacter(session).problems).toHaveLength(1);
 });
@@ -119,9 +122,9 @@ test("small catalogs cost little, whatever they ask for", () => {
   const art = smallSource({ bodies: { plain: { rig: "rig", art: layers } }, channels, ramps: { red: ["#ff0000"] } });
   const { problems } = readCatalog(art);
   expect(problems[0]).toMatchObject({ code: "unknown-channel" });
-  expect(problems.at(-1)?.because).toBe("There are 2900 more findings.");
+  expect(inWords(problems.at(-1))).toBe("There are 2900 more findings.");
 
   const animations = { idle: { frames: 1e9, fps: 1 } };
   const rigs = { rig: { frame: { width: 4, height: 4 }, origin: [2, 4], facings: ["south"], animations } };
-  expect(readCatalog(smallSource({ rigs })).problems).toMatchObject([{ code: "wrong-form" }]);
+  expect(readCatalog(smallSource({ rigs })).problems).toMatchObject([{ code: "value-too-large" }]);
 });

@@ -15,6 +15,7 @@ import {
 import { randomFrom } from "../../src/core/base/random.ts";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
+import { inWords } from "../in-words.ts";
 import { gear, part, smallCatalog } from "../small-catalog.ts";
 
 const bare = (catalog: Catalog) => createCharacter(catalog, { body: "plain" });
@@ -38,7 +39,7 @@ describe("rules that contradict each other", () => {
       ["part-never-worn", "/parts/cap"],
       ["rule-never-fires", "/rules/3"],
     ]);
-    expect(problems[0]?.because).toBe(
+    expect(inWords(problems[0])).toBe(
       '"cap" can never be worn. With "cap" there must be "cloak". With "cloak" there must be "sash". Never together: "cap" and "sash".',
     );
     expect(problems[0]?.chain).toEqual([

@@ -15,6 +15,7 @@ import {
   rollCharacter,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";
 
 const courier = createFromPreset(demo, "old-hand", { id: "wren", name: "Wren" });
@@ -147,7 +148,7 @@ describe("a character from a stranger", () => {
       expect([accepted, problems.length > 0, problems.length <= limits.findings + 1]).toEqual([false, true, true]);
     }
     const { problems } = judgeCharacter(demo, bodies[0] ?? "", context);
-    expect(problems.at(-1)).toMatchObject({ code: "more-findings", because: "There are 2400 more findings." });
+    expect(problems.at(-1)).toMatchObject({ code: "more-findings", params: { count: 2400 } });
   });
 });
 
@@ -233,7 +234,7 @@ describe("an edit from a stranger", () => {
   ])("is refused where it is none: %#", (sent, words) => {
     const { edit, problems } = readEdit(sent);
     expect([edit, problems]).toEqual([undefined, [expect.objectContaining({ code: "not-an-edit" })]]);
-    expect(problems[0]?.because).toContain(words);
+    expect(inWords(problems[0])).toContain(words);
   });
 
   test("holds others as deep as they come, and pours no more together than bags hold", () => {

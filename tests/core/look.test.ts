@@ -11,6 +11,7 @@ import {
   type Size,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { inWords } from "../in-words.ts";
 import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";
 
 const layered = smallCatalog({
@@ -173,7 +174,7 @@ describe("a moment", () => {
 
   test.each([
     ["unknown-animation", { animation: "wlk", facing: "south", time: 0 }, /"walk" if that is meant/],
-    ["unknown-facing", { animation: "walk", facing: "up", time: 0 }, /Known: south, west, east/],
+    ["unknown-facing", { animation: "walk", facing: "up", time: 0 }, /There are "south", "west", "east"/],
   ])("%s is a broken call", (code, moment, words) => {
     const ask = () => celsAt(resolveLook(layered, plain), moment);
     expect(ask).toThrow(MantleError);
@@ -265,7 +266,7 @@ describe("a layer", () => {
       const catalog = smallCatalog({
         bodies: { plain: { rig: "rig", art: [{ image: "a.png", depth: 0, ...layer }] } },
       });
-      return checkArt(catalog, new Map([["a.png", { width: 1, height: 1 }]]))[0]?.because;
+      return inWords(checkArt(catalog, new Map([["a.png", { width: 1, height: 1 }]]))[0]);
     };
     expect(size({})).toContain("16×16 in all");
     expect(size({ still: true })).toContain("4×8 in all");
@@ -304,18 +305,13 @@ describe("judging art", () => {
     ["missing", new Map(), "missing-picture", /Draw it/],
     ["not a PNG", sizes(undefined), "bad-picture", /Save it again/],
     ["cut short", sizes({ width: 16, height: 15 }), "grid-mismatch", /cut short/],
-    [
-      "of other cells",
-      sizes({ width: 32, height: 32 }),
-      "grid-mismatch",
-      /"grid": \{ "cell": \{ "width": 8, "height": 8 \} \}/,
-    ],
-    ["short of an animation", sizes({ width: 16, height: 8 }), "grid-mismatch", /"width": 4, "height": 2|animations/],
+    ["of other cells", sizes({ width: 32, height: 32 }), "grid-mismatch", /8×8 pixels, give the layer a "grid"/],
+    ["short of an animation", sizes({ width: 16, height: 8 }), "grid-mismatch", /4×2 pixels|animations/],
     ["used by no layer", sizes(whole, { "old.png": whole }), "unused-picture", /remove the file/],
   ])("a picture that is %s is a problem with its mend", (_name, found, code, words) => {
     const [problem] = checkArt(catalog, found);
     expect(problem?.code).toBe(code);
-    expect(problem?.fixes.map(({ say }) => say).join(" ")).toMatch(words);
+    expect(problem?.fixes.map(inWords).join(" ")).toMatch(words);
   });
 
   test("a sheet with rows and columns swapped is told so", () => {
@@ -328,7 +324,7 @@ describe("judging art", () => {
       },
     };
     const [problem] = checkArt(smallCatalog({ rigs }), sizes({ width: 4, height: 12 }));
-    expect(problem?.fixes[0]?.say).toMatch(/Rows and columns are swapped/);
+    expect(inWords(problem?.fixes[0])).toMatch(/Rows and columns are swapped/);
   });
 
   test("every picture of the demo is asked for on every body", () => {

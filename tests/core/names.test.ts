@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { applyEdit, countGraphemes, createCharacter, makeName } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { inWords } from "../in-words.ts";
 import { smallCatalog } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
@@ -8,7 +9,7 @@ const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 describe("a name", () => {
   const codeOf = (rename: string, names: object, catalog = demo) => {
     const result = applyEdit(catalog, wren, { rename }, { names });
-    return result.ok ? result.character.name : result.problems.map(({ code, because }) => [code, because]);
+    return result.ok ? result.character.name : result.problems.map((problem) => [problem.code, inWords(problem)]);
   };
 
   test("that someone bears is refused, however it is written", () => {

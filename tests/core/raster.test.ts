@@ -368,7 +368,7 @@ describe("baking for a game", () => {
     expect(colors(yellow)).toContain("227,178,60,255");
     expect(colors(yellow)).toContain("207,200,184,255");
     expect(colors(await icon("storm-hat", "indigo"))).not.toContain("227,178,60,255");
-    expect(() => iconLook(demo, wren, "strom-hat")).toThrow(/Say "storm-hat"/);
+    expect(() => iconLook(demo, wren, "strom-hat")).toThrow(/Write "storm-hat"/);
     const badge = iconLook(demo, wren, "ferry-badge");
     await expect(picturesOf(badge).then((images) => drawIcon(badge, images, "ferry-badge"))).rejects.toThrow(
       /no picture/,

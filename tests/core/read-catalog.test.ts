@@ -1,49 +1,50 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { checkArt, checkLoadout, createCharacter, describeProblem, readCatalog, textIn } from "zealous-mantle";
+import { checkArt, checkLoadout, createCharacter, readCatalog, textIn } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { described, inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";
 import { appearance, gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
 /** What reading a catalog says about each flaw: code, pointer, and words that must be in the message. */
 const flaws: readonly (readonly [string, Record<string, unknown>, string, string, RegExp])[] = [
   ["an unknown key", { colour: 1 }, "unknown-key", "", /"colour" is not a key/],
-  ["a wrong version of the format", { mantle: "catalog/2" }, "wrong-form", "/mantle", /Write "catalog\/1"/],
-  ["an id that is no id", { slots: { Hat: gear } }, "wrong-form", "/slots/Hat", /lower-case words/],
-  ["a value of the wrong type", { version: 1 }, "wrong-form", "/version", /Write a string/],
+  ["a wrong version of the format", { mantle: "catalog/2" }, "value-not-allowed", "/mantle", /Write "catalog\/1"/],
+  ["an id that is no id", { slots: { Hat: gear } }, "not-an-id", "/slots/Hat", /lower-case words/],
+  ["a value of the wrong type", { version: 1 }, "wrong-type", "/version", /Write a string/],
   [
     "a key that is missing",
     { slots: { hat: {} } },
-    "wrong-form",
+    "missing-key",
     "/slots/hat/kind",
-    /"kind" is missing\. Write one of "appearance", "gear"/,
+    /"kind" is missing\. Write "appearance" or "gear"/,
   ],
-  ["a color that is no color", { ramps: { red: ["#12"] } }, "wrong-form", "/ramps/red/0", /six hexadecimal digits/],
+  ["a color that is no color", { ramps: { red: ["#12"] } }, "not-a-color", "/ramps/red/0", /six hexadecimal digits/],
   [
     "a pattern that is no pattern",
     { rules: [{ never: ["hat", "tag:x"] }] },
-    "wrong-form",
+    "not-a-pattern",
     "/rules/0/never/0",
     /"part:"/,
   ],
   [
     "a frame of no width",
     { rigs: { rig: { frame: { width: 0, height: 4 } } } },
-    "wrong-form",
+    "value-too-small",
     "/rigs/rig/frame/width",
     /at least 1/,
   ],
   [
     "a rate of nothing",
     rateOf(0),
-    "wrong-form",
+    "value-too-small",
     "/rigs/rig/animations/idle/fps",
     /0 is too small\. Give more than 0\./,
   ],
   [
     "a list of nothing",
     { parts: { cap: { slot: [] } } },
-    "wrong-form",
+    "list-too-short",
     "/parts/cap/slot",
     /too short\. Give at least 1 of them/,
   ],
@@ -57,14 +58,14 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
   [
     "an action that is misspelled",
     { cues: [{ on: "touch", do: [{ contrl: "with" }] }] },
-    "wrong-form",
+    "unknown-key",
     "/cues/0/do/0",
     /"contrl" is not a key known here\. Write "control"\./,
   ],
   [
     "an action of the wrong type",
     { cues: [{ on: "touch", do: [{ dress: 5 }] }] },
-    "wrong-form",
+    "wrong-type",
     "/cues/0/do/0/dress",
     /5 stands where a string belongs/,
   ],
@@ -78,7 +79,7 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
   [
     "an action of nothing",
     { cues: [{ on: "touch", do: [{}] }] },
-    "wrong-form",
+    "nothing-said",
     "/cues/0/do/0",
     /one of "wear", "remove", "dress", .* is missing/,
   ],
@@ -242,7 +243,7 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
       ramps: { red: ["#ff0000"], blue: ["#0000ff"] },
       channels: { dye: { ramps: ["red"], default: "blue", key: ["#000000"] } },
     },
-    "default-elsewhere",
+    "default-not-offered",
     "/channels/dye/default",
     /Choose one of "red"/,
   ],
@@ -297,7 +298,7 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
       parts: { cap: part("hat"), hood: part("hat") },
       outfits: { both: { parts: ["cap", "hood"] } },
     },
-    "outfit-clash",
+    "parts-clash",
     "/outfits/both/parts/1",
     /"hood" and "cap" both take slot "hat"/,
   ],
@@ -368,7 +369,7 @@ describe("a flaw in a catalog is a problem with its place and its mend", () => {
     expect(found).toBeDefined();
     expect(found?.place.file).toBe("catalog.json");
     expect(found?.fixes.length).toBeGreaterThan(0);
-    expect(found && describeProblem(found)).toMatch(words);
+    expect(found && described(found)).toMatch(words);
   });
 });
 
@@ -377,7 +378,7 @@ describe("reading a catalog", () => {
     const { problems } = readCatalog(
       smallSource({ slots: { hat: { ...gear, default: "cap" }, Coat: gear }, version: 2 }),
     );
-    expect(problems.map(({ code }) => code)).toEqual(["wrong-form", "wrong-form"]);
+    expect(problems.map(({ code }) => code)).toEqual(["not-an-id", "wrong-type"]);
     const later = readCatalog(
       smallSource({ slots: { hat: { ...gear, default: "cap" } }, parts: { boot: part("feet") } }),
     );
@@ -396,7 +397,7 @@ describe("reading a catalog", () => {
     const source = smallSource({ slots: { hat: gear }, parts: { cap: part("hat") } });
     const { problems } = readCatalog(source, { "more.json": { parts: { cap: part("hat") } } });
     expect(problems.map(({ code, place }) => [code, place.file])).toEqual([["duplicate-id", "more.json"]]);
-    expect(problems[0]?.because).toContain("catalog.json at /parts/cap");
+    expect(inWords(problems[0])).toContain("catalog.json at /parts/cap");
   });
 
   test("ids that every object inherits are ordinary ids", () => {
@@ -487,7 +488,9 @@ describe("reading a catalog", () => {
   test("a value that cannot be made a text is told as any other", () => {
     const odd = { slot: "hat", access: { toString: 1, valueOf: 1 } };
     const { problems } = readCatalog(smallSource({ slots: { hat: gear }, parts: { odd } }));
-    expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([["wrong-form", "/parts/odd/access"]]);
+    expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([
+      ["value-not-allowed", "/parts/odd/access"],
+    ]);
   });
 
   test("arbitrary JSON gives problems or a catalog, and never throws", () => {
@@ -498,7 +501,7 @@ describe("reading a catalog", () => {
         (source, included) => {
           const { catalog, problems } = readCatalog(source, included);
           expect(catalog === undefined ? problems.length : 1).toBeGreaterThan(0);
-          for (const problem of problems) expect(describeProblem(problem)).not.toMatch(/undefined|\[object/);
+          for (const problem of problems) expect(described(problem)).not.toMatch(/undefined|\[object/);
         },
       ),
       runs(400),

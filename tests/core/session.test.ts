@@ -17,6 +17,7 @@ import {
   type SessionOptions,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";
 import { appearance, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
@@ -206,7 +207,7 @@ describe("scenes", () => {
     session.seat(1).take("wren");
     session.seat(2).take("heron");
     session.seat(2).signal({ flood: true });
-    expect(session.seat(2).problems.map(({ because }) => because)).toEqual([
+    expect(session.seat(2).problems.map(inWords)).toEqual([
       expect.stringContaining("In a flood the mail goes with something that floats."),
     ]);
     expect(session.seat(2).problems).toBe(session.seat(2).problems);
@@ -254,7 +255,7 @@ describe("a cue", () => {
 
   test("follows when the player does it, and not when a bystander does, nor without a reason, nor too soon again", async () => {
     const { session, clock } = await clocked(wren);
-    expect(touchLocker(session, {}).map(({ because }) => because)).toEqual([
+    expect(touchLocker(session, {}).map(({ because }) => inWords(because))).toEqual([
       '"by" is not said, and has to be "player".',
     ]);
     expect(codes(touchLocker(session, { by: "gull" }))).toEqual(["guard"]);
@@ -262,14 +263,14 @@ describe("a cue", () => {
     expect(session.seat(1).character?.loadout).toMatchObject({ coat: "oilskin", hat: "storm-hat" });
     session.edit("wren", { remove: "hat" });
     clock.now += 0.5678;
-    expect(touchLocker(session).map(({ code, because }) => [code, because])).toEqual([
+    expect(touchLocker(session).map(({ code, because }) => [code, inWords(because)])).toEqual([
       ["resting", "It was followed 0.5 seconds ago, and rests for 1."],
     ]);
     clock.now += 1;
     expect(codes(touchLocker(session))).toEqual(["done"]);
     clock.now += 2;
     const [full] = touchLocker(session);
-    expect([full?.code, full?.because]).toEqual(["guard", "The oilskin is already worn."]);
+    expect([full?.code, inWords(full?.because)]).toEqual(["guard", "The oilskin is already worn."]);
     expect(session.raise("touch:nothing")).toEqual([]);
     expect(codes(touchLocker(session, { by: "player" }, 7))).toEqual(["nobody"]);
   });
@@ -346,7 +347,7 @@ describe("a cue", () => {
     const before = session.seat(1).character;
     const grown = await clocked(wren);
     const [refused] = grown.session.raise("year-passes");
-    expect([refused?.code, refused?.because]).toEqual(["refused", 'Body "reed" does not grow into another.']);
+    expect([refused?.code, inWords(refused?.because)]).toEqual(["refused", 'Body "reed" does not grow into another.']);
     expect([session.seat(1).character, grown.session.seat(1).character]).toEqual([before, wren]);
   });
 
@@ -415,7 +416,7 @@ describe("a cue", () => {
     ];
     for (const [guard, because] of guards) {
       const { outcomes, one } = await raised({ ...guard, do: [{ remove: "hat" }] });
-      expect([outcomes[0]?.because, one?.loadout]).toEqual([because, because === "" ? {} : { hat: "cap" }]);
+      expect([inWords(outcomes[0]?.because), one?.loadout]).toEqual([because, because === "" ? {} : { hat: "cap" }]);
     }
   });
 
@@ -424,10 +425,10 @@ describe("a cue", () => {
     session.seat(1).take("wren");
     touchLocker(session);
     session.arrive();
-    expect(touchLocker(session)[0]?.because).toBe(
+    expect(inWords(touchLocker(session)[0]?.because)).toBe(
       'It was followed 0 seconds ago, and rests for 1. No time passes here: open the session with a clock, as "now".',
     );
-    expect(session.raise("touch:courier", { by: "player", with: "heron" })[0]?.because).toMatch(
+    expect(inWords(session.raise("touch:courier", { by: "player", with: "heron" })[0]?.because)).toMatch(
       /^It is only 0 .* "now"\.$/,
     );
   });
@@ -516,7 +517,7 @@ describe("a cue", () => {
     );
     expect(problems.map(({ code, place }) => `${code} ${place.pointer}`)).toEqual([
       "unknown-outfit /cues/0/do/0/dress",
-      "duplicate-id /cues/1/id",
+      "duplicate-cue /cues/1/id",
       "unknown-body /cues/1/when",
       "unknown-stat /cues/1/needs/luck",
       "cues-in-circle /cues/0/do/1/raise",

@@ -3,6 +3,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { createCharacter, openFitting, readSharedLook, rollCharacter, shareLook } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { inWords } from "../in-words.ts";
 import { appearance, part, smallCatalog } from "../small-catalog.ts";
 
 const looks = fc.integer().map((seed) => {
@@ -101,7 +102,7 @@ describe("a code that meets another catalog", () => {
   const code = shareLook(old, { body: "tall", loadout: { hat: "hood", coat: "cloak" }, colors: { dye: "blue" } });
   const saidBy = (catalog: ReturnType<typeof smallCatalog>, holdings = {}) => {
     const { look, problems } = readSharedLook(catalog, code, { holdings });
-    return [look, problems.map((problem) => problem.because)];
+    return [look, problems.map(inWords)];
   };
 
   test("is whole in one that has grown and is in another order", () => {

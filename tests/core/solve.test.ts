@@ -31,8 +31,7 @@ function distance(one: Character["loadout"], other: Character["loadout"]): numbe
 function afterEdits(catalog: Catalog, character: Character, edits: readonly Edit[]): Character {
   return edits.reduce<Character>((before, edit) => {
     const result = applyEdit(catalog, before, edit);
-    if (!result.ok)
-      throw new Error(`${JSON.stringify(edit)}: ${result.problems.map(({ because }) => because).join(" ")}`);
+    if (!result.ok) throw new Error(`${JSON.stringify(edit)}: ${result.problems.map(({ code }) => code).join(" ")}`);
     return result.character;
   }, character);
 }

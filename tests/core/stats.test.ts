@@ -32,7 +32,7 @@ const plain = createCharacter(catalog, { body: "plain" });
 const wearing = (character: Character, ...parts: readonly string[]): Character =>
   parts.reduce((before, wear) => {
     const result = applyEdit(catalog, before, { wear });
-    if (!result.ok) throw new Error(result.problems[0]?.because);
+    if (!result.ok) throw new Error(result.problems[0]?.code);
     return result.character;
   }, character);
 
@@ -72,7 +72,7 @@ describe("needs", () => {
     expect(refused).toMatchObject({
       ok: false,
       character: plain,
-      problems: [{ because: '"anchor" needs 5 strength, and there is 4 without it.' }],
+      problems: [{ code: "need-unmet", params: { part: "anchor", min: 5, stat: "strength", value: 4 } }],
     });
     expect(checkLoadout(catalog, wearing(plain, "brace", "anchor"))).toEqual([]);
   });
@@ -83,7 +83,7 @@ describe("needs", () => {
     expect(result).toMatchObject({
       ok: false,
       character: braced,
-      problems: [{ because: expect.stringContaining('"anchor" needs 5 strength') }],
+      problems: [{ code: "need-unmet", params: { part: "anchor", min: 5, stat: "strength" } }],
     });
     const lighter = applyEdit(catalog, braced, { remove: "charm" }).character;
     expect(applyEdit(catalog, lighter, { remove: "belt" }).ok).toBe(true);

@@ -13,6 +13,7 @@ import {
   type Steps,
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
+import { inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";
 import { appearance, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
@@ -52,7 +53,7 @@ describe("a creation in steps", () => {
     expect([at(steps), steps.answered]).toEqual(["trade", undefined]);
     const refused = steps.next();
     expect(
-      refused.ok ? [] : refused.problems.map(({ code, because, fixes }) => [code, because, fixes[0]?.say]),
+      refused.ok ? [] : refused.problems.map((problem) => [problem.code, inWords(problem), inWords(problem.fixes[0])]),
     ).toEqual([["not-answered", 'Step "trade" has no answer yet.', "Choose one first."]]);
   });
 
@@ -120,7 +121,7 @@ describe("a creation in steps", () => {
     const steps = open();
     expect(steps.goTo("name")).toBe(false);
     expect(steps.finish).toThrow(MantleError);
-    expect(steps.finish).toThrow(/Step "trade" has no answer yet. Step "name" has no answer yet./);
+    expect(steps.finish).toThrow(/not-answered \(step: "trade"\)\. not-answered \(step: "name"\)/);
     expect(steps.back()).toBe(false);
   });
 
@@ -128,7 +129,7 @@ describe("a creation in steps", () => {
     const steps = openSteps(demo, blank, { holdings: { "lamplighter-badge": "listed" }, names: { taken: ["Wren"] } });
     const refusal = (answer: Answer) => {
       const result = steps.answer(answer);
-      return result.ok ? "taken" : result.problems.map(({ because }) => because).join(" ");
+      return result.ok ? "taken" : result.problems.map(inWords).join(" ");
     };
     expect(refusal("reed-young")).toBe('Step "build" does not offer "reed-young".');
     expect(refusal(null)).toBe('Step "build" does not offer "".');
@@ -143,9 +144,9 @@ describe("a creation in steps", () => {
       creation: { start: "hat", steps: { hat: { ask: "part", slot: "hat", bare: false } } },
     });
     const steps = openSteps(catalog, createCharacter(catalog, { body: "plain" }), { holdings: {} });
-    expect(steps.choices.map(({ answer, state, problems }) => [answer, state, problems[0]?.fixes[0]?.say])).toEqual([
+    expect(steps.choices.map(({ answer, state, problems }) => [answer, state, problems[0]?.fixes[0]])).toEqual([
       ["cap", "ready", undefined],
-      ["crown", "locked", "It can be had for 9."],
+      ["crown", "locked", { code: "acquire-for", params: { price: 9 } }],
     ]);
   });
 
@@ -276,17 +277,17 @@ describe("the flow of a catalog", () => {
       "steps-in-circle",
       "/creation/steps/two/next",
     ],
-    ["a part without a slot", { one: { ask: "part" } }, "step-incomplete", "/creation/steps/one"],
+    ["a part without a slot", { one: { ask: "part" } }, "step-without-key", "/creation/steps/one"],
     [
       "answers that are no map",
       { one: { ask: "fact", fact: "trade", from: ["pilot"] } },
-      "step-incomplete",
+      "answers-not-a-map",
       "/creation/steps/one/from",
     ],
     [
       "no answers at all",
       { one: { ask: "fact", fact: "trade", from: {} } },
-      "step-offers-nothing",
+      "question-without-answers",
       "/creation/steps/one/from",
     ],
     ["a key of another kind", { one: { ask: "name", slot: "hat" } }, "step-of-two-kinds", "/creation/steps/one/slot"],
@@ -314,7 +315,7 @@ describe("the flow of a catalog", () => {
     const presets = { one: { body: "plain", parts: ["cap", "hood"] }, two: { body: "pale", parts: ["cup"] } };
     const found = problemsOf({ one: { ask: "preset" } }, "one", { parts, presets });
     expect(found.map(({ code, place }) => [code, place.pointer])).toEqual([
-      ["outfit-clash", "/presets/one/parts/1"],
+      ["parts-clash", "/presets/one/parts/1"],
       ["preset-does-not-fit", "/presets/one/parts/0"],
       ["unknown-part", "/presets/two/parts/0"],
       ["unknown-body", "/presets/two/body"],

@@ -15,6 +15,7 @@ import {
 } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
 import { demo } from "../demo-catalog.ts";
+import { inWords } from "../in-words.ts";
 import { isLong } from "../runs.ts";
 
 let base = "";
@@ -51,7 +52,7 @@ async function found() {
   const { characters, problems } = await reopen();
   return {
     names: characters.map(({ name }) => name),
-    problems: problems.map(({ code, place, because }) => `${code} ${place.file}: ${because}`),
+    problems: problems.map((problem) => `${problem.code} ${problem.place.file}: ${inWords(problem)}`),
   };
 }
 
@@ -122,7 +123,7 @@ describe("a file that cannot be read takes nothing else along", () => {
       key === "character-heron" ? Promise.reject(new Error("the cable is out")) : kept.read(key);
     const { characters, problems } = await openSession({ catalog: demo, store: { ...kept, read } });
     expect(characters.map(({ name }) => name)).toEqual(["Kite"]);
-    expect(problems).toMatchObject([{ code: "unreadable-save", because: expect.stringContaining("the cable is out") }]);
+    expect(problems).toMatchObject([{ code: "store-failed", params: { reason: "the cable is out" } }]);
   });
 });
 

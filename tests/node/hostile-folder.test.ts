@@ -5,6 +5,7 @@ import { dirname, join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
 import { createCharacter, encodePng, resolveLook } from "zealous-mantle";
 import { inspectCatalog, keepMarks, loadCatalog, loadImages } from "zealous-mantle/node";
+import { inWords } from "../in-words.ts";
 import { gear, part, smallSource } from "../small-catalog.ts";
 
 let base = "";
@@ -32,7 +33,7 @@ async function told(include: readonly string[]): Promise<string> {
   await put("catalog.json", smallSource({ slots: { hat: gear }, include }));
   const { catalog, problems } = await inspectCatalog(folder, { art: "none" });
   const hasTreasure = catalog?.parts.has("treasure") === true ? ["the treasure is in it"] : [];
-  return [...problems.map(({ code, because }) => `${code}: ${because}`), ...hasTreasure].join("\n");
+  return [...problems.map((problem) => `${problem.code}: ${inWords(problem)}`), ...hasTreasure].join("\n");
 }
 
 describe("a catalog from a stranger", () => {
@@ -64,8 +65,8 @@ describe("a catalog from a stranger", () => {
       expect(text).not.toMatch(/treasure/i);
     }
     for (const pattern of ["parts/*.json", "**/deep.json"])
-      expect(await told([pattern])).toMatch(/^empty-include: No file matches/);
-    expect(await told(["linked/*.json"])).toMatch(/^empty-include: .* leads out of the catalog folder/);
+      expect(await told([pattern])).toMatch(/^include-of-nothing: No file matches/);
+    expect(await told(["linked/*.json"])).toMatch(/^include-leads-out: .* leads out of the catalog folder/);
     // A link that stays inside is as good as the file.
     await put("own.json", { parts: { cloth: part("hat") } });
     await symlink(join(folder, "own.json"), join(folder, "own-link.json"));
@@ -111,7 +112,7 @@ describe("a catalog from a stranger", () => {
     await put("deep.json", `${'{"parts":'.repeat(5_000)}1${"}".repeat(5_000)}`);
     expect(await told(["deep.json"])).toContain("beyond-limits: It is nested deeper than 64 levels");
     await put("broken.json", "[".repeat(100_000));
-    expect(await told(["broken.json"])).toMatch(/bad-json: This is not JSON: /);
+    expect(await told(["broken.json"])).toMatch(/not-json: This is not JSON: /);
     await put("one.json", { parts: {}, note: "x".repeat(9_000_000) });
     await put("two.json", { parts: {}, note: "x".repeat(9_000_000) });
     expect(await told(["one.json", "two.json"])).toContain("may be");

@@ -1,3 +1,5 @@
+import { type Message, message } from "./message.ts";
+
 /**
  * How large a document from outside may be. Every reader checks these before it looks at anything else, so that what a stranger sends
  * costs no more than a document of this size.
@@ -40,25 +42,24 @@ export const limits = {
   stacks: 1_000,
 } as const;
 
-/** A parsed text, or one sentence that says why it is refused. */
-export type Parsed = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly because: string };
+/** A parsed text, or why it is refused. */
+export type Parsed = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly reason: Message };
 
 /** Parses JSON that is no longer than a limit. A byte order mark is read over. */
 export function parseText(text: string, length: number): Parsed {
-  if (text.length > length)
-    return { ok: false, because: `It is ${text.length} characters long; the limit is ${length}.` };
+  if (text.length > length) return { ok: false, reason: message("text-too-long", { count: text.length, max: length }) };
   try {
     return { ok: true, value: JSON.parse(withoutMark(text)) };
   } catch {
-    return { ok: false, because: "It is cut short, or it is not JSON." };
+    return { ok: false, reason: message("text-not-json") };
   }
 }
 
 /** The same for what is nested no deeper than all documents may be, and has no number that JSON has not. */
 export function parseWithin(text: string, length: number): Parsed {
   const parsed = parseText(text, length);
-  const because = parsed.ok ? beyondLimits(parsed.value, length) : undefined;
-  return because === undefined ? parsed : { ok: false, because };
+  const reason = parsed.ok ? beyondLimits(parsed.value, length) : undefined;
+  return reason === undefined ? parsed : { ok: false, reason };
 }
 
 /** A text without the byte order mark that some editors write before it. */
@@ -67,10 +68,10 @@ export function withoutMark(text: string): string {
 }
 
 /**
- * Says in one sentence why a value is no document: it is nested too deep, as a circle is; it is not JSON; or it is larger than a text of
+ * Why a value is no document: it is nested too deep, as a circle is; it is not JSON; or it is larger than a text of
  * the given length can be. `undefined` when it is one. Looks at no more values than such a text can have.
  */
-export function beyondLimits(root: unknown, length: number): string | undefined {
+export function beyondLimits(root: unknown, length: number): Message | undefined {
   return lookInto(root, 1, { left: length, length });
 }
 
@@ -78,10 +79,10 @@ export function beyondLimits(root: unknown, length: number): string | undefined 
 export function measure(
   root: unknown,
   length: number,
-): { readonly because: string | undefined; readonly left: number } {
+): { readonly reason: Message | undefined; readonly left: number } {
   const room = { left: length, length };
-  const because = lookInto(root, 1, room);
-  return { because, left: Math.max(0, room.left) };
+  const reason = lookInto(root, 1, room);
+  return { reason, left: Math.max(0, room.left) };
 }
 
 /** How many characters are left of those that a document may have. */
@@ -91,7 +92,7 @@ interface Room {
 }
 
 /** Calls itself as deep as documents may be nested, and no deeper. */
-function lookInto(value: unknown, depth: number, room: Room): string | undefined {
+function lookInto(value: unknown, depth: number, room: Room): Message | undefined {
   room.left -= 1;
   if (room.left < 0) return tooLarge(room.length);
   switch (typeof value) {
@@ -99,22 +100,22 @@ function lookInto(value: unknown, depth: number, room: Room): string | undefined
       room.left -= value.length;
       return room.left < 0 ? tooLarge(room.length) : undefined;
     case "number":
-      return Number.isFinite(value) ? undefined : `It holds ${value}, which is no number of JSON.`;
+      return Number.isFinite(value) ? undefined : message("number-not-json", { value: String(value) });
     case "boolean":
       return undefined;
     case "object":
       break;
     default:
-      return `It holds a value of type ${typeof value}, which JSON does not have.`;
+      return message("type-not-json", { type: typeof value });
   }
   if (value === null) return undefined;
-  if (depth > limits.depth) return `It is nested deeper than ${limits.depth} levels.`;
+  if (depth > limits.depth) return message("nested-too-deep", { max: limits.depth });
   if (Array.isArray(value)) {
     // Counted first: a list may say that it is longer than memory.
     if (value.length > room.left) return tooLarge(room.length);
     for (const each of value) {
-      const because = lookInto(each, depth + 1, room);
-      if (because !== undefined) return because;
+      const reason = lookInto(each, depth + 1, room);
+      if (reason !== undefined) return reason;
     }
     return undefined;
   }
@@ -123,14 +124,14 @@ function lookInto(value: unknown, depth: number, room: Room): string | undefined
     room.left -= key.length;
     const each = record[key];
     // As everywhere in JSON, a key without a value is not there.
-    const because = each === undefined ? undefined : lookInto(each, depth + 1, room);
-    if (because !== undefined) return because;
+    const reason = each === undefined ? undefined : lookInto(each, depth + 1, room);
+    if (reason !== undefined) return reason;
   }
   return undefined;
 }
 
-function tooLarge(length: number): string {
-  return `It is larger than ${length} characters.`;
+function tooLarge(length: number): Message {
+  return message("document-too-large", { max: length });
 }
 
 /** A text from a stranger, short enough for a sentence. */

@@ -1,4 +1,5 @@
 import { limits } from "./limits.ts";
+import type { FixCode, Message, Params, ProblemCode } from "./message.ts";
 
 /** How bad a problem is: an `error` must be mended before the data can be used, a `warning` should be looked at. */
 export type Severity = "error" | "warning";
@@ -12,35 +13,64 @@ export interface Place {
 }
 
 /** One way to mend a problem. `edits`, where present, can be applied as they are. */
-export interface Fix<Edit = never> {
-  readonly say: string;
+export interface Fix<Edit = never> extends Message<FixCode> {
   readonly edits?: readonly Edit[];
 }
 
 /**
- * A finding: what is wrong, where, why, and how it can be mended.
+ * A finding as data: what is wrong, where, and how it can be mended. `format` says it as a sentence, in any language.
  *
  * Problems are values. Functions that judge data return them; only broken calls and unreadable input throw.
  */
-export interface Problem<Edit = never> {
-  /** Stable, machine-readable name, for example `"unknown-part"`. */
-  readonly code: string;
+export interface Problem<Edit = never> extends Message<ProblemCode> {
   readonly severity: Severity;
   readonly place: Place;
-  /** One sentence that says what is wrong and why. */
-  readonly because: string;
   readonly fixes: readonly Fix<Edit>[];
 }
 
-/** Thrown for broken calls and unreadable input, and for nothing else. */
+/** The codes of what is thrown. */
+export type ErrorCode =
+  | ProblemCode
+  | "bad-balance"
+  | "bad-call"
+  | "bad-catalog"
+  | "bad-color"
+  | "bad-content"
+  | "bad-id"
+  | "bad-key"
+  | "bad-name"
+  | "bad-preset"
+  | "bad-seat"
+  | "bad-steps"
+  | "cannot-receive"
+  | "changed-elsewhere"
+  | "character-exists"
+  | "endless-answers"
+  | "gave-up"
+  | "no-frames"
+  | "no-spawn"
+  | "no-steps"
+  | "no-storage"
+  | "nothing-to-roll"
+  | "picture-too-large"
+  | "retired"
+  | "roster-full"
+  | "taken"
+  | "too-many-frames"
+  | "unequal-frames"
+  | "unfinished"
+  | "unknown-character"
+  | "unknown-crop"
+  | "unwritable-file";
+
+/** Thrown for broken calls and unreadable input, and for nothing else. Its message is for developers, in English. */
 export class MantleError extends Error {
   override readonly name = "MantleError";
-  /** Stable, machine-readable name of what went wrong. */
-  readonly code: string;
-  /** The findings behind the error, when there are any. */
+  readonly code: ErrorCode;
+  /** The findings behind the error, when there are any; `format` puts them into words. */
   readonly problems: readonly Problem<unknown>[];
 
-  constructor(code: string, message: string, problems: readonly Problem<unknown>[] = []) {
+  constructor(code: ErrorCode, message: string, problems: readonly Problem<unknown>[] = []) {
     super(message);
     this.code = code;
     this.problems = problems;
@@ -48,17 +78,18 @@ export class MantleError extends Error {
 }
 
 /**
- * Says a problem as text for people: what, where, and what to do.
+ * Names problems in an error, for developers, without the sentences of any language: their codes, and what they speak of.
  *
  * @example
- * describeProblem(problem)
- * // → 'catalog.json /slots/badge/default: Slot "badge" starts with "sea-boots", which goes in "boots". Choose a part of slot "badge".'
+ * codesOf(problems) // → 'never-together (part: "hood-up", other: "storm-hat").'
  */
-export function describeProblem(problem: Problem<unknown>): string {
-  const where = [problem.place.file, problem.place.pointer].filter(Boolean).join(" ");
-  const what = [problem.because, ...problem.fixes.map((fix) => fix.say)].join(" ");
-  // In one line, whatever data it quotes.
-  return (where === "" ? what : `${where}: ${what}`).replace(/\s*[\r\n]\s*/g, " ");
+export function codesOf(messages: readonly Message[]): string {
+  return messages.map(({ code, params }) => `${code}${listed(params)}.`).join(" ");
+}
+
+function listed(params: Params): string {
+  const named = Object.entries(params).map(([name, param]) => `${name}: ${JSON.stringify(param)}`);
+  return named.length === 0 ? "" : ` (${named.join(", ")})`;
 }
 
 /**
@@ -80,10 +111,10 @@ export function firstFindings(problems: readonly Problem[], uncounted = 0): read
 function moreFindings(count: number, first: Problem | undefined): Problem {
   return {
     code: "more-findings",
+    params: { count },
     severity: first?.severity ?? "warning",
     place: { ...(first?.place.file === undefined ? {} : { file: first.place.file }), pointer: "" },
-    because: `There are ${count} more findings.`,
-    fixes: [{ say: "Mend these first." }],
+    fixes: [{ code: "mend-more-findings", params: {} }],
   };
 }
 

@@ -1,5 +1,4 @@
 import type { Access } from "../catalog/model/catalog.ts";
-import type { Texts } from "./english-texts.ts";
 
 /** What a player knows about and owns: how each part stands with them, where that is not as the catalog says. */
 export type Holdings = Readonly<Record<string, Access>>;
@@ -34,8 +33,4 @@ export interface Context {
   readonly names?: NameLimits;
   /** How many stacks the bag holds; no limit when left out. */
   readonly bagPlaces?: number;
-  /** BCP 47 tag of the language that titles and what authors say are given in. @defaultValue `"en"` */
-  readonly language?: string;
-  /** Sentences to use in place of our English ones. */
-  readonly texts?: Texts;
 }

@@ -1,8 +1,9 @@
+import type { Message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
+import type { Text } from "../base/text.ts";
 import type { Condition } from "../catalog/model/catalog.ts";
 import type { Character } from "./character.ts";
 import type { Signal } from "./context.ts";
-import type { TextCode } from "./english-texts.ts";
 
 /** One change to a character, as data. */
 export type Edit =
@@ -74,19 +75,18 @@ export type Fact =
   | { readonly kind: "carried"; readonly part: string; readonly count: number }
   | { readonly kind: "access"; readonly part: string; readonly access: "secret" | "listed" | "owned" }
   /** What a part needs of a stat, whoever wears it. */
-  | { readonly kind: "need"; readonly part: string; readonly stat: string; readonly least: number }
+  | { readonly kind: "need"; readonly part: string; readonly stat: string; readonly min: number }
   /** A slot that must not be empty. */
   | { readonly kind: "required"; readonly slot: string }
   /** Nothing that is worn, and no answer, makes this hold. */
   | { readonly kind: "missing"; readonly condition: Condition }
   /** The rule that makes of the others a finding, and what its author says of it. */
-  | { readonly kind: "rule"; readonly number: number; readonly say: string | undefined };
+  | { readonly kind: "rule"; readonly number: number; readonly say: Text | undefined };
 
 /** A finding about a character; its fixes are edits. */
 export interface LoadoutProblem extends Problem<Edit> {
-  readonly code: TextCode | "not-a-character" | "more-findings";
   readonly subject: Subject;
-  /** The facts that lead to the finding, in the order in which they explain it; `because` says them as a sentence. */
+  /** The facts that lead to the finding, in the order in which they explain it. */
   readonly chain: readonly Fact[];
 }
 
@@ -98,8 +98,8 @@ export interface Displaced {
   readonly to: "bag" | "nowhere";
   /** Its counterpart on a new body, which was put on in its place. */
   readonly becomes?: string;
-  /** One sentence that says why it had to go. */
-  readonly because: string;
+  /** Why it had to go. */
+  readonly because: Message;
 }
 
 /** What an edit did, or why it was refused. A refused edit changes nothing: `character` is the very one it was given. */

@@ -1,26 +1,29 @@
-import * as z from "zod/mini";
+import * as v from "valibot";
 import { beyondLimits, limits, parseText, shorten } from "../base/limits.ts";
+import { type Message, message } from "../base/message.ts";
 import { firstFindings, type Problem, pointerTo } from "../base/problem.ts";
-import { checkForm, type FormIssue } from "../base/schema/check-form.ts";
+import { checkForm } from "../base/schema/check-form.ts";
+import type { Mismatch } from "../base/schema/find-mismatches.ts";
+import type { Path } from "../base/schema/known-schema.ts";
 import { quickCheck } from "../base/schema/quick-check.ts";
 import type { Character } from "./character.ts";
 import { characterIdForm, longestCharacterId } from "./make-id.ts";
 
-const answer = z.string().check(z.maxLength(limits.answerLength));
-const ids = z.record(answer, answer);
-const stack = z.int().check(z.minimum(1), z.maximum(limits.stack));
+const answer = v.pipe(v.string(), v.maxLength(limits.answerLength));
+const ids = v.record(answer, answer);
+const stack = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack));
 
-const characterSchema = z.strictObject({
-  mantle: z.literal("character/1"),
-  id: z.string().check(z.regex(characterIdForm), z.maxLength(longestCharacterId)),
-  name: z.string().check(z.maxLength(limits.nameLength)),
-  catalog: z.strictObject({ id: answer, version: answer }),
+const characterSchema = v.strictObject({
+  mantle: v.literal("character/1"),
+  id: v.pipe(v.string(), v.regex(characterIdForm), v.maxLength(longestCharacterId)),
+  name: v.pipe(v.string(), v.maxLength(limits.nameLength)),
+  catalog: v.strictObject({ id: answer, version: answer }),
   body: answer,
   loadout: ids,
   colors: ids,
-  bag: z.record(answer, z.array(stack).check(z.minLength(1), z.maxLength(limits.stacks))),
+  bag: v.record(answer, v.pipe(v.array(stack), v.minLength(1), v.maxLength(limits.stacks))),
   facts: ids,
-  concealed: z.exactOptional(z.strictObject({ by: answer, gear: ids })),
+  concealed: v.exactOptional(v.strictObject({ by: answer, gear: ids })),
 });
 
 /** What reading a character gives: the character, or what is wrong with its form. */
@@ -41,15 +44,15 @@ export function readCharacter(source: unknown): CharacterReading {
 /** Reads a character from JSON whose text is no longer than texts of characters may be. Never throws. */
 export function readCharacterText(text: string): CharacterReading {
   const source = parseText(text, limits.characterLength);
-  if (!source.ok) return { character: undefined, problems: [problemAt([], source.because)] };
+  if (!source.ok) return { character: undefined, problems: [problemAt([], source.reason)] };
   // What has the form of a character is within the other limits too.
   return hasForm(source.value) ? { character: source.value, problems: [] } : readCharacter(source.value);
 }
 
 function readForm(source: unknown): CharacterReading {
   if (hasForm(source)) return { character: source, problems: [] };
-  const { issues, beyond, more } = checkForm(characterSchema, source);
-  const problems = [...issues.map(formProblem), ...beyond.map(({ path, because }) => problemAt(path, because))];
+  const { mismatches, beyond, more } = checkForm(characterSchema, source);
+  const problems = [...mismatches.map(formProblem), ...beyond.map(({ path, reason }) => problemAt(path, reason))];
   if (problems.length > 0) return { character: undefined, problems: firstFindings(problems, more) };
   return { character: source as Character, problems: [] };
 }
@@ -60,25 +63,20 @@ function hasForm(source: unknown): source is Character {
 
 const isCharacter = quickCheck(characterSchema);
 
-function formProblem(issue: FormIssue): Problem {
-  const path = issue.path as readonly (string | number)[];
-  if (issue.code === "unrecognized_keys") {
-    const keys = issue.keys.slice(0, 3).map((key) => `"${shorten(key)}"`);
-    return problemAt(
-      path,
-      `The keys ${[...keys, ...(issue.keys.length > 3 ? ["…"] : [])].join(", ")} are not known here.`,
-    );
-  }
-  if (path.length === 0) return problemAt(path, "The document does not have the form of a character.");
-  return problemAt(path, `"${shorten(path.join("."))}" is missing, or is not what a character has there.`);
+function formProblem({ code, path, params }: Mismatch): Problem {
+  if (code === "unknown-key")
+    return problemAt(path, message("keys-of-no-character", { keys: [params["key"]].map(String) }));
+  if (code === "unknown-keys") return problemAt(path, message("keys-of-no-character", { keys: params["keys"] ?? [] }));
+  if (path.length === 0) return problemAt(path, message("no-form-of-character"));
+  return problemAt(path, message("value-of-no-character", { path: shorten(path.join(".")) }));
 }
 
-function problemAt(path: readonly (string | number)[], because: string): Problem {
+function problemAt(path: Path, reason: Message): Problem {
   return {
     code: "not-a-character",
+    params: { reason },
     severity: "error",
     place: { pointer: pointerTo(...path.map((key) => (typeof key === "string" ? shorten(key) : key))) },
-    because,
-    fixes: [{ say: "Write characters with the library or with mantle roll." }],
+    fixes: [{ code: "mend-not-a-character", params: {} }],
   };
 }

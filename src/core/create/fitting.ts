@@ -1,4 +1,4 @@
-import { MantleError } from "../base/problem.ts";
+import { codesOf, MantleError } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { overfull } from "../character/bag/overfull.ts";
 import { type Changes, changesBetween } from "../character/changes.ts";
@@ -140,7 +140,7 @@ export function openFitting(catalog: Catalog, original: Character, options: Fitt
     const result = move(edit);
     if (!result.ok || result.character === current) return result;
     const character = returnUnowned(catalog, result.character, original);
-    const problems = overfull({ catalog, context }, current, character, context);
+    const problems = overfull(current, character, context);
     return problems.length > 0 ? refuse(current, ...problems) : { ...result, character };
   };
   const advance = (kind: "edit" | "revert", next: Character) => {
@@ -210,7 +210,7 @@ export function openFitting(catalog: Catalog, original: Character, options: Fitt
     finish() {
       const problems = errors();
       if (problems.length > 0) {
-        const reasons = problems.map(({ because }) => because).join(" ");
+        const reasons = codesOf(problems);
         throw new MantleError("unfinished", `The character cannot be finished. ${reasons}`, problems);
       }
       show("finish", current);

@@ -1,4 +1,5 @@
-import * as z from "zod/mini";
+import * as v from "valibot";
+import { quickCheck } from "../base/schema/quick-check.ts";
 
 /** An answer to a step: the id of what was chosen, a color, a name; `null` for nothing in a slot. */
 export type Answer = string | null;
@@ -16,18 +17,19 @@ export interface StepsProgress {
   readonly later: readonly string[];
 }
 
-const text = z.string().check(z.maxLength(200));
+const text = v.pipe(v.string(), v.maxLength(200));
 
-const form = z.object({
-  mantle: z.literal("steps/1"),
-  at: z.nullable(text),
-  confirming: z.boolean(),
-  answers: z.record(text, z.nullable(text)),
-  later: z.array(text).check(z.maxLength(1_000)),
-});
+const isProgress = quickCheck(
+  v.object({
+    mantle: v.literal("steps/1"),
+    at: v.nullable(text),
+    confirming: v.boolean(),
+    answers: v.record(text, v.nullable(text)),
+    later: v.pipe(v.array(text), v.maxLength(1_000)),
+  }),
+);
 
 /** Reads progress that was kept somewhere; `undefined` when it is none. */
 export function readProgress(kept: unknown): StepsProgress | undefined {
-  const result = form.safeParse(kept);
-  return result.success ? result.data : undefined;
+  return isProgress(kept) ? (kept as StepsProgress) : undefined;
 }

@@ -1,10 +1,10 @@
-import { MantleError } from "../base/problem.ts";
+import { codesOf, MantleError } from "../base/problem.ts";
 import { valueAt } from "../base/record.ts";
 import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { fixOf, loadoutProblem } from "../character/refuse.ts";
+import { fixBy, loadoutProblem } from "../character/refuse.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import { type Choice, choicesOf } from "./choices.ts";
 import type { Answer, StepsProgress } from "./progress.ts";
@@ -119,7 +119,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
   const problems = () => [
     ...walk.passed
       .filter((passed) => answeredAt(passed) === undefined && !progress.later.includes(passed.step.id))
-      .map(({ step }) => notAnswered(catalog, context, step)),
+      .map(({ step }) => notAnswered(step)),
     ...checkLoadout(catalog, walk.character, context).filter(({ severity }) => severity === "error"),
   ];
 
@@ -166,7 +166,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
       const passed = current();
       if (passed === undefined) return { ok: true, fallen: [] };
       const answer = answeredAt(passed);
-      if (answer === undefined) return { ok: false, problems: [notAnswered(catalog, context, passed.step)] };
+      if (answer === undefined) return { ok: false, problems: [notAnswered(passed.step)] };
       const taken: StepsResult = passed.answer === undefined ? take(passed, answer) : { ok: true, fallen: [] };
       if (!taken.ok) return taken;
       if (passed.step.confirms && !progress.confirming) move({ confirming: true });
@@ -204,7 +204,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
     finish() {
       const found = problems();
       if (found.length === 0) return walk.character;
-      const reasons = found.map(({ because }) => because).join(" ");
+      const reasons = codesOf(found);
       throw new MantleError("unfinished", `The character cannot be finished. ${reasons}`, found);
     },
     subscribe(listener) {
@@ -223,13 +223,12 @@ function firstOpen({ passed }: Walk, { later }: StepsProgress): string | null {
   return passed.find(({ step, answer }) => answer === undefined && !later.includes(step.id))?.step.id ?? null;
 }
 
-function notAnswered(catalog: Catalog, context: Context, step: Step): LoadoutProblem {
-  const voice = { catalog, context };
-  return loadoutProblem(voice, "not-answered", {
+function notAnswered(step: Step): LoadoutProblem {
+  return loadoutProblem("not-answered", {
     subject: { kind: "step", id: step.id },
     at: ["steps", step.id],
-    words: { step: step.id },
-    fixes: [fixOf(voice, "answer-first")],
+    params: { step: step.id },
+    fixes: [fixBy("answer-first")],
   });
 }
 

@@ -74,10 +74,10 @@ export function passStep(
   const edit = editFor(step, answer);
   if (edit === undefined) {
     const code = answer === "" ? "not-answered" : "not-offered";
-    const problem = loadoutProblem({ catalog, context }, code, {
+    const problem = loadoutProblem(code, {
       subject: { kind: "step", id: step.id },
       at: ["steps", step.id],
-      words: { step: step.id, answer: answer ?? "" },
+      params: { step: step.id, answer: answer ?? "" },
     });
     return { step, answer: undefined, before, after: before, problems: [problem] };
   }

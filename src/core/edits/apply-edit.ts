@@ -4,7 +4,6 @@ import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Displaced, Edit, EditResult } from "../character/edit.ts";
 import { refuse } from "../character/refuse.ts";
-import type { Voice } from "../character/wording.ts";
 import { wouldBreak } from "../rules/newly-broken.ts";
 import { answerFact } from "./verbs/answer-fact.ts";
 import { changeBody, growUp } from "./verbs/change-body.ts";
@@ -29,12 +28,11 @@ import { slotFor, wear } from "./verbs/wear.ts";
  * // → { ok: true, character, displaced: [{ part: "storm-hat", slot: "hat", to: "bag", because: "…" }] }
  */
 export function applyEdit(catalog: Catalog, character: Character, edit: Edit, context: Context = {}): EditResult {
-  const voice = { catalog, context };
-  const result = move(voice, character, edit, context);
+  const result = move(catalog, character, edit, context);
   if (!result.ok || result.character === character) return result;
   const problems = [
-    ...broken(voice, character, result.character, edit, context),
-    ...overfull(voice, character, result.character, context),
+    ...broken(catalog, character, result.character, edit, context),
+    ...overfull(character, result.character, context),
   ];
   return problems.length === 0 ? result : refuse(character, ...problems);
 }
@@ -45,32 +43,31 @@ export function applyEdit(catalog: Catalog, character: Character, edit: Edit, co
  * For drafts that may break rules on the way; `checkLoadout` says what is wrong with them.
  */
 export function attemptEdit(catalog: Catalog, character: Character, edit: Edit, context: Context = {}): EditResult {
-  const voice = { catalog, context };
-  const result = move(voice, character, edit, context);
+  const result = move(catalog, character, edit, context);
   if (!result.ok || result.character === character) return result;
-  const problems = overfull(voice, character, result.character, context);
+  const problems = overfull(character, result.character, context);
   return problems.length === 0 ? result : refuse(character, ...problems);
 }
 
-function move(voice: Voice, character: Character, edit: Edit, context: Context): EditResult {
-  if ("wear" in edit) return wear(voice, character, edit, context);
-  if ("remove" in edit) return remove(voice, character, edit);
+function move(catalog: Catalog, character: Character, edit: Edit, context: Context): EditResult {
+  if ("wear" in edit) return wear(catalog, character, edit, context);
+  if ("remove" in edit) return remove(catalog, character, edit);
   if ("cycle" in edit)
-    return cycle(voice, character, edit, (choice) => applyEdit(voice.catalog, character, choice, context));
-  if ("paint" in edit) return paint(voice, character, edit);
-  if ("dress" in edit) return dress(voice, character, edit, context);
-  if ("body" in edit) return changeBody(voice, character, edit, context);
-  if ("grow" in edit) return growUp(voice, character, context);
-  if ("rename" in edit) return rename(voice, character, edit, context);
-  if ("fact" in edit) return answerFact(voice, character, edit);
-  if ("preset" in edit) return takePreset(voice, character, edit, context);
-  if ("resemble" in edit) return resemble(voice, character, edit, context);
-  if ("split" in edit) return splitStack(voice, character, edit);
-  if ("merge" in edit) return mergeStacks(voice, character, edit);
-  return together(voice, character, edit.together, context);
+    return cycle(catalog, character, edit, (choice) => applyEdit(catalog, character, choice, context));
+  if ("paint" in edit) return paint(catalog, character, edit);
+  if ("dress" in edit) return dress(catalog, character, edit, context);
+  if ("body" in edit) return changeBody(catalog, character, edit, context);
+  if ("grow" in edit) return growUp(catalog, character, context);
+  if ("rename" in edit) return rename(catalog, character, edit, context);
+  if ("fact" in edit) return answerFact(character, edit);
+  if ("preset" in edit) return takePreset(catalog, character, edit, context);
+  if ("resemble" in edit) return resemble(catalog, character, edit, context);
+  if ("split" in edit) return splitStack(character, edit);
+  if ("merge" in edit) return mergeStacks(catalog, character, edit);
+  return together(catalog, character, edit.together, context);
 }
 
-function together(voice: Voice, character: Character, edits: readonly Edit[], context: Context): EditResult {
+function together(catalog: Catalog, character: Character, edits: readonly Edit[], context: Context): EditResult {
   let current = character;
   const displaced: Displaced[] = [];
   // A list of what is left to do, since edits that hold edits may be nested deeper than calls may.
@@ -80,7 +77,7 @@ function together(voice: Voice, character: Character, edits: readonly Edit[], co
       for (const each of edit.together.toReversed()) open.push(each);
       continue;
     }
-    const result = move(voice, current, edit, context);
+    const result = move(catalog, current, edit, context);
     if (!result.ok) return refuse(character, ...result.problems);
     current = result.character;
     for (const each of result.displaced) displaced.push(each);
@@ -88,15 +85,15 @@ function together(voice: Voice, character: Character, edits: readonly Edit[], co
   return { ok: true, character: current, displaced };
 }
 
-function broken(voice: Voice, before: Character, after: Character, edit: Edit, context: Context) {
+function broken(catalog: Catalog, before: Character, after: Character, edit: Edit, context: Context) {
   // A body is not refused for what is worn: what it cannot bear has been taken off.
   if ("body" in edit || "grow" in edit) return [];
   if (before.loadout === after.loadout && before.facts === after.facts) return [];
-  return wouldBreak(voice, before, after, context, ...namedSlot(voice, before, edit));
+  return wouldBreak(catalog, before, after, context, ...namedSlot(catalog, before, edit));
 }
 
 /** The edit, with the slot it is about, where it is about one. */
-function namedSlot({ catalog }: Voice, before: Character, edit: Edit): readonly [Edit, string?] {
+function namedSlot(catalog: Catalog, before: Character, edit: Edit): readonly [Edit, string?] {
   if ("remove" in edit) return [edit, edit.remove];
   const part = "wear" in edit ? catalog.parts.get(edit.wear) : undefined;
   if (part === undefined || !("wear" in edit)) return [edit];

@@ -1,8 +1,8 @@
-import { MantleError } from "../base/problem.ts";
+import { codesOf, MantleError } from "../base/problem.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { characterIdForm, longestCharacterId, makeId } from "../character/make-id.ts";
-import { unknownId } from "../character/refuse.ts";
 import { applyEdit } from "./apply-edit.ts";
 
 export interface CreateOptions {
@@ -30,10 +30,7 @@ export interface CreateOptions {
  * const wren = createCharacter(catalog, { body: "reed", name: "Wren" })
  */
 export function createCharacter(catalog: Catalog, options: CreateOptions): Character {
-  if (!catalog.bodies.has(options.body)) {
-    const problem = unknownId({ catalog, context: {} }, "body", options.body, ["body"]);
-    throw new MantleError(problem.code, [problem.because, ...problem.fixes.map(({ say }) => say)].join(" "), [problem]);
-  }
+  requireKnown("body", options.body, catalog.bodies);
   const id = options.id ?? makeId(options.random);
   if (id.length > longestCharacterId || !characterIdForm.test(id)) {
     throw new MantleError(
@@ -54,8 +51,10 @@ export function createCharacter(catalog: Catalog, options: CreateOptions): Chara
   };
   if (options.name !== undefined) {
     const named = applyEdit(catalog, character, { rename: options.name });
-    if (!named.ok)
-      throw new MantleError("bad-name", named.problems.map(({ because }) => because).join(" "), named.problems);
+    if (!named.ok) {
+      const reasons = codesOf(named.problems);
+      throw new MantleError("bad-name", `The name "${options.name}" cannot be used. ${reasons}`, named.problems);
+    }
     character = named.character;
   }
   for (const slot of catalog.slots.values()) {

@@ -1,7 +1,7 @@
-import { MantleError } from "../base/problem.ts";
+import { codesOf, MantleError } from "../base/problem.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import { unknownId } from "../character/refuse.ts";
 import { attemptEdit } from "./apply-edit.ts";
 import { type CreateOptions, createCharacter } from "./create-character.ts";
 
@@ -19,14 +19,10 @@ export function createFromPreset(
   id: string,
   options: Pick<CreateOptions, "id" | "name" | "random"> = {},
 ): Character {
-  const preset = catalog.presets.get(id);
-  if (preset === undefined) {
-    const problem = unknownId({ catalog, context: {} }, "preset", id, []);
-    throw new MantleError(problem.code, [problem.because, ...problem.fixes.map(({ say }) => say)].join(" "), [problem]);
-  }
+  const preset = requireKnown("preset", id, catalog.presets);
   const blank = createCharacter(catalog, { ...options, body: preset.body });
   const result = attemptEdit(catalog, blank, { preset: id });
   // What the slots start with made room and is not owned.
   if (result.ok) return { ...result.character, bag: {} };
-  throw new MantleError("bad-preset", result.problems.map(({ because }) => because).join(" "), result.problems);
+  throw new MantleError("bad-preset", `Preset "${id}" cannot be worn. ${codesOf(result.problems)}`, result.problems);
 }

@@ -1,6 +1,7 @@
-import * as z from "zod/mini";
+import * as v from "valibot";
 import { beyondLimits, limits, shorten } from "../base/limits.ts";
-import { type Problem, pointerTo } from "../base/problem.ts";
+import { type Message, message } from "../base/message.ts";
+import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
 import { quickCheck } from "../base/schema/quick-check.ts";
 import type { Edit } from "../character/edit.ts";
 
@@ -9,27 +10,27 @@ export type EditReading =
   | { readonly edit: Edit; readonly problems: readonly [] }
   | { readonly edit: undefined; readonly problems: readonly Problem[] };
 
-const id = z.string().check(z.maxLength(limits.answerLength));
-const ids = z.record(id, id);
-const count = z.int().check(z.minimum(1), z.maximum(limits.stack));
+const id = v.pipe(v.string(), v.maxLength(limits.answerLength));
+const ids = v.record(id, id);
+const count = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack));
 
 /** The form of each verb, besides `together`, which holds others. */
 const forms = {
-  wear: z.strictObject({ wear: id, in: z.exactOptional(id) }),
-  remove: z.strictObject({ remove: id }),
-  cycle: z.strictObject({ cycle: id, step: z.union([z.literal(1), z.literal(-1)]) }),
-  paint: z.strictObject({ paint: id, ramp: id }),
-  dress: z.strictObject({ dress: id }),
-  body: z.strictObject({ body: id }),
-  grow: z.strictObject({ grow: z.literal(true) }),
-  rename: z.strictObject({ rename: z.string().check(z.maxLength(limits.nameLength)) }),
-  fact: z.strictObject({ fact: id, value: z.nullable(id) }),
-  preset: z.strictObject({ preset: id }),
-  resemble: z.strictObject({
-    resemble: z.strictObject({ body: z.exactOptional(id), loadout: ids, colors: ids }),
+  wear: v.strictObject({ wear: id, in: v.exactOptional(id) }),
+  remove: v.strictObject({ remove: id }),
+  cycle: v.strictObject({ cycle: id, step: v.union([v.literal(1), v.literal(-1)]) }),
+  paint: v.strictObject({ paint: id, ramp: id }),
+  dress: v.strictObject({ dress: id }),
+  body: v.strictObject({ body: id }),
+  grow: v.strictObject({ grow: v.literal(true) }),
+  rename: v.strictObject({ rename: v.pipe(v.string(), v.maxLength(limits.nameLength)) }),
+  fact: v.strictObject({ fact: id, value: v.nullable(id) }),
+  preset: v.strictObject({ preset: id }),
+  resemble: v.strictObject({
+    resemble: v.strictObject({ body: v.exactOptional(id), loadout: ids, colors: ids }),
   }),
-  split: z.strictObject({ split: id, count }),
-  merge: z.strictObject({ merge: id }),
+  split: v.strictObject({ split: id, count }),
+  merge: v.strictObject({ merge: id }),
 };
 
 type Verb = keyof typeof forms | "together";
@@ -51,26 +52,26 @@ export function readEdit(source: unknown): EditReading {
   const open: (readonly [edit: unknown, path: readonly (string | number)[]])[] = [[source, []]];
   for (let next = open.pop(); next !== undefined; next = open.pop()) {
     const [edit, path] = next;
-    if (typeof edit !== "object" || edit === null || Array.isArray(edit)) return refused(path, "An edit is an object.");
+    if (typeof edit !== "object" || edit === null || Array.isArray(edit))
+      return refused(path, message("edit-no-object"));
     left -= 1;
-    if (left < 0) return refused(path, `There are more than ${limits.edits} edits.`);
+    if (left < 0) return refused(path, message("edit-too-many", { max: limits.edits }));
     const named = Object.keys(edit).filter((key) => verbs.has(key));
     const [verb, another] = named;
-    if (verb === undefined) return refused(path, `It has no verb: one of ${[...verbs].join(", ")}.`);
-    if (another !== undefined) return refused(path, `It has two verbs, "${verb}" and "${another}".`);
+    if (verb === undefined) return refused(path, message("edit-without-verb", { verbs: [...verbs] }));
+    if (another !== undefined) return refused(path, message("edit-of-two-verbs", { verb, other: another }));
     if ("together" in edit) {
       const { together, ...more } = edit;
-      if (!Array.isArray(together) || Object.keys(more).length > 0)
-        return refused(path, '"together" holds a list of edits, and nothing stands beside it.');
+      if (!Array.isArray(together) || Object.keys(more).length > 0) return refused(path, message("edit-not-together"));
       for (const [at, each] of together.entries()) open.push([each, [...path, "together", at]]);
-    } else if (checks.get(verb)?.(edit) !== true)
-      return refused(path, `"${verb}" does not have the form of such an edit.`);
+    } else if (checks.get(verb)?.(edit) !== true) return refused(path, message("edit-of-wrong-form", { verb }));
   }
   return { edit: source as Edit, problems: [] };
 }
 
-function refused(path: readonly (string | number)[], because: string): EditReading {
+function refused(path: readonly (string | number)[], reason: Message): EditReading {
   const place = { pointer: shorten(pointerTo(...path)) };
-  const fixes = [{ say: "Send edits as the library makes them." }];
-  return { edit: undefined, problems: [{ code: "not-an-edit", severity: "error", place, because, fixes }] };
+  const fixes: readonly Fix[] = [{ code: "mend-not-an-edit", params: {} }];
+  const problem: Problem = { code: "not-an-edit", params: { reason }, severity: "error", place, fixes };
+  return { edit: undefined, problems: [problem] };
 }

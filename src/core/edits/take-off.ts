@@ -1,19 +1,20 @@
+import type { Message } from "../base/message.ts";
 import { without } from "../base/record.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import { addToBag } from "../character/bag/bag.ts";
 import type { Character } from "../character/character.ts";
 import type { Displaced } from "../character/edit.ts";
-import type { Voice } from "../character/wording.ts";
 import type { Worn } from "../rules/worn.ts";
 
 /** A worn part that has to go, and why. */
 export interface Leaving {
   readonly worn: Worn;
-  readonly because: string;
+  readonly because: Message;
 }
 
 /** Takes parts off; gear goes to the bag. */
 export function takeOff(
-  { catalog }: Voice,
+  catalog: Catalog,
   character: Character,
   leaving: readonly Leaving[],
 ): { character: Character; displaced: readonly Displaced[] } {

@@ -1,10 +1,10 @@
+import { message } from "../base/message.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { accessTo, withheld } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { fixOf, loadoutProblem, unknownId } from "../character/refuse.ts";
-import { sayText, type Voice } from "../character/wording.ts";
+import { fixWith, loadoutProblem, problemAbout, unknownId } from "../character/refuse.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
 import { type Explanation, explainAll } from "../rules/explain-broken.ts";
 import { findBroken } from "../rules/find-broken.ts";
@@ -23,74 +23,72 @@ import { tallyOf } from "../rules/worn.ts";
  * checkLoadout(catalog, wren) // → [] when nothing is wrong
  */
 export function checkLoadout(catalog: Catalog, character: Character, context: Context = {}): readonly LoadoutProblem[] {
-  const voice = { catalog, context };
-  if (!catalog.bodies.has(character.body)) return [unknownId(voice, "body", character.body, ["body"])];
+  if (!catalog.bodies.has(character.body)) return [unknownId(catalog, "body", character.body, ["body"])];
   const tally = tallyOf(catalog, character, context);
-  const problems = unknownContent(voice, character, tally.passedOver);
-  if (context.holdings !== undefined) problems.push(...unowned(voice, character, context));
-  for (const said of explainAll(tally, character, context, findBroken(tally))) problems.push(sayBroken(voice, said));
-  wrongColors(voice, character, problems);
+  const problems = unknownContent(catalog, character, tally.passedOver);
+  if (context.holdings !== undefined) problems.push(...unowned(catalog, character, context));
+  for (const said of explainAll(tally, character, context, findBroken(tally))) problems.push(report(said));
+  wrongColors(catalog, character, problems);
   return problems;
 }
 
-function sayBroken(voice: Voice, explanation: Explanation): LoadoutProblem {
-  const { code, subject, slot, words, authored, chain, culprits, advice } = explanation;
-  const fixes = culprits.map((worn) => fixOf(voice, "take-off", { part: worn.part.id }, [{ remove: worn.slot }]));
-  if (advice !== undefined) fixes.push(fixOf(voice, advice.code, advice.words));
+function report({ subject, slot, chain, culprits, advice, ...said }: Explanation): LoadoutProblem {
+  const fixes = culprits.map((worn) => fixWith("take-off", { part: worn.part.id }, [{ remove: worn.slot }]));
+  if (advice !== undefined) fixes.push(advice);
   const at = slot === undefined ? ["loadout"] : ["loadout", slot];
-  return loadoutProblem(voice, code, { subject, at, words, more: authored, chain, fixes });
+  return problemAbout(said, { subject, at, chain, fixes });
 }
 
-function unknownContent(voice: Voice, character: Character, passedOver: boolean): LoadoutProblem[] {
-  const { slots, parts } = voice.catalog;
+function unknownContent(catalog: Catalog, character: Character, passedOver: boolean): LoadoutProblem[] {
+  const { slots, parts } = catalog;
   const problems: LoadoutProblem[] = [];
   for (const slot of passedOver ? Object.keys(character.loadout) : []) {
     const part = character.loadout[slot] ?? "";
-    if (!slots.has(slot)) problems.push(kept(voice, unknownId(voice, "slot", slot, ["loadout", slot])));
-    else if (!parts.has(part)) problems.push(kept(voice, unknownId(voice, "part", part, ["loadout", slot])));
+    if (!slots.has(slot)) problems.push(kept(unknownId(catalog, "slot", slot, ["loadout", slot])));
+    else if (!parts.has(part)) problems.push(kept(unknownId(catalog, "part", part, ["loadout", slot])));
   }
   for (const part of Object.keys(character.bag)) {
-    if (!parts.has(part)) problems.push(kept(voice, unknownId(voice, "part", part, ["bag", part])));
+    if (!parts.has(part)) problems.push(kept(unknownId(catalog, "part", part, ["bag", part])));
   }
   return problems;
 }
 
-function kept(voice: Voice, problem: LoadoutProblem): LoadoutProblem {
-  return { ...problem, severity: "warning", because: `${problem.because} ${sayText(voice, "kept-aside")}` };
+function kept(problem: LoadoutProblem): LoadoutProblem {
+  return { ...problem, severity: "warning", more: [message("kept-aside")] };
 }
 
-function unowned(voice: Voice, character: Character, { holdings }: Context): readonly LoadoutProblem[] {
-  const { parts } = voice.catalog;
+function unowned(catalog: Catalog, character: Character, { holdings }: Context): readonly LoadoutProblem[] {
+  const { parts } = catalog;
   const problems: LoadoutProblem[] = [];
   for (const slot in character.loadout) {
     const part = parts.get(character.loadout[slot] ?? "");
     if (part === undefined || accessTo(part, holdings) === "owned") continue;
-    const fix = fixOf(voice, "take-off", { part: part.id }, [{ remove: slot }]);
-    for (const problem of withheld(voice, part, holdings, ["loadout", slot]))
+    const fix = fixWith("take-off", { part: part.id }, [{ remove: slot }]);
+    for (const problem of withheld(part, holdings, ["loadout", slot]))
       problems.push({ ...problem, fixes: [fix, ...problem.fixes] });
   }
   for (const id in character.bag) {
     const part = parts.get(id);
     if (part === undefined || accessTo(part, holdings) === "owned") continue;
-    for (const problem of withheld(voice, part, holdings, ["bag", id])) problems.push(problem);
+    for (const problem of withheld(part, holdings, ["bag", id])) problems.push(problem);
   }
   return problems;
 }
 
-function wrongColors(voice: Voice, character: Character, problems: LoadoutProblem[]): void {
+function wrongColors(catalog: Catalog, character: Character, problems: LoadoutProblem[]): void {
   for (const id of Object.keys(character.colors)) {
     const ramp = character.colors[id] ?? "";
-    const channel = voice.catalog.channels.get(id);
-    if (channel === undefined) problems.push(kept(voice, unknownId(voice, "channel", id, ["colors", id])));
+    const channel = catalog.channels.get(id);
+    if (channel === undefined) problems.push(kept(unknownId(catalog, "channel", id, ["colors", id])));
     else if (!isOffered(channel, ramp)) {
       const shown = { ramp: channel.default };
       problems.push(
-        loadoutProblem(voice, "ramp-not-offered", {
+        loadoutProblem("ramp-not-offered", {
           subject: { kind: "channel", id },
           at: ["colors", id],
-          words: { channel: id, ramp },
-          more: [sayText(voice, "default-shown", shown)],
-          fixes: [fixOf(voice, "paint-default", shown, [{ paint: id, ramp: channel.default }])],
+          params: { channel: id, ramp },
+          more: [message("default-shown", shown)],
+          fixes: [fixWith("paint-default", shown, [{ paint: id, ramp: channel.default }])],
         }),
       );
     }

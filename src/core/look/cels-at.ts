@@ -1,8 +1,8 @@
 import { recall } from "../base/recall.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Animation, Facing, Pin, Point, Rectangle, Rig } from "../catalog/model/catalog.ts";
 import type { Cel, Look, LookLayer, Moment } from "./look.ts";
 import { animationOf, frameAt } from "./moments.ts";
-import { named } from "./named.ts";
 import { pointIn } from "./point-at.ts";
 import { rowOf } from "./sheet-layout.ts";
 
@@ -62,7 +62,7 @@ const clips = new WeakMap<Look, Map<string, Map<string, Clip>>>();
 function clipOf(look: Look, { animation, facing }: Moment): Clip {
   const known = clips.get(look)?.get(animation)?.get(facing);
   if (known !== undefined) return known;
-  const clip = makeClip(look, animationOf(look, animation), named("facing", facing, look.rig.facings));
+  const clip = makeClip(look, animationOf(look, animation), requireKnown("facing", facing, look.rig.facings));
   const byAnimation = recall(clips, look, () => new Map<string, Map<string, Clip>>());
   recall(byAnimation, animation, () => new Map<string, Clip>()).set(facing, clip);
   return clip;

@@ -1,3 +1,4 @@
+import { type FixCode, type Given, type Message, message, type ProblemCode } from "../base/message.ts";
 import type { Fix, Problem } from "../base/problem.ts";
 import type { Body, Catalog, Layer, Size } from "../catalog/model/catalog.ts";
 import { fitsBody } from "../rules/fits-body.ts";
@@ -49,51 +50,40 @@ function checkPicture(
   layout: SheetLayout,
   sizes: ReadonlyMap<string, Size | undefined>,
 ): Problem | undefined {
-  if (!sizes.has(path)) {
-    return missingPicture(path, owner);
-  }
+  if (!sizes.has(path)) return missingPicture(path, owner);
   const size = sizes.get(path);
   if (size === undefined)
-    return artProblem("bad-picture", path, "This is not a PNG that can be read.", "Save it again as a PNG.");
+    return artProblem(path, message("bad-picture", { reason: message("picture-unreadable") }), fix("mend-bad-picture"));
   const { columns, rows, cell } = layout;
-  if (size.width === columns * cell.width && size.height === rows * cell.height) return undefined;
-  const expected = `${columns} columns by ${rows} rows of ${cell.width}×${cell.height} pixels, ${columns * cell.width}×${rows * cell.height} in all`;
-  const because = `The picture of "${owner}" is ${size.width}×${size.height} pixels; its layer says ${expected}.`;
-  return artProblem("grid-mismatch", path, because, ...gridAdvice(size, layout));
+  const all = { width: columns * cell.width, height: rows * cell.height };
+  if (size.width === all.width && size.height === all.height) return undefined;
+  const { width, height } = size;
+  const expected = { columns, rows, cellWidth: cell.width, cellHeight: cell.height };
+  const params = { owner, width, height, ...expected, allWidth: all.width, allHeight: all.height };
+  return artProblem(path, message("grid-mismatch", params), gridAdvice(size, layout));
 }
 
 function missingPicture(path: string, owner: string): Problem {
-  const because = `"${owner}" needs this picture, and it is not there.`;
-  return artProblem("missing-picture", path, because, "Draw it, or correct the path in its layer.");
+  return artProblem(path, message("missing-picture", { owner }), fix("mend-missing-picture"));
 }
 
-function gridAdvice({ width, height }: Size, { columns, rows, cell }: SheetLayout): readonly string[] {
-  if (width === rows * cell.width && height === columns * cell.height)
-    return ["Rows and columns are swapped: lay frames out in columns, and animations and facings in rows."];
-  if (width % columns === 0 && height % rows === 0) {
-    const found = `{ "width": ${width / columns}, "height": ${height / rows} }`;
-    return [
-      `If its cells are ${width / columns}×${height / rows} pixels, say so in the layer: "grid": { "cell": ${found} }.`,
-    ];
-  }
-  if (width % cell.width === 0 && height % cell.height === 0) {
-    const foundRows = height / cell.height;
-    return [
-      `It holds ${width / cell.width} columns by ${foundRows} rows; if some animations are not drawn, list those that are in "animations".`,
-    ];
-  }
-  return ["Make the picture the size its layer says; a row or a column is cut short."];
+function gridAdvice({ width, height }: Size, { columns, rows, cell }: SheetLayout): Fix {
+  if (width === rows * cell.width && height === columns * cell.height) return fix("swap-rows");
+  if (width % columns === 0 && height % rows === 0)
+    return fix("say-grid", { width: width / columns, height: height / rows });
+  if (width % cell.width === 0 && height % cell.height === 0)
+    return fix("list-animations", { columns: width / cell.width, rows: height / cell.height });
+  return fix("resize-picture");
 }
 
 function unusedPicture(path: string): Problem {
-  const because = "No layer uses this picture.";
-  return {
-    ...artProblem("unused-picture", path, because, "Name it in a layer, or remove the file."),
-    severity: "warning",
-  };
+  return { ...artProblem(path, message("unused-picture"), fix("mend-unused-picture")), severity: "warning" };
 }
 
-function artProblem(code: string, file: string, because: string, ...advice: readonly string[]): Problem {
-  const fixes: readonly Fix[] = advice.map((say) => ({ say }));
-  return { code, severity: "error", place: { file, pointer: "" }, because, fixes };
+function artProblem(file: string, { code, params }: Message<ProblemCode>, advice: Fix): Problem {
+  return { code, params, severity: "error", place: { file, pointer: "" }, fixes: [advice] };
+}
+
+function fix<Code extends FixCode>(code: Code, ...[params]: Given<Code>): Fix {
+  return { code, params: params ?? {} };
 }

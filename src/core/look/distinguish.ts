@@ -1,7 +1,7 @@
 import { ciede2000, type Sight, toLab } from "../base/color/difference.ts";
 import { fitRamp } from "../base/color/ramp.ts";
 import { MantleError } from "../base/problem.ts";
-import { suggest } from "../base/suggest.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { recolorFor } from "./resolve-look.ts";
@@ -39,14 +39,7 @@ export function distinguish(
   characters: readonly Pick<Character, "colors">[],
   { channel: id, sights = ["normal", "protan", "deutan", "tritan"] }: DistinguishOptions,
 ): Distinction {
-  const channel = catalog.channels.get(id);
-  if (channel === undefined) {
-    const advice = suggest(id, [...catalog.channels.keys()], (meant) => `Say "${meant}" if that is meant.`, "");
-    throw new MantleError(
-      "unknown-channel",
-      [`The catalog has no channel "${id}".`, ...advice.map(({ say }) => say)].join(" ").trim(),
-    );
-  }
+  const channel = requireKnown("channel", id, catalog.channels);
   if (characters.length > 16) {
     throw new MantleError(
       "too-many",

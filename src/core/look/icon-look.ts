@@ -1,6 +1,5 @@
 import { fitRamp } from "../base/color/ramp.ts";
-import { MantleError } from "../base/problem.ts";
-import { suggest } from "../base/suggest.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Look, LookLayer } from "./look.ts";
@@ -20,11 +19,7 @@ const quiet = [0x8f8878, 0xb9b1a0, 0xcfc8b8, 0xddd7ca, 0xe8e3d8];
  * const icon = drawIcon(look, loader.images, "storm-hat")
  */
 export function iconLook(catalog: Catalog, character: Character, part: string, slot?: string): Look {
-  const found = catalog.parts.get(part);
-  if (found === undefined) {
-    const advice = suggest(part, [...catalog.parts.keys()], (meant) => `Say "${meant}" if that is meant.`, "");
-    throw new MantleError("unknown-part", `The catalog has no part "${part}". ${advice[0]?.say ?? ""}`.trim());
-  }
+  const found = requireKnown("part", part, catalog.parts);
   const worn = slot ?? found.slots[0] ?? "";
   const look = resolveLook(catalog, { ...character, loadout: { [worn]: part } });
   const layers = look.layers.flatMap((layer): LookLayer[] => {

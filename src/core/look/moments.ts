@@ -1,6 +1,6 @@
+import { requireKnown } from "../base/require-known.ts";
 import type { Animation } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "./look.ts";
-import { named } from "./named.ts";
 
 /** The frame an animation shows at a time in seconds; a time on the border of two frames shows the later one. */
 export function frameAt({ frames, fps, loop }: Pick<Animation, "frames" | "fps" | "loop">, time: number): number {
@@ -17,7 +17,7 @@ export function frameAt({ frames, fps, loop }: Pick<Animation, "frames" | "fps" 
  * @throws MantleError `unknown-animation`.
  */
 export function animationOf(look: Pick<Look, "rig" | "animations">, animation: string): Animation {
-  const asked = named("animation", animation, look.rig.animations);
+  const asked = requireKnown("animation", animation, look.rig.animations);
   return look.rig.animations.get(look.animations.get(animation) ?? "") ?? asked;
 }
 

@@ -1,7 +1,7 @@
+import { requireKnown } from "../base/require-known.ts";
 import type { Animation, Facing, Point } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "./look.ts";
 import { animationOf, frameAt } from "./moments.ts";
-import { named } from "./named.ts";
 
 /**
  * Where a named point of a look is at a moment, in pixels from the figure's origin; `undefined` when it is not seen then, or the
@@ -13,7 +13,7 @@ import { named } from "./named.ts";
  */
 export function pointAt(look: Look, point: string, moment: Moment): Point | undefined {
   const animation = animationOf(look, moment.animation);
-  const facing = named("facing", moment.facing, look.rig.facings);
+  const facing = requireKnown("facing", moment.facing, look.rig.facings);
   const found = pointIn(look, point, animation, facing, frameAt(animation, moment.time));
   const { origin } = look.rig;
   return found && { x: found.x - origin.x, y: found.y - origin.y };

@@ -1,17 +1,15 @@
 import { formatColor, parseColor } from "../base/color/color.ts";
 import { fitRamp, makeRamp } from "../base/color/ramp.ts";
-import { MantleError } from "../base/problem.ts";
 import { valueAt } from "../base/record.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Body, Catalog, Form, Layer } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import { unknownId } from "../character/refuse.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import { type Worn, wornParts } from "../rules/worn.ts";
 import { type Signals, standingForms } from "./forms.ts";
 import type { Look, LookLayer, Recolor } from "./look.ts";
-import { named } from "./named.ts";
 import { pictureOf } from "./picture-of.ts";
 import { layoutSheet } from "./sheet-layout.ts";
 
@@ -38,12 +36,8 @@ export interface LookOptions {
  * celsAt(look, { animation: "walk", facing: "west", time: 0.35 })
  */
 export function resolveLook(catalog: Catalog, character: Character, options: LookOptions = {}): Look {
-  const body = catalog.bodies.get(character.body);
-  if (body === undefined) {
-    const problem = unknownId({ catalog, context: {} }, "body", character.body, ["body"]);
-    throw new MantleError(problem.code, problem.because, [problem]);
-  }
-  if (options.form !== undefined) named("form", options.form, catalog.forms);
+  const body = requireKnown("body", character.body, catalog.bodies);
+  if (options.form !== undefined) requireKnown("form", options.form, catalog.forms);
   const standing =
     options.form === undefined ? standingForms(catalog, body, options.signals ?? {}, options.before) : [options.form];
   const form = catalog.forms.get(standing[0] ?? "");

@@ -1,4 +1,5 @@
-import * as z from "zod/mini";
+import * as v from "valibot";
+import { quickCheck } from "../base/schema/quick-check.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
 import type { Session } from "./session.ts";
@@ -9,22 +10,26 @@ interface Stamp {
   readonly by: number;
 }
 
-const stamped = <T extends z.core.$ZodType>(value: T) => z.object({ time: z.number(), by: z.number(), value });
-const ids = z.array(z.string());
+const stamped = <T extends v.GenericSchema>(value: T) => v.object({ time: v.number(), by: v.number(), value });
+const ids = v.array(v.string());
 
-const toldSchema = z.object({
-  mantle: z.literal("told/1"),
-  catalog: z.string(),
-  characters: z.array(stamped(z.unknown())),
+const toldSchema = v.object({
+  mantle: v.literal("told/1"),
+  catalog: v.string(),
+  characters: v.array(stamped(v.unknown())),
   /** How often cues were followed, which only grows and needs no stamp. */
-  followed: z.record(z.string(), z.int()),
-  order: z.optional(stamped(z.object({ order: ids, retired: ids }))),
+  followed: v.record(v.string(), v.pipe(v.number(), v.safeInteger())),
+  order: v.optional(stamped(v.object({ order: ids, retired: ids }))),
   /** Who sits in each seat that was ever used. */
-  seats: z.optional(stamped(z.array(z.tuple([z.int().check(z.minimum(1)), z.nullable(z.string())])))),
+  seats: v.optional(
+    stamped(v.array(v.strictTuple([v.pipe(v.number(), v.safeInteger(), v.minValue(1)), v.nullable(v.string())]))),
+  ),
 });
 
 /** What one session tells the others: everything that was changed since they were opened. Plain data. */
-export type Told = z.infer<typeof toldSchema>;
+export type Told = v.InferOutput<typeof toldSchema>;
+const hasForm = quickCheck(toldSchema);
+const isTold = (value: unknown): value is Told => hasForm(value);
 type Order = NonNullable<Told["order"]>;
 type Seats = NonNullable<Told["seats"]>;
 
@@ -94,8 +99,7 @@ export class Agreement {
 
   /** Takes over what others changed later than it was changed here, as a whole. What is not understood, as from another game, is passed over. */
   hear(told: unknown): void {
-    const { success, data } = toldSchema.safeParse(told);
-    if (success && data.catalog === this.#session.catalog.id) this.#session.together(() => this.#takeOver(data));
+    if (isTold(told) && told.catalog === this.#session.catalog.id) this.#session.together(() => this.#takeOver(told));
   }
 
   #takeOver({ characters, followed, order, seats }: Told): void {

@@ -1,5 +1,5 @@
+import { type Message, message } from "../base/message.ts";
 import { valueAt } from "../base/record.ts";
-import { textIn } from "../base/text.ts";
 import type { Catalog, Cue, CueAction } from "../catalog/model/catalog.ts";
 import { addToBag } from "../character/bag/bag.ts";
 import { overfull } from "../character/bag/overfull.ts";
@@ -25,8 +25,8 @@ export interface CueOutcome {
   readonly done: boolean;
   /** Why it was not followed; `undefined` when it was. */
   readonly code: CueRefusal | undefined;
-  /** One sentence that says so; empty when it was followed. */
-  readonly because: string;
+  /** The same for people; `undefined` when it was followed. */
+  readonly because: Message | undefined;
   readonly displaced: readonly Displaced[];
   readonly problems: readonly LoadoutProblem[];
 }
@@ -46,32 +46,39 @@ export interface CueMoment {
 }
 
 /** Why a cue is not to be followed now, if so. */
-export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal, string] | undefined {
-  const { context, facts, followed, since, hasClock } = moment;
-  const clock = hasClock ? "" : ' No time passes here: open the session with a clock, as "now".';
+export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal, Message] | undefined {
+  const { facts, followed, since, hasClock } = moment;
+  const more = hasClock ? {} : { more: [message("no-clock")] };
   for (const [fact, wanted] of Object.entries(cue.facts)) {
     const found = valueAt(facts, fact);
-    if (found !== wanted)
-      return ["guard", `"${fact}" is ${found === undefined ? "not said" : `"${found}"`}, and has to be "${wanted}".`];
+    if (found === wanted) continue;
+    const params = { key: fact, wanted: String(wanted) };
+    if (found === undefined) return ["guard", message("payload-missing", params)];
+    return ["guard", message("payload-differs", { ...params, found: String(found) })];
   }
   if (since.arrival < cue.grace)
-    return ["grace", `It is only ${tenths(since.arrival)} seconds since arrival; it takes ${cue.grace}.${clock}`];
-  if (followed >= cue.times)
-    return ["spent", `It was followed ${followed === 1 ? "once" : `${followed} times`} already.`];
+    return [
+      "grace",
+      { ...message("too-soon-after-arrival", { since: tenths(since.arrival), grace: cue.grace }), ...more },
+    ];
+  if (followed >= cue.times) return ["spent", message("followed-already", { times: followed })];
   if (since.followed < cue.cooldown)
-    return ["resting", `It was followed ${tenths(since.followed)} seconds ago, and rests for ${cue.cooldown}.${clock}`];
+    return [
+      "resting",
+      { ...message("still-resting", { since: tenths(since.followed), cooldown: cue.cooldown }), ...more },
+    ];
   const lack = lackOf(cue, moment);
   if (lack === undefined) return undefined;
-  return ["guard", cue.say === undefined ? lack : textIn(cue.say, context.language)];
+  return ["guard", cue.say === undefined ? lack : message("authored", { say: cue.say })];
 }
 
 /** What a cue asks of the character that is not so. */
-function lackOf(cue: Cue, moment: CueMoment): string | undefined {
+function lackOf(cue: Cue, moment: CueMoment): Message | undefined {
   const { catalog, character, context } = moment;
   if (cue.when !== undefined && !holds(cue.when, { catalog, character, context, worn: wornParts(catalog, character) }))
-    return "What it asks of the character does not hold.";
+    return message("condition-unmet");
   const lacking = lackingStat(cue, moment);
-  return lacking && `It needs ${lacking.least} ${lacking.stat}, and there is ${lacking.value}.`;
+  return lacking && message("stat-unmet", lacking);
 }
 
 /** Seconds as they are said: rounded down, so that what is too soon never sounds late enough. */
@@ -84,8 +91,8 @@ function lackingStat({ needs }: Cue, { catalog, character, context }: CueMoment)
   if (needed.length === 0) return undefined;
   const stats = statsOf(catalog, character, context);
   return needed
-    .map(([stat, least]) => ({ stat, least, value: valueAt(stats, stat) ?? 0 }))
-    .find(({ least, value }) => value < least);
+    .map(([stat, min]) => ({ stat, min, value: valueAt(stats, stat) ?? 0 }))
+    .find(({ min, value }) => value < min);
 }
 
 /** What the edits of a cue make of a character, all of them or none. */
@@ -102,11 +109,11 @@ export function changeByCue(cue: Cue, { catalog, character, context }: CueMoment
   for (const action of cue.does) {
     if (!("give" in action)) continue;
     if (!catalog.parts.has(action.give))
-      return { ok: false, problems: [unknownId({ catalog, context }, "part", action.give, ["bag"])] };
+      return { ok: false, problems: [unknownId(catalog, "part", action.give, ["bag"])] };
     bag = addToBag(catalog, bag, action.give, action.count);
   }
   const given = bag === result.character.bag ? result.character : { ...result.character, bag };
-  const problems = overfull({ catalog, context }, character, given, context);
+  const problems = overfull(character, given, context);
   return problems.length > 0 ? { ok: false, problems } : { ok: true, character: given, displaced: result.displaced };
 }
 

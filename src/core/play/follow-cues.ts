@@ -1,3 +1,4 @@
+import { type Message, message } from "../base/message.ts";
 import { valueAt } from "../base/record.ts";
 import type { Catalog, Cue } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
@@ -74,20 +75,20 @@ export class CueFollower {
 
   #follow(cue: Cue, seat: number, facts: CueFacts): CueOutcome {
     const { roster, seating, replace, wasFollowed } = this.#world;
-    const refused = (code: CueRefusal, because: string, problems: readonly LoadoutProblem[] = []): CueOutcome => {
+    const refused = (code: CueRefusal, because: Message, problems: readonly LoadoutProblem[] = []): CueOutcome => {
       return { cue, seat, done: false, code, because, displaced: [], problems };
     };
     const character = seating.characterAt(seat);
-    if (character === undefined) return refused("nobody", `Nobody sits in seat ${seat}.`);
+    if (character === undefined) return refused("nobody", message("seat-empty", { seat }));
     const moment = this.#momentOf(cue, seat, character, facts);
     const against = guardAgainst(cue, moment);
     if (against !== undefined) return refused(...against);
     const control = cue.does.find((action) => "control" in action)?.control;
     const other = control === undefined ? undefined : String(valueAt(facts, control) ?? "");
     if (other !== undefined && (roster.find(other) === undefined || roster.isRetired(other)))
-      return refused("refused", `There is no character "${other}" to pass control to.`);
+      return refused("refused", message("no-control", { id: other }));
     const result = changeByCue(cue, moment);
-    if (!result.ok) return refused("refused", result.problems.map(({ because }) => because).join(" "), result.problems);
+    if (!result.ok) return refused("refused", inOne(result.problems), result.problems);
     this.#note(cue, seat);
     try {
       seating.together(() => {
@@ -99,7 +100,7 @@ export class CueFollower {
       // Also when a listener breaks off: it was followed all the same.
       if (cue.id !== undefined) wasFollowed();
     }
-    return { cue, seat, done: true, code: undefined, because: "", displaced: result.displaced, problems: [] };
+    return { cue, seat, done: true, code: undefined, because: undefined, displaced: result.displaced, problems: [] };
   }
 
   /** Notes that a cue was followed, where something depends on that. */
@@ -138,6 +139,13 @@ export class CueFollower {
       hasClock: this.#world.now !== undefined,
     };
   }
+}
+
+/** Several findings as one message. */
+function inOne([first, ...others]: readonly LoadoutProblem[]): Message {
+  if (first === undefined) throw new TypeError("A refusal has a reason");
+  const { code, params, more = [] } = first;
+  return { code, params, more: [...more, ...others.map(({ code, params, more = [] }) => ({ code, params, more }))] };
 }
 
 function isCounted({ id, times }: Cue): boolean {

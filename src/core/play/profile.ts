@@ -1,4 +1,5 @@
-import type { Problem, Severity } from "../base/problem.ts";
+import type { ParamsOf } from "../base/message.ts";
+import type { Problem } from "../base/problem.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
 import { type FoundSave, readSave, writeSave } from "../save/saves.ts";
@@ -64,33 +65,27 @@ export async function readProfile(store: Store): Promise<Profile> {
 
 function unreadable(key: string, error: unknown): FoundSave {
   const reason = error instanceof Error ? error.message : String(error);
-  const because = `The save "${key}" cannot be read: ${reason}`;
-  return {
-    content: undefined,
-    revision: 0,
-    problems: [problemAt(key, "unreadable-save", "error", because, mendStore)],
-  };
+  return { content: undefined, revision: 0, problems: [problemAt(key, "store-failed", { key, reason })] };
 }
 
 /** Told of a name that is none of the keys of a store. */
 export function unknownEntry(name: string): Problem {
-  const because = `"${name}" is among the saves and is none of this store's. It is left alone.`;
-  return problemAt(name, "unknown-entry", "warning", because, "Move it elsewhere, or remove it.");
+  return { ...problemAt(name, "unknown-entry", { name }), severity: "warning" };
 }
 
 function misplaced(key: string, id: string): Problem {
-  return problemAt(key, "misplaced-save", "error", `"${key}" holds the character "${id}".`, "Remove it.");
+  return problemAt(key, "misplaced-character", { key, id });
 }
 
 function missingCharacter(id: string): Problem {
-  const because = `The profile names the character "${id}", and there is no save of it.`;
-  return problemAt(profileKey, "missing-character", "error", because, "Restore its save from a backup.");
+  return problemAt(profileKey, "missing-character", { id });
 }
 
-const mendStore = "Give this program the right to read it, or restore it from a backup.";
+type Found = "store-failed" | "unknown-entry" | "misplaced-character" | "missing-character";
 
-function problemAt(file: string, code: string, severity: Severity, because: string, say: string): Problem {
-  return { code, severity, place: { file, pointer: "" }, because, fixes: [{ say }] };
+function problemAt<Code extends Found>(file: string, code: Code, params: ParamsOf<Code>): Problem {
+  const fixes = [{ code: `mend-${code}`, params: {} }] as const;
+  return { code, params, severity: "error", place: { file, pointer: "" }, fixes };
 }
 
 function readArrangement(content: Json | undefined): Arrangement {

@@ -1,4 +1,4 @@
-import { MantleError } from "../base/problem.ts";
+import { codesOf, MantleError } from "../base/problem.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
@@ -184,5 +184,6 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
 function requireForm(character: Character): void {
   const { problems } = readCharacter(character);
   const [first] = problems;
-  if (first !== undefined) throw new MantleError("not-a-character", `This cannot be kept. ${first.because}`, problems);
+  if (first !== undefined)
+    throw new MantleError("not-a-character", `This cannot be kept. ${codesOf([first])}`, problems);
 }

@@ -262,7 +262,10 @@ export class Seating {
     for (const number of inOrder(numbers)) {
       const place = this.placeOf(number);
       const problems = this.problemsAt(number);
-      const told = problems.map(({ code, place: { pointer }, because }) => `${code} ${pointer} ${because}`).join("\n");
+      const told =
+        problems.length === 0
+          ? ""
+          : JSON.stringify(problems.map(({ code, place, params }) => [code, place.pointer, params]));
       if (told === place.toldProblems) continue;
       place.toldProblems = told;
       say(number, problems);

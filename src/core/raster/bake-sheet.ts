@@ -1,10 +1,10 @@
 import potpack from "potpack";
 import { limits } from "../base/limits.ts";
 import { MantleError } from "../base/problem.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Rectangle } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "../look/look.ts";
 import { animationOf } from "../look/moments.ts";
-import { named } from "../look/named.ts";
 import { pointAt } from "../look/point-at.ts";
 import { composeFrame, composeInto } from "./compose-frame.ts";
 import { contentName } from "./content-name.ts";
@@ -119,7 +119,7 @@ const nowhere: PlacedFrame = { x: 0, y: 0, width: 0, height: 0, offset: { x: 0, 
 
 function posesOf(look: Look, options: BakeOptions): readonly Pose[] {
   const { rig } = look;
-  const facings = (options.facings ?? [...rig.facings.keys()]).map((id) => named("facing", id, rig.facings));
+  const facings = (options.facings ?? [...rig.facings.keys()]).map((id) => requireKnown("facing", id, rig.facings));
   const animations = options.animations ?? [...rig.animations.keys()];
   const count = animations.reduce((sum, id) => sum + animationOf(look, id).frames * facings.length, 0);
   if (count > limits.bakedFrames)

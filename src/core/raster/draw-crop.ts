@@ -1,6 +1,6 @@
+import { requireKnown } from "../base/require-known.ts";
 import type { Crop } from "../catalog/model/catalog.ts";
 import type { Look } from "../look/look.ts";
-import { named } from "../look/named.ts";
 import { pointAt } from "../look/point-at.ts";
 import { blendOver } from "./blend.ts";
 import { composeFrame } from "./compose-frame.ts";
@@ -16,7 +16,7 @@ import { swapRedAndBlue } from "./sheet.ts";
  * const portrait = drawCrop(look, images, "portrait")
  */
 export function drawCrop(look: Look, images: Images, crop: string): Image {
-  const found = named("crop", crop, look.rig.crops);
+  const found = requireKnown("crop", crop, look.rig.crops);
   const { animation, facing, point, rectangle } = found;
   const moment = { animation, facing, time: 0 };
   const { origin } = look.rig;

@@ -1,29 +1,27 @@
+import { authored, type Message, message, type ProblemCode } from "../base/message.ts";
+import type { Fix } from "../base/problem.ts";
 import { valueAt } from "../base/record.ts";
 import type { CountRule, NeedsRule, Rule, TotalRule } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Fact, Subject } from "../character/edit.ts";
-import type { TextCode } from "../character/english-texts.ts";
-import { sayAuthored, type Voice, type Words } from "../character/wording.ts";
+import type { Edit, Fact, Subject } from "../character/edit.ts";
+import { fixBy } from "../character/refuse.ts";
 import { type Dressed, factsIn, matches, partsIn, wornFact } from "./condition.ts";
+import { conditionMessage } from "./condition-message.ts";
 import type { Broken } from "./find-broken.ts";
 import type { Tally } from "./tally.ts";
 import { type Worn, wornIn } from "./worn.ts";
 
-/** What is broken, in a form that can be said. */
-export interface Explanation {
-  readonly code: TextCode;
+/** What is broken, as it is reported; `more` is what the author says of the rule. */
+export interface Explanation extends Message<ProblemCode> {
   readonly subject: Subject;
   /** The slot it is about; the loadout as a whole when left out. */
   readonly slot: string | undefined;
-  readonly words: Words;
-  /** What the author says of the rule. */
-  readonly authored: readonly string[];
   readonly chain: readonly Fact[];
   /** The worn parts without which it would hold. Issued ones cannot be taken off and are not among them. */
   readonly culprits: readonly Worn[];
   /** What to do other than take something off. */
-  readonly advice: { readonly code: TextCode; readonly words?: Words } | undefined;
+  readonly advice: Fix<Edit> | undefined;
 }
 
 /** Explains all that `findBroken` has found of a character. */
@@ -39,15 +37,14 @@ export function explainAll(
 }
 
 function explainBroken(tally: Tally, dressed: Dressed, broken: Broken): Explanation {
-  const { character, context } = dressed;
-  const voice = { catalog: tally.catalog, context };
+  const { character } = dressed;
   const at = (slot: number) => dressed.worn.find((worn) => worn.slot === tally.slots[slot]?.id);
   const slotId = "slot" in broken ? (tally.slots[broken.slot]?.id ?? "") : "";
   switch (broken.kind) {
     case "misplaced":
-      return aboutPart("wrong-slot", at(broken.slot), { slot: slotId });
+      return aboutPart(at(broken.slot), (part) => message("wrong-slot", { part, slot: slotId }));
     case "misfit":
-      return aboutPart("does-not-fit", at(broken.slot), { body: character.body }, [
+      return aboutPart(at(broken.slot), (part) => message("does-not-fit", { part, body: character.body }), [
         { kind: "body", id: character.body },
       ]);
     case "need":
@@ -55,58 +52,54 @@ function explainBroken(tally: Tally, dressed: Dressed, broken: Broken): Explanat
     case "taken-twice": {
       const takers = dressed.worn.filter(({ slot, part }) => slot === slotId || part.occupies.includes(slotId));
       const [first, second] = takers;
-      const words = { part: first?.part.id ?? "", other: second?.part.id ?? "", slot: slotId };
-      return { ...aboutSlot("slot-taken-twice", slotId, words), chain: takers.map(wornFact), culprits: chosen(takers) };
+      const [part, other] = [first?.part.id ?? "", second?.part.id ?? ""];
+      const said = message("slot-taken-twice", { part, other, slot: slotId });
+      return { ...aboutSlot(slotId, said), chain: takers.map(wornFact), culprits: chosen(takers) };
     }
     case "empty":
-      return { ...aboutSlot("required-slot", slotId, { slot: slotId }), advice: { code: "put-something-on" } };
+      return { ...aboutSlot(slotId, message("required-slot", { slot: slotId })), advice: fixBy("put-something-on") };
     case "never": {
       const [one, other] = [at(broken.one), at(broken.other)];
-      return explainNever(voice, tally.catalog.rules[broken.rule], [one, other].filter(isWorn));
+      return explainNever(tally.catalog.rules[broken.rule], [one, other].filter(isWorn));
     }
     case "rule":
-      return explainRule(voice, tally, dressed, tally.catalog.rules[broken.rule], broken.rule);
+      return explainRule(tally, dressed, tally.catalog.rules[broken.rule], broken.rule);
   }
 }
 
 function explainNeed(tally: Tally, worn: Worn | undefined, need: Extract<Broken, { kind: "need" }>): Explanation {
   const stat = tally.catalog.compiled.stats[need.stat]?.id ?? "";
   const value = tally.stat(need.stat, need.slot);
-  return aboutPart("need-unmet", worn, { least: need.atLeast, stat, value }, [{ kind: "stat", id: stat, value }]);
+  const said = (part: string) => message("need-unmet", { part, min: need.atLeast, stat, value });
+  return aboutPart(worn, said, [{ kind: "stat", id: stat, value }]);
 }
 
-function explainNever(voice: Voice, rule: Rule | undefined, [one, other]: readonly Worn[]): Explanation {
+function explainNever(rule: Rule | undefined, [one, other]: readonly Worn[]): Explanation {
   const pair = [one, other].filter(isWorn);
+  const [part, another] = [one?.part.id ?? "", other?.part.id ?? ""];
   return {
-    code: "never-together",
-    subject: { kind: "part", id: one?.part.id ?? "" },
+    ...message("never-together", { part, other: another }),
+    more: authored(rule?.say),
+    subject: { kind: "part", id: part },
     slot: other?.slot,
-    words: { part: one?.part.id ?? "", other: other?.part.id ?? "" },
-    authored: sayAuthored(voice, rule?.say),
-    chain: [...pair.map(wornFact), ...ruleFact(voice, rule)],
+    chain: [...pair.map(wornFact), ...ruleFact(rule)],
     culprits: chosen(pair),
     advice: undefined,
   };
 }
 
-function explainRule(
-  voice: Voice,
-  tally: Tally,
-  dressed: Dressed,
-  rule: Rule | undefined,
-  number: number,
-): Explanation {
+function explainRule(tally: Tally, dressed: Dressed, rule: Rule | undefined, number: number): Explanation {
   const said = explainWhole(tally, dressed, rule);
   return {
     ...said,
+    more: authored(rule?.say),
     subject: { kind: "rule", id: String(number) },
     slot: undefined,
-    authored: sayAuthored(voice, rule?.say),
-    chain: [...said.chain, ...ruleFact(voice, rule)],
+    chain: [...said.chain, ...ruleFact(rule)],
   };
 }
 
-type Said = Pick<Explanation, "code" | "words" | "chain" | "culprits" | "advice">;
+type Said = Pick<Explanation, "code" | "params" | "chain" | "culprits" | "advice">;
 
 function explainWhole(tally: Tally, dressed: Dressed, rule: Rule | undefined): Said {
   switch (rule?.kind) {
@@ -122,12 +115,12 @@ function explainWhole(tally: Tally, dressed: Dressed, rule: Rule | undefined): S
 }
 
 function explainMissing(dressed: Dressed, { when, needs }: NeedsRule): Said {
+  const needed = conditionMessage(needs);
   return {
-    code: "needs-missing",
-    words: { when, needs },
+    ...message("needs-missing", { when: conditionMessage(when), needs: needed }),
     chain: [...factsIn(when, dressed), { kind: "missing", condition: needs }],
     culprits: chosen(partsIn(when, dressed)),
-    advice: { code: "see-to", words: { needs } },
+    advice: fixBy("see-to", { needs: needed }),
   };
 }
 
@@ -143,8 +136,7 @@ function explainTotal(tally: Tally, dressed: Dressed, rule: TotalRule): Said {
     return gift !== undefined && gift.add > 0 === high;
   });
   return {
-    code: high ? "total-too-high" : "total-too-low",
-    words: { stat: rule.stat, value, bound },
+    ...message(high ? "total-too-high" : "total-too-low", { stat: rule.stat, value, bound }),
     chain: [
       ...givers.map(wornFact),
       { kind: "stat", id: rule.stat, value },
@@ -160,40 +152,41 @@ function statIn(tally: Tally, stat: string): number {
 }
 
 function explainCount(dressed: Dressed, rule: CountRule): Said {
+  const pattern = conditionMessage(rule.of);
   const counted = dressed.worn.filter((worn) => matches(rule.of, worn));
   const value = counted.length;
   const high = rule.atMost !== undefined && value > rule.atMost;
   const bound = (high ? rule.atMost : rule.atLeast) ?? 0;
   return {
-    code: high ? "count-too-high" : "count-too-low",
-    words: { pattern: rule.of, value, bound },
+    ...message(high ? "count-too-high" : "count-too-low", { pattern, value, bound }),
     chain: high ? counted.map(wornFact) : [{ kind: "missing", condition: rule.of }],
     culprits: high ? chosen(counted) : [],
-    advice: high ? undefined : { code: "put-on-more", words: { pattern: rule.of } },
+    advice: high ? undefined : fixBy("put-on-more", { pattern }),
   };
 }
 
-function aboutPart(code: TextCode, worn: Worn | undefined, words: Words, facts: readonly Fact[] = []): Explanation {
+function aboutPart(
+  worn: Worn | undefined,
+  say: (part: string) => Message<ProblemCode>,
+  facts: readonly Fact[] = [],
+): Explanation {
+  const id = worn?.part.id ?? "";
   return {
-    code,
-    subject: { kind: "part", id: worn?.part.id ?? "" },
+    ...say(id),
+    subject: { kind: "part", id },
     slot: worn?.slot,
-    words: { part: worn?.part.id ?? "", ...words },
-    authored: [],
     chain: [...(worn === undefined ? [] : [wornFact(worn)]), ...facts],
     culprits: chosen(worn === undefined ? [] : [worn]),
     advice: undefined,
   };
 }
 
-function aboutSlot(code: TextCode, slot: string, words: Words): Explanation {
-  const subject = { kind: "slot", id: slot } as const;
-  return { code, subject, slot, words, authored: [], chain: [], culprits: [], advice: undefined };
+function aboutSlot(slot: string, said: Message<ProblemCode>): Explanation {
+  return { ...said, subject: { kind: "slot", id: slot }, slot, chain: [], culprits: [], advice: undefined };
 }
 
-function ruleFact(voice: Voice, rule: Rule | undefined): readonly Fact[] {
-  if (rule === undefined) return [];
-  return [{ kind: "rule", number: rule.number, say: sayAuthored(voice, rule.say)[0] }];
+function ruleFact(rule: Rule | undefined): readonly Fact[] {
+  return rule === undefined ? [] : [{ kind: "rule", number: rule.number, say: rule.say }];
 }
 
 function chosen(worn: readonly Worn[]): readonly Worn[] {

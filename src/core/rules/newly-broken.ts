@@ -4,8 +4,7 @@ import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, LoadoutProblem } from "../character/edit.ts";
-import { fixOf, loadoutProblem } from "../character/refuse.ts";
-import type { Voice } from "../character/wording.ts";
+import { fixWith, problemAbout } from "../character/refuse.ts";
 import { type Explanation, explainAll } from "./explain-broken.ts";
 import { brokenKey, findBroken } from "./find-broken.ts";
 import { tallyOf } from "./worn.ts";
@@ -35,26 +34,22 @@ function brokenKeys(catalog: Catalog, character: Character, context: Context): R
  * @returns a problem for each; its fix takes off what is in the way and then does the edit.
  */
 export function wouldBreak(
-  voice: Voice,
+  catalog: Catalog,
   before: Character,
   after: Character,
   context: Context,
   edit: Edit,
   slot?: string,
 ): readonly LoadoutProblem[] {
-  return newlyBroken(voice.catalog, before, after, context).map(
-    ({ code, subject, words, authored, chain, culprits, advice }) => {
-      const others = culprits.filter(
-        (worn) => worn.slot !== slot && valueAt(before.loadout, worn.slot) === worn.part.id,
-      );
-      const fixes: Fix<Edit>[] = [];
-      if (others.length > 0) {
-        const parts = others.map(({ part }) => part.id);
-        const removals = others.map((worn): Edit => ({ remove: worn.slot }));
-        fixes.push(fixOf(voice, "take-off-first", { parts: [...new Set(parts)] }, [...removals, edit]));
-      } else if (advice !== undefined) fixes.push(fixOf(voice, advice.code, advice.words));
-      const at = slot === undefined ? ["loadout"] : ["loadout", slot];
-      return loadoutProblem(voice, code, { subject, at, words, more: authored, chain, fixes });
-    },
-  );
+  return newlyBroken(catalog, before, after, context).map(({ subject, chain, culprits, advice, ...said }) => {
+    const others = culprits.filter((worn) => worn.slot !== slot && valueAt(before.loadout, worn.slot) === worn.part.id);
+    const fixes: Fix<Edit>[] = [];
+    if (others.length > 0) {
+      const parts = others.map(({ part }) => part.id);
+      const removals = others.map((worn): Edit => ({ remove: worn.slot }));
+      fixes.push(fixWith("take-off-first", { parts: [...new Set(parts)] }, [...removals, edit]));
+    } else if (advice !== undefined) fixes.push(advice);
+    const at = slot === undefined ? ["loadout"] : ["loadout", slot];
+    return problemAbout(said, { subject, at, chain, fixes });
+  });
 }

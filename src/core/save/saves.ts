@@ -1,4 +1,5 @@
 import { shorten } from "../base/limits.ts";
+import { type Message, message } from "../base/message.ts";
 import { MantleError, type Problem } from "../base/problem.ts";
 import { recall } from "../base/recall.ts";
 import { type Json, type Opened, openSave, sealSave } from "./seal.ts";
@@ -128,36 +129,31 @@ function lastingIn(generations: readonly Generation[], key: string, kind: string
 const lasting: ReadonlySet<string> = new Set(["newer-save", "unreadable-save"]);
 
 /** Opens a generation where it was found: one that belongs elsewhere, or holds a newer form, is refused. */
-function openGeneration(
-  generation: Generation,
-  key: string,
-  kind: string,
-): Opened | { ok: false; code: "misplaced-save" | "unreadable-save"; because: string } {
+function openGeneration(generation: Generation, key: string, kind: string): Opened | Unusable {
   if (generation.text === undefined)
-    return { ok: false, code: "unreadable-save", because: `It cannot be read: ${generation.because}.` };
+    return { ok: false, code: "unreadable-save", reason: message("save-unreadable", { reason: generation.because }) };
   const opened = openSave(generation.text, kind);
   if (!opened.ok) return opened;
   const { address } = opened;
-  if (address === undefined)
-    return { ok: false, code: "misplaced-save", because: "It was sealed by itself, and not by a store." };
+  if (address === undefined) return { ok: false, code: "misplaced-save", reason: message("save-not-here") };
   if (address.key === key && address.revision === generation.revision) return opened;
-  const because = `It is generation ${address.revision} of "${shorten(address.key)}", copied to this place.`;
-  return { ok: false, code: "misplaced-save", because };
+  const reason = message("save-of-another", { revision: address.revision, key: shorten(address.key) });
+  return { ok: false, code: "misplaced-save", reason };
 }
 
-function unusable(
-  key: string,
-  { revision }: Generation,
-  { code, because }: { readonly code: string; readonly because: string },
-  hasOlder: boolean,
-): Problem {
-  const last = code === "newer-save" ? "Open it with that version." : "Restore it from a backup, or remove it.";
+/** A generation that cannot be used where it was found. */
+type Unusable =
+  | Extract<Opened, { ok: false }>
+  | { readonly ok: false; readonly code: "misplaced-save" | "unreadable-save"; readonly reason: Message };
+
+function unusable(key: string, { revision }: Generation, { code, reason }: Unusable, hasOlder: boolean): Problem {
+  const last = code === "newer-save" ? "open-with-newer" : "restore-save";
   return {
     code,
+    params: { revision, key, reason },
     severity: hasOlder ? "warning" : "error",
     place: { file: key, pointer: "" },
-    because: `Generation ${revision} of the save "${key}" cannot be used. ${because}`,
-    fixes: [{ say: hasOlder ? "The generation before it is tried instead." : last }],
+    fixes: [{ code: hasOlder ? "use-older" : last, params: {} }],
   };
 }
 
@@ -165,9 +161,9 @@ function unusable(
 function loneGeneration(key: string, revision: number): Problem {
   return {
     code: "missing-generation",
+    params: { key, revision },
     severity: "warning",
     place: { file: key, pointer: "" },
-    because: `Of the save "${key}", only generation ${revision} is there. Another one was removed, which may have been a newer one.`,
-    fixes: [{ say: "Restore the newer one from a backup if there is one." }],
+    fixes: [{ code: "mend-missing-generation", params: {} }],
   };
 }

@@ -2,7 +2,8 @@ import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
 import { beyondLimits, limits, parseWithin, shorten } from "../base/limits.ts";
-import { MantleError } from "../base/problem.ts";
+import { type Message, message } from "../base/message.ts";
+import { codesOf, MantleError } from "../base/problem.ts";
 
 /** A JSON value. */
 export type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json };
@@ -35,7 +36,7 @@ export interface SaveDocument {
 export function sealSave(kind: string, content: Json, address?: Address): string {
   const document = { mantle: form, kind, content, ...(address === undefined ? {} : { address }) };
   const beyond = beyondLimits(document, limits.saveLength);
-  if (beyond !== undefined) throw badContent(beyond);
+  if (beyond !== undefined) throw badContent(codesOf([beyond]));
   // In the canonical order of keys, the seal comes last.
   const text = `${canonical(document).slice(0, -1)},"seal":"${sealOf(document)}"}`;
   if (text.length > limits.saveLength) throw badContent(`Its text is longer than ${limits.saveLength} characters.`);
@@ -46,7 +47,7 @@ function badContent(because: string): MantleError {
   return new MantleError("bad-content", `This cannot be saved. ${because}`);
 }
 
-/** What opening a save gives: its content, or one sentence that says why it cannot be used. */
+/** What opening a save gives: its content, or why it cannot be used. */
 export type Opened =
   | {
       readonly ok: true;
@@ -58,7 +59,7 @@ export type Opened =
       readonly ok: false;
       /** `newer-save` when it, or what it holds, has a form that a later version of this library writes. */
       readonly code: "damaged-save" | "newer-save" | "other-save";
-      readonly because: string;
+      readonly reason: Message;
     };
 
 const form = "save/1";
@@ -70,27 +71,27 @@ const form = "save/1";
  */
 export function openSave(text: string, kind?: string): Opened {
   const parsed = parseWithin(text, limits.saveLength);
-  if (!parsed.ok) return damaged(parsed.because);
+  if (!parsed.ok) return damaged(parsed.reason);
   const document = parsed.value;
   const number = formNumber(document, "save");
   if (number !== undefined && number > 1) return newer(`save/${number}`);
-  if (!isSaveDocument(document)) return damaged("It is not a save of this format.");
+  if (!isSaveDocument(document)) return damaged(message("save-of-no-form"));
   const { seal, ...sealed } = document;
-  if (seal !== sealOf(sealed)) return damaged("Its seal does not match its content, so something in it has changed.");
+  if (seal !== sealOf(sealed)) return damaged(message("seal-mismatch"));
   const { kind: found, content, address } = document;
   if (kind !== undefined && found !== kind)
-    return { ok: false, code: "other-save", because: `It holds a ${shorten(found)}, not a ${kind}.` };
+    return { ok: false, code: "other-save", reason: message("save-of-other-kind", { found: shorten(found), kind }) };
   const contentForm = formNumber(content, found);
   if (contentForm !== undefined && contentForm > 1) return newer(`${found}/${contentForm}`);
   return { ok: true, kind: found, content, address };
 }
 
-function damaged(because: string): Opened {
-  return { ok: false, code: "damaged-save", because };
+function damaged(reason: Message): Opened {
+  return { ok: false, code: "damaged-save", reason };
 }
 
 function newer(found: string): Opened {
-  return { ok: false, code: "newer-save", because: `It has the form ${found}, which a newer version wrote.` };
+  return { ok: false, code: "newer-save", reason: message("save-of-newer-form", { form: found }) };
 }
 
 /** The number in `{ "mantle": "kind/2" }`; `undefined` where a value does not have this shape. */

@@ -1,4 +1,5 @@
 import { sha256 } from "@noble/hashes/sha2.js";
+import { type Message, message, type ProblemCode } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { withheld } from "../character/bag/access.ts";
@@ -75,26 +76,22 @@ export function shareLook(catalog: Catalog, look: Likeness & Pick<Character, "bo
  * if (look) fitting.resemble(look)
  */
 export function readSharedLook(catalog: Catalog, code: string, context: Context = {}): SharedLook {
-  if (code.length > longestCode) return unreadable("code-too-long", `A code has at most ${longestCode} letters.`);
+  if (code.length > longestCode) return unreadable(message("code-too-long", { max: longestCode }));
   const groups = lettersOf(code);
   const body = groups?.slice(0, -checksumBits / bitsOfLetter);
   if (groups === undefined || body === undefined || body.length === 0) {
-    return unreadable("not-a-code", "This is not a code of a look: it is made of digits and letters.");
+    return unreadable(message("not-a-code"));
   }
   const sum = groups.slice(body.length);
-  if (!checksum(body).every((each, at) => each === sum[at]))
-    return unreadable("code-mistyped", "This code has a letter that is wrong, missing or too many.");
+  if (!checksum(body).every((each, at) => each === sum[at])) return unreadable(message("code-mistyped"));
   const bits = new BitReader(body, bitsOfLetter);
-  if (bits.read(4) !== version) return unreadable("code-too-new", "This code was made by a newer version of the game.");
+  if (bits.read(4) !== version) return unreadable(message("code-too-new"));
   return readLook(catalog, bits, context);
 }
 
-function unreadable(code: string, because: string): SharedLook {
-  const say = code === "code-too-new" ? "Update the game." : "Copy the whole code again.";
-  return {
-    look: undefined,
-    problems: [{ code, severity: "error", place: { pointer: "" }, because, fixes: [{ say }] }],
-  };
+function unreadable({ code, params }: Message<ProblemCode>): SharedLook {
+  const fixes = [{ code: code === "code-too-new" ? "update-game" : "copy-code", params: {} }] as const;
+  return { look: undefined, problems: [{ code, params, severity: "error", place: { pointer: "" }, fixes }] };
 }
 
 function lettersOf(code: string): readonly number[] | undefined {
@@ -111,27 +108,24 @@ function checksum(groups: readonly number[]): readonly number[] {
 
 function readLook(catalog: Catalog, bits: BitReader, context: Context): SharedLook {
   const problems: Problem[] = [];
-  const miss = (code: string, because: string, say: string) =>
-    problems.push({ code, severity: "warning", place: { pointer: "" }, because, fixes: [{ say }] });
+  const miss = ({ code, params }: Message<ProblemCode>, advice: "body-stays" | "left-out" = "left-out") =>
+    problems.push({ code, params, severity: "warning", place: { pointer: "" }, fixes: [{ code: advice, params: {} }] });
   const widths = { place: bits.read(5) ?? 0, thing: bits.read(5) ?? 0 };
   const next = (noun: "slot" | "part" | "channel" | "ramp" | "body", ids: Iterable<string>) => {
     const width = noun === "slot" || noun === "channel" ? widths.place : widths.thing;
     return findHashed(noun, ids, bits.read(width), width);
   };
   const body = next("body", catalog.bodies.keys());
-  if (body === undefined)
-    miss("body-not-here", "The body of this look is not in this game.", "The body stays as it is.");
+  if (body === undefined) miss(message("body-not-here"), "body-stays");
 
   const loadout: Record<string, string> = {};
   for (let left = bits.read(8) ?? 0; left > 0 && bits.left > 0; left -= 1) {
     const slot = catalog.slots.get(next("slot", catalog.slots.keys()) ?? "");
     const id = next("part", slot?.parts.map((part) => part.id) ?? catalog.parts.keys());
     const part = catalog.parts.get(id ?? "");
-    const where = slot === undefined ? "somewhere" : `in slot "${slot.id}"`;
-    if (slot === undefined || part === undefined)
-      miss("part-not-here", `This look wears something ${where} that is not in this game.`, "It is left out.");
-    else if (withheld({ catalog, context }, part, context.holdings, []).length > 0)
-      miss("part-not-owned", `This look wears something ${where} that this player does not own.`, "It is left out.");
+    if (slot === undefined) miss(message("slot-not-here"));
+    else if (part === undefined) miss(message("part-not-here", { slot: slot.id }));
+    else if (withheld(part, context.holdings, []).length > 0) miss(message("part-not-owned", { slot: slot.id }));
     else loadout[slot.id] = part.id;
   }
 
@@ -143,10 +137,7 @@ function readLook(catalog: Catalog, bits: BitReader, context: Context): SharedLo
       ? `#${(bits.read(24) ?? 0).toString(16).padStart(6, "0")}`
       : next("ramp", channel?.ramps ?? catalog.ramps.keys());
     if (channel !== undefined && ramp !== undefined && isOffered(channel, ramp)) colors[channel.id] = ramp;
-    else {
-      const what = channel === undefined ? "something" : `"${channel.id}"`;
-      miss("color-not-here", `This look paints ${what} in a color that is not in this game.`, "It is left out.");
-    }
+    else miss(channel === undefined ? message("channel-not-here") : message("color-not-here", { channel: channel.id }));
   }
   return { look: { ...(body === undefined ? {} : { body }), loadout, colors }, problems };
 }

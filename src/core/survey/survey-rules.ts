@@ -1,14 +1,13 @@
+import { type Message, message } from "../base/message.ts";
 import { type Problem, pointerTo } from "../base/problem.ts";
 import type { Catalog, Part } from "../catalog/model/catalog.ts";
-import type { Context } from "../character/context.ts";
 import type { Fact } from "../character/edit.ts";
-import { sayAuthored, sayText, type Voice } from "../character/wording.ts";
 import { denials } from "../loadout/solve/denials.ts";
 import { findAny } from "../loadout/solve/find-any.ts";
 import { type Model, openModel } from "../loadout/solve/model.ts";
 import { prove } from "../loadout/solve/prove.ts";
 import { type Budget, Solver } from "../loadout/solve/solver.ts";
-import { sayRule } from "../rules/say-rule.ts";
+import { ruleMessages } from "../rules/condition-message.ts";
 
 /** Something about a catalog's rules that can come to nothing, with the chain of facts that proves it. */
 export interface RuleProblem extends Problem {
@@ -23,7 +22,7 @@ export interface RuleSurvey {
   readonly complete: boolean;
 }
 
-export interface SurveyOptions extends Pick<Context, "language" | "texts"> {
+export interface SurveyOptions {
   /** Search steps before giving up. @defaultValue `200_000` */
   readonly budget?: number;
 }
@@ -35,21 +34,20 @@ export interface SurveyOptions extends Pick<Context, "language" | "texts"> {
  * never does forbids nothing that the others do not. A proof is a set of rules and needs of which none can be left out.
  *
  * @example
- * surveyRules(catalog).problems.map(({ because }) => because)
+ * surveyRules(catalog).problems.map((problem) => format(problem, english))
  * // → ['"cork-vest" can never be worn. In slot "vest": …']
  */
 export function surveyRules(catalog: Catalog, options: SurveyOptions = {}): RuleSurvey {
-  const voice = { catalog, context: options };
   const budget = { steps: options.budget ?? 200_000 };
   const models = [...catalog.bodies.values()].map((body) => openModel(catalog, body));
   const worn = wearable(models, budget);
   const problems: RuleProblem[] = [];
   for (const part of catalog.parts.values()) {
-    if (!worn.has(part) && budget.steps > 0) problems.push(neverWorn(voice, part, models, budget));
+    if (!worn.has(part) && budget.steps > 0) problems.push(neverWorn(part, models, budget));
   }
   for (const number of catalog.rules.keys()) {
     const fires = models.some((model) => canFire(model, number, budget));
-    if (!fires && budget.steps > 0) problems.push(neverFires(voice, number));
+    if (!fires && budget.steps > 0) problems.push(neverFires(catalog, number));
   }
   return { problems, complete: budget.steps > 0 };
 }
@@ -90,44 +88,44 @@ function canFire(model: Model, rule: number, budget: Budget): boolean {
   });
 }
 
-function neverWorn(voice: Voice, part: Part, models: readonly Model[], budget: Budget): RuleProblem {
-  const chain = models.flatMap((model) => prove(voice, model, part, budget));
-  const sayings = new Set(chain.flatMap((fact) => sayLink(voice, fact)));
-  const because = [sayText(voice, "never-worn", { part: part.id }), ...sayings].join(" ");
+function neverWorn(part: Part, models: readonly Model[], budget: Budget): RuleProblem {
+  const chain = models.flatMap((model) => prove(model, part, budget));
+  const more = new Map(chain.flatMap((fact) => linkMessages(models, fact)).map((each) => [JSON.stringify(each), each]));
   return {
     code: "part-never-worn",
+    params: { part: part.id },
+    more: [...more.values()],
     severity: "warning",
     place: { pointer: pointerTo("parts", part.id) },
-    because,
     chain,
-    fixes: [{ say: sayText(voice, "loosen-one") }],
+    fixes: [{ code: "loosen-one", params: {} }],
   };
 }
 
-function neverFires(voice: Voice, number: number): RuleProblem {
-  const rule = voice.catalog.rules[number];
-  const said = rule === undefined ? [] : [sayRule(voice, rule)];
+function neverFires(catalog: Catalog, number: number): RuleProblem {
+  const rule = catalog.rules[number];
   return {
     code: "rule-never-fires",
+    params: {},
+    more: rule === undefined ? [] : ruleMessages(rule),
     severity: "warning",
     place: rule?.place ?? { pointer: pointerTo("rules", number) },
-    because: [sayText(voice, "never-fires"), ...said].join(" "),
-    chain: rule === undefined ? [] : [{ kind: "rule", number, say: sayAuthored(voice, rule.say)[0] }],
-    fixes: [{ say: sayText(voice, "remove-rule") }],
+    chain: rule === undefined ? [] : [{ kind: "rule", number, say: rule.say }],
+    fixes: [{ code: "remove-rule", params: {} }],
   };
 }
 
-/** What a link of a proof says. */
-function sayLink(voice: Voice, fact: Fact): readonly string[] {
+/** A link of a proof as sentences. */
+function linkMessages([model]: readonly Model[], fact: Fact): readonly Message[] {
   switch (fact.kind) {
     case "rule": {
-      const rule = voice.catalog.rules[fact.number];
-      return rule === undefined ? [] : [sayRule(voice, rule)];
+      const rule = model?.catalog.rules[fact.number];
+      return rule === undefined ? [] : ruleMessages(rule);
     }
     case "need":
-      return [sayText(voice, "rule-of-need", { part: fact.part, least: fact.least, stat: fact.stat })];
+      return [message("rule-of-need", { part: fact.part, min: fact.min, stat: fact.stat })];
     case "required":
-      return [sayText(voice, "required-slot", { slot: fact.slot })];
+      return [message("required-slot", { slot: fact.slot })];
     default:
       return [];
   }

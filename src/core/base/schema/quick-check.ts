@@ -1,82 +1,86 @@
-import type * as z from "zod/mini";
 import { recall } from "../recall.ts";
+import { isOptional, isWithin, partsOf, pipeOf, type Schema } from "./known-schema.ts";
 
 /** Whether a value has a form, and nothing about why not. */
 export type QuickCheck = (value: unknown) => boolean;
 
 /**
- * Makes a check of plain data from a schema: many times as quick as asking the schema library, which can say what is wrong.
+ * Makes a check of plain data from a schema: many times as quick as the schema library, and in agreement with it, which tests compare.
  *
- * It may only be stricter than the schema: where it says no, the schema library is asked, and its answer counts. The kinds of schema
- * that the catalog is written with are known here.
- *
- * @throws Error for any other kind, so that a new one is not passed over.
+ * @throws Error for a kind of schema that no form is written with, so that a new one is not passed over.
  */
-export function quickCheck(schema: z.core.$ZodType): QuickCheck {
-  const { def } = (schema as z.core.$ZodTypes)._zod;
-  switch (def.type) {
+export function quickCheck(schema: Schema): QuickCheck {
+  const pipe = pipeOf(schema);
+  if (pipe !== undefined) {
+    return pipe.bounds.reduce<QuickCheck>(
+      (inner, bound) => (value) => inner(value) && isWithin(bound, value),
+      quickCheck(pipe.inner),
+    );
+  }
+  const known = partsOf(schema);
+  switch (known.type) {
     case "string":
-      return withBounds(def, (value) => typeof value === "string");
-    case "number":
-      return withBounds(def, "format" in def ? Number.isSafeInteger : Number.isFinite);
     case "boolean":
-      return (value) => typeof value === "boolean";
+      return (value) => typeof value === known.type;
+    case "number":
+      return Number.isFinite;
+    case "unknown":
+      return () => true;
     case "literal":
-      return oneOf(def.values);
-    case "enum":
-      return oneOf(Object.values(def.entries));
-    case "optional": {
-      const inner = quickCheck(def.innerType);
-      // A key that may be left out, and may not be there without a value.
-      return schema._zod.traits.has("$ZodExactOptional") ? inner : orElse(undefined, inner);
-    }
+      return (value) => value === known.literal;
+    case "picklist":
+      return (value) => known.options.includes(value);
+    case "optional":
+      return orElse(undefined, quickCheck(known.wrapped));
+    case "exact_optional":
+      return quickCheck(known.wrapped);
     case "nullable":
-      return orElse(null, quickCheck(def.innerType));
+      return orElse(null, quickCheck(known.wrapped));
     case "union": {
-      const options = def.options.map(quickCheck);
+      const options = known.options.map(quickCheck);
       return (value) => options.some((check) => check(value));
     }
     case "lazy":
-      return recall(lazyChecks, schema, () => lazyCheck(def.getter));
+      return recall(lazyChecks, schema, () => lazyCheck(known.getter));
     case "array": {
-      const element = quickCheck(def.element);
-      return withBounds(def, (value) => Array.isArray(value) && isEvery(value, element));
+      const item = quickCheck(known.item);
+      return (value) => Array.isArray(value) && isEvery(value, item);
     }
-    case "tuple": {
-      const items = def.items.map(quickCheck);
+    case "strict_tuple": {
+      const items = known.items.map(quickCheck);
       return (value) =>
         Array.isArray(value) && value.length === items.length && items.every((check, at) => check(value[at]));
     }
     case "record":
-      return recordCheck(quickCheck(def.keyType), quickCheck(def.valueType));
+      return recordCheck(quickCheck(known.key), quickCheck(known.value));
     case "object":
-      return objectCheck(def);
+      return objectCheck(known.entries, () => true);
+    case "strict_object":
+      return objectCheck(known.entries, () => false);
+    case "object_with_rest":
+      return objectCheck(known.entries, quickCheck(known.rest));
     default:
-      throw new Error(`A schema of type "${def.type}" has no quick check`);
+      throw new Error(`A schema of type "${schema.type}" has no quick check`);
   }
 }
 
 /** One for each schema that may hold itself, or there would be no end to them. */
-const lazyChecks = new WeakMap<z.core.$ZodType, QuickCheck>();
+const lazyChecks = new WeakMap<Schema, QuickCheck>();
 
 /** How often what holds itself is gone into, so that the stack holds. */
 const deepest = 16;
 
-function lazyCheck(getter: () => z.core.$ZodType): QuickCheck {
+function lazyCheck(getter: (input: unknown) => Schema): QuickCheck {
   let made: QuickCheck | undefined;
   let depth = 0;
   return (value) => {
-    made ??= quickCheck(getter());
+    made ??= quickCheck(getter(value));
     if (depth === deepest) return false;
     depth += 1;
     const holds = made(value);
     depth -= 1;
     return holds;
   };
-}
-
-function oneOf(values: readonly unknown[]): QuickCheck {
-  return (value) => values.includes(value);
 }
 
 /** Holes of a list are looked at too, which `every` passes over. */
@@ -97,10 +101,9 @@ function recordCheck(key: QuickCheck, each: QuickCheck): QuickCheck {
   };
 }
 
-function objectCheck({ shape, catchall }: z.core.$ZodObjectDef): QuickCheck {
-  const checks = new Map(Object.entries(shape).map(([key, schema]) => [key, quickCheck(schema)]));
-  const required = new Set(Object.keys(shape).filter((key) => shape[key]?._zod.def.type !== "optional"));
-  const others = catchall === undefined || catchall._zod.def.type === "never" ? () => false : quickCheck(catchall);
+function objectCheck(entries: Readonly<Record<string, Schema>>, others: QuickCheck): QuickCheck {
+  const checks = new Map(Object.entries(entries).map(([key, schema]) => [key, quickCheck(schema)]));
+  const required = new Set(Object.entries(entries).flatMap(([key, schema]) => (isOptional(schema) ? [] : [key])));
   return (value) => {
     if (!isPlain(value)) return false;
     let missing = required.size;
@@ -112,33 +115,10 @@ function objectCheck({ shape, catchall }: z.core.$ZodObjectDef): QuickCheck {
   };
 }
 
-function withBounds({ checks = [] }: z.core.$ZodTypeDef, check: QuickCheck): QuickCheck {
-  return checks.reduce<QuickCheck>((inner, bound) => {
-    const holds = boundCheck((bound as z.core.$ZodChecks)._zod.def);
-    return (value) => inner(value) && holds(value);
-  }, check);
-}
-
-/** A check of what has the right type already. */
-function boundCheck(def: z.core.$ZodChecks["_zod"]["def"]): QuickCheck {
-  switch (def.check) {
-    case "greater_than":
-      return (value) => (def.inclusive ? Number(value) >= Number(def.value) : Number(value) > Number(def.value));
-    case "less_than":
-      return (value) => (def.inclusive ? Number(value) <= Number(def.value) : Number(value) < Number(def.value));
-    case "min_length":
-      return (value) => (value as string | readonly unknown[]).length >= def.minimum;
-    case "max_length":
-      return (value) => (value as string | readonly unknown[]).length <= def.maximum;
-    case "string_format": {
-      const { pattern } = def;
-      if (pattern !== undefined) return (value) => pattern.test(String(value));
-    }
-  }
-  throw new Error(`A check "${def.check}" has no quick check`);
-}
-
-/** Plain data only: whatever else it is, the schema library is asked. */
+/** Plain data only, wherever it was made: nothing else is in JSON. */
 function isPlain(value: unknown): value is Readonly<Record<string, unknown>> {
-  return typeof value === "object" && value !== null && Object.getPrototypeOf(value) === Object.prototype;
+  if (typeof value !== "object" || value === null) return false;
+  const prototype: unknown = Object.getPrototypeOf(value);
+  // What another page or worker made has a prototype of its own, which is the last one too.
+  return prototype === Object.prototype || (prototype !== null && Object.getPrototypeOf(prototype) === null);
 }

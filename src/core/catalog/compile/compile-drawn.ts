@@ -62,8 +62,8 @@ export function compileLayer(source: LayerSource): Layer {
     facings: source.facings,
     still: source.still ?? false,
     pin: source.pin === undefined ? undefined : compilePin(source.pin),
-    offset: byBody(source.offset, isPair, readPoint),
-    scale: byBody(source.scale, isNumber, (scale) => scale),
+    offset: byBody<[number, number], Point>(source.offset, isPair, readPoint),
+    scale: byBody<number, number>(source.scale, isNumber, (scale) => scale),
     forms: source.forms,
     notForms: source.notForms ?? nothing,
   };

@@ -2,7 +2,7 @@ import { type Problem, pointerTo } from "../../base/problem.ts";
 import { valueAt } from "../../base/record.ts";
 import type { Point, PointTable } from "../model/drawn.ts";
 import type { PointsSource, RigSource } from "../schema/schema.ts";
-import { Findings } from "./findings.ts";
+import { adviceOn, Findings } from "./findings.ts";
 import { inherited, lineage } from "./lineage.ts";
 import { type MarkerPicture, readMarkers } from "./read-markers.ts";
 import type { Entry, Sources } from "./source.ts";
@@ -41,8 +41,8 @@ export function pointsOfBodies(
     }
   }
   const seen = new Set<string>();
-  const once = [...findings.problems, ...problems].filter(({ place, because }) => {
-    const key = `${place.file}${place.pointer}${because}`;
+  const once = [...findings.problems, ...problems].filter(({ code, place, params }) => {
+    const key = JSON.stringify([code, place, params]);
     return !seen.has(key) && seen.add(key);
   });
   return { points, problems: once, more: findings.more };
@@ -101,21 +101,15 @@ function reportLength(
   frames: number,
   findings: Findings,
 ): void {
-  findings.report(
-    entry,
-    keys,
-    "point-frames",
-    `There are ${found} places for an animation of ${frames} frames.`,
-    `Give ${frames} places, or one for all of them.`,
-  );
+  findings.report(entry, keys, "point-frames", { count: found, frames });
 }
 
 function notHandedIn(path: string, { file, pointer }: Entry<unknown>): Problem {
   return {
     code: "missing-points",
+    params: { path },
     severity: "warning",
     place: { file, pointer: pointer + pointerTo("points", "image") },
-    because: `The points are marked in the picture ${path}, which was not handed in, so what is pinned to them is not shown.`,
-    fixes: [{ say: "Whoever draws hands in the pictures that markerPictures names; whoever only judges needs none." }],
+    fixes: adviceOn("missing-points"),
   };
 }

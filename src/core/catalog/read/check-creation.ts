@@ -15,14 +15,7 @@ export function checkPreset(entry: Entry<PresetSource>, sources: Sources, findin
   for (const [number, id] of parts.entries()) {
     const fits = sources.parts.get(id)?.value.fits;
     if (fits === undefined || fits.includes(body)) continue;
-    const because = `"${id}" was not made for body "${body}".`;
-    findings.report(
-      entry,
-      ["parts", number],
-      "preset-does-not-fit",
-      because,
-      "Name a part that fits, or another body.",
-    );
+    findings.report(entry, ["parts", number], "preset-does-not-fit", { part: id, body });
   }
 }
 
@@ -58,21 +51,14 @@ function checkPaths(entry: Entry<CreationSource>, sources: Sources, findings: Fi
   const creation = compileCreation(entry.value, sources);
   const { paths, circles, complete } = listPaths({ creation, presets: new Map(presets) });
   for (const circle of circles) {
-    const because = `Steps ${circle.map((id) => `"${id}"`).join(", ")} lead back to "${circle[0]}", so nobody gets out.`;
-    findings.report(
-      entry,
-      ["steps", circle.at(-1) ?? "", "next"],
-      "steps-in-circle",
-      because,
-      "Let one of them lead on.",
-    );
+    const [step = ""] = circle;
+    findings.report(entry, ["steps", circle.at(-1) ?? "", "next"], "steps-in-circle", { steps: circle, step });
   }
   if (!complete || circles.length > 0) return;
   const reached = new Set(paths.flat());
   for (const id of Object.keys(entry.value.steps)) {
     if (reached.has(id)) continue;
-    const because = `Nobody is ever asked step "${id}".`;
-    findings.warn(entry, ["steps", id], "step-unreachable", because, "Let a step lead to it, or remove it.");
+    findings.warn(entry, ["steps", id], "step-unreachable", { step: id });
   }
 }
 
@@ -100,19 +86,17 @@ function checkAsked(
   const own = keysOf[ask];
   for (const key of Object.keys(step) as (keyof StepSource)[]) {
     if (keysOfAny.includes(key) || own.includes(key)) continue;
-    const because = `"${key}" does not belong in a step that asks for a ${ask}.`;
-    findings.report(entry, [...keys, key], "step-of-two-kinds", because, "Remove it, or ask for something else.");
+    findings.report(entry, [...keys, key], "step-of-two-kinds", { key, ask });
   }
   const lacking = own.find((key) => (key === "slot" || key === "channel" || key === "fact") && step[key] === undefined);
   if (lacking !== undefined) {
-    const because = `A step that asks for a ${ask} needs a "${lacking}".`;
-    findings.report(entry, keys, "step-incomplete", because, `Say which ${lacking} is meant.`);
+    findings.report(entry, keys, "step-without-key", { ask, key: lacking });
     return;
   }
   const isMap = from !== undefined && !Array.isArray(from);
   if (isMap !== (ask === "fact")) {
-    const because = ask === "fact" ? "The answers are a map by id." : `A step that asks for a ${ask} offers a list.`;
-    findings.report(entry, [...keys, "from"], "step-incomplete", because, 'Write "from" in that form.');
+    if (ask === "fact") findings.report(entry, [...keys, "from"], "answers-not-a-map");
+    else findings.report(entry, [...keys, "from"], "offer-not-a-list", { ask });
     return;
   }
   if (slot !== undefined && !findings.known(entry, [...keys, "slot"], "slot", slot, sources.slots)) return;
@@ -141,8 +125,7 @@ function checkOffers(
   if (step.ask === "part") counts.part = offeredParts(step, sources).length;
   if (step.ask !== "part" && step.ask !== "outfit" && step.ask !== "preset") return;
   if (counts[step.ask] > 0) return;
-  const because = `This step has no ${step.ask} to offer.`;
-  findings.report(entry, [...keys, "from"], "step-offers-nothing", because, `Name a ${step.ask} that there is.`);
+  findings.report(entry, [...keys, "from"], "step-offers-nothing", { ask: step.ask });
 }
 
 /** Checks what the answers of a question of the game's own do. */
@@ -156,8 +139,7 @@ function checkAnswers(
 ): void {
   const answers = Object.entries(from ?? {});
   if (answers.length === 0) {
-    const because = `The question for "${fact}" has no answers.`;
-    findings.report(entry, [...keys, "from"], "step-offers-nothing", because, "Write at least one.");
+    findings.report(entry, [...keys, "from"], "question-without-answers", { fact });
   }
   for (const [id, answer] of answers) {
     const edits = typeof answer === "object" && "do" in answer ? (answer.do ?? []) : [];

@@ -1,7 +1,7 @@
 import { componentsOf } from "../../base/components.ts";
 import type { CueSource } from "../schema/cue-schema.ts";
 import { checkCondition, type KnownIds } from "./check-rule.ts";
-import type { Findings, Known } from "./findings.ts";
+import type { Findings, IdNoun, Known } from "./findings.ts";
 import { readCondition } from "./pattern.ts";
 import type { Entry, Sources } from "./source.ts";
 
@@ -13,8 +13,11 @@ export function checkCues(sources: Sources, known: KnownIds, findings: Findings)
     const { id, when, needs = {} } = entry.value;
     const first = id === undefined ? undefined : ids.get(id);
     if (first !== undefined) {
-      const because = `"${id}" is the id of the cue at ${first.pointer} in ${first.file}, too.`;
-      findings.report(entry, ["id"], "duplicate-id", because, "Rename one of the two, or remove it.");
+      findings.report(entry, ["id"], "duplicate-cue", {
+        id: first.value.id ?? "",
+        pointer: first.pointer,
+        file: first.file,
+      });
     } else if (id !== undefined) ids.set(id, entry);
     if (when !== undefined) checkCondition(entry, ["when"], readCondition(when), known, findings);
     for (const stat of Object.keys(needs)) findings.known(entry, ["needs", stat], "stat", stat, known.stat);
@@ -30,7 +33,7 @@ function checkActions(
   known: KnownIds,
   findings: Findings,
 ): void {
-  const nouns: readonly (readonly [string, string, Known])[] = [
+  const nouns: readonly (readonly [string, IdNoun, Known])[] = [
     ["wear", "part", known.part],
     ["give", "part", known.part],
     ["in", "slot", known.slot],
@@ -62,8 +65,7 @@ function checkCircles(sources: Sources, findings: Findings): void {
     const { on } = entry.value;
     for (const [number, action] of entry.value.do.entries()) {
       if (!("raise" in action) || components.get(action.raise) !== components.get(on)) continue;
-      const because = `"${on}" raises "${action.raise}", which leads back to it.`;
-      findings.report(entry, ["do", number, "raise"], "cues-in-circle", because, "Let one of them raise nothing.");
+      findings.report(entry, ["do", number, "raise"], "cues-in-circle", { word: on, raised: action.raise });
     }
   }
 }

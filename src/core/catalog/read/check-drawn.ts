@@ -12,14 +12,7 @@ export function checkRig(entry: Entry<RigSource>, sources: Sources, findings: Fi
   const seen = new Set<string>();
   for (const [number, facing] of facings.entries()) {
     const id = typeof facing === "string" ? facing : facing.id;
-    if (seen.has(id))
-      findings.report(
-        entry,
-        ["facings", number],
-        "duplicate-id",
-        `Facing "${id}" is listed twice.`,
-        "Remove one of the two.",
-      );
+    if (seen.has(id)) findings.report(entry, ["facings", number], "duplicate-facing", { facing: id });
     seen.add(id);
     if (typeof facing !== "string")
       findings.known(entry, ["facings", number, "mirror"], "facing", facing.mirror, drawn);
@@ -123,13 +116,7 @@ function checkLayerBodies(
   }
   if (pin === undefined) return;
   if ((pin.toward === undefined) !== (pin.along === undefined)) {
-    findings.report(
-      entry,
-      [...keys, "pin"],
-      "half-a-turn",
-      'A turn needs both "toward", the point to look at, and "along", the pixel that looks there.',
-      "Give both, or neither.",
-    );
+    findings.report(entry, [...keys, "pin"], "half-a-turn");
   }
   const points = new Set(bodies.flatMap((body) => [...pointNames(body, sources)]));
   for (const key of ["point", "toward"] as const) {
@@ -155,8 +142,7 @@ export function checkForm(entry: Entry<FormSource>, sources: Sources, findings: 
     findings.known(entry, ["parts", slot], "slot", slot, sources.slots);
     if (part === null || !findings.known(entry, ["parts", slot], "part", part, sources.parts)) continue;
     if ([sources.parts.get(part)?.value.slot].flat().includes(slot)) continue;
-    const because = `This form shows "${part}" in slot "${slot}", where it does not go.`;
-    findings.report(entry, ["parts", slot], "form-elsewhere", because, `Choose a part of slot "${slot}".`);
+    findings.report(entry, ["parts", slot], "form-elsewhere", { part, slot });
   }
   for (const [channel, ramp] of Object.entries(colors)) {
     findings.known(entry, ["colors", channel], "channel", channel, sources.channels);

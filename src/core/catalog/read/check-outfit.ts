@@ -18,13 +18,8 @@ export function checkOutfit(entry: Entry<Wardrobe>, sources: Sources, findings: 
     const slot = freeSlot(part, taken);
     const clash = slot === undefined ? slotsOf(part.slot)[0] : (part.occupies ?? []).find((each) => taken.has(each));
     if (clash !== undefined) {
-      findings.report(
-        entry,
-        ["parts", number],
-        "outfit-clash",
-        `"${id}" and "${taken.get(clash)}" both take slot "${clash}".`,
-        "Keep one of the two.",
-      );
+      const other = taken.get(clash) ?? "";
+      findings.report(entry, ["parts", number], "parts-clash", { part: id, other, slot: clash });
       continue;
     }
     for (const each of [slot, ...(part.occupies ?? [])]) if (each !== undefined) taken.set(each, id);

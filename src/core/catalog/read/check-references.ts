@@ -39,34 +39,16 @@ function checkBody(entry: EntryOf<"bodies">, sources: Sources, findings: Finding
     findings.known(entry, ["extends"], "body", base, sources.bodies) &&
     extendsItself(entry.id, sources)
   ) {
-    findings.report(
-      entry,
-      ["extends"],
-      "circular-extends",
-      `Body "${entry.id}" extends itself, by way of "${base}".`,
-      "Let one body of the circle stand on its own.",
-    );
+    findings.report(entry, ["extends"], "circular-extends", { body: entry.id, base });
     return;
   }
   if (isLineageTooLong(entry.id, sources)) {
-    findings.report(
-      entry,
-      ["extends"],
-      "long-lineage",
-      `More than ${limits.lineage} bodies extend one another up from "${entry.id}".`,
-      "Let it extend one that stands nearer to the first.",
-    );
+    findings.report(entry, ["extends"], "long-lineage", { max: limits.lineage, body: entry.id });
     return;
   }
   if (rig !== undefined) findings.known(entry, ["rig"], "rig", rig, sources.rigs);
   if (inherited(lineage(entry.id, sources), "rig") === undefined) {
-    findings.report(
-      entry,
-      [],
-      "missing-rig",
-      `Body "${entry.id}" has no rig.`,
-      'Give it a "rig", or let it extend a body that has one.',
-    );
+    findings.report(entry, [], "missing-rig", { body: entry.id });
   }
   if (artFrom !== undefined) findings.known(entry, ["artFrom"], "body", artFrom, sources.bodies);
   if (growsInto !== undefined) findings.known(entry, ["growsInto"], "body", growsInto, sources.bodies);
@@ -77,13 +59,7 @@ function checkSlot(entry: EntryOf<"slots">, sources: Sources, findings: Findings
   const { required = false, default: initial, kind } = entry.value;
   if (initial === undefined) {
     if (required && kind === "gear") {
-      findings.warn(
-        entry,
-        ["required"],
-        "required-without-default",
-        `Slot "${entry.id}" must never be empty, but nothing fills it by itself.`,
-        'Give it a "default".',
-      );
+      findings.warn(entry, ["required"], "required-without-default", { slot: entry.id });
     }
     return;
   }
@@ -91,27 +67,13 @@ function checkSlot(entry: EntryOf<"slots">, sources: Sources, findings: Findings
   const part = sources.parts.get(initial)?.value;
   if (part === undefined) return;
   if (!slotsOf(part.slot).includes(entry.id)) {
-    const where = slotsOf(part.slot)
-      .map((slot) => `"${slot}"`)
-      .join(" or ");
-    findings.report(
-      entry,
-      ["default"],
-      "default-elsewhere",
-      `Slot "${entry.id}" starts with "${initial}", which goes in ${where}.`,
-      `Choose a part of slot "${entry.id}".`,
-    );
+    const slots = slotsOf(part.slot);
+    findings.report(entry, ["default"], "default-elsewhere", { slot: entry.id, part: initial, slots });
   }
   if (required && part.fits !== undefined) {
     const left = [...sources.bodies.keys()].filter((body) => !part.fits?.includes(body));
     if (left.length > 0) {
-      findings.report(
-        entry,
-        ["default"],
-        "default-does-not-fit",
-        `Slot "${entry.id}" must never be empty, but its default "${initial}" does not fit ${left.map((body) => `"${body}"`).join(", ")}.`,
-        "Choose a default that fits every body.",
-      );
+      findings.report(entry, ["default"], "default-does-not-fit", { slot: entry.id, part: initial, bodies: left });
     }
   }
 }
@@ -120,21 +82,14 @@ function checkChannel(entry: EntryOf<"channels">, sources: Sources, findings: Fi
   const { ramps, default: initial } = entry.value;
   for (const [number, id] of ramps.entries()) findings.known(entry, ["ramps", number], "ramp", id, sources.ramps);
   if (!ramps.includes(initial)) {
-    findings.report(
-      entry,
-      ["default"],
-      "default-elsewhere",
-      `Channel "${entry.id}" starts with ramp "${initial}", which it does not offer.`,
-      `Choose one of ${ramps.map((ramp) => `"${ramp}"`).join(", ")}.`,
-    );
+    findings.report(entry, ["default"], "default-not-offered", { channel: entry.id, ramp: initial, ramps });
   }
 }
 
 function checkStat(entry: EntryOf<"stats">, findings: Findings): void {
   const { least, most } = entry.value;
   if (least === undefined || most === undefined || least <= most) return;
-  const because = `Stat "${entry.id}" is to be at least ${least} and at most ${most}, which nothing is.`;
-  findings.report(entry, ["least"], "empty-bounds", because, "Exchange the two, or correct one.");
+  findings.report(entry, ["least"], "empty-bounds", { stat: entry.id, min: least, max: most });
 }
 
 function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings): void {
@@ -150,33 +105,15 @@ function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings
     if (layer === undefined || isPlain(layer, sources)) continue;
     checkLayer(entry, ["layers", number], layer, entry.value.fits ?? sources.bodies.keys(), sources, findings);
     if (layer.in !== undefined && !slots.includes(layer.in)) {
-      findings.report(
-        entry,
-        ["layers", number, "in"],
-        "layer-elsewhere",
-        `This layer is for slot "${layer.in}", where "${entry.id}" never goes.`,
-        `Name one of ${slots.map((each) => `"${each}"`).join(", ")}.`,
-      );
+      findings.report(entry, ["layers", number, "in"], "layer-elsewhere", { slot: layer.in, part: entry.id, slots });
     }
   }
   const isData = slots.some((each) => sources.slots.get(each)?.value.data === true);
   if (layers.length > 0 && isData) {
-    findings.warn(
-      entry,
-      ["layers"],
-      "picture-in-data-slot",
-      `"${entry.id}" has pictures, but its slot holds data only.`,
-      'Remove the layers, or the slot\'s "data".',
-    );
+    findings.warn(entry, ["layers"], "picture-in-data-slot", { part: entry.id });
   }
   if (layers.length === 0 && !isData) {
-    findings.warn(
-      entry,
-      ["layers"],
-      "nothing-to-show",
-      `"${entry.id}" has no layers, so wearing it shows nothing.`,
-      'Add a layer, or mark the slot with "data": true.',
-    );
+    findings.warn(entry, ["layers"], "nothing-to-show", { part: entry.id });
   }
 }
 
@@ -195,12 +132,10 @@ function checkCounterpart(
   if (other === undefined) return;
   const slots = slotsOf(entry.value.slot);
   if (!slots.some((slot) => slotsOf(other.slot).includes(slot))) {
-    const because = `"${id}" goes in none of the slots of "${entry.id}", so it cannot take its place.`;
-    findings.report(entry, keys, "counterpart-elsewhere", because, `Name a part of slot "${slots[0]}".`);
+    findings.report(entry, keys, "counterpart-elsewhere", { other: id, part: entry.id, slot: slots[0] ?? "" });
   }
   if (other.fits !== undefined && !other.fits.includes(body)) {
-    const because = `"${id}" was not made for body "${body}" either.`;
-    findings.report(entry, keys, "counterpart-does-not-fit", because, `Name a part that fits body "${body}".`);
+    findings.report(entry, keys, "counterpart-does-not-fit", { other: id, body });
   }
 }
 

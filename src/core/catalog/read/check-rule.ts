@@ -39,36 +39,18 @@ export function checkRule(entry: Entry<RuleSource>, known: KnownIds, findings: F
   const rule = entry.value;
   const kind = kinds.find(([key]) => key !== undefined && rule[key] !== undefined);
   if (kind === undefined) {
-    findings.report(
-      entry,
-      [],
-      "rule-of-no-kind",
-      "This rule says nothing.",
-      'Give it "never", "if" and "needs", "total", or "count".',
-    );
+    findings.report(entry, [], "rule-of-no-kind");
     return;
   }
   for (const key of Object.keys(rule) as (keyof RuleSource)[]) {
     if (key === "say" || kind.includes(key)) continue;
-    findings.report(
-      entry,
-      [key],
-      "rule-of-two-kinds",
-      `"${key}" does not belong in a rule with "${kind[0]}".`,
-      "Remove it, or make two rules of it.",
-    );
+    findings.report(entry, [key], "rule-of-two-kinds", { key, kind: kind[0] ?? "" });
   }
   if (rule.if !== undefined && rule.needs === undefined) {
-    findings.report(
-      entry,
-      ["if"],
-      "rule-without-needs",
-      'This rule has an "if" and no "needs".',
-      'Say what it "needs".',
-    );
+    findings.report(entry, ["if"], "rule-without-needs");
   }
   if ((rule.total ?? rule.count) !== undefined && rule.atLeast === undefined && rule.atMost === undefined) {
-    findings.report(entry, [], "rule-without-bounds", "This rule has no bounds.", 'Give it "atMost" or "atLeast".');
+    findings.report(entry, [], "rule-without-bounds");
   }
   checkBounds(entry, known, findings);
   for (const [number, pattern] of (rule.never ?? []).entries()) {
@@ -85,8 +67,7 @@ function checkBounds(entry: Entry<RuleSource>, known: KnownIds, findings: Findin
   for (const key of ["atLeast", "atMost"] as const) {
     const bound = entry.value[key];
     if (typeof bound !== "object") continue;
-    if (entry.value.count !== undefined)
-      findings.report(entry, [key], "bound-of-count", "A count is bounded by a number.", "Write a number.");
+    if (entry.value.count !== undefined) findings.report(entry, [key], "bound-of-count");
     findings.known(entry, [key, "stat"], "stat", bound.stat, known.stat);
   }
 }

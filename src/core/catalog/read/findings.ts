@@ -1,10 +1,29 @@
 import { limits } from "../../base/limits.ts";
-import { type Problem, pointerTo } from "../../base/problem.ts";
-import { suggest } from "../../base/suggest.ts";
+import type { FixCode, ParamsOf, ProblemCode } from "../../base/message.ts";
+import { nearestId } from "../../base/nearest-id.ts";
+import { type Fix, type Problem, pointerTo, type Severity } from "../../base/problem.ts";
 import type { Entry } from "./source.ts";
 
 /** The ids that would be right in some place. */
 export type Known = Pick<ReadonlySet<string>, "has" | "keys">;
+
+/** Findings that always have the same advice. */
+export type Advised = { [Code in ProblemCode]: `mend-${Code}` extends FixCode ? Code : never }[ProblemCode];
+
+/** What a finding and its advice speak of; left out where that is nothing in particular. */
+export type Spoken<Code extends Advised> = ParamsOf<Code> & ParamsOf<`mend-${Code}` & FixCode>;
+export type GivenTo<Code extends Advised> = [keyof Spoken<Code>] extends [never]
+  ? [params?: Spoken<Code>]
+  : [params: Spoken<Code>];
+
+/** What can be unknown. */
+export type IdNoun = {
+  [Code in ProblemCode]: Code extends `unknown-${infer Noun}`
+    ? "id" extends keyof ParamsOf<Code>
+      ? Noun
+      : never
+    : never;
+}[ProblemCode];
 
 /** Collects problems that belong to one entry: a hundred errors and a hundred warnings, and the number of the others. */
 export class Findings {
@@ -13,37 +32,44 @@ export class Findings {
   more = 0;
   readonly #counts = { error: 0, warning: 0 };
 
-  report(entry: Entry<unknown>, keys: readonly (string | number)[], code: string, because: string, say: string): void {
-    this.#add(entry, keys, code, "error", because, [{ say }]);
+  report<Code extends Advised>(
+    entry: Entry<unknown>,
+    keys: readonly (string | number)[],
+    code: Code,
+    ...[params]: GivenTo<Code>
+  ): void {
+    this.#add(entry, keys, code, "error", params ?? {}, adviceOn(code, params));
   }
 
-  warn(entry: Entry<unknown>, keys: readonly (string | number)[], code: string, because: string, say: string): void {
-    this.#add(entry, keys, code, "warning", because, [{ say }]);
+  warn<Code extends Advised>(
+    entry: Entry<unknown>,
+    keys: readonly (string | number)[],
+    code: Code,
+    ...[params]: GivenTo<Code>
+  ): void {
+    this.#add(entry, keys, code, "warning", params ?? {}, adviceOn(code, params));
   }
 
   /** Reports an id that nothing defines, with the nearest that is defined. */
-  known(entry: Entry<unknown>, keys: readonly (string | number)[], noun: string, id: string, all: Known): boolean {
+  known(entry: Entry<unknown>, keys: readonly (string | number)[], noun: IdNoun, id: string, all: Known): boolean {
     if (all.has(id)) return true;
     if (this.#counts.error >= limits.findings) {
       this.more += 1;
       return false;
     }
-    const fixes = suggest(
-      id,
-      [...all.keys()],
-      (meant) => `Write "${meant}" if that is meant.`,
-      `Define ${noun} "${id}", or name one that exists.`,
-    );
-    this.#add(entry, keys, `unknown-${noun}`, "error", `There is no ${noun} "${id}".`, fixes);
+    const meant = nearestId(id, [...all.keys()]);
+    const fix: Fix =
+      meant === undefined ? { code: "define-id", params: { id } } : { code: "meant-id", params: { meant } };
+    this.#add(entry, keys, `unknown-${noun}`, "error", { id }, [fix]);
     return false;
   }
 
   #add(
     entry: Entry<unknown>,
     keys: readonly (string | number)[],
-    code: string,
-    severity: "error" | "warning",
-    because: string,
+    code: ProblemCode,
+    severity: Severity,
+    params: Problem["params"],
     fixes: Problem["fixes"],
   ): void {
     if (this.#counts[severity] >= limits.findings) {
@@ -51,12 +77,12 @@ export class Findings {
       return;
     }
     this.#counts[severity] += 1;
-    this.problems.push({
-      code,
-      severity,
-      place: { file: entry.file, pointer: entry.pointer + pointerTo(...keys) },
-      because,
-      fixes,
-    });
+    const place = { file: entry.file, pointer: entry.pointer + pointerTo(...keys) };
+    this.problems.push({ code, params, severity, place, fixes });
   }
+}
+
+/** The advice that goes with a finding. */
+export function adviceOn<Code extends Advised>(code: Code, params: Problem["params"] = {}): readonly Fix[] {
+  return [{ code: `mend-${code}` as FixCode, params }];
 }

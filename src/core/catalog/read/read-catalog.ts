@@ -1,11 +1,12 @@
+import type { Message } from "../../base/message.ts";
 import { firstFindings, type Problem, pointerTo } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
-import { explainIssue } from "../../base/schema/explain-issue.ts";
 import { compileCatalog } from "../compile/compile-catalog.ts";
 import type { Catalog } from "../model/catalog.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "../schema/schema.ts";
 import { pointsOfBodies } from "./body-points.ts";
 import { checkReferences } from "./check-references.ts";
+import { adviceOn } from "./findings.ts";
 import type { MarkerPicture } from "./read-markers.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
@@ -41,9 +42,9 @@ export function readCatalog(
   for (const [file, content] of [["catalog.json", source] as const, ...Object.entries(included)]) {
     const schema = files.length === 0 ? catalogSchema : fragmentSchema;
     const found = checkForm(schema, content);
-    for (const problem of prototypeKeys(content, file)) problems.push(problem);
-    for (const issue of found.issues) problems.push(explainIssue(issue, content, file));
-    for (const { path, because } of found.beyond) problems.push(tooMuch(file, pointerTo(...path), because));
+    for (const { path, ...mismatch } of found.mismatches)
+      problems.push({ ...mismatch, severity: "error", place: { file, pointer: pointerTo(...path) } });
+    for (const { path, reason } of found.beyond) problems.push(tooMuch(file, pointerTo(...path), reason));
     more += found.more;
     files.push({ file, content: content as SourceFile["content"] });
   }
@@ -60,21 +61,7 @@ export function readCatalog(
   return { catalog: compileCatalog(source as CatalogSource, gathered.sources, points), problems: all };
 }
 
-function tooMuch(file: string, pointer: string, because: string): Problem {
-  const fixes = [{ say: "Make it smaller, and write its conditions flatter." }];
-  return { code: "beyond-limits", severity: "error", place: { file, pointer }, because, fixes };
-}
-
-/** The schema library passes over the key `__proto__`; an author must not lose an entry that way. */
-function prototypeKeys(content: unknown, file: string): readonly Problem[] {
-  if (typeof content !== "object" || content === null) return [];
-  return Object.entries(content)
-    .filter(([, section]) => typeof section === "object" && section !== null && Object.hasOwn(section, "__proto__"))
-    .map(([section]) => ({
-      code: "wrong-form",
-      severity: "error",
-      place: { file, pointer: pointerTo(section, "__proto__") },
-      because: '"__proto__" is not an id.',
-      fixes: [{ say: 'Write an id in lower-case words joined by hyphens, like "storm-hat".' }],
-    }));
+function tooMuch(file: string, pointer: string, reason: Message): Problem {
+  const fixes = adviceOn("beyond-limits");
+  return { code: "beyond-limits", params: { reason }, severity: "error", place: { file, pointer }, fixes };
 }

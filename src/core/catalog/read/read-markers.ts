@@ -1,7 +1,9 @@
+import type { ParamsOf } from "../../base/message.ts";
 import type { Problem } from "../../base/problem.ts";
 import { recall } from "../../base/recall.ts";
 import type { Point, PointTable } from "../model/drawn.ts";
 import type { RigSource } from "../schema/schema.ts";
+import { adviceOn } from "./findings.ts";
 
 /** The opaque pixels of a picture that marks points: all that is read of it. */
 export interface MarkerPicture {
@@ -52,9 +54,9 @@ export function readMarkers(
   const columns = Math.max(...animations.map(([, { frames }]) => frames));
   const rows = animations.length * facings.length;
   if (picture.width !== columns * width || picture.height !== rows * height) {
-    const expected = `${columns} columns by ${rows} rows of ${width}×${height} pixels`;
-    const because = `The marker picture is ${picture.width}×${picture.height} pixels; the rig says ${expected}.`;
-    return { table: new Map(), problems: [problem("grid-mismatch", path, because, "Draw a marker for every frame.")] };
+    const found = { width: picture.width, height: picture.height };
+    const expected = { columns, rows, cellWidth: width, cellHeight: height };
+    return { table: new Map(), problems: [markerProblem(path, "markers-mismatch", { ...found, ...expected })] };
   }
   const problems: Problem[] = [];
   const names = new Map(Object.entries(colors).map(([name, color]) => [Number.parseInt(color.slice(1), 16), name]));
@@ -67,8 +69,7 @@ export function readMarkers(
       const places = Array.from({ length: frames }, (_, frame) => {
         const { found, smeared } = cells.get(cellKey(frame, group * facings.length + within)) ?? nothing;
         for (const name of smeared) {
-          const because = `Frame ${frame} of ${animation} ${facing} has more than one pixel of the color of "${name}".`;
-          problems.push(problem("smeared-point", path, because, "Leave one pixel of each color in a cell."));
+          problems.push(markerProblem(path, "smeared-point", { frame, animation, facing, point: name }));
         }
         return found;
       });
@@ -145,6 +146,10 @@ function entriesOf(content: unknown): readonly (readonly [string, unknown])[] {
   return typeof content === "object" && content !== null ? Object.entries(content) : [];
 }
 
-function problem(code: string, file: string, because: string, say: string): Problem {
-  return { code, severity: "error", place: { file, pointer: "" }, because, fixes: [{ say }] };
+function markerProblem<Code extends "markers-mismatch" | "smeared-point">(
+  file: string,
+  code: Code,
+  params: ParamsOf<Code>,
+): Problem {
+  return { code, params, severity: "error", place: { file, pointer: "" }, fixes: adviceOn(code) };
 }

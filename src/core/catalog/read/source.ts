@@ -127,9 +127,9 @@ function only<K extends "creation" | "names">(
 function duplicateProblem(entry: Entry<unknown>, first: Entry<unknown>): Problem {
   return {
     code: "duplicate-id",
+    params: { id: entry.id, file: first.file, pointer: first.pointer },
     severity: "error",
     place: { file: entry.file, pointer: entry.pointer },
-    because: `"${entry.id}" is already defined in ${first.file} at ${first.pointer}.`,
-    fixes: [{ say: "Rename one of the two, or remove it." }],
+    fixes: [{ code: "mend-duplicate-id", params: {} }],
   };
 }

@@ -1,61 +1,61 @@
-import * as z from "zod/mini";
+import * as v from "valibot";
 import { condition, id, pattern, text } from "./schema-forms.ts";
 
-const colorOrRamp = z.string().check(z.regex(/^([a-z][a-z0-9]*(-[a-z0-9]+)*|#[0-9a-f]{6})$/i));
-const words = z.array(z.string().check(z.minLength(1))).check(z.minLength(1));
+const colorOrRamp = v.pipe(v.string(), v.regex(/^([a-z][a-z0-9]*(-[a-z0-9]+)*|#[0-9a-fA-F]{6})$/));
+const words = v.pipe(v.array(v.pipe(v.string(), v.minLength(1))), v.minLength(1));
 
 /** The form of a preset. */
-export const preset = z.strictObject({
-  title: z.optional(text),
-  say: z.optional(text),
+export const preset = v.strictObject({
+  title: v.optional(text),
+  say: v.optional(text),
   body: id,
-  parts: z.array(id),
-  colors: z.optional(z.record(id, colorOrRamp)),
-  facts: z.optional(z.record(id, z.string())),
+  parts: v.array(id),
+  colors: v.optional(v.record(id, colorOrRamp)),
+  facts: v.optional(v.record(id, v.string())),
 });
 
 /** The form of `names`. */
-export const names = z.strictObject({
-  longest: z.optional(z.int().check(z.minimum(1), z.maximum(64))),
-  first: z.optional(words),
-  middle: z.optional(words),
-  last: z.optional(words),
+export const names = v.strictObject({
+  longest: v.optional(v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(64))),
+  first: v.optional(words),
+  middle: v.optional(words),
+  last: v.optional(words),
 });
 
-const factEdit = z.union([
-  z.strictObject({ wear: id, in: z.optional(id) }),
-  z.strictObject({ dress: id }),
-  z.strictObject({ paint: id, ramp: colorOrRamp }),
+const factEdit = v.union([
+  v.strictObject({ wear: id, in: v.optional(id) }),
+  v.strictObject({ dress: id }),
+  v.strictObject({ paint: id, ramp: colorOrRamp }),
 ]);
 
-const factAnswer = z.strictObject({
-  title: z.optional(text),
-  say: z.optional(text),
-  do: z.optional(z.array(factEdit)),
+const factAnswer = v.strictObject({
+  title: v.optional(text),
+  say: v.optional(text),
+  do: v.optional(v.array(factEdit)),
 });
 
-const turn = z.strictObject({ if: condition, go: id });
+const turn = v.strictObject({ if: condition, go: id });
 
 /** One form for every kind of step; which keys go together is checked after, where it can be said in a sentence. */
-const step = z.strictObject({
-  title: z.optional(text),
-  say: z.optional(text),
-  ask: z.enum(["body", "part", "color", "outfit", "preset", "name", "fact"]),
-  slot: z.optional(id),
-  channel: z.optional(id),
-  fact: z.optional(id),
-  from: z.optional(z.union([z.array(z.union([id, pattern])).check(z.minLength(1)), z.record(id, factAnswer)])),
-  bare: z.optional(z.boolean()),
-  if: z.optional(condition),
-  confirm: z.optional(z.boolean()),
-  later: z.optional(z.boolean()),
-  next: z.optional(z.union([id, z.array(z.union([id, turn])).check(z.minLength(1))])),
+const step = v.strictObject({
+  title: v.optional(text),
+  say: v.optional(text),
+  ask: v.picklist(["body", "part", "color", "outfit", "preset", "name", "fact"]),
+  slot: v.optional(id),
+  channel: v.optional(id),
+  fact: v.optional(id),
+  from: v.optional(v.union([v.pipe(v.array(v.union([id, pattern])), v.minLength(1)), v.record(id, factAnswer)])),
+  bare: v.optional(v.boolean()),
+  if: v.optional(condition),
+  confirm: v.optional(v.boolean()),
+  later: v.optional(v.boolean()),
+  next: v.optional(v.union([id, v.pipe(v.array(v.union([id, turn])), v.minLength(1))])),
 });
 
 /** The form of `creation`. */
-export const creation = z.strictObject({ start: id, steps: z.record(id, step) });
+export const creation = v.strictObject({ start: id, steps: v.record(id, step) });
 
-export type PresetSource = z.infer<typeof preset>;
-export type NamesSource = z.infer<typeof names>;
-export type CreationSource = z.infer<typeof creation>;
-export type StepSource = z.infer<typeof step>;
+export type PresetSource = v.InferOutput<typeof preset>;
+export type NamesSource = v.InferOutput<typeof names>;
+export type CreationSource = v.InferOutput<typeof creation>;
+export type StepSource = v.InferOutput<typeof step>;

@@ -1,38 +1,38 @@
-import * as z from "zod/mini";
+import * as v from "valibot";
 import { limits } from "../../base/limits.ts";
 import { condition, id, text } from "./schema-forms.ts";
 
-const word = z.string().check(z.regex(/^[a-z][a-z0-9]*([:-][a-z0-9]+)*$/));
-const seconds = z.number().check(z.minimum(0));
-const count = z.int().check(z.minimum(1), z.maximum(limits.stack));
+const word = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9]*([:-][a-z0-9]+)*$/));
+const seconds = v.pipe(v.number(), v.minValue(0));
+const count = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack));
 
-const action = z.union([
-  z.strictObject({ wear: id, in: z.optional(id) }),
-  z.strictObject({ remove: id }),
-  z.strictObject({ dress: id }),
-  z.strictObject({ undress: id }),
-  z.strictObject({ paint: id, ramp: z.string() }),
-  z.strictObject({ body: id }),
-  z.strictObject({ grow: z.literal(true) }),
-  z.strictObject({ fact: id, value: z.nullable(z.string()) }),
-  z.strictObject({ give: id, count: z.optional(count) }),
-  z.strictObject({ form: z.nullable(id) }),
-  z.strictObject({ control: id }),
-  z.strictObject({ raise: word }),
+const action = v.union([
+  v.strictObject({ wear: id, in: v.optional(id) }),
+  v.strictObject({ remove: id }),
+  v.strictObject({ dress: id }),
+  v.strictObject({ undress: id }),
+  v.strictObject({ paint: id, ramp: v.string() }),
+  v.strictObject({ body: id }),
+  v.strictObject({ grow: v.literal(true) }),
+  v.strictObject({ fact: id, value: v.nullable(v.string()) }),
+  v.strictObject({ give: id, count: v.optional(count) }),
+  v.strictObject({ form: v.nullable(id) }),
+  v.strictObject({ control: id }),
+  v.strictObject({ raise: word }),
 ]);
 
 /** The form of a cue. */
-export const cue = z.strictObject({
-  id: z.optional(id),
+export const cue = v.strictObject({
+  id: v.optional(id),
   on: word,
-  if: z.optional(z.record(id, z.union([z.string(), z.number(), z.boolean()]))),
-  when: z.optional(condition),
-  needs: z.optional(z.record(id, z.number())),
-  do: z.array(action).check(z.minLength(1)),
-  times: z.optional(z.union([z.literal("any"), count])),
-  cooldown: z.optional(seconds),
-  grace: z.optional(seconds),
-  say: z.optional(text),
+  if: v.optional(v.record(id, v.union([v.string(), v.number(), v.boolean()]))),
+  when: v.optional(condition),
+  needs: v.optional(v.record(id, v.number())),
+  do: v.pipe(v.array(action), v.minLength(1)),
+  times: v.optional(v.union([v.literal("any"), count])),
+  cooldown: v.optional(seconds),
+  grace: v.optional(seconds),
+  say: v.optional(text),
 });
 
-export type CueSource = z.infer<typeof cue>;
+export type CueSource = v.InferOutput<typeof cue>;

@@ -1,23 +1,22 @@
-import * as z from "zod/mini";
+import * as v from "valibot";
 
 /** Ids are lower-case words with hyphens: `storm-hat`. */
 export const idForm = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
 
 /** The form of an id. */
-export const id = z.string().check(z.regex(idForm));
+export const id = v.pipe(v.string(), v.regex(idForm));
 /** The form of a text that players see. */
-export const text = z.union([z.string(), z.record(z.string(), z.string())]);
+export const text = v.union([v.string(), v.record(v.string(), v.string())]);
 
 /** A statement about worn parts. */
-export const pattern = z.string().check(z.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0-9]+)*$/));
+export const pattern = v.pipe(v.string(), v.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0-9]+)*$/));
 
-const conditionPattern = z
-  .string()
-  .check(
-    z.regex(
-      /^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+|signal:[a-z][a-z0-9]*(-[a-z0-9]+)*(=.+)?)$/,
-    ),
-  );
+const conditionPattern = v.pipe(
+  v.string(),
+  v.regex(
+    /^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+|signal:[a-z][a-z0-9]*(-[a-z0-9]+)*(=.+)?)$/,
+  ),
+);
 
 /** A condition as it is written. */
 export type ConditionSource =
@@ -27,11 +26,11 @@ export type ConditionSource =
   | { not: ConditionSource };
 
 /** The form of a condition. */
-export const condition: z.ZodMiniType<ConditionSource> = z.lazy(() =>
-  z.union([
+export const condition: v.GenericSchema<ConditionSource> = v.lazy(() =>
+  v.union([
     conditionPattern,
-    z.strictObject({ any: z.array(condition).check(z.minLength(1)) }),
-    z.strictObject({ all: z.array(condition).check(z.minLength(1)) }),
-    z.strictObject({ not: condition }),
+    v.strictObject({ any: v.pipe(v.array(condition), v.minLength(1)) }),
+    v.strictObject({ all: v.pipe(v.array(condition), v.minLength(1)) }),
+    v.strictObject({ not: condition }),
   ]),
 );

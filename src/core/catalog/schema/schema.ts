@@ -1,240 +1,240 @@
-import * as z from "zod/mini";
+import * as v from "valibot";
 import { limits } from "../../base/limits.ts";
 import { creation, names, preset } from "./creation-schema.ts";
 import { cue } from "./cue-schema.ts";
 import { condition, id, pattern, text } from "./schema-forms.ts";
 
-const color = z.string().check(z.regex(/^#[0-9a-f]{6}$/i));
-const whole = z.int().check(z.minimum(0));
-const point = z.tuple([z.int(), z.int()]);
-const side = z.int().check(z.minimum(1), z.maximum(limits.frameSize));
-const rectangle = z.tuple([z.int(), z.int(), side, side]);
-const size = z.strictObject({ width: side, height: side });
-const idOrIds = z.union([id, z.array(id).check(z.minLength(1))]);
-const signalValue = z.union([z.string(), z.number(), z.boolean()]);
+const color = v.pipe(v.string(), v.regex(/^#[0-9a-fA-F]{6}$/));
+const whole = v.pipe(v.number(), v.safeInteger(), v.minValue(0));
+const point = v.strictTuple([v.pipe(v.number(), v.safeInteger()), v.pipe(v.number(), v.safeInteger())]);
+const side = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.frameSize));
+const rectangle = v.strictTuple([v.pipe(v.number(), v.safeInteger()), v.pipe(v.number(), v.safeInteger()), side, side]);
+const size = v.strictObject({ width: side, height: side });
+const idOrIds = v.union([id, v.pipe(v.array(id), v.minLength(1))]);
+const signalValue = v.union([v.string(), v.number(), v.boolean()]);
 
 /** Where a picture is hung: the pixel `at` of it lies on the point, and the line from `at` to `along` looks toward another point. */
-const pin = z.strictObject({
+const pin = v.strictObject({
   point: id,
-  at: z.optional(point),
-  toward: z.optional(id),
-  along: z.optional(point),
+  at: v.optional(point),
+  toward: v.optional(id),
+  along: v.optional(point),
 });
 
-const layer = z.strictObject({
-  image: z.string().check(z.minLength(1)),
-  depth: z.union([z.number(), z.catchall(z.object({ default: z.number() }), z.number())]),
-  channel: z.optional(id),
-  group: z.optional(id),
-  in: z.optional(id),
-  opacity: z.optional(z.number().check(z.minimum(0), z.maximum(1))),
-  animations: z.optional(z.array(id).check(z.minLength(1))),
-  else: z.optional(z.union([z.literal(false), z.record(id, id)])),
-  facings: z.optional(z.union([z.literal("any"), z.array(id).check(z.minLength(1))])),
-  still: z.optional(z.boolean()),
-  pin: z.optional(pin),
-  offset: z.optional(z.union([point, z.record(id, point)])),
-  scale: z.optional(z.union([z.number().check(z.positive()), z.record(id, z.number().check(z.positive()))])),
-  forms: z.optional(z.array(id).check(z.minLength(1))),
-  notForms: z.optional(z.array(id).check(z.minLength(1))),
-  grid: z.optional(z.strictObject({ cell: size, at: z.optional(point) })),
+const layer = v.strictObject({
+  image: v.pipe(v.string(), v.minLength(1)),
+  depth: v.union([v.number(), v.objectWithRest({ default: v.number() }, v.number())]),
+  channel: v.optional(id),
+  group: v.optional(id),
+  in: v.optional(id),
+  opacity: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))),
+  animations: v.optional(v.pipe(v.array(id), v.minLength(1))),
+  else: v.optional(v.union([v.literal(false), v.record(id, id)])),
+  facings: v.optional(v.union([v.literal("any"), v.pipe(v.array(id), v.minLength(1))])),
+  still: v.optional(v.boolean()),
+  pin: v.optional(pin),
+  offset: v.optional(v.union([point, v.record(id, point)])),
+  scale: v.optional(v.union([v.pipe(v.number(), v.gtValue(0)), v.record(id, v.pipe(v.number(), v.gtValue(0)))])),
+  forms: v.optional(v.pipe(v.array(id), v.minLength(1))),
+  notForms: v.optional(v.pipe(v.array(id), v.minLength(1))),
+  grid: v.optional(v.strictObject({ cell: size, at: v.optional(point) })),
 });
 
 /** By point, animation and drawn facing: one place for all frames, or one for each; `null` where it is not seen. */
-const framedPoints = z.record(
+const framedPoints = v.record(
   id,
-  z.record(id, z.record(id, z.union([point, z.array(z.nullable(point)).check(z.minLength(1))]))),
+  v.record(id, v.record(id, v.union([point, v.pipe(v.array(v.nullable(point)), v.minLength(1))]))),
 );
 
-const points = z.union([
-  z.strictObject({ image: z.string().check(z.minLength(1)), colors: z.record(id, color) }),
-  z.strictObject({ frames: framedPoints }),
+const points = v.union([
+  v.strictObject({ image: v.pipe(v.string(), v.minLength(1)), colors: v.record(id, color) }),
+  v.strictObject({ frames: framedPoints }),
 ]);
 
-const rig = z.strictObject({
-  title: z.optional(text),
+const rig = v.strictObject({
+  title: v.optional(text),
   frame: size,
   origin: point,
-  facings: z.array(z.union([id, z.strictObject({ id, mirror: id })])).check(z.minLength(1)),
-  animations: z.record(
+  facings: v.pipe(v.array(v.union([id, v.strictObject({ id, mirror: id })])), v.minLength(1)),
+  animations: v.record(
     id,
-    z.strictObject({
-      frames: z.int().check(z.minimum(1), z.maximum(limits.frames)),
-      fps: z.number().check(z.positive()),
-      loop: z.optional(z.boolean()),
-      else: z.optional(id),
+    v.strictObject({
+      frames: v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.frames)),
+      fps: v.pipe(v.number(), v.gtValue(0)),
+      loop: v.optional(v.boolean()),
+      else: v.optional(id),
     }),
   ),
-  points: z.optional(points),
-  twins: z.optional(z.array(z.tuple([id, id]))),
-  crops: z.optional(
-    z.record(
+  points: v.optional(points),
+  twins: v.optional(v.array(v.strictTuple([id, id]))),
+  crops: v.optional(
+    v.record(
       id,
-      z.strictObject({
+      v.strictObject({
         animation: id,
         facing: id,
-        point: z.optional(id),
+        point: v.optional(id),
         rect: rectangle,
-        round: z.optional(z.boolean()),
-        back: z.optional(color),
-        rim: z.optional(color),
+        round: v.optional(v.boolean()),
+        back: v.optional(color),
+        rim: v.optional(color),
       }),
     ),
   ),
 });
 
-const collider = z.strictObject({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
+const collider = v.strictObject({ x: v.number(), y: v.number(), width: v.number(), height: v.number() });
 
-const body = z.strictObject({
-  title: z.optional(text),
-  extends: z.optional(id),
-  rig: z.optional(id),
-  art: z.optional(z.array(layer)),
-  artFrom: z.optional(id),
-  points: z.optional(points),
-  collider: z.optional(collider),
-  abilities: z.optional(z.array(id)),
-  stats: z.optional(z.record(id, z.number())),
-  growsInto: z.optional(id),
+const body = v.strictObject({
+  title: v.optional(text),
+  extends: v.optional(id),
+  rig: v.optional(id),
+  art: v.optional(v.array(layer)),
+  artFrom: v.optional(id),
+  points: v.optional(points),
+  collider: v.optional(collider),
+  abilities: v.optional(v.array(id)),
+  stats: v.optional(v.record(id, v.number())),
+  growsInto: v.optional(id),
 });
 
-const slot = z.strictObject({
-  title: z.optional(text),
-  kind: z.enum(["appearance", "gear"]),
-  required: z.optional(z.boolean()),
-  default: z.optional(id),
-  data: z.optional(z.boolean()),
+const slot = v.strictObject({
+  title: v.optional(text),
+  kind: v.picklist(["appearance", "gear"]),
+  required: v.optional(v.boolean()),
+  default: v.optional(id),
+  data: v.optional(v.boolean()),
 });
 
-const channel = z.strictObject({
-  title: z.optional(text),
-  ramps: z.array(id).check(z.minLength(1)),
+const channel = v.strictObject({
+  title: v.optional(text),
+  ramps: v.pipe(v.array(id), v.minLength(1)),
   default: id,
-  key: z.array(color).check(z.minLength(1), z.maxLength(256)),
-  match: z.optional(z.enum(["key", "luminance"])),
-  custom: z.optional(z.boolean()),
+  key: v.pipe(v.array(color), v.minLength(1), v.maxLength(256)),
+  match: v.optional(v.picklist(["key", "luminance"])),
+  custom: v.optional(v.boolean()),
 });
 
-const ramp = z.union([
-  z.array(color).check(z.minLength(1), z.maxLength(256)),
-  z.strictObject({ title: text, colors: z.array(color).check(z.minLength(1), z.maxLength(256)) }),
+const ramp = v.union([
+  v.pipe(v.array(color), v.minLength(1), v.maxLength(256)),
+  v.strictObject({ title: text, colors: v.pipe(v.array(color), v.minLength(1), v.maxLength(256)) }),
 ]);
 
-const gift = z.union([
-  z.number(),
-  z.strictObject({ add: z.optional(z.number()), times: z.optional(z.number().check(z.minimum(0))) }),
+const gift = v.union([
+  v.number(),
+  v.strictObject({ add: v.optional(v.number()), times: v.optional(v.pipe(v.number(), v.minValue(0))) }),
 ]);
 
 /** The form of a part. */
-export const partSchema = z.strictObject({
-  title: z.optional(text),
+export const partSchema = v.strictObject({
+  title: v.optional(text),
   slot: idOrIds,
-  occupies: z.optional(z.array(id)),
-  tags: z.optional(z.array(id)),
-  layers: z.optional(z.array(layer)),
-  fits: z.optional(z.array(id)),
-  hides: z.optional(z.array(z.string().check(z.regex(/^[a-z0-9-]+(\/[a-z0-9-]+)?$/)))),
-  gives: z.optional(z.record(id, gift)),
-  needs: z.optional(z.record(id, z.number())),
-  price: z.optional(whole),
-  access: z.optional(z.enum(["secret", "listed", "owned"])),
-  rarity: z.optional(id),
-  counterparts: z.optional(z.record(id, id)),
-  stack: z.optional(z.int().check(z.minimum(1), z.maximum(limits.stack))),
+  occupies: v.optional(v.array(id)),
+  tags: v.optional(v.array(id)),
+  layers: v.optional(v.array(layer)),
+  fits: v.optional(v.array(id)),
+  hides: v.optional(v.array(v.pipe(v.string(), v.regex(/^[a-z0-9-]+(\/[a-z0-9-]+)?$/)))),
+  gives: v.optional(v.record(id, gift)),
+  needs: v.optional(v.record(id, v.number())),
+  price: v.optional(whole),
+  access: v.optional(v.picklist(["secret", "listed", "owned"])),
+  rarity: v.optional(id),
+  counterparts: v.optional(v.record(id, id)),
+  stack: v.optional(v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack))),
 });
 
-const stat = z.strictObject({
-  title: z.optional(text),
-  least: z.optional(z.number()),
-  most: z.optional(z.number()),
+const stat = v.strictObject({
+  title: v.optional(text),
+  least: v.optional(v.number()),
+  most: v.optional(v.number()),
 });
 
-const outfit = z.strictObject({
-  title: z.optional(text),
-  parts: z.array(id),
-  colors: z.optional(z.record(id, id)),
-  others: z.optional(z.enum(["keep", "clear", "hide"])),
+const outfit = v.strictObject({
+  title: v.optional(text),
+  parts: v.array(id),
+  colors: v.optional(v.record(id, id)),
+  others: v.optional(v.picklist(["keep", "clear", "hide"])),
 });
 
-const bound = z.union([z.number(), z.strictObject({ stat: id })]);
+const bound = v.union([v.number(), v.strictObject({ stat: id })]);
 
 /** One form for every kind of rule; which keys go together is checked after, where it can be said in a sentence. */
-const rule = z.strictObject({
-  never: z.optional(z.array(pattern).check(z.minLength(2))),
-  then: z.optional(z.enum(["displace", "refuse"])),
-  if: z.optional(condition),
-  needs: z.optional(condition),
-  total: z.optional(id),
-  count: z.optional(pattern),
-  atLeast: z.optional(bound),
-  atMost: z.optional(bound),
-  say: z.optional(text),
+const rule = v.strictObject({
+  never: v.optional(v.pipe(v.array(pattern), v.minLength(2))),
+  then: v.optional(v.picklist(["displace", "refuse"])),
+  if: v.optional(condition),
+  needs: v.optional(condition),
+  total: v.optional(id),
+  count: v.optional(pattern),
+  atLeast: v.optional(bound),
+  atMost: v.optional(bound),
+  say: v.optional(text),
 });
 
 const bounds = {
-  is: z.optional(signalValue),
-  atLeast: z.optional(z.number()),
-  atMost: z.optional(z.number()),
+  is: v.optional(signalValue),
+  atLeast: v.optional(v.number()),
+  atMost: v.optional(v.number()),
 };
 
-const signalTest = z.strictObject({ signal: id, ...bounds, until: z.optional(z.strictObject(bounds)) });
+const signalTest = v.strictObject({ signal: id, ...bounds, until: v.optional(v.strictObject(bounds)) });
 
-const form = z.strictObject({
-  title: z.optional(text),
-  when: z.union([signalTest, z.array(signalTest).check(z.minLength(1))]),
-  priority: z.optional(z.number()),
-  bodies: z.optional(z.array(id).check(z.minLength(1))),
-  animations: z.optional(z.record(id, id)),
-  collider: z.optional(collider),
-  abilities: z.optional(z.array(id)),
-  art: z.optional(z.array(layer)),
-  parts: z.optional(z.record(id, z.nullable(id))),
-  opacity: z.optional(z.number().check(z.minimum(0), z.maximum(1))),
-  colors: z.optional(z.record(id, id)),
+const form = v.strictObject({
+  title: v.optional(text),
+  when: v.union([signalTest, v.pipe(v.array(signalTest), v.minLength(1))]),
+  priority: v.optional(v.number()),
+  bodies: v.optional(v.pipe(v.array(id), v.minLength(1))),
+  animations: v.optional(v.record(id, id)),
+  collider: v.optional(collider),
+  abilities: v.optional(v.array(id)),
+  art: v.optional(v.array(layer)),
+  parts: v.optional(v.record(id, v.nullable(id))),
+  opacity: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))),
+  colors: v.optional(v.record(id, id)),
 });
 
 /** The sections of a catalog: maps by id that any included file may add to, rules, and what there is one of. */
 const sections = {
-  rigs: z.optional(z.record(id, rig)),
-  bodies: z.optional(z.record(id, body)),
-  slots: z.optional(z.record(id, slot)),
-  ramps: z.optional(z.record(id, ramp)),
-  channels: z.optional(z.record(id, channel)),
-  stats: z.optional(z.record(id, stat)),
-  parts: z.optional(z.record(id, partSchema)),
-  outfits: z.optional(z.record(id, outfit)),
-  forms: z.optional(z.record(id, form)),
-  presets: z.optional(z.record(id, preset)),
-  rules: z.optional(z.array(rule)),
-  cues: z.optional(z.array(cue)),
-  creation: z.optional(creation),
-  names: z.optional(names),
+  rigs: v.optional(v.record(id, rig)),
+  bodies: v.optional(v.record(id, body)),
+  slots: v.optional(v.record(id, slot)),
+  ramps: v.optional(v.record(id, ramp)),
+  channels: v.optional(v.record(id, channel)),
+  stats: v.optional(v.record(id, stat)),
+  parts: v.optional(v.record(id, partSchema)),
+  outfits: v.optional(v.record(id, outfit)),
+  forms: v.optional(v.record(id, form)),
+  presets: v.optional(v.record(id, preset)),
+  rules: v.optional(v.array(rule)),
+  cues: v.optional(v.array(cue)),
+  creation: v.optional(creation),
+  names: v.optional(names),
 };
 
 /** The form of `catalog.json`. */
-export const catalogSchema = z.strictObject({
-  $schema: z.optional(z.string()),
-  mantle: z.literal("catalog/1"),
+export const catalogSchema = v.strictObject({
+  $schema: v.optional(v.string()),
+  mantle: v.literal("catalog/1"),
   id,
-  version: z.string().check(z.minLength(1)),
-  title: z.optional(text),
-  include: z.optional(z.array(z.string())),
+  version: v.pipe(v.string(), v.minLength(1)),
+  title: v.optional(text),
+  include: v.optional(v.array(v.string())),
   ...sections,
 });
 
 /** The form of a file that `catalog.json` includes. */
-export const fragmentSchema = z.strictObject({ $schema: z.optional(z.string()), ...sections });
+export const fragmentSchema = v.strictObject({ $schema: v.optional(v.string()), ...sections });
 
-export type CatalogSource = z.infer<typeof catalogSchema>;
-export type FragmentSource = z.infer<typeof fragmentSchema>;
-export type LayerSource = z.infer<typeof layer>;
-export type BodySource = z.infer<typeof body>;
-export type PartSource = z.infer<typeof partSchema>;
-export type RigSource = z.infer<typeof rig>;
-export type PointsSource = z.infer<typeof points>;
-export type FormSource = z.infer<typeof form>;
-export type SignalTestSource = z.infer<typeof signalTest>;
-export type RampSource = z.infer<typeof ramp>;
-export type RuleSource = z.infer<typeof rule>;
-export type StatSource = z.infer<typeof stat>;
-export type GiftSource = z.infer<typeof gift>;
+export type CatalogSource = v.InferOutput<typeof catalogSchema>;
+export type FragmentSource = v.InferOutput<typeof fragmentSchema>;
+export type LayerSource = v.InferOutput<typeof layer>;
+export type BodySource = v.InferOutput<typeof body>;
+export type PartSource = v.InferOutput<typeof partSchema>;
+export type RigSource = v.InferOutput<typeof rig>;
+export type PointsSource = v.InferOutput<typeof points>;
+export type FormSource = v.InferOutput<typeof form>;
+export type SignalTestSource = v.InferOutput<typeof signalTest>;
+export type RampSource = v.InferOutput<typeof ramp>;
+export type RuleSource = v.InferOutput<typeof rule>;
+export type StatSource = v.InferOutput<typeof stat>;
+export type GiftSource = v.InferOutput<typeof gift>;

@@ -2,8 +2,7 @@ import { valueAt } from "../../base/record.ts";
 import type { Access, Part } from "../../catalog/model/catalog.ts";
 import type { Holdings } from "../context.ts";
 import type { LoadoutProblem } from "../edit.ts";
-import { fixOf, loadoutProblem } from "../refuse.ts";
-import type { Voice } from "../wording.ts";
+import { fixBy, loadoutProblem } from "../refuse.ts";
 
 /** How a part stands with a player: as their holdings have it, or else as the catalog has it. */
 export function accessTo(part: Part, holdings: Holdings | undefined): Access {
@@ -11,22 +10,16 @@ export function accessTo(part: Part, holdings: Holdings | undefined): Access {
 }
 
 /** Why a player may not have a part, if so: it is not owned, or not even known. */
-export function withheld(
-  voice: Voice,
-  part: Part,
-  holdings: Holdings | undefined,
-  at: readonly string[],
-): readonly LoadoutProblem[] {
+export function withheld(part: Part, holdings: Holdings | undefined, at: readonly string[]): readonly LoadoutProblem[] {
   const access = accessTo(part, holdings);
   if (access === "owned") return [];
   const about = {
     subject: { kind: "part", id: part.id },
     at,
-    words: { part: part.id },
+    params: { part: part.id },
     chain: [{ kind: "access", part: part.id, access }],
   } as const;
-  if (access === "secret") return [loadoutProblem(voice, "not-known", about)];
-  const fix =
-    part.price === undefined ? fixOf(voice, "acquire-first") : fixOf(voice, "acquire-for", { price: part.price });
-  return [loadoutProblem(voice, "not-owned", { ...about, fixes: [fix] })];
+  if (access === "secret") return [loadoutProblem("not-known", about)];
+  const fix = part.price === undefined ? fixBy("acquire-first") : fixBy("acquire-for", { price: part.price });
+  return [loadoutProblem("not-owned", { ...about, fixes: [fix] })];
 }

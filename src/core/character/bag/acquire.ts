@@ -3,14 +3,13 @@ import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../character.ts";
 import type { Context, Holdings } from "../context.ts";
 import type { LoadoutProblem } from "../edit.ts";
-import { fixOf, loadoutProblem, unknownId } from "../refuse.ts";
-import type { Voice } from "../wording.ts";
+import { fixBy, loadoutProblem, unknownId } from "../refuse.ts";
 import { accessTo } from "./access.ts";
 import { addToBag } from "./bag.ts";
 import { overfull } from "./overfull.ts";
 
 /** What a player has to acquire with: all of it is handed in, and a result hands out what is left. */
-export interface Means extends Pick<Context, "bagPlaces" | "language" | "texts"> {
+export interface Means extends Pick<Context, "bagPlaces"> {
   readonly holdings: Holdings;
   /** In the unit of prices; at least 0. */
   readonly balance: number;
@@ -51,27 +50,26 @@ export function acquire(catalog: Catalog, character: Character, part: string, me
   if (!Number.isFinite(balance) || balance < 0) {
     throw new MantleError("bad-balance", `${balance} is not a balance. Give a number that is at least 0.`);
   }
-  const voice = { catalog, context: means };
   const known = catalog.parts.get(part);
   if (known === undefined) {
-    const problem = unknownId(voice, "part", part, ["bag", part]);
+    const problem = unknownId(catalog, "part", part, ["bag", part]);
     return { ok: false, holdings, balance, character, problems: [problem] };
   }
   const isGear = known.slots.some((slot) => catalog.slots.get(slot)?.kind === "gear");
   const carrying = isGear ? { ...character, bag: addToBag(catalog, character.bag, part) } : character;
-  const problems = [...reasonsAgainst(voice, part, isGear, means), ...overfull(voice, character, carrying, means)];
+  const problems = [...reasonsAgainst(catalog, part, isGear, means), ...overfull(character, carrying, means)];
   if (problems.length > 0) return { ok: false, holdings, balance, character, problems };
   const owned: Holdings = { ...holdings, [part]: "owned" };
   return { ok: true, holdings: owned, balance: balance - (known.price ?? 0), character: carrying };
 }
 
 function reasonsAgainst(
-  voice: Voice,
+  catalog: Catalog,
   id: string,
   isGear: boolean,
   { holdings, balance }: Means,
 ): readonly LoadoutProblem[] {
-  const part = voice.catalog.parts.get(id);
+  const part = catalog.parts.get(id);
   if (part === undefined) return [];
   const access = accessTo(part, holdings);
   const about = {
@@ -79,11 +77,11 @@ function reasonsAgainst(
     at: ["bag", id],
     chain: [{ kind: "access", part: id, access }],
   } as const;
-  if (access === "secret") return [loadoutProblem(voice, "not-known", { ...about, words: { part: id } })];
-  if (access === "owned" && !isGear) return [loadoutProblem(voice, "already-owned", { ...about, words: { part: id } })];
-  if (part.price === undefined) return [loadoutProblem(voice, "not-for-sale", { ...about, words: { part: id } })];
+  if (access === "secret") return [loadoutProblem("not-known", { ...about, params: { part: id } })];
+  if (access === "owned" && !isGear) return [loadoutProblem("already-owned", { ...about, params: { part: id } })];
+  if (part.price === undefined) return [loadoutProblem("not-for-sale", { ...about, params: { part: id } })];
   if (part.price <= balance) return [];
-  const words = { part: id, price: part.price, balance };
-  const fixes = [fixOf(voice, "earn-more", { amount: part.price - balance })];
-  return [loadoutProblem(voice, "too-dear", { ...about, words, fixes })];
+  const params = { part: id, price: part.price, balance };
+  const fixes = [fixBy("earn-more", { amount: part.price - balance })];
+  return [loadoutProblem("too-dear", { ...about, params, fixes })];
 }

@@ -1,7 +1,7 @@
+import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Edit, EditResult } from "../../character/edit.ts";
 import { refuse, unknownId } from "../../character/refuse.ts";
-import type { Voice } from "../../character/wording.ts";
 import { wornParts } from "../../rules/worn.ts";
 
 /**
@@ -10,14 +10,14 @@ import { wornParts } from "../../rules/worn.ts";
  * @param attempt - does an edit, and judges it.
  */
 export function cycle(
-  voice: Voice,
+  catalog: Catalog,
   character: Character,
   edit: Extract<Edit, { cycle: string }>,
   attempt: (edit: Edit) => EditResult,
 ): EditResult {
-  const slot = voice.catalog.slots.get(edit.cycle);
-  if (slot === undefined) return refuse(character, unknownId(voice, "slot", edit.cycle, ["loadout"]));
-  const current = wornParts(voice.catalog, character).find((worn) => worn.slot === slot.id)?.part.id;
+  const slot = catalog.slots.get(edit.cycle);
+  if (slot === undefined) return refuse(character, unknownId(catalog, "slot", edit.cycle, ["loadout"]));
+  const current = wornParts(catalog, character).find((worn) => worn.slot === slot.id)?.part.id;
   const choices = [...(slot.required ? [] : [undefined]), ...slot.parts.map(({ id }) => id)];
   const start = choices.indexOf(current);
   for (let distance = 1; distance < choices.length; distance += 1) {

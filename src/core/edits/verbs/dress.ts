@@ -1,9 +1,9 @@
-import type { Outfit } from "../../catalog/model/catalog.ts";
+import { message } from "../../base/message.ts";
+import type { Catalog, Outfit } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import type { Displaced, Edit, EditResult, LoadoutProblem } from "../../character/edit.ts";
 import { loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
-import { sayText, type Voice } from "../../character/wording.ts";
 import { wornParts } from "../../rules/worn.ts";
 import { conceal } from "../concealed-gear.ts";
 import { takeOff } from "../take-off.ts";
@@ -12,22 +12,21 @@ import { wear } from "./wear.ts";
 
 /** Puts a whole outfit on. Either all of it is put on, or the edit is refused and nothing changes. */
 export function dress(
-  voice: Voice,
+  catalog: Catalog,
   character: Character,
   edit: Extract<Edit, { dress: string }>,
   context: Context,
 ): EditResult {
-  const { catalog } = voice;
   const outfit = catalog.outfits.get(edit.dress);
-  if (outfit === undefined) return refuse(character, unknownId(voice, "outfit", edit.dress, ["loadout"]));
+  if (outfit === undefined) return refuse(character, unknownId(catalog, "outfit", edit.dress, ["loadout"]));
   const named = new Set(outfit.parts);
   const others = wornParts(catalog, character).filter(
     ({ slot, part, issued }) =>
       outfit.others === "clear" && !issued && !named.has(part.id) && catalog.slots.get(slot)?.kind === "gear",
   );
-  const because = sayText(voice, "outfit-without", { outfit: outfit.id });
+  const because = message("outfit-without", { outfit: outfit.id });
   const cleared = takeOff(
-    voice,
+    catalog,
     character,
     others.map((worn) => ({ worn, because })),
   );
@@ -39,22 +38,22 @@ export function dress(
     else displaced.push(...result.displaced);
     current = result.character;
   };
-  for (const part of outfit.parts) take(wear(voice, current, { wear: part }, context));
-  for (const [channel, ramp] of Object.entries(outfit.colors)) take(paint(voice, current, { paint: channel, ramp }));
-  if (problems.length === 0) problems.push(...notWorn(voice, outfit, current));
+  for (const part of outfit.parts) take(wear(catalog, current, { wear: part }, context));
+  for (const [channel, ramp] of Object.entries(outfit.colors)) take(paint(catalog, current, { paint: channel, ramp }));
+  if (problems.length === 0) problems.push(...notWorn(catalog, outfit, current));
   if (problems.length > 0) return refuse(character, ...problems);
   return { ok: true, character: conceal(catalog, current, outfit), displaced };
 }
 
-function notWorn(voice: Voice, outfit: Outfit, character: Character): readonly LoadoutProblem[] {
-  const worn = new Set(wornParts(voice.catalog, character).map(({ part }) => part.id));
+function notWorn(catalog: Catalog, outfit: Outfit, character: Character): readonly LoadoutProblem[] {
+  const worn = new Set(wornParts(catalog, character).map(({ part }) => part.id));
   return outfit.parts
     .filter((part) => !worn.has(part))
     .map((part) =>
-      loadoutProblem(voice, "outfit-clash", {
+      loadoutProblem("outfit-clash", {
         subject: { kind: "outfit", id: outfit.id },
         at: ["loadout"],
-        words: { outfit: outfit.id, part },
+        params: { outfit: outfit.id, part },
       }),
     );
 }

@@ -1,8 +1,7 @@
-import type { Channel } from "../../catalog/model/catalog.ts";
+import type { Catalog, Channel } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Edit, EditResult } from "../../character/edit.ts";
-import { fixOf, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
-import type { Voice } from "../../character/wording.ts";
+import { fixBy, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
 
 const colorForm = /^#[0-9a-f]{6}$/i;
 
@@ -12,15 +11,15 @@ export function isOffered({ ramps, custom }: Pick<Channel, "ramps" | "custom">, 
 }
 
 /** Sets a channel to one of its ramps, or to a color. */
-export function paint(voice: Voice, character: Character, edit: Extract<Edit, { paint: string }>): EditResult {
-  const channel = voice.catalog.channels.get(edit.paint);
-  if (channel === undefined) return refuse(character, unknownId(voice, "channel", edit.paint, ["colors"]));
+export function paint(catalog: Catalog, character: Character, edit: Extract<Edit, { paint: string }>): EditResult {
+  const channel = catalog.channels.get(edit.paint);
+  if (channel === undefined) return refuse(character, unknownId(catalog, "channel", edit.paint, ["colors"]));
   if (!isOffered(channel, edit.ramp)) {
-    const problem = loadoutProblem(voice, "ramp-not-offered", {
+    const problem = loadoutProblem("ramp-not-offered", {
       subject: { kind: "channel", id: channel.id },
       at: ["colors", channel.id],
-      words: { channel: channel.id, ramp: edit.ramp },
-      fixes: [fixOf(voice, "offers-ramps", { ramps: channel.ramps })],
+      params: { channel: channel.id, ramp: edit.ramp },
+      fixes: [fixBy("offers-ramps", { ramps: channel.ramps })],
     });
     return refuse(character, problem);
   }

@@ -1,52 +1,57 @@
 import { limits } from "../../base/limits.ts";
+import { authored } from "../../base/message.ts";
+import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context, NameLimits } from "../../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "../../character/edit.ts";
 import { isOfOneScript, isSeen, lookKeys } from "../../character/look-alike.ts";
 import { countGraphemes, nameLimit, tidyName } from "../../character/name.ts";
-import { fixOf, loadoutProblem, refuse } from "../../character/refuse.ts";
-import type { Voice } from "../../character/wording.ts";
+import { fixBy, loadoutProblem, refuse } from "../../character/refuse.ts";
 
 /** Gives a character a name, tidied; one that is too long, taken, or refused by the game is not given. */
 export function rename(
-  voice: Voice,
+  catalog: Catalog,
   character: Character,
   edit: Extract<Edit, { rename: string }>,
   { names = {} }: Context,
 ): EditResult {
-  const tooWritten = tooManyCharacters(voice, edit.rename);
+  const tooWritten = tooManyCharacters(edit.rename);
   if (tooWritten !== undefined) return refuse(character, tooWritten);
   const name = tidyName(edit.rename);
   if (name === character.name) return { ok: true, character, displaced: [] };
-  const problem = nameProblem(voice, name, names);
+  const problem = nameProblem(catalog, name, names);
   if (problem !== undefined) return refuse(character, problem);
   return { ok: true, character: { ...character, name }, displaced: [] };
 }
 
 /** The problem of a name that takes too much to write: a letter may bear any number of marks, and comparing costs what is written. */
-export function tooManyCharacters(voice: Voice, typed: string): LoadoutProblem | undefined {
+export function tooManyCharacters(typed: string): LoadoutProblem | undefined {
   if (typed.length <= limits.nameLength) return undefined;
-  const words = { count: typed.length, most: limits.nameLength };
-  const about = { subject: { kind: "name", id: "" }, at: ["name"], words } as const;
-  return loadoutProblem(voice, "name-too-many-characters", { ...about, fixes: [fixOf(voice, "another-name")] });
+  const params = { count: typed.length, max: limits.nameLength };
+  const about = { subject: { kind: "name", id: "" }, at: ["name"], params } as const;
+  return loadoutProblem("name-too-many-characters", { ...about, fixes: [fixBy("another-name")] });
 }
 
 /** Why a tidy name cannot be used, if so. */
-export function nameProblem(voice: Voice, name: string, { taken = [], check }: NameLimits): LoadoutProblem | undefined {
+export function nameProblem(
+  catalog: Catalog,
+  name: string,
+  { taken = [], check }: NameLimits,
+): LoadoutProblem | undefined {
   const about = { subject: { kind: "name", id: name }, at: ["name"] } as const;
   const count = countGraphemes(name);
-  const most = voice.catalog.names?.longest ?? nameLimit;
+  const most = catalog.names?.longest ?? nameLimit;
   if (count > most) {
-    const fixes = [fixOf(voice, "leave-out", { count: count - most })];
-    return loadoutProblem(voice, "name-too-long", { ...about, words: { name, count, most }, fixes });
+    const fixes = [fixBy("leave-out", { count: count - most })];
+    return loadoutProblem("name-too-long", { ...about, params: { name, count, max: most }, fixes });
   }
-  const fixes = [fixOf(voice, "another-name")];
-  if (!isSeen(name)) return loadoutProblem(voice, "name-not-seen", { ...about, fixes });
-  if (!isOfOneScript(name)) return loadoutProblem(voice, "name-of-two-scripts", { ...about, fixes });
+  const fixes = [fixBy("another-name")];
+  if (!isSeen(name)) return loadoutProblem("name-not-seen", { ...about, params: {}, fixes });
+  if (!isOfOneScript(name)) return loadoutProblem("name-of-two-scripts", { ...about, params: {}, fixes });
   const keys = new Set(name === "" || taken.length === 0 ? [] : lookKeys(name));
   if (taken.some((each) => lookKeys(each).some((key) => keys.has(key))))
-    return loadoutProblem(voice, "name-taken", { ...about, words: { name }, fixes });
+    return loadoutProblem("name-taken", { ...about, params: { name }, fixes });
   const refusal = check?.(name);
   if (refusal === undefined) return undefined;
-  return loadoutProblem(voice, "name-refused", { ...about, words: { name }, more: [refusal], fixes });
+  return loadoutProblem("name-refused", { ...about, params: { name }, more: authored(refusal), fixes });
 }

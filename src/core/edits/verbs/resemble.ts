@@ -1,9 +1,10 @@
+import { message } from "../../base/message.ts";
 import { valueAt } from "../../base/record.ts";
+import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import type { Displaced, Edit, EditResult, Likeness, LoadoutProblem } from "../../character/edit.ts";
 import { loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
-import { sayText, type Voice } from "../../character/wording.ts";
 import { wornParts } from "../../rules/worn.ts";
 import { takeOff } from "../take-off.ts";
 import { changeBody } from "./change-body.ts";
@@ -12,14 +13,14 @@ import { wear } from "./wear.ts";
 
 /** Makes a character look like a preset of the catalog, and gives it the preset's answers. */
 export function takePreset(
-  voice: Voice,
+  catalog: Catalog,
   character: Character,
   edit: Extract<Edit, { preset: string }>,
   context: Context,
 ): EditResult {
-  const preset = voice.catalog.presets.get(edit.preset);
-  if (preset === undefined) return refuse(character, unknownId(voice, "preset", edit.preset, ["loadout"]));
-  const result = resemble(voice, character, { resemble: preset }, context);
+  const preset = catalog.presets.get(edit.preset);
+  if (preset === undefined) return refuse(character, unknownId(catalog, "preset", edit.preset, ["loadout"]));
+  const result = resemble(catalog, character, { resemble: preset }, context);
   if (!result.ok) return result;
   const facts = { ...result.character.facts, ...preset.facts };
   return { ...result, character: { ...result.character, facts } };
@@ -30,7 +31,7 @@ export function takePreset(
  * of it is done, or nothing. What the catalog does not know stays as it is, unless its place is wanted.
  */
 export function resemble(
-  voice: Voice,
+  catalog: Catalog,
   character: Character,
   { resemble: likeness }: Extract<Edit, { resemble: Likeness }>,
   context: Context,
@@ -44,32 +45,33 @@ export function resemble(
     current = result.character;
   };
   if (likeness.body !== undefined && likeness.body !== character.body)
-    take(changeBody(voice, current, { body: likeness.body }, context));
-  const because = sayText(voice, "likeness-without");
-  const leaving = wornParts(voice.catalog, current)
+    take(changeBody(catalog, current, { body: likeness.body }, context));
+  const because = message("likeness-without");
+  const leaving = wornParts(catalog, current)
     .filter(({ slot, part, issued }) => !issued && valueAt(likeness.loadout, slot) !== part.id)
     .map((worn) => ({ worn, because }));
-  take({ ok: true, ...takeOff(voice, current, leaving) });
+  take({ ok: true, ...takeOff(catalog, current, leaving) });
   for (const [slot, part] of Object.entries(likeness.loadout))
-    take(wear(voice, current, { wear: part, in: slot }, context));
-  current = withoutKnownColors(voice, current);
-  for (const [channel, ramp] of Object.entries(likeness.colors)) take(paint(voice, current, { paint: channel, ramp }));
-  if (problems.length === 0) problems.push(...notThere(voice, likeness, current));
+    take(wear(catalog, current, { wear: part, in: slot }, context));
+  current = withoutKnownColors(catalog, current);
+  for (const [channel, ramp] of Object.entries(likeness.colors))
+    take(paint(catalog, current, { paint: channel, ramp }));
+  if (problems.length === 0) problems.push(...notThere(catalog, likeness, current));
   return problems.length > 0 ? refuse(character, ...problems) : { ok: true, character: current, displaced };
 }
 
-function withoutKnownColors({ catalog }: Voice, character: Character): Character {
+function withoutKnownColors(catalog: Catalog, character: Character): Character {
   const kept = Object.entries(character.colors).filter(([channel]) => !catalog.channels.has(channel));
   return { ...character, colors: Object.fromEntries(kept) };
 }
 
 /** What of a likeness was sent away again by the rest of it. */
-function notThere(voice: Voice, likeness: Likeness, character: Character): readonly LoadoutProblem[] {
-  const worn = new Map(wornParts(voice.catalog, character).map(({ slot, part }) => [slot, part.id]));
+function notThere(catalog: Catalog, likeness: Likeness, character: Character): readonly LoadoutProblem[] {
+  const worn = new Map(wornParts(catalog, character).map(({ slot, part }) => [slot, part.id]));
   return Object.entries(likeness.loadout)
     .filter(([slot, part]) => worn.get(slot) !== part)
     .map(([slot, part]) => {
       const subject = { kind: "part", id: part } as const;
-      return loadoutProblem(voice, "likeness-clash", { subject, at: ["loadout", slot], words: { part } });
+      return loadoutProblem("likeness-clash", { subject, at: ["loadout", slot], params: { part } });
     });
 }

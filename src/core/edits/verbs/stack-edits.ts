@@ -1,24 +1,24 @@
 import { limits } from "../../base/limits.ts";
 import { valueAt } from "../../base/record.ts";
+import type { Catalog } from "../../catalog/model/catalog.ts";
 import { countInBag, stacked, stackSize } from "../../character/bag/bag.ts";
 import { bagFull } from "../../character/bag/overfull.ts";
 import type { Character } from "../../character/character.ts";
 import type { Edit, EditResult } from "../../character/edit.ts";
 import { loadoutProblem, refuse } from "../../character/refuse.ts";
-import type { Voice } from "../../character/wording.ts";
 
 /** Splits so many off the largest stack of a part, as a stack of their own. */
-export function splitStack(voice: Voice, character: Character, edit: Extract<Edit, { split: string }>): EditResult {
+export function splitStack(character: Character, edit: Extract<Edit, { split: string }>): EditResult {
   const { split: part, count: take } = edit;
   const stacks = valueAt(character.bag, part) ?? [];
   const largest = Math.max(0, ...stacks);
   const about = { subject: { kind: "part", id: part }, at: ["bag", part] } as const;
   const carried = { kind: "carried", part, count: countInBag(character.bag, part) } as const;
   if (stacks.length === 0)
-    return refuse(character, loadoutProblem(voice, "not-carried", { ...about, words: { part }, chain: [carried] }));
+    return refuse(character, loadoutProblem("not-carried", { ...about, params: { part }, chain: [carried] }));
   if (!Number.isInteger(take) || take < 1 || take >= largest) {
-    const words = { part, count: largest, take };
-    return refuse(character, loadoutProblem(voice, "cannot-split", { ...about, words, chain: [carried] }));
+    const params = { part, count: largest, take };
+    return refuse(character, loadoutProblem("cannot-split", { ...about, params, chain: [carried] }));
   }
   const at = stacks.indexOf(largest);
   const left = stacks.flatMap((count, number) => (number === at ? [count - take, take] : [count]));
@@ -26,18 +26,19 @@ export function splitStack(voice: Voice, character: Character, edit: Extract<Edi
 }
 
 /** Pours the stacks of a part together, into as few as can be. */
-export function mergeStacks(voice: Voice, character: Character, edit: Extract<Edit, { merge: string }>): EditResult {
+export function mergeStacks(
+  catalog: Catalog,
+  character: Character,
+  edit: Extract<Edit, { merge: string }>,
+): EditResult {
   const part = edit.merge;
   const count = countInBag(character.bag, part);
   if (count === 0) {
-    const about = { subject: { kind: "part", id: part }, at: ["bag", part], words: { part } } as const;
-    return refuse(
-      character,
-      loadoutProblem(voice, "not-carried", { ...about, chain: [{ kind: "carried", part, count }] }),
-    );
+    const about = { subject: { kind: "part", id: part }, at: ["bag", part], params: { part } } as const;
+    return refuse(character, loadoutProblem("not-carried", { ...about, chain: [{ kind: "carried", part, count }] }));
   }
-  const size = stackSize(voice.catalog, part);
-  if (count > size * limits.stacks) return refuse(character, bagFull(voice, part, limits.stacks));
+  const size = stackSize(catalog, part);
+  if (count > size * limits.stacks) return refuse(character, bagFull(part, limits.stacks));
   const merged = stacked(count, size);
   return { ok: true, character: { ...character, bag: { ...character.bag, [part]: merged } }, displaced: [] };
 }

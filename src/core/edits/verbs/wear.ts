@@ -1,3 +1,4 @@
+import { authored, message } from "../../base/message.ts";
 import { valueAt } from "../../base/record.ts";
 import type { Catalog, NeverRule, Part, Pattern } from "../../catalog/model/catalog.ts";
 import { withheld } from "../../character/bag/access.ts";
@@ -5,8 +6,7 @@ import { addToBag, countInBag, takeFromBag } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "../../character/edit.ts";
-import { fixOf, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
-import { sayAuthored, sayText, type Voice } from "../../character/wording.ts";
+import { fixBy, fixWith, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
 import { matches } from "../../rules/condition.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
 import { type Worn, wornParts } from "../../rules/worn.ts";
@@ -19,23 +19,22 @@ import { type Leaving, takeOff } from "../take-off.ts";
  * Rules that refuse, needs and totals are not judged here.
  */
 export function wear(
-  voice: Voice,
+  catalog: Catalog,
   character: Character,
   edit: Extract<Edit, { wear: string }>,
   context: Context,
 ): EditResult {
-  const { catalog } = voice;
   const part = catalog.parts.get(edit.wear);
-  if (part === undefined) return refuse(character, unknownId(voice, "part", edit.wear, ["loadout"]));
+  if (part === undefined) return refuse(character, unknownId(catalog, "part", edit.wear, ["loadout"]));
   const slot = slotFor(part, character, edit);
-  const unfit = reasonsAgainst(voice, character, part, slot, context);
+  const unfit = reasonsAgainst(catalog, character, part, slot, context);
   if (unfit.length > 0) return refuse(character, ...unfit);
   // What is worn already is at least seen from now on.
   if (valueAt(character.loadout, slot) === part.id)
     return { ok: true, character: reveal(character, slot), displaced: [] };
 
-  const leaving = makeRoom(voice, wornParts(catalog, character), { slot, part, issued: false });
-  const cleared = takeOff(voice, character, leaving);
+  const leaving = makeRoom(catalog, wornParts(catalog, character), { slot, part, issued: false });
+  const cleared = takeOff(catalog, character, leaving);
   return { ok: true, character: putOn(catalog, cleared.character, part, slot), displaced: cleared.displaced };
 }
 
@@ -55,46 +54,45 @@ export function isIssued(catalog: Catalog, part: Part, slot: string): boolean {
 
 /** Why a part cannot be put on at all, whatever else is worn: its place, its fit, who owns it, what is carried. */
 export function reasonsAgainst(
-  voice: Voice,
+  catalog: Catalog,
   character: Character,
   part: Part,
   slot: string,
   context: Context,
 ): readonly LoadoutProblem[] {
-  const { catalog } = voice;
   const at = ["loadout", slot];
   const subject = { kind: "part", id: part.id } as const;
-  if (!catalog.slots.has(slot)) return [unknownId(voice, "slot", slot, at)];
+  if (!catalog.slots.has(slot)) return [unknownId(catalog, "slot", slot, at)];
   if (!part.slots.includes(slot)) {
-    const fix = fixOf(voice, "goes-in", { slots: part.slots }, [{ wear: part.id }]);
-    return [loadoutProblem(voice, "wrong-slot", { subject, at, words: { part: part.id, slot }, fixes: [fix] })];
+    const fix = fixWith("goes-in", { slots: part.slots }, [{ wear: part.id }]);
+    return [loadoutProblem("wrong-slot", { subject, at, params: { part: part.id, slot }, fixes: [fix] })];
   }
   const problems: LoadoutProblem[] = [];
   if (!fitsBody(part, character.body)) {
     problems.push(
-      loadoutProblem(voice, "does-not-fit", {
+      loadoutProblem("does-not-fit", {
         subject,
         at,
-        words: { part: part.id, body: character.body },
+        params: { part: part.id, body: character.body },
         chain: [{ kind: "body", id: character.body }],
-        fixes: [fixOf(voice, "fits-bodies", { bodies: [...(part.fits ?? [])] })],
+        fixes: [fixBy("fits-bodies", { bodies: [...(part.fits ?? [])] })],
       }),
     );
   }
   if (isAtHand(catalog, character, part, slot)) return problems;
-  problems.push(...withheld(voice, part, context.holdings, at));
+  problems.push(...withheld(part, context.holdings, at));
   if (
     context.wardrobe === "bag" &&
     catalog.slots.get(slot)?.kind === "gear" &&
     countInBag(character.bag, part.id) === 0
   ) {
     problems.push(
-      loadoutProblem(voice, "not-carried", {
+      loadoutProblem("not-carried", {
         subject,
         at: ["bag", part.id],
-        words: { part: part.id },
+        params: { part: part.id },
         chain: [{ kind: "carried", part: part.id, count: 0 }],
-        fixes: [fixOf(voice, "put-in-bag")],
+        fixes: [fixBy("put-in-bag")],
       }),
     );
   }
@@ -107,20 +105,20 @@ function isAtHand(catalog: Catalog, character: Character, part: Part, slot: stri
 }
 
 /** What has to go for a part to come: what takes the same slots, and what only displacing rules keep it from. */
-function makeRoom(voice: Voice, worn: readonly Worn[], coming: Worn): readonly Leaving[] {
+function makeRoom(catalog: Catalog, worn: readonly Worn[], coming: Worn): readonly Leaving[] {
   const taken = new Set([coming.slot, ...coming.part.occupies]);
-  const rules = neverRules(voice.catalog, coming);
+  const rules = neverRules(catalog, coming);
   return worn.flatMap((each): readonly Leaving[] => {
     if (each.issued) return [];
     const overlap = [each.slot, ...each.part.occupies].find((slot) => taken.has(slot));
     if (overlap !== undefined) {
-      const because = sayText(voice, "slot-is-taken", { part: coming.part.id, slot: overlap });
+      const because = message("slot-is-taken", { part: coming.part.id, slot: overlap });
       return [{ worn: each, because }];
     }
     const apart = rules.filter(({ patterns }) => keepsApart(patterns, coming, each));
     if (apart.length === 0 || apart.some(({ then }) => then === "refuse")) return [];
-    const words = { part: coming.part.id, other: each.part.id };
-    const because = [sayText(voice, "never-together", words), ...sayAuthored(voice, apart[0]?.say)].join(" ");
+    const apartFrom = message("never-together", { part: coming.part.id, other: each.part.id });
+    const because = { ...apartFrom, more: authored(apart[0]?.say) };
     return [{ worn: each, because }];
   });
 }

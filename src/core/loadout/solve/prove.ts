@@ -1,6 +1,5 @@
 import type { Part } from "../../catalog/model/catalog.ts";
 import type { Fact } from "../../character/edit.ts";
-import { sayAuthored, type Voice } from "../../character/wording.ts";
 import type { Standing } from "./constraints.ts";
 import { findAny } from "./find-any.ts";
 import type { Model } from "./model.ts";
@@ -13,12 +12,12 @@ import { type Budget, Solver } from "./solver.ts";
  * Leaves out one after another whatever the rest does not need: J. W. Chinneck, E. W. Dravnieks, "Locating minimal infeasible
  * constraint sets in linear programs" (1991), the deletion filter.
  */
-export function prove(voice: Voice, model: Model, part: Part, budget: Budget): readonly Fact[] {
+export function prove(model: Model, part: Part, budget: Budget): readonly Fact[] {
   return model.variables.flatMap(({ slot, values }, variable): readonly Fact[] => {
     const value = values.findIndex(({ parts }) => parts.includes(part));
     if (slot === undefined || value < 0) return [];
     const worn: Fact = { kind: "worn", part: part.id, slot: slot.id, issued: values[value]?.kind === "issued" };
-    const links = reasons(model, variable, value, budget).flatMap((standing) => linkOf(voice, model, standing));
+    const links = reasons(model, variable, value, budget).flatMap((standing) => linkOf(model, standing));
     return [{ kind: "body", id: model.body.id }, worn, ...links];
   });
 }
@@ -53,17 +52,16 @@ function reasons(model: Model, variable: number, value: number, budget: Budget):
   });
 }
 
-function linkOf(voice: Voice, model: Model, standing: Standing): readonly Fact[] {
+function linkOf(model: Model, standing: Standing): readonly Fact[] {
   switch (standing.kind) {
     case "rule": {
-      const said = sayAuthored(voice, model.catalog.rules[standing.rule]?.say)[0];
-      return [{ kind: "rule", number: standing.rule, say: said }];
+      return [{ kind: "rule", number: standing.rule, say: model.catalog.rules[standing.rule]?.say }];
     }
     case "need": {
       const { parts = [], needs = [] } = model.variables[standing.slot]?.values[standing.value] ?? {};
-      const least = needs.find(({ stat }) => stat === standing.stat)?.atLeast ?? 0;
+      const min = needs.find(({ stat }) => stat === standing.stat)?.atLeast ?? 0;
       const stat = model.catalog.compiled.stats[standing.stat]?.id ?? "";
-      return [{ kind: "need", part: parts[0]?.id ?? "", stat, least }];
+      return [{ kind: "need", part: parts[0]?.id ?? "", stat, min }];
     }
     case "required":
       return [{ kind: "required", slot: model.variables[standing.slot]?.slot?.id ?? "" }];

@@ -3,44 +3,41 @@ import type { Catalog } from "../../catalog/model/catalog.ts";
 import { countInBag, stackSize, stacksIn } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
 import { loadoutProblem } from "../../character/refuse.ts";
-import type { Voice } from "../../character/wording.ts";
 import type { JudgeContext, Report } from "./judge-context.ts";
 
 /** The bag against its places, the sizes of stacks, and what can be carried at all. Returns whether the catalog knows all of it. */
 export function judgeBag(
-  voice: Voice,
+  catalog: Catalog,
   { bag }: Character,
   { bagPlaces = Number.POSITIVE_INFINITY }: JudgeContext,
   report: Report,
 ): boolean {
-  const { catalog } = voice;
   let isKnown = true;
   const count = stacksIn(bag);
   if (count > bagPlaces) {
-    const words = { places: bagPlaces, count };
-    report(() => loadoutProblem(voice, "bag-too-full", { subject: { kind: "character", id: "" }, at: ["bag"], words }));
+    const params = { places: bagPlaces, count };
+    report(() => loadoutProblem("bag-too-full", { subject: { kind: "character", id: "" }, at: ["bag"], params }));
   }
   for (const id in bag) {
     const about = { subject: { kind: "part", id }, at: ["bag", id] } as const;
     if (!catalog.parts.has(id)) {
       isKnown = false;
-      report(() => loadoutProblem(voice, "unknown-part", { ...about, words: { id } }));
+      report(() => loadoutProblem("unknown-part", { ...about, params: { id } }));
       continue;
     }
-    if (!isGear(catalog, id))
-      report(() => loadoutProblem(voice, "appearance-in-bag", { ...about, words: { part: id } }));
+    if (!isGear(catalog, id)) report(() => loadoutProblem("appearance-in-bag", { ...about, params: { part: id } }));
     const largest = Math.max(...(bag[id] ?? []));
     const most = stackSize(catalog, id);
     if (largest <= most) continue;
-    const words = { part: id, count: largest, most };
-    report(() => loadoutProblem(voice, "stack-too-large", { ...about, words }));
+    const params = { part: id, count: largest, max: most };
+    report(() => loadoutProblem("stack-too-large", { ...about, params }));
   }
   return isKnown;
 }
 
 /** What is worn and carried against how many of it the player has. Appearance is free. */
 export function judgeCounts(
-  voice: Voice,
+  catalog: Catalog,
   { bag, loadout }: Character,
   counts: NonNullable<JudgeContext["counts"]>,
   report: Report,
@@ -49,9 +46,9 @@ export function judgeCounts(
   for (const part of Object.values(loadout)) had.set(part, (had.get(part) ?? 0) + 1);
   for (const [id, count] of had) {
     const most = valueAt(counts, id) ?? 0;
-    if (count <= most || !isGear(voice.catalog, id)) continue;
-    const about = { subject: { kind: "part", id }, at: ["bag", id], words: { part: id, count, most } } as const;
-    report(() => loadoutProblem(voice, "too-many", about));
+    if (count <= most || !isGear(catalog, id)) continue;
+    const about = { subject: { kind: "part", id }, at: ["bag", id], params: { part: id, count, max: most } } as const;
+    report(() => loadoutProblem("too-many", about));
   }
 }
 

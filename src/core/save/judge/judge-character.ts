@@ -7,7 +7,6 @@ import type { LoadoutProblem } from "../../character/edit.ts";
 import { tidyName } from "../../character/name.ts";
 import { readCharacterText } from "../../character/read-character.ts";
 import { loadoutProblem } from "../../character/refuse.ts";
-import type { Voice } from "../../character/wording.ts";
 import { nameProblem, tooManyCharacters } from "../../edits/verbs/rename.ts";
 import { checkLoadout } from "../../loadout/check-loadout.ts";
 import { judgeBag, judgeCounts } from "./judge-bag.ts";
@@ -42,7 +41,7 @@ export function judgeCharacter(catalog: Catalog, text: string, context: JudgeCon
   if (character === undefined) return { accepted: false, character, problems: problems.map(asLoadoutProblem) };
   const found: LoadoutProblem[] = [];
   let more = 0;
-  judgeAll({ catalog, context }, character, context, (find) => {
+  judgeAll(catalog, character, context, (find) => {
     if (found.length < limits.findings) found.push(find());
     else more += 1;
   });
@@ -51,43 +50,42 @@ export function judgeCharacter(catalog: Catalog, text: string, context: JudgeCon
 }
 
 /** Everything that is wrong, the cheapest first. */
-function judgeAll(voice: Voice, character: Character, context: JudgeContext, report: Report): void {
-  judgeCatalog(voice, character, report);
-  judgeName(voice, character, context, report);
-  judgeFacts(voice, character, context, report);
-  const isBagKnown = judgeBag(voice, character, context, report);
-  if (context.counts !== undefined) judgeCounts(voice, character, context.counts, report);
-  const isKnown = judgeIds(voice, character, report) && isBagKnown;
-  judgeConcealed(voice, character, report);
-  const known = isKnown ? character : knownOnly(voice.catalog, character);
-  for (const problem of checkLoadout(voice.catalog, known, context)) report(() => problem);
+function judgeAll(catalog: Catalog, character: Character, context: JudgeContext, report: Report): void {
+  judgeCatalog(catalog, character, report);
+  judgeName(catalog, character, context, report);
+  judgeFacts(catalog, character, context, report);
+  const isBagKnown = judgeBag(catalog, character, context, report);
+  if (context.counts !== undefined) judgeCounts(catalog, character, context.counts, report);
+  const isKnown = judgeIds(catalog, character, report) && isBagKnown;
+  judgeConcealed(catalog, character, report);
+  const known = isKnown ? character : knownOnly(catalog, character);
+  for (const problem of checkLoadout(catalog, known, context)) report(() => problem);
 }
 
-function judgeCatalog(voice: Voice, { catalog: { id, version } }: Character, report: Report): void {
-  const { catalog } = voice;
+function judgeCatalog(catalog: Catalog, { catalog: { id, version } }: Character, report: Report): void {
   const about = { subject: { kind: "catalog", id } } as const;
   if (id !== catalog.id)
     report(() =>
-      loadoutProblem(voice, "other-catalog", {
+      loadoutProblem("other-catalog", {
         ...about,
         at: ["catalog", "id"],
-        words: { id, expected: catalog.id },
+        params: { id, expected: catalog.id },
       }),
     );
   else if (version !== catalog.version) {
-    const words = { version, expected: catalog.version };
-    report(() => loadoutProblem(voice, "other-version", { ...about, at: ["catalog", "version"], words }));
+    const params = { version, expected: catalog.version };
+    report(() => loadoutProblem("other-version", { ...about, at: ["catalog", "version"], params }));
   }
 }
 
-function judgeName(voice: Voice, { name }: Character, { names = {} }: JudgeContext, report: Report): void {
+function judgeName(catalog: Catalog, { name }: Character, { names = {} }: JudgeContext, report: Report): void {
   const problem =
-    tooManyCharacters(voice, name) ??
-    nameProblem(voice, name, names) ??
+    tooManyCharacters(name) ??
+    nameProblem(catalog, name, names) ??
     // What is not tidy was not typed into the game.
     (tidyName(name) === name
       ? undefined
-      : loadoutProblem(voice, "name-not-seen", { subject: { kind: "name", id: name }, at: ["name"] }));
+      : loadoutProblem("name-not-seen", { subject: { kind: "name", id: name }, at: ["name"], params: {} }));
   if (problem !== undefined) report(() => problem);
 }
 
@@ -95,50 +93,50 @@ function judgeName(voice: Voice, { name }: Character, { names = {} }: JudgeConte
  * Ids of the loadout, the colors and what is concealed that the catalog does not know. A stranger needs no help with spelling. Returns
  * whether it knows them all.
  */
-function judgeIds(voice: Voice, { loadout, colors, concealed }: Character, report: Report): boolean {
-  const { channels } = voice.catalog;
-  let isKnown = judgeWorn(voice, "loadout", loadout, report);
-  if (concealed !== undefined) judgeWorn(voice, "concealed", concealed.gear, report);
+function judgeIds(catalog: Catalog, { loadout, colors, concealed }: Character, report: Report): boolean {
+  const { channels } = catalog;
+  let isKnown = judgeWorn(catalog, "loadout", loadout, report);
+  if (concealed !== undefined) judgeWorn(catalog, "concealed", concealed.gear, report);
   for (const channel in colors) {
     if (channels.has(channel)) continue;
     isKnown = false;
-    report(() => unknown(voice, "channel", channel, ["colors", channel]));
+    report(() => unknown("channel", channel, ["colors", channel]));
   }
   return isKnown;
 }
 
-function judgeWorn({ catalog, context }: Voice, key: string, worn: Character["loadout"], report: Report): boolean {
+function judgeWorn(catalog: Catalog, key: string, worn: Character["loadout"], report: Report): boolean {
   let isKnown = true;
   for (const slot in worn) {
     const part = worn[slot] ?? "";
     const isSlot = catalog.slots.has(slot);
     if (isSlot && catalog.parts.has(part)) continue;
     isKnown = false;
-    report(() => unknown({ catalog, context }, isSlot ? "part" : "slot", isSlot ? part : slot, [key, slot]));
+    report(() => unknown(isSlot ? "part" : "slot", isSlot ? part : slot, [key, slot]));
   }
   return isKnown;
 }
 
-function unknown(voice: Voice, kind: "slot" | "part" | "channel", id: string, at: readonly string[]): LoadoutProblem {
-  return loadoutProblem(voice, `unknown-${kind}`, { subject: { kind, id }, at, words: { id } });
+function unknown(kind: "slot" | "part" | "channel", id: string, at: readonly string[]): LoadoutProblem {
+  return loadoutProblem(`unknown-${kind}`, { subject: { kind, id }, at, params: { id } });
 }
 
 /** What is concealed must be worn, under an outfit that conceals and is worn whole itself. */
-function judgeConcealed(voice: Voice, { loadout, concealed }: Character, report: Report): void {
+function judgeConcealed(catalog: Catalog, { loadout, concealed }: Character, report: Report): void {
   if (concealed === undefined) return;
-  const outfit = voice.catalog.outfits.get(concealed.by);
+  const outfit = catalog.outfits.get(concealed.by);
   const worn = new Set(Object.values(loadout));
   const isDressed = outfit?.others === "hide" && outfit.parts.every((part) => worn.has(part));
   const slots = Object.keys(concealed.gear);
   const isWorn = slots.every(
     (slot) =>
       valueAt(loadout, slot) === concealed.gear[slot] &&
-      voice.catalog.slots.get(slot)?.kind === "gear" &&
+      catalog.slots.get(slot)?.kind === "gear" &&
       outfit?.parts.includes(concealed.gear[slot] ?? "") === false,
   );
   if (isDressed && isWorn && slots.length > 0) return;
   const about = { subject: { kind: "outfit", id: concealed.by }, at: ["concealed"] } as const;
-  report(() => loadoutProblem(voice, "nothing-concealed", { ...about, words: { outfit: concealed.by } }));
+  report(() => loadoutProblem("nothing-concealed", { ...about, params: { outfit: concealed.by } }));
 }
 
 /** The character without ids that the catalog does not know, which are reported already. */
@@ -157,11 +155,9 @@ function keptOf<T>(
 }
 
 function moreFindings(count: number): LoadoutProblem {
-  const because = `There are ${count} more findings.`;
-  return asLoadoutProblem({ code: "more-findings", severity: "error", place: { pointer: "" }, because, fixes: [] });
+  return loadoutProblem("more-findings", { subject: { kind: "character", id: "" }, at: [], params: { count } });
 }
 
 function asLoadoutProblem(problem: Problem): LoadoutProblem {
-  const code = problem.code === "more-findings" ? "more-findings" : "not-a-character";
-  return { ...problem, code, subject: { kind: "character", id: "" }, chain: [] };
+  return { ...problem, subject: { kind: "character", id: "" }, chain: [] };
 }

@@ -4,26 +4,25 @@ import { valueAt } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import { loadoutProblem } from "../../character/refuse.ts";
-import type { Voice } from "../../character/wording.ts";
 import type { JudgeContext, Report } from "./judge-context.ts";
 
 /** Answers against what steps, presets and cues of the catalog give, and what the game allows besides. */
 export function judgeFacts(
-  voice: Voice,
+  catalog: Catalog,
   { facts }: Character,
   { facts: allowed = {} }: JudgeContext,
   report: Report,
 ): void {
-  const given = recall(givenFacts, voice.catalog, () => factsOf(voice.catalog));
+  const given = recall(givenFacts, catalog, () => factsOf(catalog));
   for (const fact in facts) {
     const value = facts[fact] ?? "";
     const extra = valueAt(allowed, fact);
     const known = given.get(fact);
     if (extra === "any" || extra?.includes(value) === true || known?.has(value) === true) continue;
     const about = { subject: { kind: "fact", id: fact }, at: ["facts", fact] } as const;
-    const words = { fact: shorten(fact), value: shorten(value) };
+    const params = { fact: shorten(fact), value: shorten(value) };
     const isKnown = extra !== undefined || known !== undefined;
-    report(() => loadoutProblem(voice, isKnown ? "answer-not-offered" : "unknown-fact", { ...about, words }));
+    report(() => loadoutProblem(isKnown ? "answer-not-offered" : "unknown-fact", { ...about, params }));
   }
 }
 

@@ -1,0 +1,127 @@
+import type { Message, Messages, Param } from "./message.ts";
+import type { Problem } from "./problem.ts";
+import { recall } from "./recall.ts";
+import { valueAt } from "./record.ts";
+import { type Text, textIn } from "./text.ts";
+
+/** What things are called, so that sentences name them as players know them; `titlesIn` takes them from a catalog. */
+export interface Titles {
+  /** BCP 47 tag of the language. @defaultValue `"en"` */
+  readonly language?: string;
+  /** The title of a thing; `undefined` where it has none, and is called by its id. */
+  readonly titleOf?: (noun: Noun, id: string) => string | undefined;
+}
+
+/** What has a title. */
+export type Noun = "part" | "slot" | "body" | "outfit" | "channel" | "ramp" | "preset" | "step" | "stat" | "tag";
+
+/**
+ * Puts a message into words: a finding, what to do about it, why something came off. Sentences that follow it are added.
+ *
+ * @param messages - the sentences of a language, such as `english`.
+ * @param titles - what things are called; ids in quotation marks where it is left out.
+ * @example
+ * format(problem, english)
+ * // → '"hood-up" and "storm-hat" are never worn together.'
+ * format(problem, english, titlesIn(catalog, "en"))
+ * // → 'Hood up and Storm hat are never worn together.'
+ */
+export function format({ code, params, more = [] }: Message, messages: Partial<Messages>, titles: Titles = {}): string {
+  // What an author says is in the catalog, in every language that it has.
+  const template = messages[code] ?? (code === "authored" ? "{say:text}" : code);
+  let said = "";
+  for (const piece of recall(templates, template, () => readTemplate(template)))
+    said += typeof piece === "string" ? piece : formatPiece(piece, valueAt(params, piece.name), messages, titles);
+  return more.length === 0 ? said : [said, ...more.map((each) => format(each, messages, titles))].join(" ");
+}
+
+/**
+ * Says a problem as text for people: where, what, and what to do, in one line.
+ *
+ * @example
+ * describeProblem(problem, english)
+ * // → 'catalog.json /slots/badge/default: Slot "badge" starts with "sea-boots", which goes in "boots". Choose a part of slot "badge".'
+ */
+export function describeProblem(problem: Problem<unknown>, messages: Partial<Messages>, titles: Titles = {}): string {
+  const where = [problem.place.file, problem.place.pointer].filter(Boolean).join(" ");
+  const what = [problem, ...problem.fixes].map((each) => format(each, messages, titles)).join(" ");
+  // In one line, whatever data it quotes.
+  return (where === "" ? what : `${where}: ${what}`).replace(/\s*[\r\n]\s*/g, " ");
+}
+
+/** A piece of a template: words as they are, or a place for a parameter. */
+type Piece = string | Place;
+
+interface Place {
+  readonly whole: string;
+  readonly name: string;
+  readonly option: string | undefined;
+  /** The quotation marks around it, which are left out around titles. */
+  readonly quotes: readonly [string, string];
+}
+
+/** Templates that were used before, in pieces. There are as many as the game has sentences. */
+const templates = new Map<string, readonly Piece[]>();
+
+const placeForm = /(["“„«]?\{[a-zA-Z]+(?::[a-z]+)?\}["”“»]?)/;
+
+function readTemplate(template: string): readonly Piece[] {
+  return template
+    .split(placeForm)
+    .filter((piece) => piece !== "")
+    .map((whole): Piece => {
+      const [, open = "", name, option, close = ""] =
+        /^(["“„«]?)\{([a-zA-Z]+)(?::([a-z]+))?\}(["”“»]?)$/.exec(whole) ?? [];
+      return name === undefined ? whole : { whole, name, option, quotes: [open, close] };
+    });
+}
+
+function formatPiece(
+  { whole, name, option, quotes: [open, close] }: Place,
+  param: Param | undefined,
+  messages: Partial<Messages>,
+  titles: Titles,
+): string {
+  if (param === undefined) return whole;
+  if (option === "text") return textIn(param as Text, titles.language);
+  const noun = nouns[name];
+  const isTitled = noun !== undefined && titles.titleOf !== undefined;
+  const formatOne = (one: string | Message) => {
+    if (typeof one !== "string") return format(one, messages, titles);
+    return isTitled ? (titles.titleOf?.(noun, one) ?? one) : `"${one}"`;
+  };
+  if (isList(param))
+    return join(param.map(formatOne), option === "or" ? "disjunction" : "conjunction", titles.language);
+  if (typeof param === "object") return formatOne(param as Message);
+  return isTitled ? formatOne(String(param)) : `${open}${param}${close}`;
+}
+
+/** What parameters name, by their names. */
+const nouns: Readonly<Record<string, Noun | undefined>> = {
+  part: "part",
+  parts: "part",
+  other: "part",
+  slot: "slot",
+  slots: "slot",
+  body: "body",
+  bodies: "body",
+  outfit: "outfit",
+  channel: "channel",
+  ramp: "ramp",
+  ramps: "ramp",
+  preset: "preset",
+  step: "step",
+  steps: "step",
+  stat: "stat",
+  tag: "tag",
+};
+
+function isList(param: Param): param is readonly (string | Message)[] {
+  return Array.isArray(param);
+}
+
+function join(items: readonly string[], type: "conjunction" | "disjunction", language = "en"): string {
+  return recall(joiners, `${language} ${type}`, () => new Intl.ListFormat(language, { type })).format(items);
+}
+
+const joiners = new Map<string, Intl.ListFormat>();

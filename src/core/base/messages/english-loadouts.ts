@@ -1,0 +1,128 @@
+/**
+ * English sentences about loadouts and edits: why something cannot be worn, and what would change that. The ready-made screens say them.
+ *
+ * `{part}` stands for a parameter of that name, and is shown in quotes or, where `format` is given titles, by its title. `{of:or}` joins
+ * a list by the word for "or", every other list is joined by the word for "and". `{say:text}` is a text of the catalog's author.
+ */
+
+/** What is wrong. */
+export const problems = {
+  // Ids that name nothing
+  "unknown-body": 'There is no body "{id}".',
+  "unknown-channel": 'There is no channel "{id}".',
+  "unknown-outfit": 'There is no outfit "{id}".',
+  "unknown-part": 'There is no part "{id}".',
+  "unknown-preset": 'There is no preset "{id}".',
+  "unknown-slot": 'There is no slot "{id}".',
+  // Loadouts and edits
+  "wrong-slot": '"{part}" does not go in slot "{slot}".',
+  "does-not-fit": '"{part}" was not made for body "{body}".',
+  "fully-grown": 'Body "{body}" does not grow into another.',
+  "slot-taken-twice": '"{part}" and "{other}" both take slot "{slot}".',
+  "required-slot": 'Slot "{slot}" must not be empty.',
+  "default-stays": '"{part}" is what slot "{slot}" shows when nothing else is worn there, so it cannot be taken off.',
+  "never-together": '"{part}" and "{other}" are never worn together.',
+  "need-unmet": '"{part}" needs {min} {stat}, and there is {value} without it.',
+  "needs-missing": "With {when} there must be {needs}.",
+  "total-too-high": "The {stat} of everything worn is {value}, and {bound} is the most.",
+  "total-too-low": "The {stat} of everything worn is {value}, and {bound} is the least.",
+  "count-too-high": "The number of {pattern} worn is {value}, and {bound} is the most.",
+  "count-too-low": "The number of {pattern} worn is {value}, and {bound} is the least.",
+  "ramp-not-offered": 'Channel "{channel}" does not offer ramp "{ramp}".',
+  "outfit-clash": 'Outfit "{outfit}" cannot be worn whole: "{part}" finds no place beside the rest.',
+  "likeness-clash": '"{part}" finds no place beside the rest of what is to be worn.',
+  "not-carried": 'There is no "{part}" in the bag.',
+  "not-owned": '"{part}" is not owned.',
+  "not-known": '"{part}" is not known to this player.',
+  "already-owned": '"{part}" is owned already.',
+  "not-for-sale": '"{part}" has no price, so it cannot be bought.',
+  "too-dear": '"{part}" costs {price}, and there is {balance}.',
+  "bag-full": 'The bag has {places} places, and there is none left for "{part}".',
+  "cannot-split": 'The largest stack of "{part}" has {count}, so {take} cannot be split off.',
+  "name-too-long": 'The name "{name}" has {count} letters; {max} is the most.',
+  "name-too-many-characters": "The name takes {count} characters to write; {max} is the most.",
+  "answer-too-long": "The answer has {count} characters; {max} is the most.",
+  "name-not-seen": "The name holds a character that is not seen, or that no font has.",
+  "name-of-two-scripts": "The name mixes letters of several scripts, so that it may pass for another one.",
+  "name-taken": 'Someone is called "{name}" already.',
+  "name-refused": 'The name "{name}" cannot be used.',
+  "not-offered": 'Step "{step}" does not offer "{answer}".',
+  "not-answered": 'Step "{step}" has no answer yet.',
+} as const;
+
+/** What to do. A code that begins with `mend-` goes with the problem of that name. */
+export const fixes = {
+  // Ids that name nothing
+  "meant-id": 'Write "{meant}" if that is meant.',
+  "name-known": "Name one that is in the catalog.",
+  // Loadouts and edits
+  "take-off": 'Take "{part}" off.',
+  "take-off-first": "Take {parts} off first.",
+  "put-on-too": "Put {parts} on as well.",
+  "change-first": "Change {slots} first.",
+  "see-to": "See to it that there is {needs}.",
+  "put-on-more": "Put on more of {pattern}.",
+  "put-something-on": "Put something on there.",
+  "put-another-on": "Put something else on in its place.",
+  "put-in-bag": "Put one in the bag first.",
+  "goes-in": "It goes in {slots:or}.",
+  "fits-bodies": "It fits {bodies}.",
+  "offers-ramps": "It offers {ramps}.",
+  "paint-default": 'Paint it "{ramp}".',
+  "acquire-for": "It can be had for {price}.",
+  "acquire-first": "It has to be acquired first.",
+  "earn-more": "Come back with {amount} more.",
+  "make-room": "Make room in the bag first.",
+  "leave-out": "Leave out {count}.",
+  "another-name": "Choose another name.",
+  "answer-first": "Choose one first.",
+} as const;
+
+/** What follows a finding, what sentences are put together from, and what is said of things that are no findings. */
+export const phrases = {
+  authored: "{say:text}",
+  // What follows a finding
+  "is-missing": "missing: {needs}",
+  "kept-aside": "It is kept, and not shown.",
+  "default-shown": '"{ramp}" is shown.',
+  // Why something came off
+  "slot-is-taken": '"{part}" takes slot "{slot}".',
+  "was-taken-off": "It was taken off.",
+  "likeness-without": "What is to be shown does not have it.",
+  "outfit-without": 'Outfit "{outfit}" is worn without it.',
+  counterpart: 'On body "{body}" there is "{other}" in place of "{part}".',
+  // Edits
+  "edit-wear": 'put on "{part}"',
+  "edit-wear-in": 'put on "{part}" in slot "{slot}"',
+  "edit-take-off": 'take off "{part}"',
+  "edit-remove": 'empty slot "{slot}"',
+  "edit-cycle": 'take the next for slot "{slot}"',
+  "edit-paint": 'paint "{channel}" in "{ramp}"',
+  "edit-dress": 'put on outfit "{outfit}"',
+  "edit-body": 'change the body to "{body}"',
+  "edit-grow": "grow up",
+  "edit-rename": 'take the name "{name}"',
+  "edit-fact": 'answer "{fact}" with "{value}"',
+  "edit-forget": 'forget the answer to "{fact}"',
+  "edit-preset": 'become "{preset}"',
+  "edit-resemble": "become what is shown",
+  "edit-split": 'split {count} of "{part}" off',
+  "edit-merge": 'join the stacks of "{part}"',
+  "edit-together": "{of}",
+  // Conditions
+  "a-stat": "the {stat}",
+  "a-part": '"{part}"',
+  "a-tag": 'something "{tag}"',
+  "a-slot": 'something in slot "{slot}"',
+  "a-body": 'body "{body}"',
+  "an-outfit": 'the whole outfit "{outfit}"',
+  "a-fact": '{id} "{value}"',
+  "a-signal": '"{id}"',
+  "a-signal-of": '{id} "{value}"',
+  "any-of": "{of:or}",
+  "all-of": "{of}",
+  "not-so": "not {condition}",
+} as const;
+
+/** All of them: what the ready-made screens need. */
+export const englishLoadouts = { ...problems, ...fixes, ...phrases } as const;

@@ -1,0 +1,20 @@
+import { closest, distance } from "fastest-levenshtein";
+
+/**
+ * The known id that is near enough to a wrong one to be what was meant.
+ *
+ * @returns `undefined` when none is.
+ */
+export function nearestId(wrong: string, known: readonly string[]): string | undefined {
+  const near = Math.min(3, Math.max(1, Math.floor(wrong.length / 2)));
+  // Nobody misspells what is longer, and comparing costs the product of the lengths.
+  const alike = wrong.length > longest ? [] : known.filter((id) => Math.abs(id.length - wrong.length) <= near);
+  if (alike.length === 0 || alike.length > most) return undefined;
+  const meant = closest(wrong, alike);
+  return distance(wrong, meant) <= near ? meant : undefined;
+}
+
+const longest = 64;
+
+/** To how many ids one is compared. */
+const most = 20_000;
