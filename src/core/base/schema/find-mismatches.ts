@@ -2,7 +2,16 @@ import { shorten } from "../limits.ts";
 import { type Message, message } from "../message.ts";
 import { nearestId } from "../nearest-id.ts";
 import type { Fix, Problem } from "../problem.ts";
-import { type Bound, isOptional, isRecord, isWithin, type Path, partsOf, pipeOf, type Schema } from "./known-schema.ts";
+import {
+  type Bound,
+  boundCheck,
+  isOptional,
+  isRecord,
+  type Path,
+  partsOf,
+  pipeOf,
+  type Schema,
+} from "./known-schema.ts";
 
 /** Something in a document that does not have its form. */
 export interface Mismatch extends Pick<Problem, "code" | "params" | "fixes"> {
@@ -21,7 +30,7 @@ export function findMismatches(schema: Schema, value: unknown, path: Path = []):
   if (pipe !== undefined) {
     const found = findMismatches(pipe.inner, value, path);
     if (found.length > 0) return found;
-    const bound = pipe.bounds.find((each) => !isWithin(each, value));
+    const bound = pipe.bounds.find((each) => !boundCheck(each)(value));
     return bound === undefined ? [] : [outOfBounds(bound, value, path)];
   }
   const known = partsOf(schema);

@@ -41,23 +41,35 @@ export function pipeOf(schema: Schema): { readonly inner: Schema; readonly bound
   return { inner, bounds };
 }
 
-/** Whether something keeps a bound. */
-export function isWithin(bound: Bound, value: unknown): boolean {
+/** A check of whether a value of the right type keeps a bound. */
+export function boundCheck(bound: Bound): (value: unknown) => boolean {
   switch (bound.type) {
-    case "min_length":
-      return (value as string | readonly unknown[]).length >= bound.requirement;
-    case "max_length":
-      return (value as string | readonly unknown[]).length <= bound.requirement;
-    case "min_value":
-      return Number(value) >= bound.requirement;
-    case "max_value":
-      return Number(value) <= bound.requirement;
-    case "gt_value":
-      return Number(value) > bound.requirement;
-    case "regex":
-      return bound.requirement.test(String(value));
+    case "min_length": {
+      const min = bound.requirement;
+      return (value) => (value as string | readonly unknown[]).length >= min;
+    }
+    case "max_length": {
+      const max = bound.requirement;
+      return (value) => (value as string | readonly unknown[]).length <= max;
+    }
+    case "min_value": {
+      const min = bound.requirement;
+      return (value) => (value as number) >= min;
+    }
+    case "max_value": {
+      const max = bound.requirement;
+      return (value) => (value as number) <= max;
+    }
+    case "gt_value": {
+      const min = bound.requirement;
+      return (value) => (value as number) > min;
+    }
+    case "regex": {
+      const form = bound.requirement;
+      return (value) => form.test(value as string);
+    }
     case "safe_integer":
-      return Number.isSafeInteger(value);
+      return Number.isSafeInteger;
     default:
       throw new Error(`A bound "${(bound as { type: string }).type}" is not known`);
   }

@@ -1,5 +1,5 @@
 import { recall } from "../recall.ts";
-import { isOptional, isWithin, partsOf, pipeOf, type Schema } from "./known-schema.ts";
+import { boundCheck, isOptional, partsOf, pipeOf, type Schema } from "./known-schema.ts";
 
 /** Whether a value has a form, and nothing about why not. */
 export type QuickCheck = (value: unknown) => boolean;
@@ -12,24 +12,28 @@ export type QuickCheck = (value: unknown) => boolean;
 export function quickCheck(schema: Schema): QuickCheck {
   const pipe = pipeOf(schema);
   if (pipe !== undefined) {
-    return pipe.bounds.reduce<QuickCheck>(
-      (inner, bound) => (value) => inner(value) && isWithin(bound, value),
-      quickCheck(pipe.inner),
-    );
+    return pipe.bounds
+      .map(boundCheck)
+      .reduce<QuickCheck>((inner, holds) => (value) => inner(value) && holds(value), quickCheck(pipe.inner));
   }
   const known = partsOf(schema);
   switch (known.type) {
     case "string":
+      return (value) => typeof value === "string";
     case "boolean":
-      return (value) => typeof value === known.type;
+      return (value) => typeof value === "boolean";
     case "number":
       return Number.isFinite;
     case "unknown":
       return () => true;
-    case "literal":
-      return (value) => value === known.literal;
-    case "picklist":
-      return (value) => known.options.includes(value);
+    case "literal": {
+      const { literal } = known;
+      return (value) => value === literal;
+    }
+    case "picklist": {
+      const options = new Set(known.options);
+      return (value) => options.has(value);
+    }
     case "optional":
       return orElse(undefined, quickCheck(known.wrapped));
     case "exact_optional":
