@@ -4,6 +4,7 @@ import {
   animationOf,
   applyEdit,
   celsAt,
+  checkLoadout,
   countGear,
   createCharacter,
   createImage,
@@ -12,6 +13,8 @@ import {
   hasEnded,
   keepPose,
   markerPictures,
+  memoryStore,
+  openSession,
   pointAt,
   readCatalog,
   resolveLook,
@@ -113,6 +116,34 @@ describe("forms", () => {
       "diver",
     ]);
   });
+});
+
+test("a signal means the same in a rule, in a form and in a cue", async () => {
+  const values = [undefined, true, false, 0, 1, 3, -1, Number.NaN, "", "0", "3", "3.0", "true", "false", "high", " "];
+  for (const is of values) {
+    const condition = is === undefined ? "signal:tide" : `signal:tide=${is}`;
+    if (is === "" || Number.isNaN(is)) continue;
+    const catalog = smallCatalog({
+      slots: { hat: gear },
+      parts: { cap: part("hat") },
+      rules: [{ if: condition, needs: "part:cap" }],
+      forms: { wet: { when: is === undefined ? { signal: "tide" } : { signal: "tide", is } } },
+      cues: [{ on: "look", when: condition, do: [{ fact: "seen", value: "yes" }] }],
+    });
+    const plain = createCharacter(catalog, { body: "plain", id: "plain" });
+    for (const tide of values) {
+      const signals = tide === undefined ? {} : { tide };
+      const session = await openSession({ catalog, store: memoryStore() });
+      session.add(plain);
+      session.seat(1).take("plain");
+      session.signal(signals);
+      const inRule = checkLoadout(catalog, plain, { signals }).length === 1;
+      const inForm = resolveLook(catalog, plain, { signals }).form === "wet";
+      const inCue = session.raise("look")[0]?.done;
+      expect([condition, tide, inForm, inCue]).toEqual([condition, tide, inRule, inRule]);
+      await session.close({ discard: true });
+    }
+  }
 });
 
 describe("growing up", () => {

@@ -1,6 +1,7 @@
 import { valueAt } from "../base/record.ts";
-import type { Body, Catalog, Form, SignalBounds, SignalTest } from "../catalog/model/catalog.ts";
+import type { Body, Catalog, Form, SignalTest } from "../catalog/model/catalog.ts";
 import type { Signal } from "../character/context.ts";
+import { isWithin } from "../rules/signals.ts";
 
 export type Signals = Readonly<Record<string, Signal>>;
 
@@ -35,13 +36,6 @@ function takes({ lineage }: Pick<Body, "lineage">, { bodies }: Form): boolean {
 function passes(test: SignalTest, signals: Signals, stood: boolean): boolean {
   const value = valueAt(signals, test.signal);
   if (value === undefined) return false;
-  if (within(test, value)) return true;
-  return stood && test.until !== undefined && !within(test.until, value);
-}
-
-function within({ is, atLeast, atMost }: SignalBounds, value: Signal): boolean {
-  if (is === undefined && atLeast === undefined && atMost === undefined) return Boolean(value);
-  if (is !== undefined && value !== is) return false;
-  if (atLeast !== undefined && !(Number(value) >= atLeast)) return false;
-  return atMost === undefined || Number(value) <= atMost;
+  if (isWithin(value, test)) return true;
+  return stood && test.until !== undefined && !isWithin(value, test.until);
 }

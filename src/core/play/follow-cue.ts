@@ -9,6 +9,7 @@ import type { Displaced, Edit, LoadoutProblem } from "../character/edit.ts";
 import { unknownId } from "../character/refuse.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
 import { holds } from "../rules/holds.ts";
+import { hasValue } from "../rules/signals.ts";
 import { statsOf } from "../rules/stats.ts";
 import { wornParts } from "../rules/worn.ts";
 
@@ -51,7 +52,7 @@ export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal,
   const more = hasClock ? {} : { more: [message("no-clock")] };
   for (const [fact, wanted] of Object.entries(cue.facts)) {
     const found = valueAt(facts, fact);
-    if (found === wanted) continue;
+    if (hasValue(found, wanted)) continue;
     const params = { key: fact, wanted: String(wanted) };
     if (found === undefined) return ["guard", message("payload-missing", params)];
     return ["guard", message("payload-differs", { ...params, found: String(found) })];

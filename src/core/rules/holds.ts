@@ -1,6 +1,7 @@
 import { valueAt } from "../base/record.ts";
 import type { Condition } from "../catalog/model/catalog.ts";
 import { type Dressed, matches } from "./condition.ts";
+import { hasValue, isOn } from "./signals.ts";
 
 /** Whether a condition holds of a character as it is dressed, under the signals of the context. */
 export function holds(condition: Condition, dressed: Dressed): boolean {
@@ -20,8 +21,7 @@ export function holds(condition: Condition, dressed: Dressed): boolean {
       return valueAt(character.facts, condition.id) === condition.value;
     case "signal": {
       const signal = valueAt(context.signals ?? {}, condition.id);
-      if (condition.value === undefined) return signal !== undefined && signal !== false && signal !== 0;
-      return signal !== undefined && String(signal) === condition.value;
+      return condition.value === undefined ? isOn(signal) : hasValue(signal, condition.value);
     }
     case "any":
       return condition.of.some((each) => holds(each, dressed));

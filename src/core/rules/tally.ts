@@ -11,6 +11,7 @@ import type {
 } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
+import { hasValue, isOn } from "./signals.ts";
 
 /**
  * What a character wears, counted by mark and by stat, so that rules can be judged without asking every part.
@@ -138,8 +139,7 @@ export class Tally {
     this.#answer(compiled.marks.get(`body:${character.body}`));
     for (const { source, id, value, mark } of compiled.answers) {
       const said = source === "facts" ? valueAt(character.facts, id) : valueAt(context.signals ?? {}, id);
-      const there = value === undefined ? said !== undefined && said !== false && said !== 0 : String(said) === value;
-      if (said !== undefined && there) this.#answer(mark);
+      if (value === undefined ? isOn(said) : hasValue(said, value)) this.#answer(mark);
     }
     this.#base.set(recall(this.#bodyStats, character.body, () => this.#statsOf(this.body?.stats ?? {})));
     if (context.stats !== undefined) {
