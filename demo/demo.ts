@@ -143,7 +143,7 @@ function explained(part: string, slot: string): void {
   const chain = option?.problems[0]?.chain ?? [];
   say(wrapped(`Why? ${chain.map(sayFact).join(" → ")}`, 22));
   const ways = option?.ways ?? [];
-  const firsts = ways.filter((edit) => !("wear" in edit && edit.wear === part));
+  const firsts = ways.filter((edit) => edit.wear !== part);
   for (const edit of firsts) told(Object.entries(edit).slice(0, 1).flat().join(" "), fitting.apply(edit));
 }
 

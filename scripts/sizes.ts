@@ -26,13 +26,13 @@ const jobs: readonly Job[] = [
   {
     name: "rules alone",
     imports: 'export { readCatalog, checkLoadout, repairLoadout } from "zealous-mantle"',
-    ceiling: 39,
+    ceiling: 40,
     goal: 40,
   },
-  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 92.5, goal: 80 },
+  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 89.5, goal: 80 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 50, goal: 50 },
-  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61, goal: 61 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 48, goal: 50 },
+  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 59, goal: 61 },
   {
     name: "English, all sentences",
     imports: 'export { english } from "zealous-mantle/english"',

@@ -44,6 +44,8 @@ function mistakes(): readonly unknown[] {
     { waer: "storm-hat" } satisfies Edit,
     // @ts-expect-error What to paint needs what to paint it with.
     { paint: "cloth" } satisfies Edit,
+    // @ts-expect-error An edit has one verb, and not two.
+    { wear: "storm-hat", remove: "hat" } satisfies Edit,
     () => {
       // @ts-expect-error Parts are found by id, not by place.
       catalog.parts[0];

@@ -44,10 +44,10 @@ function noteOn(
 ): string {
   switch (state) {
     case "chosen": {
-      const outfit = "wear" in edit ? concealedGear(catalog, character).get(edit.in ?? "") : undefined;
+      const outfit = edit.wear !== undefined ? concealedGear(catalog, character).get(edit.in ?? "") : undefined;
       if (outfit !== undefined)
         return screen.say("is-worn-unseen", { outfit: screen.titleOf(catalog, "outfits", outfit) });
-      return screen.say("wear" in edit || "dress" in edit ? "is-worn" : "is-chosen");
+      return screen.say(edit.wear !== undefined || edit.dress !== undefined ? "is-worn" : "is-chosen");
     }
     case "displaces": {
       const parts = option?.displaced.map(({ part }) => screen.titleOf(catalog, "parts", part)) ?? [];
@@ -106,6 +106,6 @@ export function sayEdits(
 
 /** A player does not choose slots, but what goes in them. */
 function withoutSlot(edit: Edit): Edit {
-  if ("together" in edit) return { together: edit.together.map(withoutSlot) };
-  return "wear" in edit ? { wear: edit.wear } : edit;
+  if (edit.together !== undefined) return { together: edit.together.map(withoutSlot) };
+  return edit.wear === undefined ? edit : { wear: edit.wear };
 }

@@ -90,6 +90,6 @@ export function isWornWhole({ parts }: Outfit, worn: ReadonlySet<string>): boole
 
 /** The character as it would look with an edit: as it would be, or, where that cannot be, wearing the part all the same. */
 export function shownWith(character: Character, edit: Edit, result: EditResult): Character {
-  if (result.ok || !("wear" in edit) || edit.in === undefined) return result.character;
+  if (result.ok || edit.wear === undefined || edit.in === undefined) return result.character;
   return { ...character, loadout: { ...character.loadout, [edit.in]: edit.wear } };
 }

@@ -12,6 +12,7 @@ import {
   createCharacter,
   type Edit,
   MantleError,
+  openFitting,
   optionsFor,
   readCharacter,
   readSharedLook,
@@ -458,5 +459,24 @@ describe("gear is conserved", () => {
         expect(checkLoadout(demo, character)).toEqual([]);
       }),
     );
+  });
+});
+
+describe("an edit of a wrong form", () => {
+  const wrong: readonly (readonly [unknown, string, string])[] = [
+    [null, "", "edit-no-object"],
+    [{}, "", "edit-without-verb"],
+    [{ wear: 5 }, "", "edit-of-wrong-form"],
+    [{ wear: "storm-hat", remove: "hat" }, "", "edit-of-two-verbs"],
+    [{ together: [{ remove: "hat" }, { resemble: { loadout: 1, colors: {} } }] }, "/together/1", "edit-of-wrong-form"],
+  ];
+  test.each(wrong)("is refused with its place, and throws nothing: %j", (edit, pointer, reason) => {
+    const fitting = openFitting(demo, wren);
+    for (const result of [applyEdit(demo, wren, edit as Edit), fitting.apply(edit as Edit)])
+      expect(result).toMatchObject({
+        ok: false,
+        character: wren,
+        problems: [{ code: "not-an-edit", params: { reason: { code: reason } }, place: { pointer } }],
+      });
   });
 });

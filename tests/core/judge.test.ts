@@ -226,7 +226,7 @@ describe("an edit from a stranger", () => {
     [{ grow: false }, '"grow" does not have the form'],
     [{ fact: "trade" }, '"fact" does not have the form'],
     [{ rename: "W".repeat(300) }, '"rename" does not have the form'],
-    [{ together: {} }, '"together" holds a list'],
+    [{ together: {} }, '"together" does not have the form'],
     [{ together: [], wear: "hat" }, "It has two verbs"],
     [{ together: [{ wear: "hat" }, { fly: 1 }] }, "It has no verb"],
     [{ together: Array.from({ length: 300 }, () => ({ grow: true })) }, "more than 200 edits"],

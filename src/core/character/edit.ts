@@ -2,48 +2,11 @@ import type { Message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
 import type { Text } from "../base/text.ts";
 import type { Condition } from "../catalog/model/catalog.ts";
+import type { Edit } from "../catalog/model/edit.ts";
 import type { Character } from "./character.ts";
 import type { Signal } from "./context.ts";
 
-/** One change to a character, as data. */
-export type Edit =
-  /** Puts a part on, in the slot named or else in the first of its slots that is free. */
-  | { readonly wear: string; readonly in?: string }
-  /** Empties a slot. */
-  | { readonly remove: string }
-  /** Puts the next part that can be worn in a slot, or the one before; wraps, passing by empty unless the slot is required. */
-  | { readonly cycle: string; readonly step: 1 | -1 }
-  /** Sets a channel to a ramp, or to a color `#rrggbb` where the channel allows it. */
-  | { readonly paint: string; readonly ramp: string }
-  /** Puts a whole outfit on: its parts, then its colors. */
-  | { readonly dress: string }
-  /** Changes the body; what does not fit the new one gives way to its counterpart there, or is taken off. */
-  | { readonly body: string }
-  /** Grows up: changes the body to the one it grows into. */
-  | { readonly grow: true }
-  | { readonly rename: string }
-  /** Keeps an answer of the game's own, such as a trade; `null` forgets it. */
-  | { readonly fact: string; readonly value: string | null }
-  /** Becomes what a preset of the catalog shows, with its answers. */
-  | { readonly preset: string }
-  /** Takes the body, the parts and the colors of a likeness, in place of all there are. */
-  | { readonly resemble: Likeness }
-  /** Does several edits as one: they are judged by what they come to, not one by one. */
-  | { readonly together: readonly Edit[] }
-  /** Splits a stack in the bag: so many of a part become a stack of their own. */
-  | { readonly split: string; readonly count: number }
-  /** Pours the stacks of a part in the bag together, into as few as can be. */
-  | { readonly merge: string };
-
-/** What a character looks like: everything chosen that can be seen, and nothing of who it is. A character is one. */
-export interface Likeness {
-  /** The body as it is when left out. */
-  readonly body?: string;
-  /** Part ids by slot id. */
-  readonly loadout: Readonly<Record<string, string>>;
-  /** Ramp ids, or colors `#rrggbb`, by channel id. */
-  readonly colors: Readonly<Record<string, string>>;
-}
+export type { Edit, EditOf, Edits, Likeness, Verb } from "../catalog/model/edit.ts";
 
 /** What a finding is about. */
 export interface Subject {

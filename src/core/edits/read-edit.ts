@@ -1,42 +1,16 @@
-import * as v from "valibot";
 import { beyondLimits, limits, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
-import { quickCheck } from "../base/schema/quick-check.ts";
-import type { Edit } from "../character/edit.ts";
+import { isRecord, type Path } from "../base/schema/known-schema.ts";
+import { editShapes, hasShape } from "../catalog/model/edit-shapes.ts";
+import type { Edit, Verb } from "../character/edit.ts";
 
 /** What reading an edit gives: the edit, or what is wrong with its form. */
 export type EditReading =
   | { readonly edit: Edit; readonly problems: readonly [] }
   | { readonly edit: undefined; readonly problems: readonly Problem[] };
 
-const id = v.pipe(v.string(), v.maxLength(limits.answerLength));
-const ids = v.record(id, id);
-const count = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack));
-
-/** The form of each verb, besides `together`, which holds others. */
-const forms = {
-  wear: v.strictObject({ wear: id, in: v.exactOptional(id) }),
-  remove: v.strictObject({ remove: id }),
-  cycle: v.strictObject({ cycle: id, step: v.union([v.literal(1), v.literal(-1)]) }),
-  paint: v.strictObject({ paint: id, ramp: id }),
-  dress: v.strictObject({ dress: id }),
-  body: v.strictObject({ body: id }),
-  grow: v.strictObject({ grow: v.literal(true) }),
-  rename: v.strictObject({ rename: v.pipe(v.string(), v.maxLength(limits.nameLength)) }),
-  fact: v.strictObject({ fact: id, value: v.nullable(id) }),
-  preset: v.strictObject({ preset: id }),
-  resemble: v.strictObject({
-    resemble: v.strictObject({ body: v.exactOptional(id), loadout: ids, colors: ids }),
-  }),
-  split: v.strictObject({ split: id, count }),
-  merge: v.strictObject({ merge: id }),
-};
-
-type Verb = keyof typeof forms | "together";
-
-const verbs: ReadonlySet<string> = new Set<Verb>([...(Object.keys(forms) as (keyof typeof forms)[]), "together"]);
-const checks = new Map(Object.entries(forms).map(([verb, form]) => [verb, quickCheck(form)]));
+const verbs = Object.keys(editShapes) as readonly Verb[];
 
 /**
  * Reads an edit from parsed JSON, for servers that believe nobody. Only its form is judged; `applyEdit` does it or refuses it.
@@ -47,31 +21,49 @@ const checks = new Map(Object.entries(forms).map(([verb, form]) => [verb, quickC
  */
 export function readEdit(source: unknown): EditReading {
   const beyond = beyondLimits(source, limits.characterLength);
-  if (beyond !== undefined) return refused([], beyond);
-  let left: number = limits.edits;
-  const open: (readonly [edit: unknown, path: readonly (string | number)[]])[] = [[source, []]];
-  for (let next = open.pop(); next !== undefined; next = open.pop()) {
-    const [edit, path] = next;
-    if (typeof edit !== "object" || edit === null || Array.isArray(edit))
-      return refused(path, message("edit-no-object"));
-    left -= 1;
-    if (left < 0) return refused(path, message("edit-too-many", { max: limits.edits }));
-    const named = Object.keys(edit).filter((key) => verbs.has(key));
-    const [verb, another] = named;
-    if (verb === undefined) return refused(path, message("edit-without-verb", { verbs: [...verbs] }));
-    if (another !== undefined) return refused(path, message("edit-of-two-verbs", { verb, other: another }));
-    if ("together" in edit) {
-      const { together, ...more } = edit;
-      if (!Array.isArray(together) || Object.keys(more).length > 0) return refused(path, message("edit-not-together"));
-      for (const [at, each] of together.entries()) open.push([each, [...path, "together", at]]);
-    } else if (checks.get(verb)?.(edit) !== true) return refused(path, message("edit-of-wrong-form", { verb }));
-  }
-  return { edit: source as Edit, problems: [] };
+  const problem = beyond === undefined ? wrongForm(source, limits.edits) : notAnEdit([], beyond);
+  return problem === undefined ? { edit: source as Edit, problems: [] } : { edit: undefined, problems: [problem] };
 }
 
-function refused(path: readonly (string | number)[], reason: Message): EditReading {
+/**
+ * What is wrong with the form of an edit, if anything is.
+ *
+ * @param most - how many edits may stand together in one.
+ */
+export function wrongForm(source: unknown, most = Number.POSITIVE_INFINITY): Problem | undefined {
+  let left = most;
+  // A list of what is left to look at, since edits that hold edits may be nested deeper than calls may.
+  const open: Nested[] = [{ edit: source, within: undefined, at: 0 }];
+  for (let next = open.pop(); next !== undefined; next = open.pop()) {
+    const { edit } = next;
+    if (!isRecord(edit)) return notAnEdit(pathTo(next), message("edit-no-object"));
+    left -= 1;
+    if (left < 0) return notAnEdit(pathTo(next), message("edit-too-many", { max: most }));
+    const [verb, another] = verbs.filter((each) => edit[each] !== undefined);
+    if (verb === undefined) return notAnEdit(pathTo(next), message("edit-without-verb", { verbs }));
+    if (another !== undefined) return notAnEdit(pathTo(next), message("edit-of-two-verbs", { verb, other: another }));
+    if (!hasShape(verb, edit)) return notAnEdit(pathTo(next), message("edit-of-wrong-form", { verb }));
+    const inner = verb === "together" ? (edit["together"] as readonly unknown[]) : [];
+    for (const [at, each] of inner.entries()) open.push({ edit: each, within: next, at });
+  }
+  return undefined;
+}
+
+/** An edit, and the one that holds it. */
+interface Nested {
+  readonly edit: unknown;
+  readonly within: Nested | undefined;
+  readonly at: number;
+}
+
+function pathTo(nested: Nested): Path {
+  const path: (string | number)[] = [];
+  for (let each = nested; each.within !== undefined; each = each.within) path.unshift("together", each.at);
+  return path;
+}
+
+function notAnEdit(path: Path, reason: Message): Problem {
   const place = { pointer: shorten(pointerTo(...path)) };
   const fixes: readonly Fix[] = [{ code: "mend-not-an-edit", params: {} }];
-  const problem: Problem = { code: "not-an-edit", params: { reason }, severity: "error", place, fixes };
-  return { edit: undefined, problems: [problem] };
+  return { code: "not-an-edit", params: { reason }, severity: "error", place, fixes };
 }

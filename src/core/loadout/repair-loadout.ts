@@ -230,8 +230,8 @@ function editsTo(
       return true;
     });
     if (next === undefined) {
-      const removals = left.filter((edit) => "remove" in edit);
-      edits.push({ together: [...removals, ...left.filter((edit) => !("remove" in edit))] });
+      const removals = left.filter(({ remove }) => remove !== undefined);
+      edits.push({ together: [...removals, ...left.filter(({ remove }) => remove === undefined)] });
       break;
     }
     edits.push(next);

@@ -248,7 +248,6 @@ export const phrases = {
   "edit-too-many": "There are more than {max} edits.",
   "edit-without-verb": "It has no verb: one of {verbs:or}.",
   "edit-of-two-verbs": 'It has two verbs, "{verb}" and "{other}".',
-  "edit-not-together": '"together" holds a list of edits, and nothing stands beside it.',
   "edit-of-wrong-form": '"{verb}" does not have the form of such an edit.',
   "save-not-here": "It was sealed by itself, and not by a store.",
   "save-of-another": 'It is generation {revision} of "{key}", copied to this place.',

@@ -97,6 +97,6 @@ function factAnswers({ from }: StepSource): readonly FactAnswer[] {
     id,
     title: title ?? titleFromId(id),
     say,
-    does: does.map(({ ...edit }) => edit as FactAnswer["does"][number]),
+    does,
   }));
 }

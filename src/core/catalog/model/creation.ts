@@ -1,4 +1,5 @@
 import type { Text } from "../../base/text.ts";
+import type { Edits } from "./edit.ts";
 import type { Condition } from "./rule.ts";
 
 /** A whole character made by the author: a body, what it wears, its colors and answers. */
@@ -74,8 +75,5 @@ export interface FactAnswer {
   readonly does: readonly FactEdit[];
 }
 
-/** What an answer may do to a character besides being kept: an `Edit` of these kinds. */
-export type FactEdit =
-  | { readonly wear: string; readonly in?: string }
-  | { readonly dress: string }
-  | { readonly paint: string; readonly ramp: string };
+/** What an answer may do to a character besides being kept. */
+export type FactEdit = Edits["wear" | "dress" | "paint"];

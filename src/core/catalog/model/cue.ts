@@ -1,18 +1,13 @@
 import type { Place } from "../../base/problem.ts";
 import type { Text } from "../../base/text.ts";
+import type { Edits } from "./edit.ts";
 import type { Condition } from "./rule.ts";
 
 /** What a cue does to the character of the seat it was raised for. */
 export type CueAction =
-  | { readonly wear: string; readonly in?: string }
-  | { readonly remove: string }
-  | { readonly dress: string }
+  | Edits["wear" | "remove" | "dress" | "paint" | "body" | "grow" | "fact"]
   /** Takes off what is worn of an outfit. */
   | { readonly undress: string }
-  | { readonly paint: string; readonly ramp: string }
-  | { readonly body: string }
-  | { readonly grow: true }
-  | { readonly fact: string; readonly value: string | null }
   /** Puts so many of a part in the bag. */
   | { readonly give: string; readonly count?: number }
   /** Shows a form whatever the signals say; `null` leaves it to them again. */

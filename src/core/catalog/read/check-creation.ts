@@ -1,6 +1,7 @@
 import { compileCreation, compilePreset, offeredParts } from "../compile/compile-creation.ts";
 import { listPaths } from "../list-paths.ts";
 import type { CreationSource, PresetSource, StepSource } from "../schema/creation-schema.ts";
+import { checkEdit } from "./check-edit.ts";
 import { checkOutfit } from "./check-outfit.ts";
 import { checkCondition, type KnownIds } from "./check-rule.ts";
 import type { Findings } from "./findings.ts";
@@ -145,9 +146,7 @@ function checkAnswers(
     const edits = typeof answer === "object" && "do" in answer ? (answer.do ?? []) : [];
     for (const [number, edit] of edits.entries()) {
       const at = [...keys, "from", id, "do", number];
-      if ("wear" in edit) findings.known(entry, [...at, "wear"], "part", edit.wear, sources.parts);
-      else if ("dress" in edit) findings.known(entry, [...at, "dress"], "outfit", edit.dress, sources.outfits);
-      else findings.known(entry, [...at, "paint"], "channel", edit.paint, sources.channels);
+      checkEdit(entry, at, edit, sources, findings);
     }
   }
 }

@@ -1,5 +1,6 @@
 import { componentsOf } from "../../base/components.ts";
 import type { CueSource } from "../schema/cue-schema.ts";
+import { checkEdit } from "./check-edit.ts";
 import { checkCondition, type KnownIds } from "./check-rule.ts";
 import type { Findings, IdNoun, Known } from "./findings.ts";
 import { readCondition } from "./pattern.ts";
@@ -33,19 +34,15 @@ function checkActions(
   known: KnownIds,
   findings: Findings,
 ): void {
+  // What no edit does, a cue does by itself.
   const nouns: readonly (readonly [string, IdNoun, Known])[] = [
-    ["wear", "part", known.part],
     ["give", "part", known.part],
-    ["in", "slot", known.slot],
-    ["remove", "slot", known.slot],
-    ["dress", "outfit", known.outfit],
     ["undress", "outfit", known.outfit],
-    ["body", "body", known.body],
-    ["paint", "channel", sources.channels],
     ["form", "form", sources.forms],
     ["raise", "cue", words],
   ];
   for (const [number, action] of entry.value.do.entries()) {
+    checkEdit(entry, ["do", number], action, sources, findings);
     for (const [key, noun, all] of nouns) {
       const id = (action as Readonly<Record<string, unknown>>)[key];
       if (typeof id === "string") findings.known(entry, ["do", number, key], noun, id, all);

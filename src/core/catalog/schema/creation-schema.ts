@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { editForm } from "./edit-forms.ts";
 import { condition, id, pattern, text } from "./schema-forms.ts";
 
 const colorOrRamp = v.pipe(v.string(), v.regex(/^([a-z][a-z0-9]*(-[a-z0-9]+)*|#[0-9a-fA-F]{6})$/));
@@ -22,11 +23,7 @@ export const names = v.strictObject({
   last: v.optional(words),
 });
 
-const factEdit = v.union([
-  v.strictObject({ wear: id, in: v.optional(id) }),
-  v.strictObject({ dress: id }),
-  v.strictObject({ paint: id, ramp: colorOrRamp }),
-]);
+const factEdit = v.union([editForm("wear"), editForm("dress"), editForm("paint")]);
 
 const factAnswer = v.strictObject({
   title: v.optional(text),

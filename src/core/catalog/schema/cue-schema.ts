@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import { limits } from "../../base/limits.ts";
+import { editForm } from "./edit-forms.ts";
 import { condition, id, text } from "./schema-forms.ts";
 
 const word = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9]*([:-][a-z0-9]+)*$/));
@@ -7,14 +8,14 @@ const seconds = v.pipe(v.number(), v.minValue(0));
 const count = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack));
 
 const action = v.union([
-  v.strictObject({ wear: id, in: v.optional(id) }),
-  v.strictObject({ remove: id }),
-  v.strictObject({ dress: id }),
+  editForm("wear"),
+  editForm("remove"),
+  editForm("dress"),
   v.strictObject({ undress: id }),
-  v.strictObject({ paint: id, ramp: v.string() }),
-  v.strictObject({ body: id }),
-  v.strictObject({ grow: v.literal(true) }),
-  v.strictObject({ fact: id, value: v.nullable(v.string()) }),
+  editForm("paint"),
+  editForm("body"),
+  editForm("grow"),
+  editForm("fact"),
   v.strictObject({ give: id, count: v.optional(count) }),
   v.strictObject({ form: v.nullable(id) }),
   v.strictObject({ control: id }),

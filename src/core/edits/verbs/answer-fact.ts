@@ -1,11 +1,13 @@
 import { limits } from "../../base/limits.ts";
+import { message } from "../../base/message.ts";
 import { without } from "../../base/record.ts";
 import type { Character } from "../../character/character.ts";
-import type { Edit, EditResult } from "../../character/edit.ts";
+import type { EditResult, Edits } from "../../character/edit.ts";
 import { loadoutProblem, refuse } from "../../character/refuse.ts";
+import type { VerbModule } from "../verb.ts";
 
 /** Keeps an answer of the game's own in the character, or forgets it; one that is longer than answers may be is refused. */
-export function answerFact(character: Character, { fact, value }: Extract<Edit, { fact: string }>): EditResult {
+export function answerFact(character: Character, { fact, value }: Edits["fact"]): EditResult {
   const count = Math.max(fact.length, value?.length ?? 0);
   if (count > limits.answerLength) {
     const about = { subject: { kind: "fact", id: fact.slice(0, 40) }, at: ["facts"] } as const;
@@ -15,3 +17,10 @@ export function answerFact(character: Character, { fact, value }: Extract<Edit, 
   const facts = value === null ? without(character.facts, fact) : { ...character.facts, [fact]: value };
   return { ok: true, character: { ...character, facts }, displaced: [] };
 }
+
+/** The verb `fact`. */
+export const factVerb: VerbModule<"fact"> = {
+  apply: (edit, { character }) => answerFact(character, edit),
+  describe: ({ fact, value }) =>
+    value === null ? message("edit-forget", { fact }) : message("edit-fact", { fact, value }),
+};

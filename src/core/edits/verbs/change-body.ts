@@ -3,11 +3,12 @@ import { valueAt } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
-import type { Displaced, Edit, EditResult } from "../../character/edit.ts";
+import type { Displaced, EditResult, Edits } from "../../character/edit.ts";
 import { loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
 import { newlyBroken } from "../../rules/newly-broken.ts";
 import { takeOff } from "../take-off.ts";
+import type { VerbModule } from "../verb.ts";
 import { wear } from "./wear.ts";
 
 /** Changes the body to the one it grows into. */
@@ -27,12 +28,7 @@ export function growUp(catalog: Catalog, character: Character, context: Context)
  * Changes the body. Every choice that fits the new body stays; what was not made for it gives way to its counterpart there; what has
  * none, or needs more than the body has, is taken off. Gear goes to the bag.
  */
-export function changeBody(
-  catalog: Catalog,
-  character: Character,
-  edit: Extract<Edit, { body: string }>,
-  context: Context,
-): EditResult {
+export function changeBody(catalog: Catalog, character: Character, edit: Edits["body"], context: Context): EditResult {
   const body = catalog.bodies.get(edit.body);
   if (body === undefined) return refuse(character, unknownId(catalog, "body", edit.body, ["body"]));
   const exchanged = putCounterpartsOn(catalog, { ...character, body: body.id }, context);
@@ -77,3 +73,17 @@ function putCounterpartsOn(
   }
   return { ok: true, character: current, displaced };
 }
+
+/** The verb `body`. */
+export const bodyVerb: VerbModule<"body"> = {
+  apply: (edit, { catalog, character, context }) => changeBody(catalog, character, edit, context),
+  describe: ({ body }) => message("edit-body", { body }),
+  yields: true,
+};
+
+/** The verb `grow`. */
+export const growVerb: VerbModule<"grow"> = {
+  apply: (_edit, { catalog, character, context }) => growUp(catalog, character, context),
+  describe: () => message("edit-grow"),
+  yields: true,
+};

@@ -1,8 +1,10 @@
+import { message } from "../../base/message.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
-import type { Edit, EditResult } from "../../character/edit.ts";
+import type { Edit, EditResult, Edits } from "../../character/edit.ts";
 import { refuse, unknownId } from "../../character/refuse.ts";
 import { wornParts } from "../../rules/worn.ts";
+import type { VerbModule } from "../verb.ts";
 
 /**
  * Moves a slot to the next choice that can be worn, in the order of the catalog, wrapping at the ends.
@@ -12,7 +14,7 @@ import { wornParts } from "../../rules/worn.ts";
 export function cycle(
   catalog: Catalog,
   character: Character,
-  edit: Extract<Edit, { cycle: string }>,
+  edit: Edits["cycle"],
   attempt: (edit: Edit) => EditResult,
 ): EditResult {
   const slot = catalog.slots.get(edit.cycle);
@@ -28,3 +30,9 @@ export function cycle(
   }
   return { ok: true, character, displaced: [] };
 }
+
+/** The verb `cycle`. */
+export const cycleVerb: VerbModule<"cycle"> = {
+  apply: (edit, { catalog, character, judged }) => cycle(catalog, character, edit, judged),
+  describe: ({ cycle: slot }) => message("edit-cycle", { slot }),
+};

@@ -2,21 +2,17 @@ import { message } from "../../base/message.ts";
 import type { Catalog, Outfit } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
-import type { Displaced, Edit, EditResult, LoadoutProblem } from "../../character/edit.ts";
+import type { Displaced, EditResult, Edits, LoadoutProblem } from "../../character/edit.ts";
 import { loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
 import { wornParts } from "../../rules/worn.ts";
 import { conceal } from "../concealed-gear.ts";
 import { takeOff } from "../take-off.ts";
+import type { VerbModule } from "../verb.ts";
 import { paint } from "./paint.ts";
 import { wear } from "./wear.ts";
 
 /** Puts a whole outfit on. Either all of it is put on, or the edit is refused and nothing changes. */
-export function dress(
-  catalog: Catalog,
-  character: Character,
-  edit: Extract<Edit, { dress: string }>,
-  context: Context,
-): EditResult {
+export function dress(catalog: Catalog, character: Character, edit: Edits["dress"], context: Context): EditResult {
   const outfit = catalog.outfits.get(edit.dress);
   if (outfit === undefined) return refuse(character, unknownId(catalog, "outfit", edit.dress, ["loadout"]));
   const named = new Set(outfit.parts);
@@ -57,3 +53,9 @@ function notWorn(catalog: Catalog, outfit: Outfit, character: Character): readon
       }),
     );
 }
+
+/** The verb `dress`. */
+export const dressVerb: VerbModule<"dress"> = {
+  apply: (edit, { catalog, character, context }) => dress(catalog, character, edit, context),
+  describe: ({ dress: outfit }) => message("edit-dress", { outfit }),
+};

@@ -1,7 +1,9 @@
+import { message } from "../../base/message.ts";
 import type { Catalog, Channel } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
-import type { Edit, EditResult } from "../../character/edit.ts";
+import type { EditResult, Edits } from "../../character/edit.ts";
 import { fixBy, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
+import type { VerbModule } from "../verb.ts";
 
 const colorForm = /^#[0-9a-f]{6}$/i;
 
@@ -11,7 +13,7 @@ export function isOffered({ ramps, custom }: Pick<Channel, "ramps" | "custom">, 
 }
 
 /** Sets a channel to one of its ramps, or to a color. */
-export function paint(catalog: Catalog, character: Character, edit: Extract<Edit, { paint: string }>): EditResult {
+export function paint(catalog: Catalog, character: Character, edit: Edits["paint"]): EditResult {
   const channel = catalog.channels.get(edit.paint);
   if (channel === undefined) return refuse(character, unknownId(catalog, "channel", edit.paint, ["colors"]));
   if (!isOffered(channel, edit.ramp)) {
@@ -26,3 +28,9 @@ export function paint(catalog: Catalog, character: Character, edit: Extract<Edit
   const colors = { ...character.colors, [channel.id]: edit.ramp };
   return { ok: true, character: { ...character, colors }, displaced: [] };
 }
+
+/** The verb `paint`. */
+export const paintVerb: VerbModule<"paint"> = {
+  apply: (edit, { catalog, character }) => paint(catalog, character, edit),
+  describe: ({ paint: channel, ramp }) => message("edit-paint", { channel, ramp }),
+};

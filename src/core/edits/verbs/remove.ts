@@ -1,13 +1,15 @@
 import { message } from "../../base/message.ts";
+import { valueAt } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
-import type { Edit, EditResult } from "../../character/edit.ts";
+import type { EditResult, Edits } from "../../character/edit.ts";
 import { fixBy, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
 import { wornParts } from "../../rules/worn.ts";
 import { takeOff } from "../take-off.ts";
+import type { VerbModule } from "../verb.ts";
 
 /** Empties a slot; a required one shows its default again. */
-export function remove(catalog: Catalog, character: Character, edit: Extract<Edit, { remove: string }>): EditResult {
+export function remove(catalog: Catalog, character: Character, edit: Edits["remove"]): EditResult {
   const slot = catalog.slots.get(edit.remove);
   if (slot === undefined) return refuse(character, unknownId(catalog, "slot", edit.remove, ["loadout"]));
   const worn = wornParts(catalog, character).find((each) => each.slot === slot.id);
@@ -23,3 +25,13 @@ export function remove(catalog: Catalog, character: Character, edit: Extract<Edi
   }
   return { ok: true, ...takeOff(catalog, character, [{ worn, because: message("was-taken-off") }]) };
 }
+
+/** The verb `remove`. */
+export const removeVerb: VerbModule<"remove"> = {
+  apply: (edit, { catalog, character }) => remove(catalog, character, edit),
+  describe: ({ remove: slot }, worn) => {
+    const part = valueAt(worn, slot);
+    return part === undefined ? message("edit-remove", { slot }) : message("edit-take-off", { part });
+  },
+  aboutSlot: (edit) => [edit, edit.remove],
+};

@@ -1,18 +1,19 @@
 import { limits } from "../../base/limits.ts";
-import { authored } from "../../base/message.ts";
+import { authored, message } from "../../base/message.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context, NameLimits } from "../../character/context.ts";
-import type { Edit, EditResult, LoadoutProblem } from "../../character/edit.ts";
+import type { EditResult, Edits, LoadoutProblem } from "../../character/edit.ts";
 import { isOfOneScript, isSeen, lookKeys } from "../../character/look-alike.ts";
 import { countGraphemes, nameLimit, tidyName } from "../../character/name.ts";
 import { fixBy, loadoutProblem, refuse } from "../../character/refuse.ts";
+import type { VerbModule } from "../verb.ts";
 
 /** Gives a character a name, tidied; one that is too long, taken, or refused by the game is not given. */
 export function rename(
   catalog: Catalog,
   character: Character,
-  edit: Extract<Edit, { rename: string }>,
+  edit: Edits["rename"],
   { names = {} }: Context,
 ): EditResult {
   const tooWritten = tooManyCharacters(edit.rename);
@@ -55,3 +56,9 @@ export function nameProblem(
   if (refusal === undefined) return undefined;
   return loadoutProblem("name-refused", { ...about, params: { name }, more: authored(refusal), fixes });
 }
+
+/** The verb `rename`. */
+export const renameVerb: VerbModule<"rename"> = {
+  apply: (edit, { catalog, character, context }) => rename(catalog, character, edit, context),
+  describe: ({ rename: name }) => message("edit-rename", { name }),
+};

@@ -3,10 +3,11 @@ import { valueAt } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
-import type { Displaced, Edit, EditResult, Likeness, LoadoutProblem } from "../../character/edit.ts";
+import type { Displaced, EditResult, Edits, Likeness, LoadoutProblem } from "../../character/edit.ts";
 import { loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
 import { wornParts } from "../../rules/worn.ts";
 import { takeOff } from "../take-off.ts";
+import type { VerbModule } from "../verb.ts";
 import { changeBody } from "./change-body.ts";
 import { paint } from "./paint.ts";
 import { wear } from "./wear.ts";
@@ -15,7 +16,7 @@ import { wear } from "./wear.ts";
 export function takePreset(
   catalog: Catalog,
   character: Character,
-  edit: Extract<Edit, { preset: string }>,
+  edit: Edits["preset"],
   context: Context,
 ): EditResult {
   const preset = catalog.presets.get(edit.preset);
@@ -33,7 +34,7 @@ export function takePreset(
 export function resemble(
   catalog: Catalog,
   character: Character,
-  { resemble: likeness }: Extract<Edit, { resemble: Likeness }>,
+  { resemble: likeness }: Edits["resemble"],
   context: Context,
 ): EditResult {
   const displaced: Displaced[] = [];
@@ -75,3 +76,15 @@ function notThere(catalog: Catalog, likeness: Likeness, character: Character): r
       return loadoutProblem("likeness-clash", { subject, at: ["loadout", slot], params: { part } });
     });
 }
+
+/** The verb `preset`. */
+export const presetVerb: VerbModule<"preset"> = {
+  apply: (edit, { catalog, character, context }) => takePreset(catalog, character, edit, context),
+  describe: ({ preset }) => message("edit-preset", { preset }),
+};
+
+/** The verb `resemble`. */
+export const resembleVerb: VerbModule<"resemble"> = {
+  apply: (edit, { catalog, character, context }) => resemble(catalog, character, edit, context),
+  describe: () => message("edit-resemble"),
+};

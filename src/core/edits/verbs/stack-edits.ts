@@ -1,14 +1,16 @@
 import { limits } from "../../base/limits.ts";
+import { message } from "../../base/message.ts";
 import { valueAt } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import { countInBag, stacked, stackSize } from "../../character/bag/bag.ts";
 import { bagFull } from "../../character/bag/overfull.ts";
 import type { Character } from "../../character/character.ts";
-import type { Edit, EditResult } from "../../character/edit.ts";
+import type { EditResult, Edits } from "../../character/edit.ts";
 import { loadoutProblem, refuse } from "../../character/refuse.ts";
+import type { VerbModule } from "../verb.ts";
 
 /** Splits so many off the largest stack of a part, as a stack of their own. */
-export function splitStack(character: Character, edit: Extract<Edit, { split: string }>): EditResult {
+export function splitStack(character: Character, edit: Edits["split"]): EditResult {
   const { split: part, count: take } = edit;
   const stacks = valueAt(character.bag, part) ?? [];
   const largest = Math.max(0, ...stacks);
@@ -26,11 +28,7 @@ export function splitStack(character: Character, edit: Extract<Edit, { split: st
 }
 
 /** Pours the stacks of a part together, into as few as can be. */
-export function mergeStacks(
-  catalog: Catalog,
-  character: Character,
-  edit: Extract<Edit, { merge: string }>,
-): EditResult {
+export function mergeStacks(catalog: Catalog, character: Character, edit: Edits["merge"]): EditResult {
   const part = edit.merge;
   const count = countInBag(character.bag, part);
   if (count === 0) {
@@ -42,3 +40,15 @@ export function mergeStacks(
   const merged = stacked(count, size);
   return { ok: true, character: { ...character, bag: { ...character.bag, [part]: merged } }, displaced: [] };
 }
+
+/** The verb `split`. */
+export const splitVerb: VerbModule<"split"> = {
+  apply: (edit, { character }) => splitStack(character, edit),
+  describe: ({ split: part, count }) => message("edit-split", { part, count }),
+};
+
+/** The verb `merge`. */
+export const mergeVerb: VerbModule<"merge"> = {
+  apply: (edit, { catalog, character }) => mergeStacks(catalog, character, edit),
+  describe: ({ merge: part }) => message("edit-merge", { part }),
+};

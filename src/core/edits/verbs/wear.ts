@@ -5,25 +5,21 @@ import { withheld } from "../../character/bag/access.ts";
 import { addToBag, countInBag, takeFromBag } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
-import type { Edit, EditResult, LoadoutProblem } from "../../character/edit.ts";
+import type { EditResult, Edits, LoadoutProblem } from "../../character/edit.ts";
 import { fixBy, fixWith, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
 import { matches } from "../../rules/condition.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
 import { type Worn, wornParts } from "../../rules/worn.ts";
 import { reveal } from "../concealed-gear.ts";
 import { type Leaving, takeOff } from "../take-off.ts";
+import type { VerbModule } from "../verb.ts";
 
 /**
  * Puts a part on. What is in its place, and what a displacing rule keeps it from, is taken off; gear goes to the bag.
  *
  * Rules that refuse, needs and totals are not judged here.
  */
-export function wear(
-  catalog: Catalog,
-  character: Character,
-  edit: Extract<Edit, { wear: string }>,
-  context: Context,
-): EditResult {
+export function wear(catalog: Catalog, character: Character, edit: Edits["wear"], context: Context): EditResult {
   const part = catalog.parts.get(edit.wear);
   if (part === undefined) return refuse(character, unknownId(catalog, "part", edit.wear, ["loadout"]));
   const slot = slotFor(part, character, edit);
@@ -155,3 +151,16 @@ function putOn(catalog: Catalog, character: Character, part: Part, slot: string)
     bag: gear ? takeFromBag(bag, part.id) : bag,
   };
 }
+
+/** The verb `wear`. */
+export const wearVerb: VerbModule<"wear"> = {
+  apply: (edit, { catalog, character, context }) => wear(catalog, character, edit, context),
+  describe: ({ wear: part, in: slot }) =>
+    slot === undefined ? message("edit-wear", { part }) : message("edit-wear-in", { part, slot }),
+  aboutSlot(edit, { catalog, character }) {
+    const part = catalog.parts.get(edit.wear);
+    if (part === undefined) return undefined;
+    const slot = slotFor(part, character, edit);
+    return [{ wear: part.id, in: slot }, slot];
+  },
+};

@@ -1,0 +1,49 @@
+/** One change to a character, as data, by its verb: the key that names it. */
+export interface Edits {
+  /** Puts a part on, in the slot named or else in the first of its slots that is free. */
+  readonly wear: { readonly wear: string; readonly in?: string };
+  /** Empties a slot. */
+  readonly remove: { readonly remove: string };
+  /** Puts the next part that can be worn in a slot, or the one before; wraps, passing by empty unless the slot is required. */
+  readonly cycle: { readonly cycle: string; readonly step: 1 | -1 };
+  /** Sets a channel to a ramp, or to a color `#rrggbb` where the channel allows it. */
+  readonly paint: { readonly paint: string; readonly ramp: string };
+  /** Puts a whole outfit on: its parts, then its colors. */
+  readonly dress: { readonly dress: string };
+  /** Changes the body; what does not fit the new one gives way to its counterpart there, or is taken off. */
+  readonly body: { readonly body: string };
+  /** Grows up: changes the body to the one it grows into. */
+  readonly grow: { readonly grow: true };
+  readonly rename: { readonly rename: string };
+  /** Keeps an answer of the game's own, such as a trade; `null` forgets it. */
+  readonly fact: { readonly fact: string; readonly value: string | null };
+  /** Becomes what a preset of the catalog shows, with its answers. */
+  readonly preset: { readonly preset: string };
+  /** Takes the body, the parts and the colors of a likeness, in place of all there are. */
+  readonly resemble: { readonly resemble: Likeness };
+  /** Splits a stack in the bag: so many of a part become a stack of their own. */
+  readonly split: { readonly split: string; readonly count: number };
+  /** Pours the stacks of a part in the bag together, into as few as can be. */
+  readonly merge: { readonly merge: string };
+  /** Does several edits as one: they are judged by what they come to, not one by one. */
+  readonly together: { readonly together: readonly Edit[] };
+}
+
+/** What can be done to a character. */
+export type Verb = keyof Edits;
+
+/** An edit of one verb, and of no other. */
+export type EditOf<V extends Verb> = Edits[V] & { readonly [Other in Exclude<Verb, V>]?: never };
+
+/** One change to a character, as data. It has one verb. */
+export type Edit = { readonly [V in Verb]: EditOf<V> }[Verb];
+
+/** What a character looks like: everything chosen that can be seen, and nothing of who it is. A character is one. */
+export interface Likeness {
+  /** The body as it is when left out. */
+  readonly body?: string;
+  /** Part ids by slot id. */
+  readonly loadout: Readonly<Record<string, string>>;
+  /** Ramp ids, or colors `#rrggbb`, by channel id. */
+  readonly colors: Readonly<Record<string, string>>;
+}
