@@ -103,7 +103,7 @@ const share = (packed.image.width * packed.image.height) / (packed.table.frames.
 say(`   All ${packed.table.frames.length} frames packed take ${Math.round(share * 100)}% of their room.`);
 
 const weary = resolveLook(catalog, wren, { signals: { stamina: 2 } });
-const rested = [3, 4].map((stamina) => resolveLook(catalog, wren, { signals: { stamina }, before: weary.standing }));
+const rested = [3, 4].map((stamina) => resolveLook(catalog, wren, { signals: { stamina }, before: weary.activeForms }));
 say(`   At stamina 2 Wren is ${weary.form}, at 3 still ${rested[0]?.form}, and at 4 ${rested[1]?.form ?? "rested"}.`);
 const wading = resolveLook(catalog, wren, { signals: { "in-water": true } });
 const inWater = await loadImages(folder, [wading]);

@@ -1,5 +1,5 @@
-import type { Session } from "zealous-mantle";
-import { type Action, type Controls, canvasPainter, type Figure, openFigure } from "zealous-mantle/browser";
+import { type Figure, openFigure, type Session } from "zealous-mantle";
+import { type Action, type Controls, canvasPainter } from "zealous-mantle/browser";
 import { pointerDevice } from "zealous-mantle/elements";
 import { byId, contextOf, make } from "../shared/dom.ts";
 import { loader } from "../shared/saltmarsh.ts";
@@ -43,7 +43,7 @@ export function crossOver(session: Session, controls: Controls): Promise<void> {
     for (const id of benchOf.keys()) if (!here.some(({ character }) => character?.id === id)) benchOf.delete(id);
     for (const [number, rower] of rowers) {
       if (here.some((seat) => seat.number === number)) continue;
-      rower.figure.free();
+      rower.figure.close();
       rower.tag.remove();
       rowers.delete(number);
     }

@@ -7,7 +7,7 @@ import { catalog, inWords, loader } from "../shared/saltmarsh.ts";
 
 /** The costumes that cues for a word hand out: which, and the facts that ask for it. */
 function costumesFor(word: string): readonly { readonly outfit: string; readonly facts: CueFacts }[] {
-  return (catalog.cues.get(word) ?? []).flatMap(({ facts, does }) =>
+  return (catalog.cues.get(word) ?? []).flatMap(({ payload: facts, does }) =>
     does.flatMap((action) => ("dress" in action ? [{ outfit: action.dress, facts }] : [])),
   );
 }

@@ -1,5 +1,5 @@
-import { type CueFacts, countGear, placeSeats, type Session, type Spawn } from "zealous-mantle";
-import { type Action, type CanvasPainter, type Controls, isInputTaken, openFigure } from "zealous-mantle/browser";
+import { type CueFacts, countGear, openFigure, placeSeats, type Session, type Spawn } from "zealous-mantle";
+import { type Action, type CanvasPainter, type Controls, isInputTaken } from "zealous-mantle/browser";
 import { contextOf, make } from "../shared/dom.ts";
 import { darken, glow } from "../shared/night.ts";
 import { catalog, inWords, loader } from "../shared/saltmarsh.ts";
@@ -92,7 +92,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
     const facts: CueFacts = { by: "player", ...asked };
     const meant = session
       .raise(word, facts)
-      .filter(({ cue }) => Object.entries(cue.facts).every(([fact, value]) => facts[fact] === value));
+      .filter(({ cue }) => Object.entries(cue.payload).every(([fact, value]) => facts[fact] === value));
     const outcome = meant.find(({ done }) => !done) ?? meant.at(-1);
     if (outcome?.code !== "resting") say(outcome?.done ? says : inWords(outcome?.because));
   };
@@ -134,8 +134,8 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
       stopPresses();
       canvas.removeEventListener("pointerdown", point);
       canvas.removeEventListener("pointermove", point);
-      figure.free();
-      bystander?.free();
+      figure.close();
+      bystander?.close();
       leave(next);
     };
 

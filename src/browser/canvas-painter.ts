@@ -1,28 +1,10 @@
-import { recall } from "../core/base/recall.ts";
+import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { celsAt } from "../core/look/cels-at.ts";
 import type { Cel, Look, Moment } from "../core/look/look.ts";
+import type { Painter, Placement } from "../core/look/painter.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { cropImage, type Image, type Images } from "../core/raster/image.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
-
-/** Where a figure is painted. */
-export interface Placement {
-  /** Where its origin goes, in pixels of the canvas; its frame begins on the nearest whole pixel. */
-  readonly x: number;
-  readonly y: number;
-  /** A whole number keeps pixels crisp. */
-  readonly scale?: number;
-}
-
-/** Whatever paints looks on something: on a canvas, or with a game's own engine from `celsAt`. */
-export interface Painter<Target> {
-  /**
-   * Paints a look at a moment with its origin at a place.
-   *
-   * @throws MantleError `missing-picture`, `unknown-animation`, `unknown-facing`.
-   */
-  paint(target: Target, look: Look, moment: Moment, placement: Placement): void;
-}
 
 /** Paints looks on canvases, keeping the frames it has drawn. */
 export interface CanvasPainter extends Painter<CanvasRenderingContext2D> {
@@ -98,7 +80,7 @@ export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: P
     paint(context, look, moment, { x, y, scale = 1 }) {
       let owner = known.get(look);
       if (owner === undefined) {
-        owner = recall(painted, look.key, () => ({ look, frames: 0 }));
+        owner = getOrInsert(painted, look.key, () => ({ look, frames: 0 }));
         known.set(look, owner);
       }
       const cels = celsAt(owner.look, moment);

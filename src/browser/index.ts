@@ -1,12 +1,10 @@
-/** Zealous Mantle in the browser: pictures fetched, figures painted on a canvas, input as intents, saves in IndexedDB, figures that follow a session. */
+/** Zealous Mantle in the browser: pictures fetched, figures painted on a canvas, input as intents, saves in IndexedDB. */
 
 export {
   type CanvasPainter,
   canvasOf,
   canvasPainter,
-  type Painter,
   type PainterOptions,
-  type Placement,
 } from "./canvas-painter.ts";
 export { type ImageLoader, imageLoader } from "./image-loader.ts";
 export { type Input, type InputOptions, isInputTaken, openInput } from "./input/open-input.ts";
@@ -20,7 +18,6 @@ export {
   type Press,
 } from "./input/open-controls.ts";
 export { type Device, type Intent, IntentEvent, type Way } from "./input/intent.ts";
-export { type Figure, type FigureOptions, openFigure, type Standing } from "./figure.ts";
 export { type KeepSavedOptions, keepSaved } from "./keep-saved.ts";
 export { shareTabs } from "./share-tabs.ts";
 export { indexedStore } from "./indexed-store.ts";

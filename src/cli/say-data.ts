@@ -1,10 +1,10 @@
 import { message } from "../core/base/message.ts";
-import type { Fact } from "../core/character/edit.ts";
+import type { Evidence } from "../core/character/edit.ts";
 import { conditionMessage } from "../core/rules/condition-message.ts";
 import { say } from "./output.ts";
 
 /** A link of a chain in words. */
-export function sayFact(fact: Fact): string {
+export function sayFact(fact: Evidence): string {
   switch (fact.kind) {
     case "worn":
       return `${fact.part} is worn in ${fact.slot}${fact.issued ? ", because nothing else is" : ""}`;

@@ -62,7 +62,15 @@ export { applyEdit, attemptEdit } from "./edits/apply-edit.ts";
 export { editMessage } from "./edits/edit-message.ts";
 export { type Changes, changesBetween } from "./character/changes.ts";
 export type { Context, Holdings, NameLimits, Signal } from "./character/context.ts";
-export type { Displaced, Edit, EditResult, Fact, Likeness, LoadoutProblem, Subject } from "./character/edit.ts";
+export type {
+  Displaced,
+  Edit,
+  EditResult,
+  Evidence as Fact,
+  Likeness,
+  LoadoutProblem,
+  Subject,
+} from "./character/edit.ts";
 
 // Steps: one question at a time
 export {
@@ -98,7 +106,7 @@ export { countGear } from "./create/return-unowned.ts";
 // Look: what it shows, and when
 export { concealedGear } from "./edits/concealed-gear.ts";
 export { type LookOptions, recolorFor, resolveLook } from "./look/resolve-look.ts";
-export { type Signals, standingForms } from "./look/forms.ts";
+export { type Signals, activeForms as standingForms } from "./look/forms.ts";
 export { celsAt } from "./look/cels-at.ts";
 export { animationOf, durationOf, frameAt, hasEnded, keepPose } from "./look/moments.ts";
 export { pointAt } from "./look/point-at.ts";
@@ -126,6 +134,8 @@ export { encodePng } from "./raster/png/encode-png.ts";
 
 // Play: the same character in every scene
 export { openSession } from "./play/open-session.ts";
+export { type Figure, type FigureOptions, type FigurePlacement, openFigure } from "./play/figure.ts";
+export type { Painter, PictureSource, Placement } from "./look/painter.ts";
 export type { FlushOptions } from "./play/profile.ts";
 export type { Seat, Session, SessionEvents, SessionOptions } from "./play/session.ts";
 export { type PlaceSeatsOptions, placeSeats, type Spawn } from "./play/place-seats.ts";
@@ -139,7 +149,7 @@ export {
   type PickResult,
 } from "./play/picker.ts";
 export { type PickPress, type PickSeatsOptions, pickSeats, type SeatPicking } from "./play/pick-seats.ts";
-export type { CueFacts, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
+export type { CuePayload as CueFacts, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
 
 // Saves: what keeps it
 export {

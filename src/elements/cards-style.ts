@@ -20,7 +20,7 @@ export const cardsStyle = css`
     padding: 3px;
     border: 1px solid var(--line);
     border-radius: 2px;
-    background: var(--paper);
+    background: var(--surface);
     font-size: 14px;
     line-height: 16px;
     text-align: center;
@@ -29,11 +29,11 @@ export const cardsStyle = css`
     user-select: none;
   }
   [role="option"]:hover {
-    background: var(--paper-deep);
+    background: var(--surface-low);
   }
   [aria-selected="true"] {
-    border-color: var(--brass);
-    box-shadow: inset 0 0 0 2px var(--brass);
+    border-color: var(--accent);
+    box-shadow: inset 0 0 0 2px var(--accent);
   }
   canvas {
     flex: none;
@@ -45,26 +45,26 @@ export const cardsStyle = css`
   .note {
     font-size: 13px;
     line-height: 14px;
-    color: var(--ink-soft);
+    color: var(--text-soft);
     display: -webkit-box;
     -webkit-line-clamp: 2;
     -webkit-box-orient: vertical;
     overflow: hidden;
   }
   .chosen .note {
-    color: var(--brass-ink);
+    color: var(--accent-text);
   }
   .displaces .note,
   .blocked .note,
   .locked .note {
-    color: var(--madder);
+    color: var(--danger);
   }
   .strip {
     display: flex;
     align-self: stretch;
     margin-inline: 8px;
     height: 10px;
-    border: 1px solid var(--ink);
+    border: 1px solid var(--text);
     margin-bottom: 2px;
   }
   .strip i {
@@ -80,13 +80,13 @@ export const cardsStyle = css`
   .marks b {
     min-width: 26px;
     padding: 3px 6px;
-    border: 1px solid var(--ink);
-    background: var(--paper-bright);
+    border: 1px solid var(--text);
+    background: var(--surface-high);
     font-size: 15px;
     line-height: 18px;
   }
   .marks .picked {
-    background: var(--ink);
-    color: var(--paper);
+    background: var(--text);
+    color: var(--surface);
   }
 `;

@@ -49,7 +49,7 @@ export class MantleEquipment extends ScreenElement {
   }
 
   protected override willUpdate(changed: PropertyValues): void {
-    if (changed.has("fitting")) this.followAnew();
+    if (changed.has("fitting")) this.resubscribe();
   }
 
   protected override updated(): void {
@@ -77,7 +77,7 @@ export class MantleEquipment extends ScreenElement {
         </div>
       </section>
       <section class="ledger" part="ledger">
-        <header class="row apart" part="header">
+        <header class="row spread" part="header">
           <h1>${this.heading || character.name || this.titled(catalog.title)}</h1>
           <div class="row" data-group>
             <button type="button" id="undo" ?disabled=${!fitting.canUndo} @click=${() => fitting.undo()}>${this.say("undo")}</button>

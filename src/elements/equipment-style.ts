@@ -28,14 +28,14 @@ export const equipmentStyle = css`
     text-align: start;
     line-height: 18px;
     touch-action: none;
-    background: var(--paper);
+    background: var(--surface);
   }
   .tile .icon {
     width: 56px;
     height: 56px;
     display: grid;
     place-items: center;
-    background: var(--paper-deep);
+    background: var(--surface-low);
     overflow: hidden;
   }
   .icon canvas {
@@ -44,15 +44,15 @@ export const equipmentStyle = css`
   }
   .tile small {
     display: block;
-    color: var(--ink-soft);
+    color: var(--text-soft);
     font-size: 13px;
   }
   .empty {
     border-style: dashed;
   }
   .takes {
-    border-color: var(--brass);
-    box-shadow: inset 0 0 0 2px var(--brass);
+    border-color: var(--accent);
+    box-shadow: inset 0 0 0 2px var(--accent);
   }
   .ghost {
     position: fixed;
@@ -61,8 +61,8 @@ export const equipmentStyle = css`
     width: 56px;
     height: 56px;
     margin: -28px 0 0 -28px;
-    border: 1px solid var(--brass);
-    background: var(--paper-bright);
+    border: 1px solid var(--accent);
+    background: var(--surface-high);
   }
   @media (max-width: 900px) {
     .halves {

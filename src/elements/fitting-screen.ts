@@ -2,7 +2,7 @@ import "./option-cards.ts";
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { Intent } from "../browser/input/intent.ts";
-import { recall } from "../core/base/recall.ts";
+import { getOrInsert } from "../core/base/get-or-insert.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Edit } from "../core/character/edit.ts";
 import { makeName } from "../core/character/make-name.ts";
@@ -96,7 +96,7 @@ export class MantleFitting extends ScreenElement {
   }
 
   protected override willUpdate(changed: PropertyValues): void {
-    if (changed.has("fitting")) this.followAnew();
+    if (changed.has("fitting")) this.resubscribe();
     const { fitting } = this;
     if (fitting === undefined) return;
     if (changed.has("fitting") || changed.has("page")) {
@@ -145,7 +145,7 @@ export class MantleFitting extends ScreenElement {
   #renderHeader(fitting: Fitting) {
     const button = (id: "undo" | "redo" | "revert" | "roll", isOff: boolean, act: () => void) =>
       html`<button type="button" id=${id} ?disabled=${isOff} @click=${act}>${this.say(id)}</button>`;
-    return html`<header class="row apart" part="header">
+    return html`<header class="row spread" part="header">
       <h1>${this.heading || this.titled(fitting.catalog.title)}</h1>
       <div class="row" data-group>
         ${button("roll", false, () => this.#roll(fitting))}
@@ -183,9 +183,9 @@ export class MantleFitting extends ScreenElement {
   }
 
   #renderNotice(fitting: Fitting) {
-    const standing =
+    const notice =
       this.notice === noNotice ? noticeOf(fitting.problems, this.sentencesOf(fitting.catalog)) : this.notice;
-    return renderNotice(standing, (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }));
+    return renderNotice(notice, (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }));
   }
 
   #renderPage(fitting: Fitting) {
@@ -236,7 +236,7 @@ export class MantleFitting extends ScreenElement {
     const offer = this.#offers[number];
     if (offer === undefined || this.fitting === undefined) return blankCard;
     const { fitting } = this;
-    return recall(this.#cards, number, () => cardOf(this, fitting, offer));
+    return getOrInsert(this.#cards, number, () => cardOf(this, fitting, offer));
   }
 
   /** Decides how closely the cards of the page show the figure. */

@@ -18,7 +18,7 @@ export const fittingStyle = css`
     font-family: var(--title-font);
     font-style: italic;
     font-weight: 700;
-    color: var(--ink-soft);
+    color: var(--text-soft);
   }
   .entries {
       display: grid;
@@ -36,14 +36,14 @@ export const fittingStyle = css`
     .entries small {
       font-size: 13px;
       line-height: 16px;
-      color: var(--ink-soft);
+      color: var(--text-soft);
       overflow: hidden;
       text-overflow: ellipsis;
       white-space: nowrap;
     }
     .entries [aria-current="page"] {
-      border-color: var(--brass);
-      box-shadow: inset 4px 0 0 var(--brass);
+      border-color: var(--accent);
+      box-shadow: inset 4px 0 0 var(--accent);
     }
     .page {
       display: flex;

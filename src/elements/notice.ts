@@ -60,14 +60,14 @@ export const noticeStyle = css`
     margin: 0 0 4px;
   }
   .is-wrong p {
-    color: var(--madder);
+    color: var(--danger);
   }
   .is-wrong p:first-child::before {
     content: "✕ ";
   }
   .fix {
     margin: 4px 8px 4px 0;
-    border-color: var(--brass);
+    border-color: var(--accent);
     text-align: start;
   }
 `;

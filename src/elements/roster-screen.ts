@@ -82,7 +82,7 @@ export class MantleRoster extends ScreenElement {
   protected override willUpdate(changed: PropertyValues): void {
     if (changed.has("session")) {
       this.at = this.session?.seat(this.seat).character?.id;
-      this.followAnew();
+      this.resubscribe();
     }
     const { session } = this;
     if (session === undefined) return;
@@ -119,7 +119,7 @@ export class MantleRoster extends ScreenElement {
         </div>
       </section>
       <section class="ledger" part="ledger">
-        <header class="row apart" part="header">
+        <header class="row spread" part="header">
           <h1>${this.heading || this.titled(session.catalog.title)}</h1>
           ${this.fixed ? "" : this.#renderPages(session)}
         </header>

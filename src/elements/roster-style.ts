@@ -11,7 +11,7 @@ export const rosterStyle = css`
     border-radius: 0;
   }
   .pages [aria-pressed="true"] {
-    border-bottom-color: var(--brass);
+    border-bottom-color: var(--accent);
     font-weight: 700;
   }
   .ledger > mantle-cards,

@@ -69,7 +69,7 @@ export abstract class ScreenElement extends LitElement {
   protected abstract follow(): (() => void) | undefined;
 
   /** Follows what the screen is about, now that it is another, or the screen is on the page again. */
-  protected followAnew(): void {
+  protected resubscribe(): void {
     this.#stop?.();
     this.#stop = this.isConnected ? this.follow() : undefined;
   }
@@ -91,7 +91,7 @@ export abstract class ScreenElement extends LitElement {
 
   override connectedCallback(): void {
     super.connectedCallback();
-    this.followAnew();
+    this.resubscribe();
     if (this.modal && !this.hasAttribute("role")) {
       this.setAttribute("role", "dialog");
       this.setAttribute("aria-modal", "true");
@@ -134,13 +134,13 @@ export abstract class ScreenElement extends LitElement {
   }
 
   /** The tag of the language titles are shown in. */
-  protected get tongue(): string {
+  protected get locale(): string {
     return this.language || document.documentElement.lang || "en";
   }
 
   /** A title, in the language of the screen. */
   titled(text: Text | undefined): string {
-    return text === undefined ? "" : textIn(text, this.tongue);
+    return text === undefined ? "" : textIn(text, this.locale);
   }
 
   /** What players call something of a catalog. */
@@ -151,13 +151,13 @@ export abstract class ScreenElement extends LitElement {
   /** Returns what puts findings about a catalog into the words of this screen. */
   sentencesOf(catalog: Catalog): (message: Message) => string {
     const messages = { ...englishLoadouts, ...this.messages };
-    const titles = titlesIn(catalog, this.tongue);
+    const titles = titlesIn(catalog, this.locale);
     return (message) => format(message, messages, titles);
   }
 
   /** A few things in a row, as its language joins them. */
   joined(items: readonly string[]): string {
-    return new Intl.ListFormat(this.tongue, { type: "conjunction" }).format(items);
+    return new Intl.ListFormat(this.locale, { type: "conjunction" }).format(items);
   }
 
   #takeFocus(): void {

@@ -102,7 +102,7 @@ export class MantleSeats extends ScreenElement {
   }
 
   protected override willUpdate(changed: PropertyValues): void {
-    if (["session", "controls", "limit", "pause"].some((each) => changed.has(each))) this.followAnew();
+    if (["session", "controls", "limit", "pause"].some((each) => changed.has(each))) this.resubscribe();
     const { session, loader } = this;
     const first = session?.characters[0];
     if (session === undefined || loader === undefined || this.view !== undefined || first === undefined) return;
@@ -119,7 +119,7 @@ export class MantleSeats extends ScreenElement {
     const { characters } = session;
     const numbers = Array.from({ length: session.seatCount }, (_, at) => at + 1);
     return html`<div class="screen">
-      <header class="row apart" part="header">
+      <header class="row spread" part="header">
         <h1>${this.heading || this.titled(session.catalog.title)}</h1>
         <p class="clock" role="status">${this.#clock || this.say("all-choose")}</p>
         <button type="button" id="back" @click=${() => this.leave()}>${this.say("back")}</button>
@@ -160,7 +160,7 @@ export class MantleSeats extends ScreenElement {
         .texts=${this.texts}
         .name=${character?.name ?? ""}
       ></mantle-stage>
-      <div class="row apart">
+      <div class="row spread">
         <span class="state">${cursor.picked ? html`<b>✓ ${this.say(state)}</b>` : this.say(state)}</span>
         <small class="soft">${this.#titleOf(seat.device)}</small>
       </div>

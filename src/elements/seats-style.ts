@@ -16,7 +16,7 @@ export const seatsStyle = css`
     margin: 0 auto;
   }
   header {
-    border-bottom: 1px solid var(--ink);
+    border-bottom: 1px solid var(--text);
     padding-bottom: 8px;
   }
   .clock {
@@ -55,8 +55,8 @@ export const seatsStyle = css`
     text-align: center;
   }
   .seat.ready {
-    border-color: var(--brass);
-    box-shadow: inset 0 0 0 2px var(--brass);
+    border-color: var(--accent);
+    box-shadow: inset 0 0 0 2px var(--accent);
   }
   .seat > .row {
     flex-wrap: nowrap;
@@ -101,7 +101,7 @@ export const seatsStyle = css`
     grid-column: 2;
     flex-wrap: wrap;
   }
-  .many .seat > .apart {
+  .many .seat > .spread {
     flex-direction: column;
     align-items: start;
     gap: 4px;
@@ -117,13 +117,13 @@ export const seatsStyle = css`
     flex: none;
     width: 32px;
     height: 32px;
-    border: 1px solid var(--ink);
-    background: var(--paper-bright);
+    border: 1px solid var(--text);
+    background: var(--surface-high);
     font-weight: 700;
   }
   .ready .number {
-    background: var(--ink);
-    color: var(--paper);
+    background: var(--text);
+    color: var(--surface);
   }
   @media (max-width: 900px) {
     :host {

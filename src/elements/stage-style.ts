@@ -14,7 +14,7 @@ export const stageStyle = css`
     min-height: 0;
     overflow: hidden;
     border: 1px solid var(--line);
-    background: var(--paper-deep);
+    background: var(--surface-low);
     touch-action: pan-y;
     cursor: grab;
   }
@@ -38,6 +38,6 @@ export const stageStyle = css`
     inset: auto 8px 8px;
     margin: 0;
     padding: 8px;
-    background: var(--paper-bright);
+    background: var(--surface-high);
   }
 `;

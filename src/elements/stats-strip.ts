@@ -1,6 +1,6 @@
 import { css, html } from "lit";
 import { repeat } from "lit/directives/repeat.js";
-import { valueAt } from "../core/base/record.ts";
+import { getOwn } from "../core/base/record.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Context } from "../core/character/context.ts";
@@ -22,14 +22,14 @@ export function renderStats({ catalog, before, after, context, label, titleOf }:
   const now = statsOf(catalog, before, context);
   const then = statsOf(catalog, after, context);
   const shown = [...catalog.stats.keys()].filter(
-    (stat) => (valueAt(now, stat) ?? 0) !== 0 || (valueAt(then, stat) ?? 0) !== 0,
+    (stat) => (getOwn(now, stat) ?? 0) !== 0 || (getOwn(then, stat) ?? 0) !== 0,
   );
   return html`<dl class="stats" aria-label=${label}>
     ${repeat(
       shown,
       (stat) => stat,
       (stat) => {
-        const [is, will] = [valueAt(now, stat) ?? 0, valueAt(then, stat) ?? 0];
+        const [is, will] = [getOwn(now, stat) ?? 0, getOwn(then, stat) ?? 0];
         const way = will > is ? "more" : will < is ? "less" : "";
         return html`<div class=${way}>
           <dt>${titleOf(stat)}</dt>
@@ -59,16 +59,16 @@ export const statsStyle = css`
     gap: 6px;
   }
   .stats dt {
-    color: var(--ink-soft);
+    color: var(--text-soft);
   }
   .stats dd {
     margin: 0;
     font-variant-numeric: tabular-nums;
   }
   .more b {
-    color: var(--brass-ink);
+    color: var(--accent-text);
   }
   .less b {
-    color: var(--madder);
+    color: var(--danger);
   }
 `;

@@ -1,7 +1,7 @@
 import "./option-cards.ts";
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
-import { recall } from "../core/base/recall.ts";
+import { getOrInsert } from "../core/base/get-or-insert.ts";
 import type { Rectangle, Step } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { makeName } from "../core/character/make-name.ts";
@@ -59,13 +59,13 @@ export class MantleSteps extends ScreenElement {
   }
 
   protected override willUpdate(changed: PropertyValues): void {
-    if (changed.has("steps")) this.followAnew();
+    if (changed.has("steps")) this.resubscribe();
     const { steps } = this;
     if (steps === undefined) return;
     if (["steps", "revision", "language", "texts"].some((each) => changed.has(each))) {
       this.#choices = steps.choices;
       this.#cards.clear();
-      this.#cardAt = (number) => recall(this.#cards, number, () => this.#cardOf(number));
+      this.#cardAt = (number) => getOrInsert(this.#cards, number, () => this.#cardOf(number));
       this.considered = undefined;
       if (steps.step?.id !== this.#asked || changed.has("steps")) this.#chooseView(steps);
     }
@@ -99,7 +99,7 @@ export class MantleSteps extends ScreenElement {
         ></mantle-stage>
       </section>
       <section class="ledger" part="ledger">
-        <header class="row apart" part="header">
+        <header class="row spread" part="header">
           <h1>${this.heading || this.titled(steps.catalog.title)}</h1>
           <button type="button" id="cancel" @click=${() => this.#cancel()}>${this.say("cancel")}</button>
         </header>

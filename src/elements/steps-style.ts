@@ -17,10 +17,10 @@ export const stepsStyle = css`
     padding: 0 10px;
   }
   .way .answered {
-    border-bottom-color: var(--ink);
+    border-bottom-color: var(--text);
   }
   .way [aria-current="step"] {
-    border-bottom-color: var(--brass);
+    border-bottom-color: var(--accent);
     font-weight: 700;
   }
   .question {

@@ -94,10 +94,10 @@ export const swatchStyle = css`
     display: block;
     width: 28px;
     height: 28px;
-    border: 1px solid var(--ink);
+    border: 1px solid var(--text);
   }
   .channel [aria-pressed="true"] i {
-    outline: 3px solid var(--brass);
+    outline: 3px solid var(--accent);
     outline-offset: 1px;
   }
   .channel [aria-pressed="true"]::after {

@@ -6,21 +6,21 @@ import { css } from "lit";
  */
 export const theme = css`
   :host {
-    --paper: var(--mantle-paper, #f4ecdc);
-    --paper-deep: var(--mantle-paper-deep, #e9dec7);
-    --paper-bright: var(--mantle-paper-bright, #fffaf0);
-    --ink: var(--mantle-ink, #16323a);
-    --ink-soft: var(--mantle-ink-soft, #4b626a);
+    --surface: var(--mantle-surface, #f4ecdc);
+    --surface-low: var(--mantle-surface-low, #e9dec7);
+    --surface-high: var(--mantle-surface-high, #fffaf0);
+    --text: var(--mantle-text, #16323a);
+    --text-soft: var(--mantle-text-soft, #4b626a);
     --line: var(--mantle-line, #cbbd9f);
-    --brass: var(--mantle-brass, #b98a2f);
-    --brass-ink: var(--mantle-brass-ink, #74520f);
-    --madder: var(--mantle-madder, #9c3b2e);
+    --accent: var(--mantle-accent, #b98a2f);
+    --accent-text: var(--mantle-accent-text, #74520f);
+    --danger: var(--mantle-danger, #9c3b2e);
     --title-font: var(--mantle-title-font, Alegreya, Georgia, serif);
     --text-font: var(--mantle-text-font, "Atkinson Hyperlegible", system-ui, sans-serif);
     display: block;
     box-sizing: border-box;
-    color: var(--ink);
-    background: var(--paper);
+    color: var(--text);
+    background: var(--surface);
     font: 16px / 24px var(--text-font);
   }
   :host([hidden]) {
@@ -62,34 +62,34 @@ export const theme = css`
   }
   input,
   select {
-    background: var(--paper-bright);
+    background: var(--surface-high);
   }
   button {
     cursor: pointer;
   }
   button:hover:not(:disabled) {
-    background: var(--paper-deep);
+    background: var(--surface-low);
   }
   button:disabled {
-    color: var(--ink-soft);
+    color: var(--text-soft);
     border-style: dashed;
     cursor: default;
   }
   button.main {
-    background: var(--ink);
-    border-color: var(--ink);
-    color: var(--paper);
+    background: var(--text);
+    border-color: var(--text);
+    color: var(--surface);
   }
   button.main:disabled {
     background: transparent;
     border-color: var(--line);
-    color: var(--ink-soft);
+    color: var(--text-soft);
   }
   button.main:hover:not(:disabled) {
-    background: var(--ink-soft);
+    background: var(--text-soft);
   }
   :focus-visible {
-    outline: 3px solid var(--brass);
+    outline: 3px solid var(--accent);
     outline-offset: 2px;
   }
   .row {
@@ -98,14 +98,14 @@ export const theme = css`
     gap: 8px;
     align-items: center;
   }
-  .apart {
+  .spread {
     justify-content: space-between;
   }
   .soft {
-    color: var(--ink-soft);
+    color: var(--text-soft);
   }
   .wrong {
-    color: var(--madder);
+    color: var(--danger);
   }
   .unseen {
     position: absolute;
@@ -144,7 +144,7 @@ export const screenLayout = css`
     flex: 1;
   }
   .ledger > header {
-    border-bottom: 1px solid var(--ink);
+    border-bottom: 1px solid var(--text);
     padding-bottom: 8px;
   }
   .name input {

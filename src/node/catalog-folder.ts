@@ -1,8 +1,8 @@
 import { constants, type Stats } from "node:fs";
 import { type FileHandle, open, realpath } from "node:fs/promises";
 import { basename, dirname, join, sep } from "node:path";
+import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { recall } from "../core/base/recall.ts";
 import { reasonOf } from "./file-error.ts";
 
 /** Whether a path, or a pattern of paths, is one inside a folder by its form: `parts/hat.png`. */
@@ -77,7 +77,7 @@ export class CatalogFolder {
   /** Opens a file without following a link, or where a link leads, if that is inside. */
   async #open(path: string): Promise<FileHandle | undefined> {
     if (!isInside(path)) throw unreadable(path, outside);
-    const folder = await recall(this.#folders, dirname(path), () => this.#real(dirname(path)));
+    const folder = await getOrInsert(this.#folders, dirname(path), () => this.#real(dirname(path)));
     if (folder === undefined) return undefined;
     try {
       if (constants.O_NOFOLLOW !== undefined) return await openAsIs(join(folder, basename(path)));

@@ -3,14 +3,17 @@ import {
   composeFrame,
   createCharacter,
   createFromPreset,
+  type FigureOptions,
+  type FigurePlacement,
   type Image,
   type Look,
   memoryStore,
+  openFigure,
   openSession,
+  type Painter,
   pointAt,
   type Session,
 } from "zealous-mantle";
-import { type FigureOptions, openFigure, type Painter, type Standing } from "zealous-mantle/browser";
 import { demo, picturesOf } from "../demo-catalog.ts";
 import { smallCatalog } from "../small-catalog.ts";
 
@@ -133,11 +136,11 @@ describe("a figure", () => {
 
   test("stands where it is put, on a bench or a mark, looks as one looks there, and knows where its hands are", async () => {
     const session = await openDemo();
-    const mark: Standing = { x: 10, y: 20, facing: "east" };
+    const mark: FigurePlacement = { x: 10, y: 20, facing: "east" };
     const { figure } = await openReady({ session, at: mark, animation: "idle" });
     const [look, moment] = [figure.look, { animation: "idle", facing: "north", time: 0 }];
     expect(figure.facing).toBe("east");
-    const bench: Standing = { x: 100, y: 50, scale: 2, facing: "north" };
+    const bench: FigurePlacement = { x: 100, y: 50, scale: 2, facing: "north" };
     figure.at = bench;
     const hand = look && pointAt(look, "hand-left", moment);
     expect([figure.at, figure.facing]).toEqual([bench, "north"]);
@@ -154,7 +157,7 @@ describe("a figure", () => {
     expect([figure.look, figure.point("crown")]).toEqual([undefined, undefined]);
     session.seat(1).take("heron");
     expect([figure.look, figure.animation]).toEqual([session.seat(1).look, "row"]);
-    figure.free();
+    figure.close();
     const last = figure.look;
     session.seat(1).take("wren");
     expect(figure.look).toBe(last);

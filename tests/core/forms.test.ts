@@ -39,7 +39,7 @@ describe("forms", () => {
     let before: readonly string[] = [];
     const shown = [5, 3, 2, 3, 2, 3, 4, 3].map((stamina) => {
       const look = resolveLook(demo, wren, { signals: { stamina }, before });
-      before = look.standing;
+      before = look.activeForms;
       return look.form;
     });
     expect(shown).toEqual([undefined, undefined, "weary", "weary", "weary", "weary", undefined, undefined]);
@@ -47,9 +47,9 @@ describe("forms", () => {
 
   test("are one at a time by priority, and one that waits behind another is not forgotten", () => {
     const tired = resolveLook(demo, wren, { signals: { stamina: 1 } });
-    const wading = resolveLook(demo, wren, { signals: { stamina: 3, "in-water": true }, before: tired.standing });
-    expect([wading.form, wading.standing]).toEqual(["wading", ["wading", "weary"]]);
-    const ashore = resolveLook(demo, wren, { signals: { stamina: 3, "in-water": false }, before: wading.standing });
+    const wading = resolveLook(demo, wren, { signals: { stamina: 3, "in-water": true }, before: tired.activeForms });
+    expect([wading.form, wading.activeForms]).toEqual(["wading", ["wading", "weary"]]);
+    const ashore = resolveLook(demo, wren, { signals: { stamina: 3, "in-water": false }, before: wading.activeForms });
     expect(ashore.form).toBe("weary");
     expect(resolveLook(demo, wren, { signals: { stamina: 3, "in-water": 0 } }).form).toBeUndefined();
   });
@@ -64,7 +64,7 @@ describe("forms", () => {
     ]);
     expect(weary.layers).toEqual(plain.layers);
     expect(weary.key).not.toBe(plain.key);
-    expect(resolveLook(demo, wren, { signals: { stamina: 9 }, before: weary.standing })).toEqual(plain);
+    expect(resolveLook(demo, wren, { signals: { stamina: 9 }, before: weary.activeForms })).toEqual(plain);
     const wading = resolveLook(demo, wren, { form: "wading" });
     const images = wading.layers.map(({ image }) => image);
     expect(images).toContain("art/ripples.png");
@@ -362,7 +362,7 @@ test("looks are the same for the same choices, whatever was asked before", () =>
       fc.array(fc.record({ stamina: fc.integer({ min: 0, max: 6 }), night: fc.boolean() }), { maxLength: 6 }),
       (walk) => {
         let before: readonly string[] = [];
-        for (const signals of walk) before = resolveLook(demo, wren, { signals, before }).standing;
+        for (const signals of walk) before = resolveLook(demo, wren, { signals, before }).activeForms;
         const settled = resolveLook(demo, wren, { signals: { stamina: 9, night: false }, before });
         expect(settled).toEqual(resolveLook(demo, wren));
       },

@@ -66,7 +66,7 @@ function partOf(slot: string): fc.Arbitrary<PartSource> {
         fc.record({ carry: fc.constantFrom({ add: 1, times: 3 }, { add: -2, times: 0.5 }, { add: -6 }, { times: 4 }) }),
         fc.constant({}),
       ),
-      needs: fc.oneof(
+      requires: fc.oneof(
         { weight: 4, arbitrary: fc.constant({}) },
         { weight: 1, arbitrary: fc.record({ carry: fc.integer({ min: 2, max: 6 }) }) },
       ),

@@ -132,10 +132,10 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
     /3 places for an animation of 2 frames/,
   ],
   [
-    "a layer pinned to a point no body has",
-    { bodies: { a: { rig: "rig", art: [{ image: "a.png", depth: 0, pin: { point: "crwn" } }] } } },
+    "a layer attached to a point no body has",
+    { bodies: { a: { rig: "rig", art: [{ image: "a.png", depth: 0, attach: { point: "crwn" } }] } } },
     "unknown-point",
-    "/bodies/a/art/0/pin/point",
+    "/bodies/a/art/0/attach/point",
     /no point "crwn"/,
   ],
   [
@@ -145,12 +145,12 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
         a: {
           rig: "rig",
           points: { frames: { crown: { idle: { south: [1, 1] } } } },
-          art: [{ image: "a.png", depth: 0, pin: { point: "crown", toward: "crown" } }],
+          art: [{ image: "a.png", depth: 0, attach: { point: "crown", toward: "crown" } }],
         },
       },
     },
     "half-a-turn",
-    "/bodies/a/art/0/pin",
+    "/bodies/a/art/0/attach",
     /needs both "toward"/,
   ],
   [

@@ -407,12 +407,12 @@ describe("a cue", () => {
     const half = await raised({ do: [{ remove: "hat" }, { body: "plain" }, { grow: true }, { grow: true }] });
     expect([codes(half.outcomes), half.one?.loadout]).toEqual([["refused"], { hat: "cap" }]);
     const guards: readonly (readonly [object, string])[] = [
-      [{ if: { how: 2 }, needs: { luck: 1 }, when: "body:plain" }, ""],
+      [{ if: { how: 2 }, requires: { luck: 1 }, when: "body:plain" }, ""],
       [{ if: { how: "2" } }, ""],
       [{ if: { how: 3 } }, '"how" is "2", and has to be "3".'],
       [{ if: { constructor: true } }, '"constructor" is not said, and has to be "true".'],
-      [{ needs: { luck: 2 } }, "It needs 2 luck, and there is 1."],
-      [{ needs: { luck: 2 }, say: "Not today." }, "Not today."],
+      [{ requires: { luck: 2 } }, "It needs 2 luck, and there is 1."],
+      [{ requires: { luck: 2 }, say: "Not today." }, "Not today."],
       [{ when: { not: "part:cap" } }, "What it asks of the character does not hold."],
     ];
     for (const [guard, because] of guards) {
@@ -512,7 +512,7 @@ describe("a cue", () => {
       smallSource({
         cues: [
           { id: "one", on: "a", do: [{ dress: "x" }, { raise: "b" }] },
-          { id: "one", on: "b", when: "body:x", needs: { luck: 1 }, do: [{ raise: "a" }] },
+          { id: "one", on: "b", when: "body:x", requires: { luck: 1 }, do: [{ raise: "a" }] },
         ],
       }),
     );
@@ -520,7 +520,7 @@ describe("a cue", () => {
       "unknown-outfit /cues/0/do/0/dress",
       "duplicate-cue /cues/1/id",
       "unknown-body /cues/1/when",
-      "unknown-stat /cues/1/needs/luck",
+      "unknown-stat /cues/1/requires/luck",
       "cues-in-circle /cues/0/do/1/raise",
       "cues-in-circle /cues/1/do/0/raise",
     ]);

@@ -20,12 +20,12 @@ const bodies = {
 const catalog = smallCatalog({
   slots,
   bodies,
-  stats: { warmth: { least: 0, most: 10 }, speed: { least: 1 } },
+  stats: { warmth: { min: 0, max: 10 }, speed: { min: 1 } },
   parts: {
     cap: part("hat", { gives: { warmth: 2 } }),
-    furs: part("coat", { gives: { warmth: { add: 3, times: 2 }, speed: { add: -4 } }, needs: { strength: 4 } }),
+    furs: part("coat", { gives: { warmth: { add: 3, times: 2 }, speed: { add: -4 } }, requires: { strength: 4 } }),
     brace: part("belt", { gives: { strength: 3 } }),
-    anchor: part("charm", { gives: { strength: 9, weight: 5 }, needs: { strength: 5 } }),
+    anchor: part("charm", { gives: { strength: 9, weight: 5 }, requires: { strength: 5 } }),
   },
 });
 const plain = createCharacter(catalog, { body: "plain" });
@@ -61,8 +61,8 @@ describe("stats", () => {
   });
 
   test("with bounds that leave nothing are a problem", () => {
-    const { problems } = readCatalog(smallSource({ stats: { warmth: { least: 3, most: 2 } } }));
-    expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([["empty-bounds", "/stats/warmth/least"]]);
+    const { problems } = readCatalog(smallSource({ stats: { warmth: { min: 3, max: 2 } } }));
+    expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([["empty-bounds", "/stats/warmth/min"]]);
   });
 });
 

@@ -47,7 +47,7 @@ function shownLayers(look: Look, moment: Moment): readonly Layer[] {
 
 /** The color of a layer where a pixel of the frame is. */
 function colorOf(layer: Layer, images: Images, moment: Moment, look: Look, x: number, y: number): Color {
-  const { layout, recolor, scale, pin, offset } = layer;
+  const { layout, recolor, scale, attach, offset } = layer;
   const { origin } = look.rig;
   const facing = facingOf(look, moment);
   const animation = look.rig.animations.get(look.animations.get(moment.animation) ?? moment.animation);
@@ -67,18 +67,18 @@ function colorOf(layer: Layer, images: Images, moment: Moment, look: Look, x: nu
   // The place of the pixel's middle in the picture as it is drawn, before it is mirrored.
   let place = { x: x - layout.at.x - offset.x + 0.5, y: y - layout.at.y - offset.y + 0.5 };
   if (isFlipped) place = { x: 2 * origin.x - x - layout.at.x - offset.x - 0.5, y: place.y };
-  if (pin !== undefined) {
-    const point = pointSlowly(look, pin.point, animation.id, moment.facing, frame);
+  if (attach !== undefined) {
+    const point = pointSlowly(look, attach.point, animation.id, moment.facing, frame);
     const toward =
-      pin.toward === undefined ? undefined : pointSlowly(look, pin.toward, animation.id, moment.facing, frame);
-    if (point === undefined || (pin.toward !== undefined && toward === undefined)) return clear;
+      attach.toward === undefined ? undefined : pointSlowly(look, attach.toward, animation.id, moment.facing, frame);
+    if (point === undefined || (attach.toward !== undefined && toward === undefined)) return clear;
     const drawn = (at: Point): Point => {
       const across = Math.min(wide - 1, Math.floor((at.x + 0.5) * scale));
       const down = Math.min(high - 1, Math.floor((at.y + 0.5) * scale));
       return { x: isFlipped ? wide - 1 - across : across, y: down };
     };
-    const pivot = drawn(pin.at ?? { x: Math.floor(layout.cell.width / 2), y: Math.floor(layout.cell.height / 2) });
-    const along = pin.along === undefined ? undefined : drawn(pin.along);
+    const pivot = drawn(attach.at ?? { x: Math.floor(layout.cell.width / 2), y: Math.floor(layout.cell.height / 2) });
+    const along = attach.along === undefined ? undefined : drawn(attach.along);
     const turn =
       toward === undefined || along === undefined
         ? 0

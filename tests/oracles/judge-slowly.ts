@@ -8,7 +8,7 @@ export interface PartSource {
   readonly tags?: readonly string[];
   readonly fits?: readonly string[];
   readonly gives?: Readonly<Record<string, number | { readonly add?: number; readonly times?: number }>>;
-  readonly needs?: Readonly<Record<string, number>>;
+  readonly requires?: Readonly<Record<string, number>>;
 }
 
 /** A little world as it is written, from which everything is worked out anew for each question. */
@@ -68,7 +68,7 @@ export function placesHoldSlowly(world: World, someone: Someone): boolean {
     return (
       goesIn(part, slot) &&
       (isIssued || (part.fits ?? [someone.body]).includes(someone.body)) &&
-      Object.entries(part.needs ?? {}).every(([stat, least]) => sum(stat, rest, world, someone) >= least)
+      Object.entries(part.requires ?? {}).every(([stat, min]) => sum(stat, rest, world, someone) >= min)
     );
   });
 }

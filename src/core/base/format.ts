@@ -1,7 +1,7 @@
+import { getOrInsert } from "./get-or-insert.ts";
 import type { Message, Messages, Param } from "./message.ts";
 import type { Problem } from "./problem.ts";
-import { recall } from "./recall.ts";
-import { valueAt } from "./record.ts";
+import { getOwn } from "./record.ts";
 import { type Text, textIn } from "./text.ts";
 
 /** What things are called, so that sentences name them as players know them; `titlesIn` takes them from a catalog. */
@@ -30,8 +30,8 @@ export function format({ code, params, more = [] }: Message, messages: Partial<M
   // What an author says is in the catalog, in every language that it has.
   const template = messages[code] ?? (code === "authored" ? "{say:text}" : code);
   let said = "";
-  for (const piece of recall(templates, template, () => readTemplate(template)))
-    said += typeof piece === "string" ? piece : formatPiece(piece, valueAt(params, piece.name), messages, titles);
+  for (const piece of getOrInsert(templates, template, () => readTemplate(template)))
+    said += typeof piece === "string" ? piece : formatPiece(piece, getOwn(params, piece.name), messages, titles);
   return more.length === 0 ? said : [said, ...more.map((each) => format(each, messages, titles))].join(" ");
 }
 
@@ -121,7 +121,7 @@ function isList(param: Param): param is readonly (string | Message)[] {
 }
 
 function join(items: readonly string[], type: "conjunction" | "disjunction", language = "en"): string {
-  return recall(joiners, `${language} ${type}`, () => new Intl.ListFormat(language, { type })).format(items);
+  return getOrInsert(joiners, `${language} ${type}`, () => new Intl.ListFormat(language, { type })).format(items);
 }
 
 const joiners = new Map<string, Intl.ListFormat>();

@@ -3,7 +3,7 @@
  *
  * Ids come from authors and players, so one may be called `constructor`; `record[id]` would then find what every object inherits.
  */
-export function valueAt<T>(record: Readonly<Record<string, T>>, key: string): T | undefined {
+export function getOwn<T>(record: Readonly<Record<string, T>>, key: string): T | undefined {
   return Object.hasOwn(record, key) ? record[key] : undefined;
 }
 

@@ -6,7 +6,7 @@ import type { Edit } from "../catalog/model/edit.ts";
 import type { Character } from "./character.ts";
 import type { Signal } from "./context.ts";
 
-export type { Edit, EditOf, Edits, Likeness, Verb } from "../catalog/model/edit.ts";
+export type { Edit, Edits, Likeness, Verb } from "../catalog/model/edit.ts";
 
 /** What a finding is about. */
 export interface Subject {
@@ -28,7 +28,7 @@ export interface Subject {
 }
 
 /** One link of the chain that leads to a finding. */
-export type Fact =
+export type Evidence =
   | { readonly kind: "worn"; readonly part: string; readonly slot: string; readonly issued: boolean }
   | { readonly kind: "body"; readonly id: string }
   /** An answer in the character; `undefined` when there is none. */
@@ -50,7 +50,7 @@ export type Fact =
 export interface LoadoutProblem extends Problem<Edit> {
   readonly subject: Subject;
   /** The facts that lead to the finding, in the order in which they explain it. */
-  readonly chain: readonly Fact[];
+  readonly chain: readonly Evidence[];
 }
 
 /** A part that an edit took off, and where it went. */

@@ -3,7 +3,7 @@ import { nearestId } from "../base/nearest-id.ts";
 import { type Fix, pointerTo } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "./character.ts";
-import type { Edit, EditResult, Fact, LoadoutProblem, Subject } from "./edit.ts";
+import type { Edit, EditResult, Evidence, LoadoutProblem, Subject } from "./edit.ts";
 
 /** The result of an edit that cannot be done. */
 export function refuse(character: Character, ...problems: readonly LoadoutProblem[]): EditResult {
@@ -15,7 +15,7 @@ interface Details {
   readonly subject: Subject;
   /** The keys that lead to the place in the character. */
   readonly at: readonly string[];
-  readonly chain?: readonly Fact[];
+  readonly chain?: readonly Evidence[];
   readonly fixes?: readonly Fix<Edit>[];
 }
 

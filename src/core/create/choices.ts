@@ -1,4 +1,4 @@
-import { recall } from "../base/recall.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Text } from "../base/text.ts";
 import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
@@ -97,12 +97,12 @@ class LazyChoice implements Choice {
   }
 
   get shows(): Character {
-    return recall(this.#known, "shows", () => this.#asking.showWith(this.answer)) as Character;
+    return getOrInsert(this.#known, "shows", () => this.#asking.showWith(this.answer)) as Character;
   }
 
   #result(): EditResult {
     const { catalog, step, before, context } = this.#asking;
-    return recall(this.#known, "result", () => {
+    return getOrInsert(this.#known, "result", () => {
       const edit = editFor(step, this.answer);
       if (edit === undefined) throw new TypeError(`Step "${step.id}" offers "${this.answer}", which it cannot do`);
       return applyEdit(catalog, before, edit, context);

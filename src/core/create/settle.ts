@@ -1,4 +1,4 @@
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
@@ -25,7 +25,7 @@ export function settle(
   const loose = attemptEdit(catalog, character, edit, context);
   if (!loose.ok || loose.character === character) return strict;
   const chosen = changesBetween(character, loose.character).slots.filter(
-    (slot) => edit.remove !== undefined || valueAt(loose.character.loadout, slot) !== undefined,
+    (slot) => edit.remove !== undefined || getOwn(loose.character.loadout, slot) !== undefined,
   );
   const { edits } = repairLoadout(catalog, loose.character, { ...context, keep: chosen, recent });
   if (edits === undefined || edits.length === 0) return strict;

@@ -1,5 +1,5 @@
 import { codesOf, MantleError } from "../base/problem.ts";
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -196,7 +196,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
     goTo(id) {
       const at = walk.passed.findIndex(({ step }) => step.id === id);
       const isFree = (passed: Passed) =>
-        valueAt(progress.answers, passed.step.id) !== undefined || progress.later.includes(passed.step.id);
+        getOwn(progress.answers, passed.step.id) !== undefined || progress.later.includes(passed.step.id);
       if (at < 0 || !walk.passed.slice(0, at).every(isFree)) return false;
       move({ at: id });
       return true;
@@ -235,7 +235,7 @@ function notAnswered(step: Step): LoadoutProblem {
 /** The answers that counted on one walk and do not on another. */
 function fallenBetween(before: Walk, after: Walk, answers: StepsProgress["answers"]): readonly Fallen[] {
   return before.passed.flatMap(({ step, answer }): readonly Fallen[] => {
-    if (answer === undefined || valueAt(answers, step.id) !== answer) return [];
+    if (answer === undefined || getOwn(answers, step.id) !== answer) return [];
     const now = after.passed.find((each) => each.step.id === step.id);
     if (now !== undefined && now.answer !== undefined) return [];
     return [{ step, answer, problems: now?.problems ?? [] }];

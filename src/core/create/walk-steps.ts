@@ -1,4 +1,4 @@
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -53,7 +53,7 @@ export function walkSteps(
     const isTrue = (condition: Step["when"]) =>
       condition === undefined || holds(condition, { catalog, character, context, worn: wornParts(catalog, character) });
     if (isTrue(step.when)) {
-      const next = passStep(catalog, step, character, valueAt(answers, step.id), context);
+      const next = passStep(catalog, step, character, getOwn(answers, step.id), context);
       passed.push(next);
       character = next.after;
     }
@@ -123,13 +123,13 @@ export function shownAnswer(catalog: Catalog, { asks }: Step, character: Charact
       return asks.from.includes(worn) ? worn : undefined;
     }
     case "color": {
-      const ramp = valueAt(character.colors, asks.channel) ?? catalog.channels.get(asks.channel)?.default;
+      const ramp = getOwn(character.colors, asks.channel) ?? catalog.channels.get(asks.channel)?.default;
       return ramp !== undefined && (asks.from.includes(ramp) || ramp.startsWith("#")) ? ramp : undefined;
     }
     case "name":
       return character.name === "" ? undefined : character.name;
     case "fact": {
-      const fact = valueAt(character.facts, asks.fact);
+      const fact = getOwn(character.facts, asks.fact);
       return asks.from.some(({ id }) => id === fact) ? fact : undefined;
     }
     case "outfit":

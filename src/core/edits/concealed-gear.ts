@@ -1,4 +1,4 @@
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog, Outfit } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { wornParts } from "../rules/worn.ts";
@@ -23,7 +23,7 @@ export function concealedGear(catalog: Catalog, character: Dressed): ReadonlyMap
   if (concealed === undefined || outfit?.others !== "hide") return nothing;
   const worn = new Set(wornParts(catalog, character).map(({ part }) => part.id));
   if (!outfit.parts.every((part) => worn.has(part))) return nothing;
-  const slots = Object.entries(concealed.gear).filter(([slot, part]) => valueAt(loadout, slot) === part);
+  const slots = Object.entries(concealed.gear).filter(([slot, part]) => getOwn(loadout, slot) === part);
   return new Map(slots.map(([slot]) => [slot, outfit.id]));
 }
 
@@ -41,7 +41,7 @@ export function conceal(catalog: Catalog, character: Character, outfit: Outfit):
 /** The character with the gear of a slot seen, or with all of it. */
 export function reveal(character: Character, slot?: string): Character {
   const { concealed, ...seen } = character;
-  if (concealed === undefined || (slot !== undefined && valueAt(concealed.gear, slot) === undefined)) return character;
+  if (concealed === undefined || (slot !== undefined && getOwn(concealed.gear, slot) === undefined)) return character;
   const gear = Object.entries(concealed.gear).filter(([each]) => slot !== undefined && each !== slot);
   return gear.length === 0 ? seen : { ...seen, concealed: { ...concealed, gear: Object.fromEntries(gear) } };
 }

@@ -1,5 +1,5 @@
 import type { CompiledCondition, CompiledRule } from "../catalog/model/catalog.ts";
-import type { Tally } from "../rules/tally.ts";
+import type { LoadoutState } from "../rules/loadout-state.ts";
 
 /** Nothing is known of a rule. */
 const loose = -2;
@@ -7,30 +7,30 @@ const loose = -2;
 const firm = -1;
 
 /**
- * What holds up the `needs` of each rule in a tally: -1 where it would still be there with any one slot bare, the number of the
+ * What holds up the `needs` of each rule in a state: -1 where it would still be there with any one slot bare, the number of the
  * slot where it hangs on that slot alone, and -2 where nothing is known. A count that has room for one more is held up as well.
  *
  * Only `needs` that are a mark, or any of some marks, are looked at: putting more on can never take those away.
  */
-export function anchorsOf(tally: Tally): Int32Array {
-  const { rules, slotMarks } = tally.catalog.compiled;
-  const holders = new Int32Array(tally.counts.length).fill(loose);
+export function anchorsOf(state: LoadoutState): Int32Array {
+  const { rules, slotMarks } = state.catalog.compiled;
+  const holders = new Int32Array(state.counts.length).fill(loose);
   const hold = (mark: number, slot: number) => {
     if (mark >= 0) holders[mark] = holders[mark] === loose || holders[mark] === slot ? slot : firm;
   };
-  for (const [slot, part] of tally.worn.entries()) {
+  for (const [slot, part] of state.worn.entries()) {
     if (part === undefined) continue;
     hold(slotMarks[slot] ?? -1, slot);
     for (const mark of part.compiled.marks) hold(mark, slot);
   }
   return Int32Array.from(rules, (rule) => {
     if (rule.kind === "needs") return anchorOf(rule.needs, holders);
-    return rule.kind === "count" && hasRoom(rule, tally) ? firm : loose;
+    return rule.kind === "count" && hasRoom(rule, state) ? firm : loose;
   });
 }
 
 /** Whether one more would not be too many. */
-function hasRoom({ marks, atLeast, atMost }: CompiledRule, { counts }: Tally): boolean {
+function hasRoom({ marks, atLeast, atMost }: CompiledRule, { counts }: LoadoutState): boolean {
   return atLeast === undefined && typeof atMost === "number" && (counts[marks[0] ?? -1] ?? 0) + 1 <= atMost;
 }
 

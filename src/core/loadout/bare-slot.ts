@@ -1,7 +1,7 @@
 import type { CompiledPart, CompiledRules, Part, Slot } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Tally } from "../rules/tally.ts";
+import type { LoadoutState } from "../rules/loadout-state.ts";
 
 type Gift = CompiledPart["gives"][number];
 
@@ -18,7 +18,7 @@ function givenOf(gifts: readonly Gift[], stat: number): Gift | undefined {
  * What taking the old part off breaks is found once; then each part costs only the rules that its own marks can break.
  */
 export class BareSlot {
-  readonly #tally: Tally;
+  readonly #state: LoadoutState;
   readonly #slot: number;
   readonly #rules: CompiledRules;
   readonly #anchors: Int32Array;
@@ -33,44 +33,44 @@ export class BareSlot {
 
   /** @returns `undefined` where the slot is not the only one that what is in it takes, or where another part takes it. */
   static lay(
-    tally: Tally,
+    state: LoadoutState,
     slot: Slot,
     character: Character,
     context: Context,
     anchors: Int32Array,
   ): BareSlot | undefined {
-    tally.load(character, context);
-    const old = tally.worn[slot.number];
-    const takers = tally.covered[slot.number] ?? 0;
+    state.load(character, context);
+    const old = state.worn[slot.number];
+    const takers = state.covered[slot.number] ?? 0;
     if (takers > (old === undefined ? 0 : 1) || (old?.compiled.covers.length ?? 0) > 0) return undefined;
-    tally.take(slot.number);
-    return new BareSlot(tally, slot, old, anchors);
+    state.take(slot.number);
+    return new BareSlot(state, slot, old, anchors);
   }
 
-  private constructor(tally: Tally, slot: Slot, old: Part | undefined, anchors: Int32Array) {
+  private constructor(state: LoadoutState, slot: Slot, old: Part | undefined, anchors: Int32Array) {
     this.#anchors = anchors;
-    this.#tally = tally;
+    this.#state = state;
     this.#slot = slot.number;
-    this.#rules = tally.catalog.compiled;
+    this.#rules = state.catalog.compiled;
     const { slotMarks, more } = this.#rules;
     const own = slotMarks[slot.number] ?? -1;
-    this.#always = [...tally.brokenRules(), ...(more.leading[own] ?? none), ...(more.failing[own] ?? none)];
+    this.#always = [...state.brokenRules(), ...(more.leading[own] ?? none), ...(more.failing[own] ?? none)];
     this.#lost = old?.compiled.gives ?? [];
     this.#room = this.#rules.stats.map((_, stat) => this.#roomFor(stat));
-    this.#needy = [...tally.worn.keys()].filter((at) => (tally.worn[at]?.compiled.needs.length ?? 0) > 0);
+    this.#needy = [...state.worn.keys()].filter((at) => (state.worn[at]?.compiled.requires.length ?? 0) > 0);
   }
 
   /** Whether a part that takes only this slot can be worn in it. Whether it may be beside the others is not asked. */
   accepts(part: Part): boolean {
-    const tally = this.#tally;
-    tally.put(this.#slot, part);
+    const state = this.#state;
+    state.put(this.#slot, part);
     const holds = this.#holds(part);
-    tally.take(this.#slot);
+    state.take(this.#slot);
     return holds;
   }
 
-  #holds({ compiled: { marks, gives, needs } }: Part): boolean {
-    const tally = this.#tally;
+  #holds({ compiled: { marks, gives, requires: needs } }: Part): boolean {
+    const state = this.#state;
     const { totals } = this.#rules;
     const { leading, failing } = this.#rules.more;
     if (this.#always.length > 0 && this.#anyBreaks(this.#always)) return false;
@@ -92,21 +92,21 @@ export class BareSlot {
     }
     for (let at = 0; at < needs.length; at += 1) {
       const { stat = 0, atLeast = 0 } = needs[at] ?? {};
-      if (tally.stat(stat, this.#slot) < atLeast) return false;
+      if (state.stat(stat, this.#slot) < atLeast) return false;
     }
     return this.#needy.length === 0 || this.#needy.every((slot) => this.#isMet(slot));
   }
 
   /** Whether any rule breaks that one more of a mark leads to; those whose `needs` hang on other slots cannot. */
   #anyLeadBreaks(numbers: readonly number[]): boolean {
-    const tally = this.#tally;
+    const state = this.#state;
     const { rules } = this.#rules;
     for (let at = 0; at < numbers.length; at += 1) {
       const number = numbers[at] ?? 0;
       const anchor = this.#anchors[number] ?? -2;
       if (anchor === -1 || (anchor >= 0 && anchor !== this.#slot)) continue;
       const rule = rules[number];
-      if (rule !== undefined && tally.breaks(rule)) return true;
+      if (rule !== undefined && state.breaks(rule)) return true;
     }
     return false;
   }
@@ -120,9 +120,9 @@ export class BareSlot {
 
   /** How much more of a stat there may be before any total is near its bound; nothing where that is not so simple. */
   #roomFor(stat: number): number {
-    const value = this.#tally.stat(stat);
-    const { least = 0, most = 0 } = this.#rules.stats[stat] ?? {};
-    if (this.#tally.isMultiplied || value <= least || value >= most) return Number.NEGATIVE_INFINITY;
+    const value = this.#state.stat(stat);
+    const { min = 0, max = 0 } = this.#rules.stats[stat] ?? {};
+    if (this.#state.isMultiplied || value <= min || value >= max) return Number.NEGATIVE_INFINITY;
     return (this.#rules.totals[stat] ?? []).reduce((room, number) => {
       const { stat: bounded, atLeast, atMost } = this.#rules.rules[number] ?? {};
       if (bounded !== stat || atLeast !== undefined || typeof atMost !== "number") return Number.NEGATIVE_INFINITY;
@@ -133,17 +133,17 @@ export class BareSlot {
 
   #anyBreaks(numbers: readonly number[] | undefined): boolean {
     if (numbers === undefined) return false;
-    const tally = this.#tally;
+    const state = this.#state;
     const { rules } = this.#rules;
     for (let at = 0; at < numbers.length; at += 1) {
       const rule = rules[numbers[at] ?? 0];
-      if (rule !== undefined && tally.breaks(rule)) return true;
+      if (rule !== undefined && state.breaks(rule)) return true;
     }
     return false;
   }
 
   #isMet(slot: number): boolean {
-    const needs = this.#tally.worn[slot]?.compiled.needs ?? [];
-    return needs.every(({ stat, atLeast }) => this.#tally.stat(stat, slot) >= atLeast);
+    const needs = this.#state.worn[slot]?.compiled.requires ?? [];
+    return needs.every(({ stat, atLeast }) => this.#state.stat(stat, slot) >= atLeast);
   }
 }

@@ -8,7 +8,7 @@ import { fixWith, loadoutProblem, problemAbout, unknownId } from "../character/r
 import { isOffered } from "../edits/verbs/paint.ts";
 import { type Explanation, explainAll } from "../rules/explain-broken.ts";
 import { findBroken } from "../rules/find-broken.ts";
-import { tallyOf } from "../rules/worn.ts";
+import { loadoutStateOf } from "../rules/worn.ts";
 
 /**
  * Finds everything that is wrong with a character's loadout and colors, all at once, each finding with edits that mend it.
@@ -24,10 +24,10 @@ import { tallyOf } from "../rules/worn.ts";
  */
 export function checkLoadout(catalog: Catalog, character: Character, context: Context = {}): readonly LoadoutProblem[] {
   if (!catalog.bodies.has(character.body)) return [unknownId(catalog, "body", character.body, ["body"])];
-  const tally = tallyOf(catalog, character, context);
-  const problems = unknownContent(catalog, character, tally.passedOver);
+  const state = loadoutStateOf(catalog, character, context);
+  const problems = unknownContent(catalog, character, state.passedOver);
   if (context.holdings !== undefined) problems.push(...unowned(catalog, character, context));
-  for (const said of explainAll(tally, character, context, findBroken(tally))) problems.push(report(said));
+  for (const said of explainAll(state, character, context, findBroken(state))) problems.push(report(said));
   wrongColors(catalog, character, problems);
   return problems;
 }

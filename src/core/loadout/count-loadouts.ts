@@ -84,10 +84,10 @@ function branch(solver: Solver, connected: readonly number[], open: readonly num
 
 /** Variables that open constraints connect, with those constraints. */
 function components(solver: Solver, variables: readonly number[]) {
-  const { constraints, domains, ground } = solver;
+  const { constraints, domains, assumptions } = solver;
   const within = new Set(variables);
   const open = new Set(variables.flatMap((variable) => solver.constraintsOn(variable)));
-  for (const number of open) if (constraints[number]?.isSettled(domains, ground)) open.delete(number);
+  for (const number of open) if (constraints[number]?.isSettled(domains, assumptions)) open.delete(number);
   const found: { variables: readonly number[]; open: readonly number[] }[] = [];
   const reached = new Set<number>();
   for (const start of variables) {

@@ -1,4 +1,4 @@
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Access, Catalog, Part, Slot } from "../catalog/model/catalog.ts";
 import { accessTo } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
@@ -98,7 +98,7 @@ function withheldAs(
     listed: "locked",
     secret: "secret",
   };
-  const isOwn = (slot.required && slot.default === part.id) || valueAt(character.loadout, slot.id) === part.id;
+  const isOwn = (slot.required && slot.default === part.id) || getOwn(character.loadout, slot.id) === part.id;
   return isOwn ? undefined : states[accessTo(part, context.holdings)];
 }
 
@@ -168,6 +168,6 @@ interface Known {
 
 function changedStats(before: Stats, after: Stats): readonly StatChange[] {
   return [...new Set([...Object.keys(before), ...Object.keys(after)])]
-    .map((stat) => ({ stat, before: valueAt(before, stat) ?? 0, after: valueAt(after, stat) ?? 0 }))
+    .map((stat) => ({ stat, before: getOwn(before, stat) ?? 0, after: getOwn(after, stat) ?? 0 }))
     .filter((change) => change.before !== change.after);
 }

@@ -1,5 +1,5 @@
 import { MantleError } from "../base/problem.ts";
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -57,7 +57,7 @@ export function repairLoadout(catalog: Catalog, character: Character, options: R
  */
 export function completeLoadout(catalog: Catalog, character: Character, options: RepairOptions = {}): Repair {
   const kept = new Set(options.keep ?? []);
-  const isChosen = (slot: string) => catalog.parts.has(valueAt(character.loadout, slot) ?? "");
+  const isChosen = (slot: string) => catalog.parts.has(getOwn(character.loadout, slot) ?? "");
   return repair(catalog, character, options, (slot) => (kept.has(slot) || isChosen(slot) ? "keep" : undefined));
 }
 
@@ -106,14 +106,14 @@ function repair(
   const values = preferred(catalog, character, solver, stay, first, options.recent ?? [], budget);
   const target = loadoutOf(model, values, stay, character, bindOf);
   const changes = model.variables.filter(
-    ({ slot }) => slot !== undefined && valueAt(target, slot.id) !== valueAt(character.loadout, slot.id),
+    ({ slot }) => slot !== undefined && getOwn(target, slot.id) !== getOwn(character.loadout, slot.id),
   ).length;
   return { edits: [...editsTo(catalog, character, target, options), ...paints], changes, complete: true };
 }
 
 /** What is chosen in a slot, as far as the catalog knows it. */
 function chosenIn(catalog: Catalog, character: Character, slot: string): string | undefined {
-  const part = valueAt(character.loadout, slot);
+  const part = getOwn(character.loadout, slot);
   if (part === undefined || !catalog.parts.has(part)) return undefined;
   return part;
 }
@@ -216,15 +216,15 @@ function editsTo(
   let current = character;
   const pending = () =>
     [...catalog.slots.keys()].flatMap((slot): readonly Edit[] => {
-      const wanted = valueAt(target, slot);
-      if (valueAt(current.loadout, slot) === wanted) return [];
+      const wanted = getOwn(target, slot);
+      if (getOwn(current.loadout, slot) === wanted) return [];
       return [wanted === undefined ? { remove: slot } : { wear: wanted, in: slot }];
     });
   for (let left = pending(); left.length > 0; left = pending()) {
     const next = left.find((edit) => {
       const result = applyEdit(catalog, current, edit, context);
       // An edit that sends away what is to stay would only have to be undone.
-      const strays = result.ok && result.displaced.some(({ slot, part }) => valueAt(target, slot) === part);
+      const strays = result.ok && result.displaced.some(({ slot, part }) => getOwn(target, slot) === part);
       if (!result.ok || strays || result.character === current) return false;
       current = result.character;
       return true;

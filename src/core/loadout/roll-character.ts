@@ -1,6 +1,6 @@
 import { MantleError } from "../base/problem.ts";
 import { type Random, randomFrom } from "../base/random.ts";
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -62,7 +62,7 @@ export function rollCharacter(catalog: Catalog, options: RollOptions): Character
   const colors: Record<string, string> = {};
   for (const channel of catalog.channels.values()) {
     const ramp = random.pick(channel.ramps);
-    const chosen = keep?.channels?.includes(channel.id) ? valueAt(keep.character.colors, channel.id) : ramp;
+    const chosen = keep?.channels?.includes(channel.id) ? getOwn(keep.character.colors, channel.id) : ramp;
     if (chosen !== undefined) colors[channel.id] = chosen;
   }
   const named = options.name ?? keep?.character.name;
@@ -89,7 +89,7 @@ function rollLoadout(
     ...(signals === undefined ? {} : { signals }),
   };
   const model = modelFor(catalog, body, undefined, context);
-  const weightOf = (part: Part) => valueAt(weights, part.rarity ?? "") ?? 1;
+  const weightOf = (part: Part) => getOwn(weights, part.rarity ?? "") ?? 1;
   const likely = likelihoods(model, bareness, weightOf);
   const solver = new Solver(model, facts, context);
   if (!hold(solver, options.keep) || !solver.start()) throw nothingToRoll(options.keep);
@@ -151,7 +151,7 @@ function shuffled(values: readonly number[], weights: readonly number[], random:
 function hold(solver: Solver, keep: RollKeep | undefined): boolean {
   for (const [variable, { slot, values }] of solver.model.variables.entries()) {
     if (keep === undefined || slot === undefined || keep.slots?.includes(slot.id) !== true) continue;
-    const part = valueAt(keep.character.loadout, slot.id);
+    const part = getOwn(keep.character.loadout, slot.id);
     for (const [value, each] of values.entries()) {
       if (!isKept(each, part, slot.required ? slot.default : undefined)) solver.domains.dropValue(variable, value);
     }
@@ -175,7 +175,7 @@ function loadoutOf(
   for (const [variable, { slot, values: choices }] of model.variables.entries()) {
     const value = choices[values[variable] ?? -1];
     if (slot === undefined || value?.kind !== "worn") continue;
-    const kept = keep?.slots?.includes(slot.id) === true ? valueAt(keep.character.loadout, slot.id) : undefined;
+    const kept = keep?.slots?.includes(slot.id) === true ? getOwn(keep.character.loadout, slot.id) : undefined;
     loadout[slot.id] = kept ?? pickWeighted(value.parts, weightOf, random)?.id ?? "";
   }
   return loadout;

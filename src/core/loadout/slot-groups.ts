@@ -1,4 +1,4 @@
-import { recall } from "../base/recall.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Bound, Catalog, Condition, Rule } from "../catalog/model/catalog.ts";
 
 const groups = new WeakMap<Catalog, ReadonlyMap<string, string>>();
@@ -13,7 +13,7 @@ const groups = new WeakMap<Catalog, ReadonlyMap<string, string>>();
  */
 export function slotGroups(catalog: Catalog, { bagMatters = false } = {}): ReadonlyMap<string, string> {
   if (bagMatters) return findGroups(catalog, true);
-  return recall(groups, catalog, () => findGroups(catalog, false));
+  return getOrInsert(groups, catalog, () => findGroups(catalog, false));
 }
 
 function findGroups(catalog: Catalog, bagMatters: boolean): ReadonlyMap<string, string> {
@@ -30,7 +30,7 @@ function findGroups(catalog: Catalog, bagMatters: boolean): ReadonlyMap<string, 
     const own = `slot:${part.slots[0]}`;
     for (const slot of [...part.slots, ...part.occupies]) join(own, `slot:${slot}`);
     for (const stat in part.gives) join(own, `stat:${stat}`);
-    for (const stat in part.needs) join(own, `stat:${stat}`);
+    for (const stat in part.requires) join(own, `stat:${stat}`);
     if (named.has(`part:${part.id}`)) join(own, `part:${part.id}`);
     for (const tag of part.tags) if (named.has(`tag:${tag}`)) join(own, `tag:${tag}`);
   }

@@ -5,7 +5,7 @@ import type { Context } from "../character/context.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
 import { findBroken } from "../rules/find-broken.ts";
 import { fitsBody } from "../rules/fits-body.ts";
-import { Tally } from "../rules/tally.ts";
+import { LoadoutState } from "../rules/loadout-state.ts";
 import { anchorsOf } from "./anchors.ts";
 import { BareSlot } from "./bare-slot.ts";
 
@@ -16,33 +16,33 @@ export class Trials {
   readonly catalog: Catalog;
   readonly character: Character;
   readonly context: Context;
-  readonly #tally: Tally;
+  readonly #state: LoadoutState;
   /** Whether nothing is broken now, so that whatever a trial finds broken is its own doing. */
   readonly #isSound: boolean;
   readonly #bound: boolean;
-  readonly #bareTally: Tally;
+  readonly #bareState: LoadoutState;
   readonly #anchors: Int32Array;
   #bareAt: Slot | undefined;
   #bare: BareSlot | undefined;
   /** By mark, the worn parts that a rule keeps from what has the mark. */
-  readonly #apart: readonly (readonly Foe[] | undefined)[];
+  readonly #exclusive: readonly (readonly Conflict[] | undefined)[];
 
   constructor(catalog: Catalog, character: Character, context: Context) {
     this.catalog = catalog;
     this.character = character;
     this.context = context;
-    this.#tally = new Tally(catalog);
-    this.#bareTally = new Tally(catalog);
-    this.#tally.load(character, context);
-    this.#apart = this.#findFoes();
-    this.#anchors = anchorsOf(this.#tally);
-    this.#isSound = findBroken(this.#tally).length === 0 && context.bagPlaces === undefined;
+    this.#state = new LoadoutState(catalog);
+    this.#bareState = new LoadoutState(catalog);
+    this.#state.load(character, context);
+    this.#exclusive = this.#findConflicts();
+    this.#anchors = anchorsOf(this.#state);
+    this.#isSound = findBroken(this.#state).length === 0 && context.bagPlaces === undefined;
     this.#bound = context.wardrobe === "bag";
   }
 
   /** What is worn in a slot. */
   wornIn(slot: Slot): Part | undefined {
-    return this.#tally.worn[slot.number];
+    return this.#state.worn[slot.number];
   }
 
   /** What putting a part on would come to; who owns it is not looked at. */
@@ -61,12 +61,12 @@ export class Trials {
     if (part.compiled.covers.length > 0) return undefined;
     if (this.#bareAt !== slot) {
       this.#bareAt = slot;
-      this.#bare = BareSlot.lay(this.#bareTally, slot, this.character, this.context, this.#anchors);
+      this.#bare = BareSlot.lay(this.#bareState, slot, this.character, this.context, this.#anchors);
     }
     if (this.#bare === undefined) return undefined;
-    const foes = this.#foes(part, slot);
-    if (foes.length > 0) {
-      const beside = foes.find(({ slot: at }) => at !== slot.number);
+    const conflicts = this.#conflicts(part, slot);
+    if (conflicts.length > 0) {
+      const beside = conflicts.find(({ slot: at }) => at !== slot.number);
       if (beside !== undefined) return beside.displaces ? undefined : "blocked";
     }
     return this.#bare.accepts(part) ? "ready" : "blocked";
@@ -80,64 +80,66 @@ export class Trials {
   }
 
   #judge(part: Part, slot: Slot, isDefault: boolean): Verdict {
-    const tally = this.#tally;
-    const foes = this.#foes(part, slot);
+    const state = this.#state;
+    const conflicts = this.#conflicts(part, slot);
     let displaces = false;
     const send = (number: number) => {
-      tally.take(number);
+      state.take(number);
       if (number !== slot.number) displaces = true;
     };
     this.#clear(slot.number, send);
     for (const covered of part.compiled.covers) this.#clear(covered, send);
-    for (const { slot: foe, displaces: yields } of foes) {
-      if (yields && tally.worn[foe] !== undefined) send(foe);
+    for (const { slot: conflict, displaces: yields } of conflicts) {
+      if (yields && state.worn[conflict] !== undefined) send(conflict);
     }
-    if (!isDefault) tally.put(slot.number, part);
-    tally.issue();
-    const refused = foes.some(({ slot: foe, part: kept, displaces: yields }) => !yields && tally.worn[foe] === kept);
+    if (!isDefault) state.put(slot.number, part);
+    state.issue();
+    const refused = conflicts.some(
+      ({ slot: conflict, part: kept, displaces: yields }) => !yields && state.worn[conflict] === kept,
+    );
     // Nothing was broken before, so whatever is broken now is the part's doing.
-    const breaks = refused || findBroken(tally).length > 0;
-    tally.load(this.character, this.context);
+    const breaks = refused || findBroken(state).length > 0;
+    state.load(this.character, this.context);
     if (breaks) return "blocked";
     return displaces ? "displaces" : "ready";
   }
 
   /** Sends away the chosen parts that take a slot. */
   #clear(slot: number, send: (slot: number) => void): void {
-    const tally = this.#tally;
-    if ((tally.covered[slot] ?? 0) === 0) return;
-    for (let number = 0; number < tally.worn.length; number += 1) {
-      const worn = tally.worn[number];
-      if (worn === undefined || tally.issued[number] === 1) continue;
+    const state = this.#state;
+    if ((state.covered[slot] ?? 0) === 0) return;
+    for (let number = 0; number < state.worn.length; number += 1) {
+      const worn = state.worn[number];
+      if (worn === undefined || state.issued[number] === 1) continue;
       if (number === slot || worn.compiled.covers.includes(slot)) send(number);
     }
   }
 
   /** The parts that rules keep from a part: those that refuse, and of the others those that nothing refuses. */
-  #foes(part: Part, slot: Slot): readonly Foe[] {
+  #conflicts(part: Part, slot: Slot): readonly Conflict[] {
     const { marks } = part.compiled;
-    const apart = this.#apart;
-    let found = apart[this.catalog.compiled.slotMarks[slot.number] ?? -1] ?? nobody;
+    const exclusive = this.#exclusive;
+    let found = exclusive[this.catalog.compiled.slotMarks[slot.number] ?? -1] ?? nobody;
     for (let at = 0; at < marks.length; at += 1) {
-      const more = apart[marks[at] ?? -1];
+      const more = exclusive[marks[at] ?? -1];
       if (more !== undefined) found = found.length === 0 ? more : [...found, ...more];
     }
     if (found.length < 2 || found.every(({ displaces }) => displaces)) return found;
     const refusing = found.filter(({ displaces }) => !displaces);
-    return [...refusing, ...found.filter(({ slot: at }) => refusing.every((foe) => foe.slot !== at))];
+    return [...refusing, ...found.filter(({ slot: at }) => refusing.every((conflict) => conflict.slot !== at))];
   }
 
   /** By mark, the worn parts that a rule keeps from what has the mark. */
-  #findFoes(): readonly (readonly Foe[] | undefined)[] {
+  #findConflicts(): readonly (readonly Conflict[] | undefined)[] {
     const { rules, compiled } = this.catalog;
-    const found = new Array<Foe[] | undefined>(compiled.marks.size).fill(undefined);
-    for (const [slot, part] of this.#tally.worn.entries()) {
+    const found = new Array<Conflict[] | undefined>(compiled.marks.size).fill(undefined);
+    for (const [slot, part] of this.#state.worn.entries()) {
       if (part === undefined) continue;
       for (const mark of new Set([...part.compiled.marks, compiled.slotMarks[slot] ?? -1])) {
-        for (const number of compiled.apart[mark] ?? []) {
+        for (const number of compiled.exclusive[mark] ?? []) {
           const source = rules[number];
           // What is issued does not yield to a rule.
-          const displaces = source?.kind === "never" && source.then === "displace" && this.#tally.issued[slot] === 0;
+          const displaces = source?.kind === "never" && source.then === "displace" && this.#state.issued[slot] === 0;
           const { marks = [] } = compiled.rules[number] ?? {};
           for (const [at, other] of marks.entries()) {
             if (!marks.some((one, place) => place !== at && one === mark)) continue;
@@ -152,10 +154,10 @@ export class Trials {
   }
 }
 
-const nobody: readonly Foe[] = [];
+const nobody: readonly Conflict[] = [];
 
 /** A worn part that a rule keeps from another. */
-interface Foe {
+interface Conflict {
   readonly slot: number;
   readonly part: Part;
   /** Whether the rule sends it away, rather than refuse. */

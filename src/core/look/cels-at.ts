@@ -1,6 +1,6 @@
-import { recall } from "../base/recall.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Animation, Facing, Pin, Point, Rectangle, Rig } from "../catalog/model/catalog.ts";
+import type { Animation, Attachment, Facing, Point, Rectangle, Rig } from "../catalog/model/catalog.ts";
 import type { Cel, Look, LookLayer, Moment } from "./look.ts";
 import { animationOf, frameAt } from "./moments.ts";
 import { pointIn } from "./point-at.ts";
@@ -10,7 +10,7 @@ import { rowOf } from "./sheet-layout.ts";
  * The pictures of a look at a moment, back to front.
  *
  * A layer that was not drawn for the animation shows what it, or else the rig, says to show otherwise, and is left out when
- * nothing is said; another part's art is never shown in its place. A layer pinned to a point that is not seen is left out too.
+ * nothing is said; another part's art is never shown in its place. A layer attached to a point that is not seen is left out too.
  *
  * The same frame gives the same array every time, so asking again costs no memory.
  *
@@ -63,8 +63,8 @@ function clipOf(look: Look, { animation, facing }: Moment): Clip {
   const known = clips.get(look)?.get(animation)?.get(facing);
   if (known !== undefined) return known;
   const clip = makeClip(look, animationOf(look, animation), requireKnown("facing", facing, look.rig.facings));
-  const byAnimation = recall(clips, look, () => new Map<string, Map<string, Clip>>());
-  recall(byAnimation, animation, () => new Map<string, Clip>()).set(facing, clip);
+  const byAnimation = getOrInsert(clips, look, () => new Map<string, Map<string, Clip>>());
+  getOrInsert(byAnimation, animation, () => new Map<string, Clip>()).set(facing, clip);
   return clip;
 }
 
@@ -84,7 +84,7 @@ function makeClip(look: Look, wanted: Animation, facing: Facing): Clip {
       return [{ layer, animation, wanted, row: place.row, flip: place.flip, width, height }];
     });
   const moving = layers.flatMap(({ layer, animation }) =>
-    layer.pin === undefined ? [animation] : [animation, wanted],
+    layer.attach === undefined ? [animation] : [animation, wanted],
   );
   const times = moving.filter(
     (one, at) =>
@@ -117,7 +117,9 @@ function drawFrame(look: Look, { layers, facing }: Clip, time: number): readonly
   const cels: Cel[] = [];
   for (const shown of layers) {
     const cel =
-      shown.layer.pin === undefined ? celOf(look, shown, time) : pinnedCel(look, shown, shown.layer.pin, facing, time);
+      shown.layer.attach === undefined
+        ? celOf(look, shown, time)
+        : attachedCel(look, shown, shown.layer.attach, facing, time);
     if (cel !== undefined) cels.push(cel);
   }
   return cels;
@@ -143,15 +145,15 @@ function celOf({ rig: { origin } }: Look, shown: Shown, time: number): Cel {
   };
 }
 
-function pinnedCel(look: Look, shown: Shown, pin: Pin, facing: Facing, time: number): Cel | undefined {
+function attachedCel(look: Look, shown: Shown, attach: Attachment, facing: Facing, time: number): Cel | undefined {
   const { layer, wanted, width, height, flip } = shown;
   const frame = frameAt(wanted, time);
-  const point = pointIn(look, pin.point, wanted, facing, frame);
-  const toward = pin.toward === undefined ? undefined : pointIn(look, pin.toward, wanted, facing, frame);
-  if (point === undefined || (pin.toward !== undefined && toward === undefined)) return undefined;
+  const point = pointIn(look, attach.point, wanted, facing, frame);
+  const toward = attach.toward === undefined ? undefined : pointIn(look, attach.toward, wanted, facing, frame);
+  if (point === undefined || (attach.toward !== undefined && toward === undefined)) return undefined;
   const { cell } = layer.layout;
-  const pivot = drawnPixel(shown, pin.at ?? { x: Math.floor(cell.width / 2), y: Math.floor(cell.height / 2) });
-  const along = pin.along === undefined ? undefined : drawnPixel(shown, pin.along);
+  const pivot = drawnPixel(shown, attach.at ?? { x: Math.floor(cell.width / 2), y: Math.floor(cell.height / 2) });
+  const along = attach.along === undefined ? undefined : drawnPixel(shown, attach.along);
   const turn = toward === undefined || along === undefined ? 0 : angle(point, toward) - angle(pivot, along);
   const x = point.x - pivot.x + (flip ? -layer.offset.x : layer.offset.x) - look.rig.origin.x;
   const y = point.y - pivot.y + layer.offset.y - look.rig.origin.y;

@@ -7,7 +7,7 @@ import type { Character } from "../character/character.ts";
 import { recolorFor } from "./resolve-look.ts";
 
 export interface DistinguishOptions {
-  /** The channel to tell them apart by. */
+  /** The channel to tell them distances by. */
   readonly channel: string;
   /** Whose eyes have to see the difference. @defaultValue all four */
   readonly sights?: readonly Sight[];
@@ -22,7 +22,7 @@ export interface Distinction {
 
 /**
  * Chooses ramps of a channel so that no two characters look alike: of all choices, one whose two nearest ramps are farthest
- * apart, and of those, one that lets as many as can be keep the ramp they have.
+ * distances, and of those, one that lets as many as can be keep the ramp they have.
  *
  * The difference of two ramps is that of their colors, one by one and on average, by CIEDE2000 (M. R. Luo, G. Cui, B. Rigg, "The
  * development of the CIE 2000 colour-difference formula", 2001), for the eyes that see it least; color-blind eyes by the model of
@@ -47,9 +47,9 @@ export function distinguish(
     );
   }
   const ramps = channel.ramps.map((ramp) => fitRamp(catalog.ramps.get(ramp)?.colors ?? [0], channel.key));
-  const apart = ramps.map((one) => ramps.map((other) => differenceOf(one, other, sights)));
+  const distances = ramps.map((one) => ramps.map((other) => differenceOf(one, other, sights)));
   const own = characters.map((character) => channel.ramps.indexOf(recolorFor(catalog, character, id)?.ramp ?? ""));
-  const { choice, difference } = farthest(apart, own);
+  const { choice, difference } = farthest(distances, own);
   return { ramps: choice.map((ramp) => channel.ramps[ramp] ?? channel.default), difference };
 }
 
@@ -63,22 +63,24 @@ function differenceOf(one: readonly number[], other: readonly number[], sights: 
 
 /** For each character one of the ramps: first the greatest least difference for which there is a choice, then the most kept. */
 function farthest(
-  apart: readonly (readonly number[])[],
+  distances: readonly (readonly number[])[],
   own: readonly number[],
 ): { readonly choice: readonly number[]; readonly difference: number } {
-  const differences = [...new Set(apart.flat())].toSorted((one, other) => other - one);
+  const differences = [...new Set(distances.flat())].toSorted((one, other) => other - one);
   let [low, high] = [0, differences.length - 1];
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (extended(apart, differences[middle] ?? 0, [], own.length) === undefined) low = middle + 1;
+    if (extended(distances, differences[middle] ?? 0, [], own.length) === undefined) low = middle + 1;
     else high = middle;
   }
   const least = differences[low] ?? 0;
   const difference = own.length < 2 ? Number.POSITIVE_INFINITY : least;
   for (const keepers of subsets(own.length)) {
     const kept = own.filter((_, at) => keepers[at]);
-    const isApart = kept.every((one, at) => kept.slice(0, at).every((other) => (apart[one]?.[other] ?? -1) >= least));
-    const rest = isApart ? extended(apart, least, kept, own.length - kept.length) : undefined;
+    const isApart = kept.every((one, at) =>
+      kept.slice(0, at).every((other) => (distances[one]?.[other] ?? -1) >= least),
+    );
+    const rest = isApart ? extended(distances, least, kept, own.length - kept.length) : undefined;
     if (rest === undefined) continue;
     let next = 0;
     return { choice: own.map((ramp, at) => (keepers[at] ? ramp : (rest[next++] ?? 0))), difference };
@@ -88,7 +90,7 @@ function farthest(
 
 /** So many more ramps, none nearer than `least` to another or to those that are fixed; `undefined` when there are not so many. */
 function extended(
-  apart: readonly (readonly number[])[],
+  distances: readonly (readonly number[])[],
   least: number,
   fixed: readonly number[],
   count: number,
@@ -97,8 +99,8 @@ function extended(
   // Whoever gets which does not matter here, so they are taken in rising order.
   const take = (from: number): boolean => {
     if (chosen.length === count) return true;
-    for (let ramp = from; ramp < apart.length; ramp += 1) {
-      const isFar = (other: number) => (apart[ramp]?.[other] ?? 0) >= least;
+    for (let ramp = from; ramp < distances.length; ramp += 1) {
+      const isFar = (other: number) => (distances[ramp]?.[other] ?? 0) >= least;
       if (!fixed.every(isFar) || !chosen.every(isFar)) continue;
       chosen.push(ramp);
       if (take(ramp)) return true;

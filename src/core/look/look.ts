@@ -1,4 +1,4 @@
-import type { Pin, Point, PointTable, Rectangle, Rig } from "../catalog/model/catalog.ts";
+import type { Attachment, Point, PointTable, Rectangle, Rig } from "../catalog/model/catalog.ts";
 import type { SheetLayout } from "./sheet-layout.ts";
 
 /** Which animation, facing and time of a look is wanted. */
@@ -23,7 +23,7 @@ export interface Look {
   /** The active form; `undefined` when none stands. */
   readonly form: string | undefined;
   /** The forms that stand, the active one first: hand them in as `before` when the look is resolved again. */
-  readonly standing: readonly string[];
+  readonly activeForms: readonly string[];
   /** What the form shows in place of an animation, by the animation asked for. */
   readonly animations: ReadonlyMap<string, string>;
   /** In pixels, relative to the origin of the rig. */
@@ -52,7 +52,7 @@ export interface LookLayer {
    * other layer, which is shown only there.
    */
   readonly side: "both" | "drawn" | "mirrored";
-  readonly pin: Pin | undefined;
+  readonly attach: Attachment | undefined;
   /** Where it is moved to, in pixels of the frame; in a mirrored facing, mirrored with the picture. */
   readonly offset: Point;
   /** Pixels of the frame for each pixel of the picture. */

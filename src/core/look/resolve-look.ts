@@ -1,6 +1,6 @@
 import { formatColor, parseColor } from "../base/color/color.ts";
 import { fitRamp, makeRamp } from "../base/color/ramp.ts";
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import { requireKnown } from "../base/require-known.ts";
 import type { Body, Catalog, Form, Layer } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
@@ -8,7 +8,7 @@ import { concealedGear } from "../edits/concealed-gear.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import { type Worn, wornParts } from "../rules/worn.ts";
-import { type Signals, standingForms } from "./forms.ts";
+import { activeForms, type Signals } from "./forms.ts";
 import type { Look, LookLayer, Recolor } from "./look.ts";
 import { pictureOf } from "./picture-of.ts";
 import { layoutSheet } from "./sheet-layout.ts";
@@ -16,7 +16,7 @@ import { layoutSheet } from "./sheet-layout.ts";
 export interface LookOptions {
   /** Facts of the running game, which forms depend on. */
   readonly signals?: Signals;
-  /** The forms that stood before, `look.standing`, so that a form with `until` lasts until then. */
+  /** The forms that were active before, `look.activeForms`, so that a form with `until` lasts until then. */
   readonly before?: readonly string[];
   /** A form to show whatever the signals say, as in a preview. */
   readonly form?: string;
@@ -38,15 +38,15 @@ export interface LookOptions {
 export function resolveLook(catalog: Catalog, character: Character, options: LookOptions = {}): Look {
   const body = requireKnown("body", character.body, catalog.bodies);
   if (options.form !== undefined) requireKnown("form", options.form, catalog.forms);
-  const standing =
-    options.form === undefined ? standingForms(catalog, body, options.signals ?? {}, options.before) : [options.form];
-  const form = catalog.forms.get(standing[0] ?? "");
+  const active =
+    options.form === undefined ? activeForms(catalog, body, options.signals ?? {}, options.before) : [options.form];
+  const form = catalog.forms.get(active[0] ?? "");
   const worn = shownParts(catalog, character, form).filter(({ part }) => fitsBody(part, body.id));
   const draw = (layer: Layer, part?: string, side: LookLayer["side"] = "both") => {
     const recolor =
       layer.channel === undefined
         ? undefined
-        : recolorFor(catalog, character, layer.channel, valueAt(form?.colors ?? {}, layer.channel));
+        : recolorFor(catalog, character, layer.channel, getOwn(form?.colors ?? {}, layer.channel));
     return lookLayer(body, layer, recolor, part, side);
   };
   const layers = [
@@ -66,7 +66,7 @@ export function resolveLook(catalog: Catalog, character: Character, options: Loo
     layers,
     points: body.points,
     form: form?.id,
-    standing,
+    activeForms: active,
     animations,
     collider: form?.collider ?? body.collider,
     abilities: form?.abilities ?? body.abilities,
@@ -87,7 +87,7 @@ function shownParts(catalog: Catalog, character: Character, form: Form | undefin
     const part = id === null ? undefined : catalog.parts.get(id);
     return part === undefined ? [] : [{ slot, part, issued: true }];
   });
-  return [...worn.filter(({ slot }) => valueAt(form?.parts ?? {}, slot) === undefined), ...given];
+  return [...worn.filter(({ slot }) => getOwn(form?.parts ?? {}, slot) === undefined), ...given];
 }
 
 function isInForm({ forms, notForms }: Layer, form: Form | undefined): boolean {
@@ -132,7 +132,7 @@ function lookLayer(
     opacity: layer.opacity,
     otherwise: layer.otherwise,
     side,
-    pin: layer.pin,
+    attach: layer.attach,
     offset: forBody(layer.offset, body) ?? { x: 0, y: 0 },
     scale: forBody(layer.scale, body) ?? 1,
   };
@@ -160,7 +160,7 @@ export function recolorFor(
   const channel = catalog.channels.get(id);
   if (channel === undefined) return undefined;
   const { key, match } = channel;
-  const chosen = valueAt(character.colors, id) ?? channel.default;
+  const chosen = getOwn(character.colors, id) ?? channel.default;
   const painted = instead ?? (isOffered(channel, chosen) ? chosen : channel.default);
   const color = parseColor(painted);
   if (color !== undefined) {
@@ -173,12 +173,12 @@ export function recolorFor(
 }
 
 /** Another for every layer that shows anything else, or elsewhere: one picture may be hung in several places. */
-function layerKey({ image, depth, depthByFacing, recolor, opacity, side, pin, offset, scale }: LookLayer): string {
+function layerKey({ image, depth, depthByFacing, recolor, opacity, side, attach, offset, scale }: LookLayer): string {
   const words = [`${image}@${depth}`, ...[...depthByFacing].map(([facing, there]) => `${facing}${there}`)];
   if (recolor !== undefined) words.push(`#${recolor.ramp}`);
   if (opacity !== 1) words.push(`*${opacity}`);
   if (side !== "both") words.push(side);
-  if (pin !== undefined) words.push(JSON.stringify(pin));
+  if (attach !== undefined) words.push(JSON.stringify(attach));
   if (offset.x !== 0 || offset.y !== 0 || scale !== 1) words.push(`+${offset.x},${offset.y}*${scale}`);
   return words.join("");
 }

@@ -1,5 +1,5 @@
 import { type Message, message } from "../base/message.ts";
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog, Cue, CueAction } from "../catalog/model/catalog.ts";
 import { addToBag } from "../character/bag/bag.ts";
 import { overfull } from "../character/bag/overfull.ts";
@@ -14,7 +14,7 @@ import { statsOf } from "../rules/stats.ts";
 import { wornParts } from "../rules/worn.ts";
 
 /** What came with a word of the game. */
-export type CueFacts = Readonly<Record<string, string | number | boolean>>;
+export type CuePayload = Readonly<Record<string, string | number | boolean>>;
 
 /** Why a cue was not followed. */
 export type CueRefusal = "nobody" | "guard" | "spent" | "resting" | "grace" | "refused";
@@ -37,7 +37,7 @@ export interface CueMoment {
   readonly catalog: Catalog;
   readonly character: Character;
   readonly context: Context;
-  readonly facts: CueFacts;
+  readonly payload: CuePayload;
   /** How often it was followed before. */
   readonly followed: number;
   /** Seconds since it was followed last, and since the player arrived; infinity for never. */
@@ -48,10 +48,10 @@ export interface CueMoment {
 
 /** Why a cue is not to be followed now, if so. */
 export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal, Message] | undefined {
-  const { facts, followed, since, hasClock } = moment;
+  const { payload: facts, followed, since, hasClock } = moment;
   const more = hasClock ? {} : { more: [message("no-clock")] };
-  for (const [fact, wanted] of Object.entries(cue.facts)) {
-    const found = valueAt(facts, fact);
+  for (const [fact, wanted] of Object.entries(cue.payload)) {
+    const found = getOwn(facts, fact);
     if (hasValue(found, wanted)) continue;
     const params = { key: fact, wanted: String(wanted) };
     if (found === undefined) return ["guard", message("payload-missing", params)];
@@ -87,12 +87,12 @@ function tenths(seconds: number): number {
   return Math.floor(seconds * 10) / 10;
 }
 
-function lackingStat({ needs }: Cue, { catalog, character, context }: CueMoment) {
+function lackingStat({ requires: needs }: Cue, { catalog, character, context }: CueMoment) {
   const needed = Object.entries(needs);
   if (needed.length === 0) return undefined;
   const stats = statsOf(catalog, character, context);
   return needed
-    .map(([stat, min]) => ({ stat, min, value: valueAt(stats, stat) ?? 0 }))
+    .map(([stat, min]) => ({ stat, min, value: getOwn(stats, stat) ?? 0 }))
     .find(({ min, value }) => value < min);
 }
 

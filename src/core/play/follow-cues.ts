@@ -1,13 +1,13 @@
 import { type Message, message } from "../base/message.ts";
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog, Cue } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import {
-  type CueFacts,
   type CueMoment,
   type CueOutcome,
+  type CuePayload,
   type CueRefusal,
   changeByCue,
   guardAgainst,
@@ -61,7 +61,7 @@ export class CueFollower {
   }
 
   /** Follows all cues for a word, and those that they raise. */
-  raise(word: string, facts: CueFacts, number: number): readonly CueOutcome[] {
+  raise(word: string, facts: CuePayload, number: number): readonly CueOutcome[] {
     const outcomes: CueOutcome[] = [];
     for (const cue of this.#world.catalog.cues.get(word) ?? []) {
       const outcome = this.#follow(cue, number, facts);
@@ -73,7 +73,7 @@ export class CueFollower {
     return outcomes;
   }
 
-  #follow(cue: Cue, seat: number, facts: CueFacts): CueOutcome {
+  #follow(cue: Cue, seat: number, facts: CuePayload): CueOutcome {
     const { roster, seating, replace, wasFollowed } = this.#world;
     const refused = (code: CueRefusal, because: Message, problems: readonly LoadoutProblem[] = []): CueOutcome => {
       return { cue, seat, done: false, code, because, displaced: [], problems };
@@ -84,7 +84,7 @@ export class CueFollower {
     const against = guardAgainst(cue, moment);
     if (against !== undefined) return refused(...against);
     const control = cue.does.find((action) => "control" in action)?.control;
-    const other = control === undefined ? undefined : String(valueAt(facts, control) ?? "");
+    const other = control === undefined ? undefined : String(getOwn(facts, control) ?? "");
     if (other !== undefined && (roster.find(other) === undefined || roster.isRetired(other)))
       return refused("refused", message("no-control", { id: other }));
     const result = changeByCue(cue, moment);
@@ -121,13 +121,13 @@ export class CueFollower {
     return id === undefined ? this.#passing : this.#followed;
   }
 
-  #momentOf(cue: Cue, number: number, character: Character, facts: CueFacts): CueMoment {
+  #momentOf(cue: Cue, number: number, character: Character, facts: CuePayload): CueMoment {
     const { catalog, context, seating } = this.#world;
     return {
       catalog,
       character,
       context: { ...context, signals: seating.signalsAt(number) },
-      facts,
+      payload: facts,
       followed: isCounted(cue) ? (this.#countsOf(cue).get(keyOf(cue, number)) ?? 0) : 0,
       since: {
         followed:

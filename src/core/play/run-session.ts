@@ -3,12 +3,12 @@ import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
+import { EventQueue } from "./event-queue.ts";
 import { CueFollower } from "./follow-cues.ts";
 import { type FlushOptions, openWriting, type Profile } from "./profile.ts";
 import { Roster } from "./roster.ts";
 import { Seating } from "./seating.ts";
 import type { Seat, Session, SessionOptions } from "./session.ts";
-import { Tidings } from "./tidings.ts";
 
 /**
  * Begins a session with what was read from its store.
@@ -24,10 +24,10 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     if (!catalog.channels.has(id))
       throw new MantleError("unknown-channel", `The catalog has no channel "${id}" to tell seats apart by.`);
   }
-  const tidings = new Tidings();
+  const queue = new EventQueue();
   const roster = new Roster(characters, arrangement.order, arrangement.retired, most);
   const seating = new Seating(
-    { catalog, context, roster, tidings, exclusive, apart: channels, wasSeated: () => writing.arrangementChanged() },
+    { catalog, context, roster, queue, exclusive, apart: channels, wasSeated: () => writing.arrangementChanged() },
     arrangement.seats,
   );
   const writing = openWriting(store, revisions, {
@@ -41,20 +41,20 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     roster.put(character);
     writing.characterChanged(character.id);
     if (before === undefined) writing.arrangementChanged();
-    tidings.together(() => {
-      if (before !== undefined && tidings.isHeard("character"))
-        tidings.tell("character", { id: character.id, changes: changesBetween(before, character) });
-      tidings.tell("change", { kind: before === undefined ? "roster" : "character" });
+    queue.together(() => {
+      if (before !== undefined && queue.isHeard("character"))
+        queue.tell("character", { id: character.id, changes: changesBetween(before, character) });
+      queue.tell("change", { kind: before === undefined ? "roster" : "character" });
       seating.show(seating.seatsOf(character.id));
     });
   };
   const arrange = () => {
     writing.arrangementChanged();
-    tidings.tell("change", { kind: "roster" });
+    queue.tell("change", { kind: "roster" });
   };
   const wasFollowed = () => {
     writing.arrangementChanged();
-    tidings.tell("change", { kind: "cue" });
+    queue.tell("change", { kind: "cue" });
   };
   const cues = new CueFollower(
     { catalog, context, roster, seating, now, replace: put, wasFollowed },
@@ -167,9 +167,9 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     raise: (word, facts = {}, { seat: number } = { seat: 1 }) => cues.raise(word, facts, number),
     on(event, listener) {
       // Who begins to listen knows how things are now.
-      if ((event === "loadout" || event === "look" || event === "problems") && !tidings.isHeard(event))
+      if ((event === "loadout" || event === "look" || event === "problems") && !queue.isHeard(event))
         seating.begin(event);
-      return tidings.on(event, listener);
+      return queue.on(event, listener);
     },
     flush,
     async close({ discard = false } = {}) {

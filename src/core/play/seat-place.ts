@@ -54,7 +54,7 @@ export class SeatPlace {
       tint === undefined ? character : { ...character, colors: { ...character.colors, [tint.channel]: tint.ramp } };
     const next = resolveLook(catalog, painted, {
       signals: { ...shared, ...signals },
-      before: this.#look?.standing ?? [],
+      before: this.#look?.activeForms ?? [],
       ...(form === undefined ? {} : { form }),
     });
     this.#from = [character, shared, signals, form, tint];
@@ -62,7 +62,7 @@ export class SeatPlace {
     const isAlike =
       this.#look?.key === next.key &&
       this.#look.form === next.form &&
-      this.#look.standing.join() === next.standing.join();
+      this.#look.activeForms.join() === next.activeForms.join();
     if (!isAlike) this.#look = next;
     return this.#look ?? next;
   }

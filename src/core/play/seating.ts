@@ -1,5 +1,5 @@
+import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
-import { recall } from "../base/recall.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { changedKeys } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
@@ -7,10 +7,10 @@ import type { Context, Signal } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Look } from "../look/look.ts";
+import { tintsApart } from "./distinct-tints.ts";
+import type { EventQueue } from "./event-queue.ts";
 import type { Roster } from "./roster.ts";
 import { SeatPlace } from "./seat-place.ts";
-import type { Tidings } from "./tidings.ts";
-import { tintsApart } from "./tints-apart.ts";
 
 type Signals = Readonly<Record<string, Signal>>;
 
@@ -21,7 +21,7 @@ export interface SeatingOptions {
   readonly catalog: Catalog;
   readonly context: Omit<Context, "signals">;
   readonly roster: Roster;
-  readonly tidings: Tidings;
+  readonly queue: EventQueue;
   readonly exclusive: boolean;
   readonly apart: readonly string[];
   /** Who sits where is another, which a save is to know. */
@@ -47,7 +47,7 @@ export class Seating {
       const isThere = options.roster.find(id) !== undefined && !options.roster.isRetired(id);
       if (!Number.isInteger(number) || number < 1 || !isThere) continue;
       this.placeOf(number).sit(id);
-      recall(this.#seatsOf, id, () => new Set()).add(number);
+      getOrInsert(this.#seatsOf, id, () => new Set()).add(number);
     }
     this.show(this.#places.keys());
   }
@@ -69,7 +69,7 @@ export class Seating {
   }
 
   placeOf(number: number): SeatPlace {
-    return recall(this.#places, number, () => new SeatPlace());
+    return getOrInsert(this.#places, number, () => new SeatPlace());
   }
 
   deviceOf(number: number): string | undefined {
@@ -119,7 +119,7 @@ export class Seating {
     if (place.id === id) return;
     const before = this.characterAt(number);
     if (place.id !== undefined) this.#seatsOf.get(place.id)?.delete(number);
-    if (id !== undefined) recall(this.#seatsOf, id, () => new Set()).add(number);
+    if (id !== undefined) getOrInsert(this.#seatsOf, id, () => new Set()).add(number);
     place.sit(id);
     this.#changed.add(number);
     this.#tellSeat(number, before);
@@ -194,7 +194,7 @@ export class Seating {
 
   /** Does a change as a whole: who sits where, and how they look then, is told once it is done. */
   together(change: () => void): void {
-    this.#options.tidings.together(() => {
+    this.#options.queue.together(() => {
       this.#changes += 1;
       try {
         change();
@@ -209,15 +209,15 @@ export class Seating {
   show(numbers: Iterable<number>): void {
     for (const number of numbers) this.#changed.add(number);
     if (this.#changes > 0) return;
-    const { catalog, roster, tidings, apart } = this.#options;
+    const { catalog, roster, queue, apart } = this.#options;
     const all = apart.length === 0 ? [...this.#changed] : [...this.#places.keys()];
     this.#changed.clear();
     if (apart.length > 0) tintsApart(catalog, apart, [...this.#places.values()], (id) => roster.find(id));
-    if (tidings.isHeard("loadout"))
-      this.#sayLoadouts(all, (seat, loadout, slots) => tidings.tell("loadout", { seat, loadout, slots }));
-    if (tidings.isHeard("look")) this.#sayLooks(all, (seat, look) => tidings.tell("look", { seat, look }));
-    if (tidings.isHeard("problems"))
-      this.#sayProblems(all, (seat, problems) => tidings.tell("problems", { seat, problems }));
+    if (queue.isHeard("loadout"))
+      this.#sayLoadouts(all, (seat, loadout, slots) => queue.tell("loadout", { seat, loadout, slots }));
+    if (queue.isHeard("look")) this.#sayLooks(all, (seat, look) => queue.tell("look", { seat, look }));
+    if (queue.isHeard("problems"))
+      this.#sayProblems(all, (seat, problems) => queue.tell("problems", { seat, problems }));
   }
 
   /** Takes how things are now as told, for whoever begins to listen. */
@@ -230,8 +230,8 @@ export class Seating {
 
   #tellSeat(seat: number, before: Character | undefined): void {
     this.#options.wasSeated();
-    this.#options.tidings.tell("seat", { seat, before, after: this.characterAt(seat) });
-    this.#options.tidings.tell("change", { kind: "seat" });
+    this.#options.queue.tell("seat", { seat, before, after: this.characterAt(seat) });
+    this.#options.queue.tell("change", { kind: "seat" });
   }
 
   #sayLoadouts(

@@ -6,7 +6,7 @@ import type { Context, Signal } from "../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
 import type { Look } from "../look/look.ts";
 import type { Store } from "../save/store.ts";
-import type { CueFacts, CueOutcome } from "./follow-cue.ts";
+import type { CueOutcome, CuePayload } from "./follow-cue.ts";
 import type { FlushOptions } from "./profile.ts";
 
 export interface SessionOptions {
@@ -131,7 +131,7 @@ export interface Session {
    * @param facts - what comes with the word, such as who did it.
    * @returns what came of each cue, and of those raised by them, in that order.
    */
-  raise(word: string, facts?: CueFacts, where?: { readonly seat: number }): readonly CueOutcome[];
+  raise(word: string, facts?: CuePayload, where?: { readonly seat: number }): readonly CueOutcome[];
   /**
    * Does several changes as a whole: what happens in them is told, in its order, once all of them are done.
    *

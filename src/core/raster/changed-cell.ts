@@ -1,4 +1,4 @@
-import { recall } from "../base/recall.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Cel } from "../look/look.ts";
 import { CellPacker, type Cells, type Sheet } from "./sheet.ts";
 
@@ -20,7 +20,7 @@ export function changedCell(sheet: Sheet, cel: Cel): ChangedCell {
   const box = boxOf(cel);
   const key = [source.x, source.y, width, height, turn.toFixed(6), pivot.x, pivot.y, flip].join();
   if (sheet.changed.size >= kept && !sheet.changed.has(key)) sheet.changed.clear();
-  return { cells: recall(sheet.changed, key, () => sample(sheet, cel, box)), x: box.left, y: box.top };
+  return { cells: getOrInsert(sheet.changed, key, () => sample(sheet, cel, box)), x: box.left, y: box.top };
 }
 
 interface Box {

@@ -1,5 +1,5 @@
+import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
-import { recall } from "../base/recall.ts";
 import type { SheetLayout } from "../look/sheet-layout.ts";
 import type { Image } from "./image.ts";
 
@@ -40,9 +40,9 @@ const prepared = new WeakMap<Image, Map<string, Sheet>>();
  * @throws MantleError `picture-too-large`.
  */
 export function sheetOf(image: Image, layout: SheetLayout): Sheet {
-  const sheets = recall(prepared, image, () => new Map<string, Sheet>());
+  const sheets = getOrInsert(prepared, image, () => new Map<string, Sheet>());
   const key = `${layout.columns}x${layout.rows}@${layout.cell.width}x${layout.cell.height}`;
-  return recall(sheets, key, () => prepareSheet(image, layout));
+  return getOrInsert(sheets, key, () => prepareSheet(image, layout));
 }
 
 /** Places in a cell are kept in 16 bits. */

@@ -1,8 +1,8 @@
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog, Condition, Pattern } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Fact } from "../character/edit.ts";
+import type { Evidence } from "../character/edit.ts";
 import type { Worn } from "./worn.ts";
 
 /** A character as whoever explains rules sees it. */
@@ -48,28 +48,28 @@ export function partsIn(condition: Condition, dressed: Dressed): readonly Worn[]
 }
 
 /** The facts a condition looks at: what is worn of it, the body, answers, signals. */
-export function factsIn(condition: Condition, dressed: Dressed): readonly Fact[] {
+export function evidenceIn(condition: Condition, dressed: Dressed): readonly Evidence[] {
   switch (condition.kind) {
     case "part":
     case "tag":
     case "slot":
     case "outfit":
-      return partsIn(condition, dressed).map(wornFact);
+      return partsIn(condition, dressed).map(wornEvidence);
     case "body":
       return [{ kind: "body", id: dressed.character.body }];
     case "fact":
-      return [{ kind: "fact", id: condition.id, value: valueAt(dressed.character.facts, condition.id) }];
+      return [{ kind: "fact", id: condition.id, value: getOwn(dressed.character.facts, condition.id) }];
     case "signal":
-      return [{ kind: "signal", id: condition.id, value: valueAt(dressed.context.signals ?? {}, condition.id) }];
+      return [{ kind: "signal", id: condition.id, value: getOwn(dressed.context.signals ?? {}, condition.id) }];
     case "any":
     case "all":
-      return condition.of.flatMap((each) => factsIn(each, dressed));
+      return condition.of.flatMap((each) => evidenceIn(each, dressed));
     case "not":
-      return factsIn(condition.of, dressed);
+      return evidenceIn(condition.of, dressed);
   }
 }
 
 /** That a part is worn. */
-export function wornFact({ slot, part, issued }: Worn): Fact {
+export function wornEvidence({ slot, part, issued }: Worn): Evidence {
   return { kind: "worn", part: part.id, slot, issued };
 }

@@ -1,5 +1,5 @@
 import { fitsBody } from "./fits-body.ts";
-import type { Tally } from "./tally.ts";
+import type { LoadoutState } from "./loadout-state.ts";
 
 /** Something about what is worn that does not hold; slots, stats and rules by number. */
 export type Broken =
@@ -16,9 +16,9 @@ const nothing: readonly Broken[] = [];
  *
  * @returns slot by slot what is in the wrong place, then what is taken twice, needs, rules in their order, empty slots.
  */
-export function findBroken(tally: Tally): readonly Broken[] {
-  const slotwise = brokenSlots(tally);
-  const rules = brokenRules(tally);
+export function findBroken(state: LoadoutState): readonly Broken[] {
+  const slotwise = brokenSlots(state);
+  const rules = brokenRules(state);
   if (slotwise === nothing && rules === nothing) return nothing;
   const order = (broken: Broken) => kinds.indexOf(broken.kind);
   return [...slotwise, ...rules].sort((one, other) => order(one) - order(other));
@@ -27,8 +27,8 @@ export function findBroken(tally: Tally): readonly Broken[] {
 const kinds: readonly Broken["kind"][] = ["misplaced", "misfit", "taken-twice", "never", "need", "rule", "empty"];
 
 /** What makes a finding the same before and after an edit. */
-export function brokenKey(broken: Broken, tally: Tally): string {
-  const partIn = (slot: number) => tally.worn[slot]?.id ?? "";
+export function brokenKey(broken: Broken, state: LoadoutState): string {
+  const partIn = (slot: number) => state.worn[slot]?.id ?? "";
   switch (broken.kind) {
     case "need":
       return `need ${broken.stat} ${partIn(broken.slot)}`;
@@ -45,55 +45,55 @@ export function brokenKey(broken: Broken, tally: Tally): string {
   }
 }
 
-function brokenSlots(tally: Tally): readonly Broken[] {
-  const { worn, covered, required } = tally;
+function brokenSlots(state: LoadoutState): readonly Broken[] {
+  const { worn, covered, required } = state;
   let found: Broken[] | undefined;
   const report = (broken: Broken) => {
     if (found === undefined) found = [broken];
     else found.push(broken);
   };
   for (const slot of required) if (covered[slot] === 0) report({ kind: "empty", slot });
-  const body = tally.body?.id ?? "";
+  const body = state.body?.id ?? "";
   for (let slot = 0; slot < worn.length; slot += 1) {
     if ((covered[slot] ?? 0) > 1) report({ kind: "taken-twice", slot });
     const part = worn[slot];
     if (part === undefined) continue;
-    const { places, needs } = part.compiled;
+    const { places, requires: needs } = part.compiled;
     if (places[0] !== slot && !places.includes(slot)) report({ kind: "misplaced", slot });
-    if (part.fits !== undefined && tally.issued[slot] === 0 && !fitsBody(part, body)) report({ kind: "misfit", slot });
+    if (part.fits !== undefined && state.issued[slot] === 0 && !fitsBody(part, body)) report({ kind: "misfit", slot });
     for (let at = 0; at < needs.length; at += 1) {
       const { stat = 0, atLeast = 0 } = needs[at] ?? {};
-      if (tally.stat(stat, slot) < atLeast) report({ kind: "need", slot, stat, atLeast });
+      if (state.stat(stat, slot) < atLeast) report({ kind: "need", slot, stat, atLeast });
     }
   }
   return found ?? nothing;
 }
 
-function brokenRules(tally: Tally): readonly Broken[] {
-  const { rules } = tally.catalog.compiled;
-  const broken = tally.brokenRules();
+function brokenRules(state: LoadoutState): readonly Broken[] {
+  const { rules } = state.catalog.compiled;
+  const broken = state.brokenRules();
   if (broken.length === 0) return nothing;
   return [...broken]
     .sort((one, other) => one - other)
     .flatMap((number) => {
       const rule = rules[number];
-      return rule?.kind === "never" ? pairsOf(number, rule.marks, tally) : [{ kind: "rule" as const, rule: number }];
+      return rule?.kind === "never" ? pairsOf(number, rule.marks, state) : [{ kind: "rule" as const, rule: number }];
     });
 }
 
 /** The pairs of slots whose parts a rule keeps apart. */
-function pairsOf(rule: number, marks: readonly number[], tally: Tally): readonly Broken[] {
-  const concerned = [...tally.worn.keys()].filter((slot) => marks.some((mark) => tally.has(slot, mark)));
+function pairsOf(rule: number, marks: readonly number[], state: LoadoutState): readonly Broken[] {
+  const concerned = [...state.worn.keys()].filter((slot) => marks.some((mark) => state.has(slot, mark)));
   return concerned.flatMap((one, at) =>
     concerned
       .slice(at + 1)
-      .filter((other) => meet(marks, one, other, tally))
+      .filter((other) => meet(marks, one, other, state))
       .map((other): Broken => ({ kind: "never", rule, one, other })),
   );
 }
 
-function meet(marks: readonly number[], one: number, other: number, tally: Tally): boolean {
+function meet(marks: readonly number[], one: number, other: number, state: LoadoutState): boolean {
   return marks.some(
-    (mark, at) => tally.has(one, mark) && marks.some((another, number) => number !== at && tally.has(other, another)),
+    (mark, at) => state.has(one, mark) && marks.some((another, number) => number !== at && state.has(other, another)),
   );
 }

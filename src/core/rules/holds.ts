@@ -1,4 +1,4 @@
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Condition } from "../catalog/model/catalog.ts";
 import { type Dressed, matches } from "./condition.ts";
 import { hasValue, isOn } from "./signals.ts";
@@ -18,9 +18,9 @@ export function holds(condition: Condition, dressed: Dressed): boolean {
     case "body":
       return character.body === condition.id;
     case "fact":
-      return valueAt(character.facts, condition.id) === condition.value;
+      return getOwn(character.facts, condition.id) === condition.value;
     case "signal": {
-      const signal = valueAt(context.signals ?? {}, condition.id);
+      const signal = getOwn(context.signals ?? {}, condition.id);
       return condition.value === undefined ? isOn(signal) : hasValue(signal, condition.value);
     }
     case "any":

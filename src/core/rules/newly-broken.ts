@@ -1,5 +1,5 @@
 import type { Fix } from "../base/problem.ts";
-import { valueAt } from "../base/record.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -7,7 +7,7 @@ import type { Edit, LoadoutProblem } from "../character/edit.ts";
 import { fixWith, problemAbout } from "../character/refuse.ts";
 import { type Explanation, explainAll } from "./explain-broken.ts";
 import { brokenKey, findBroken } from "./find-broken.ts";
-import { tallyOf } from "./worn.ts";
+import { loadoutStateOf } from "./worn.ts";
 
 /** What holds before a change and not after: needs, rules, required slots, the place and the fit of parts. */
 export function newlyBroken(
@@ -17,14 +17,14 @@ export function newlyBroken(
   context: Context,
 ): readonly Explanation[] {
   const earlier = brokenKeys(catalog, before, context);
-  const tally = tallyOf(catalog, after, context);
-  const later = findBroken(tally).filter((broken) => !earlier.has(brokenKey(broken, tally)));
-  return explainAll(tally, after, context, later);
+  const state = loadoutStateOf(catalog, after, context);
+  const later = findBroken(state).filter((broken) => !earlier.has(brokenKey(broken, state)));
+  return explainAll(state, after, context, later);
 }
 
 function brokenKeys(catalog: Catalog, character: Character, context: Context): ReadonlySet<string> {
-  const tally = tallyOf(catalog, character, context);
-  return new Set(findBroken(tally).map((broken) => brokenKey(broken, tally)));
+  const state = loadoutStateOf(catalog, character, context);
+  return new Set(findBroken(state).map((broken) => brokenKey(broken, state)));
 }
 
 /**
@@ -42,7 +42,7 @@ export function wouldBreak(
   slot?: string,
 ): readonly LoadoutProblem[] {
   return newlyBroken(catalog, before, after, context).map(({ subject, chain, culprits, advice, ...said }) => {
-    const others = culprits.filter((worn) => worn.slot !== slot && valueAt(before.loadout, worn.slot) === worn.part.id);
+    const others = culprits.filter((worn) => worn.slot !== slot && getOwn(before.loadout, worn.slot) === worn.part.id);
     const fixes: Fix<Edit>[] = [];
     if (others.length > 0) {
       const parts = others.map(({ part }) => part.id);

@@ -40,9 +40,9 @@ export function statsOf(
 }
 
 function bounded(catalog: Catalog, stat: string, value: number): number {
-  const { least, most } = catalog.stats.get(stat) ?? {
-    least: Number.NEGATIVE_INFINITY,
-    most: Number.POSITIVE_INFINITY,
+  const { min, max } = catalog.stats.get(stat) ?? {
+    min: Number.NEGATIVE_INFINITY,
+    max: Number.POSITIVE_INFINITY,
   };
-  return Math.min(most, Math.max(least, value));
+  return Math.min(max, Math.max(min, value));
 }

@@ -1,8 +1,8 @@
-import { recall } from "../base/recall.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Catalog, Part } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import { Tally } from "./tally.ts";
+import { LoadoutState } from "./loadout-state.ts";
 
 /** A part in the slot where it is worn. */
 export interface Worn {
@@ -18,26 +18,26 @@ export interface Worn {
  * Slots and parts the catalog does not know are passed over; `checkLoadout` names them.
  */
 export function wornParts(catalog: Catalog, character: Pick<Character, "body" | "loadout" | "facts">): readonly Worn[] {
-  return wornIn(tallyOf(catalog, character));
+  return wornIn(loadoutStateOf(catalog, character));
 }
 
-/** What is worn in a tally. */
-export function wornIn(tally: Tally): readonly Worn[] {
-  return tally.slots.flatMap(({ id, number }) => {
-    const part = tally.worn[number];
-    return part === undefined ? [] : [{ slot: id, part, issued: tally.issued[number] === 1 }];
+/** What is worn in a state. */
+export function wornIn(state: LoadoutState): readonly Worn[] {
+  return state.slots.flatMap(({ id, number }) => {
+    const part = state.worn[number];
+    return part === undefined ? [] : [{ slot: id, part, issued: state.issued[number] === 1 }];
   });
 }
 
-const tallies = new WeakMap<Catalog, Tally>();
+const states = new WeakMap<Catalog, LoadoutState>();
 
-/** The tally of a character. There is one for each catalog, and it is the caller's only until the next call. */
-export function tallyOf(
+/** The state of a character. There is one for each catalog, and it is the caller's only until the next call. */
+export function loadoutStateOf(
   catalog: Catalog,
   character: Pick<Character, "body" | "loadout" | "facts">,
   context: Context = {},
-): Tally {
-  const tally = recall(tallies, catalog, () => new Tally(catalog));
-  tally.load(character, context);
-  return tally;
+): LoadoutState {
+  const state = getOrInsert(states, catalog, () => new LoadoutState(catalog));
+  state.load(character, context);
+  return state;
 }

@@ -1,4 +1,4 @@
-import { recall } from "../base/recall.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 
 /** What is hashed by itself, so that a slot and a part of one name differ. */
@@ -22,7 +22,7 @@ const known = new WeakMap<Catalog, HashWidths>();
 
 /** The fewest bits that tell the ids of a catalog apart wherever one of them is meant, and some to spare. */
 export function hashWidths(catalog: Catalog): HashWidths {
-  return recall(known, catalog, () => {
+  return getOrInsert(known, catalog, () => {
     const place = Math.max(
       leastWidth("slot", [...catalog.slots.keys()]),
       leastWidth("channel", [...catalog.channels.keys()]),

@@ -1,7 +1,7 @@
+import { getOrInsert } from "../base/get-or-insert.ts";
 import { shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { MantleError, type Problem } from "../base/problem.ts";
-import { recall } from "../base/recall.ts";
 import { type Json, type Opened, openSave, sealSave } from "./seal.ts";
 import { changedElsewhere, type Generation, type Store } from "./store.ts";
 
@@ -58,7 +58,7 @@ export async function writeSave(
   { after }: WriteOptions = {},
 ): Promise<number> {
   const sealed = (revision: number): Stored => ({ revision, text: sealSave(kind, content, { key, revision }) });
-  const known = recall(written, store, () => new Map<string, Written>());
+  const known = getOrInsert(written, store, () => new Map<string, Written>());
   const last = known.get(key);
   const plain = JSON.stringify(content);
   const isStored = (generation: Stored, keep: readonly number[]) =>

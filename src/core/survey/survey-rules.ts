@@ -1,10 +1,10 @@
 import { type Message, message } from "../base/message.ts";
 import { type Problem, pointerTo } from "../base/problem.ts";
 import type { Catalog, Part } from "../catalog/model/catalog.ts";
-import type { Fact } from "../character/edit.ts";
-import { denials } from "../loadout/solve/denials.ts";
+import type { Evidence } from "../character/edit.ts";
 import { findAny } from "../loadout/solve/find-any.ts";
 import { type Model, openModel } from "../loadout/solve/model.ts";
+import { negations } from "../loadout/solve/negations.ts";
 import { prove } from "../loadout/solve/prove.ts";
 import { type Budget, Solver } from "../loadout/solve/solver.ts";
 import { ruleMessages } from "../rules/condition-message.ts";
@@ -12,7 +12,7 @@ import { ruleMessages } from "../rules/condition-message.ts";
 /** Something about a catalog's rules that can come to nothing, with the chain of facts that proves it. */
 export interface RuleProblem extends Problem {
   readonly code: "part-never-worn" | "rule-never-fires";
-  readonly chain: readonly Fact[];
+  readonly chain: readonly Evidence[];
 }
 
 /** What a survey of rules found. */
@@ -76,14 +76,14 @@ function wearable(models: readonly Model[], budget: Budget): ReadonlySet<Part> {
 }
 
 function canFire(model: Model, rule: number, budget: Budget): boolean {
-  return denials(model, rule).some((extra) => {
+  return negations(model, rule).some((extra) => {
     const solver = new Solver(model, {}, {}, extra);
-    for (const [number, { standing }] of solver.constraints.entries()) {
-      if (standing.kind === "rule" && standing.rule === rule) solver.waived[number] = 1;
+    for (const [number, { origin }] of solver.constraints.entries()) {
+      if (origin.kind === "rule" && origin.rule === rule) solver.waived[number] = 1;
     }
     const compiled = model.catalog.compiled.rules[rule];
     const accepts = (values: readonly number[]) =>
-      solver.judge(values).length === 0 && compiled !== undefined && solver.tally(values).breaks(compiled);
+      solver.judge(values).length === 0 && compiled !== undefined && solver.state(values).breaks(compiled);
     return solver.start() && findAny(solver, budget, { accepts }).kind === "found";
   });
 }
@@ -116,7 +116,7 @@ function neverFires(catalog: Catalog, number: number): RuleProblem {
 }
 
 /** A link of a proof as sentences. */
-function linkMessages([model]: readonly Model[], fact: Fact): readonly Message[] {
+function linkMessages([model]: readonly Model[], fact: Evidence): readonly Message[] {
   switch (fact.kind) {
     case "rule": {
       const rule = model?.catalog.rules[fact.number];

@@ -47,10 +47,11 @@ export const problems = {
   "circular-extends": 'Body "{body}" extends itself, by way of "{base}".',
   "long-lineage": 'More than {max} bodies extend one another up from "{body}".',
   "missing-rig": 'Body "{body}" has no rig.',
-  "half-a-turn": 'A turn needs both "toward", the point to look at, and "along", the pixel that looks there.',
+  "half-a-turn":
+    'To turn, a picture needs both "toward", the point to look at, and "along", the pixel that looks there.',
   "point-frames": "There are {count} places for an animation of {frames} frames.",
   "missing-points":
-    "The points are marked in the picture {path}, which was not handed in, so what is pinned to them is not shown.",
+    "The points are marked in the picture {path}, which was not handed in, so what is attached to them is not shown.",
   "markers-mismatch":
     "The marker picture is {width}×{height} pixels; the rig says {columns} columns by {rows} rows of {cellWidth}×{cellHeight} pixels.",
   "smeared-point": 'Frame {frame} of {animation} {facing} has more than one pixel of the color of "{point}".',

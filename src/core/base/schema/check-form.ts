@@ -1,6 +1,6 @@
+import { getOrInsert } from "../get-or-insert.ts";
 import { limits, measure } from "../limits.ts";
 import type { Message } from "../message.ts";
-import { recall } from "../recall.ts";
 import { findMismatches, type Mismatch } from "./find-mismatches.ts";
 import { isRecord, type Path, partsOf, pipeOf, type Schema } from "./known-schema.ts";
 import { type QuickCheck, quickCheck } from "./quick-check.ts";
@@ -97,7 +97,7 @@ function mismatchesIn({ schema, content, path, held }: Piece): readonly Mismatch
 }
 
 function quick(schema: Schema): QuickCheck {
-  return recall(quickChecks, schema, () => quickCheck(schema));
+  return getOrInsert(quickChecks, schema, () => quickCheck(schema));
 }
 
 const quickChecks = new WeakMap<Schema, QuickCheck>();

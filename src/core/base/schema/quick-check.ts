@@ -1,4 +1,4 @@
-import { recall } from "../recall.ts";
+import { getOrInsert } from "../get-or-insert.ts";
 import { boundCheck, isOptional, partsOf, pipeOf, type Schema } from "./known-schema.ts";
 
 /** Whether a value has a form, and nothing about why not. */
@@ -45,7 +45,7 @@ export function quickCheck(schema: Schema): QuickCheck {
       return (value) => options.some((check) => check(value));
     }
     case "lazy":
-      return recall(lazyChecks, schema, () => lazyCheck(known.getter));
+      return getOrInsert(lazyChecks, schema, () => lazyCheck(known.getter));
     case "array": {
       const item = quickCheck(known.item);
       return (value) => Array.isArray(value) && isEvery(value, item);

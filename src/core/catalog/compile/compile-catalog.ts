@@ -42,7 +42,7 @@ export function compileCatalog(
 ): Catalog {
   const rules = sources.rules.map(compileRule);
   const needed = new Set<string>();
-  for (const { value } of sources.parts.values()) for (const stat in value.needs) needed.add(stat);
+  for (const { value } of sources.parts.values()) for (const stat in value.requires) needed.add(stat);
   const compiled = compileRules({
     rules,
     slots: [...sources.slots.keys()],
@@ -180,7 +180,7 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
   const price = source.price;
   const gives: Record<string, Gift> = {};
   for (const stat in source.gives) gives[stat] = readGift(source.gives[stat] ?? 0);
-  const needs = source.needs ?? {};
+  const requires = source.requires ?? {};
   return {
     id,
     title: source.title ?? titleFromId(id),
@@ -191,13 +191,13 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
     fits: source.fits === undefined ? undefined : new Set(source.fits),
     hides: source.hides === undefined ? nothing : source.hides.map(readGroup),
     gives,
-    needs,
+    requires,
     price,
     access: source.access ?? (price === undefined || price === 0 ? "owned" : "listed"),
     rarity: source.rarity,
     counterparts: source.counterparts ?? noCounterparts,
     stack: source.stack ?? 1,
-    compiled: compileForRules(id, tags, slots, occupies, gives, needs, rules),
+    compiled: compileForRules(id, tags, slots, occupies, gives, requires, rules),
   };
 }
 
@@ -212,7 +212,7 @@ function compileForRules(
   slots: readonly string[],
   occupies: readonly string[],
   gives: Readonly<Record<string, Gift>>,
-  needs: Readonly<Record<string, number>>,
+  requires: Readonly<Record<string, number>>,
   rules: CompiledRules,
 ): CompiledPart {
   let marks = listed(nothing, rules.partMarks.get(id));
@@ -235,11 +235,11 @@ function compileForRules(
     if (number === undefined || gift === undefined) continue;
     weighed = grown(weighed, { stat: number, add: gift.add, times: gift.times });
   }
-  let least: CompiledPart["needs"] = nothing;
-  for (const stat in needs) {
-    least = grown(least, { stat: rules.statNumbers.get(stat) ?? -1, atLeast: needs[stat] ?? 0 });
+  let required: CompiledPart["requires"] = nothing;
+  for (const stat in requires) {
+    required = grown(required, { stat: rules.statNumbers.get(stat) ?? -1, atLeast: requires[stat] ?? 0 });
   }
-  return { marks, rules: led, places, covers, gives: weighed, needs: least };
+  return { marks, rules: led, places, covers, gives: weighed, requires: required };
 }
 
 /** The mark of a filled slot, where rules ask about it. */
@@ -270,6 +270,6 @@ function readGift(source: GiftSource): Gift {
   return typeof source === "number" ? { add: source, times: 1 } : { add: source.add ?? 0, times: source.times ?? 1 };
 }
 
-function readBounds(source: StatSource): { least: number; most: number } {
-  return { least: source.least ?? Number.NEGATIVE_INFINITY, most: source.most ?? Number.POSITIVE_INFINITY };
+function readBounds(source: StatSource): { min: number; max: number } {
+  return { min: source.min ?? Number.NEGATIVE_INFINITY, max: source.max ?? Number.POSITIVE_INFINITY };
 }

@@ -1,4 +1,4 @@
-import { recall } from "../../base/recall.ts";
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { Cue, CueAction } from "../model/cue.ts";
 import { readCondition } from "../read/pattern.ts";
 import type { Entry } from "../read/source.ts";
@@ -9,14 +9,14 @@ export function compileCues(sources: readonly Entry<CueSource>[]): ReadonlyMap<s
   const byWord = new Map<string, Cue[]>();
   for (const [number, { value, file, pointer }] of sources.entries()) {
     const { times = "any" } = value;
-    recall(byWord, value.on, () => []).push({
+    getOrInsert(byWord, value.on, () => []).push({
       number,
       id: value.id,
       place: { file, pointer },
       on: value.on,
-      facts: value.if ?? {},
+      payload: value.if ?? {},
       when: value.when === undefined ? undefined : readCondition(value.when),
-      needs: value.needs ?? {},
+      requires: value.requires ?? {},
       does: value.do as readonly CueAction[],
       times: times === "any" ? Number.POSITIVE_INFINITY : times,
       cooldown: value.cooldown ?? 0,

@@ -1,5 +1,15 @@
 import { titleFromId } from "../../base/text.ts";
-import type { Animation, Facing, Form, Layer, Pin, Point, Rectangle, Rig, SignalBounds } from "../model/drawn.ts";
+import type {
+  Animation,
+  Attachment,
+  Facing,
+  Form,
+  Layer,
+  Point,
+  Rectangle,
+  Rig,
+  SignalBounds,
+} from "../model/drawn.ts";
 import type { FormSource, LayerSource, RigSource, SignalTestSource } from "../schema/schema.ts";
 
 const nothing: readonly never[] = [];
@@ -61,7 +71,7 @@ export function compileLayer(source: LayerSource): Layer {
     grid: source.grid === undefined ? undefined : { cell: source.grid.cell, at: readPoint(source.grid.at ?? [0, 0]) },
     facings: source.facings,
     still: source.still ?? false,
-    pin: source.pin === undefined ? undefined : compilePin(source.pin),
+    attach: source.attach === undefined ? undefined : compileAttachment(source.attach),
     offset: byBody<[number, number], Point>(source.offset, isPair, readPoint),
     scale: byBody<number, number>(source.scale, isNumber, (scale) => scale),
     forms: source.forms,
@@ -69,7 +79,7 @@ export function compileLayer(source: LayerSource): Layer {
   };
 }
 
-function compilePin({ point, at, toward, along }: NonNullable<LayerSource["pin"]>): Pin {
+function compileAttachment({ point, at, toward, along }: NonNullable<LayerSource["attach"]>): Attachment {
   return {
     point,
     at: at === undefined ? undefined : readPoint(at),

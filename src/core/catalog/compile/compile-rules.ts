@@ -1,4 +1,4 @@
-import { recall } from "../../base/recall.ts";
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import type {
   Bound,
   CompiledBound,
@@ -14,7 +14,7 @@ import type {
 interface Vocabulary {
   readonly rules: readonly Rule[];
   readonly slots: readonly string[];
-  readonly stats: ReadonlyMap<string, Pick<Stat, "least" | "most">>;
+  readonly stats: ReadonlyMap<string, Pick<Stat, "min" | "max">>;
   /** The parts of each outfit. */
   readonly outfits: ReadonlyMap<string, readonly string[]>;
   /** The stats that parts need. */
@@ -30,8 +30,8 @@ interface Vocabulary {
 export function compileRules({ rules, slots, stats, outfits, needed }: Vocabulary): CompiledRules {
   const marks = new Map<string, number>();
   const statNumbers = new Map<string, number>();
-  const mark = (key: string) => recall(marks, key, () => marks.size);
-  const stat = (id: string) => recall(statNumbers, id, () => statNumbers.size);
+  const mark = (key: string) => getOrInsert(marks, key, () => marks.size);
+  const stat = (id: string) => getOrInsert(statNumbers, id, () => statNumbers.size);
   const bound = (source: Bound | undefined): CompiledBound | undefined =>
     source === undefined || typeof source === "number" ? source : { stat: stat(source.stat) };
   const condition = (source: Condition): CompiledCondition => compileCondition(source, mark, outfits);
@@ -66,8 +66,8 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
     answers: answersIn(marks),
     stats: [...statNumbers.keys()].map((id) => ({
       id,
-      least: stats.get(id)?.least ?? Number.NEGATIVE_INFINITY,
-      most: stats.get(id)?.most ?? Number.POSITIVE_INFINITY,
+      min: stats.get(id)?.min ?? Number.NEGATIVE_INFINITY,
+      max: stats.get(id)?.max ?? Number.POSITIVE_INFINITY,
     })),
     statNumbers,
     ...indexRules(compiled, marks, statNumbers.size),
@@ -138,23 +138,23 @@ function indexRules(
   rules: readonly CompiledRule[],
   marks: ReadonlyMap<string, number>,
   statCount: number,
-): Pick<CompiledRules, "triggers" | "apart" | "more" | "totals" | "always"> {
-  const standing = new Set([...marks].filter(([key]) => /^(body|fact|signal):/.test(key)).map(([, mark]) => mark));
+): Pick<CompiledRules, "triggers" | "exclusive" | "more" | "totals" | "always"> {
+  const given = new Set([...marks].filter(([key]) => /^(body|fact|signal):/.test(key)).map(([, mark]) => mark));
   const byMark = (): number[][] => Array.from(marks, () => []);
-  const [triggers, apart] = [byMark(), byMark()];
+  const [triggers, exclusive] = [byMark(), byMark()];
   const more = { leading: byMark(), failing: byMark() };
   const totals: number[][] = Array.from({ length: statCount }, () => []);
   const always: number[] = [];
   for (const [number, rule] of rules.entries()) {
-    if (rule.kind === "never") for (const mark of new Set(rule.marks)) apart[mark]?.push(number);
+    if (rule.kind === "never") for (const mark of new Set(rule.marks)) exclusive[mark]?.push(number);
     for (const mark of leaders(rule)) more.leading[mark]?.push(number);
     for (const mark of new Set(marksTowards(rule.needs, false))) more.failing[mark]?.push(number);
     for (const stat of statsOf(rule)) totals[stat]?.push(number);
-    const triggered = triggersOf(rule, standing);
+    const triggered = triggersOf(rule, given);
     if (triggered === undefined) always.push(number);
     else for (const mark of triggered) triggers[mark]?.push(number);
   }
-  return { triggers, apart, more, totals, always };
+  return { triggers, exclusive, more, totals, always };
 }
 
 /** The marks of which one more can break a count, or make the `if` of a rule hold. */
@@ -192,13 +192,13 @@ function statsOf({ stat, atLeast, atMost }: CompiledRule): ReadonlySet<number> {
  * Marks of worn parts of which one must be there for a rule to be broken; `undefined` when it can be broken without any. The
  * fewer the better: each is a reason to look.
  */
-function triggersOf(rule: CompiledRule, standing: ReadonlySet<number>): ReadonlySet<number> | undefined {
+function triggersOf(rule: CompiledRule, given: ReadonlySet<number>): ReadonlySet<number> | undefined {
   switch (rule.kind) {
     case "never":
       // It takes two of them, so all but the last will do.
       return new Set(rule.marks.slice(0, -1));
     case "needs": {
-      const leading = leadingTo(rule.when, true, standing);
+      const leading = leadingTo(rule.when, true, given);
       return leading === undefined ? undefined : new Set(leading);
     }
     case "count":
@@ -212,15 +212,15 @@ function triggersOf(rule: CompiledRule, standing: ReadonlySet<number>): Readonly
 function leadingTo(
   condition: CompiledCondition,
   outcome: boolean,
-  standing: ReadonlySet<number>,
+  given: ReadonlySet<number>,
 ): readonly number[] | undefined {
-  if (mayBare(condition, outcome, standing)) return undefined;
+  if (mayBare(condition, outcome, given)) return undefined;
   switch (condition.kind) {
     case "mark":
       return [condition.mark];
     case "any":
     case "all": {
-      const each = condition.of.map((part) => leadingTo(part, outcome, standing));
+      const each = condition.of.map((part) => leadingTo(part, outcome, given));
       if ((condition.kind === "any") === outcome) return each.flatMap((marks) => marks ?? []);
       // All must come out so: the one with the fewest marks will do.
       return each.reduce((fewest, marks) =>
@@ -228,26 +228,26 @@ function leadingTo(
       );
     }
     case "not":
-      return condition.of.flatMap((inner) => leadingTo(inner, !outcome, standing) ?? []);
+      return condition.of.flatMap((inner) => leadingTo(inner, !outcome, given) ?? []);
   }
 }
 
 /**
  * Whether a condition may come out so while nothing is worn.
  *
- * @param standing - marks of bodies, answers and signals, which may be there or not whatever is worn.
+ * @param given - marks of bodies, answers and signals, which may be there or not whatever is worn.
  */
-function mayBare(condition: CompiledCondition, outcome: boolean, standing: ReadonlySet<number>): boolean {
+function mayBare(condition: CompiledCondition, outcome: boolean, given: ReadonlySet<number>): boolean {
   switch (condition.kind) {
     case "mark":
-      return !outcome || standing.has(condition.mark);
+      return !outcome || given.has(condition.mark);
     case "any":
     case "all": {
-      const each = (part: CompiledCondition) => mayBare(part, outcome, standing);
+      const each = (part: CompiledCondition) => mayBare(part, outcome, given);
       return (condition.kind === "any") === outcome ? condition.of.some(each) : condition.of.every(each);
     }
     case "not":
-      return condition.of.every((inner) => mayBare(inner, !outcome, standing));
+      return condition.of.every((inner) => mayBare(inner, !outcome, given));
   }
 }
 

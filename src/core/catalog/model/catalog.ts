@@ -45,8 +45,8 @@ export interface Catalog {
 export interface Stat {
   readonly id: string;
   readonly title: Text;
-  readonly least: number;
-  readonly most: number;
+  readonly min: number;
+  readonly max: number;
 }
 
 /** A bare character on a rig, with everything its base body gives already filled in. */
@@ -128,7 +128,7 @@ export interface Part {
   readonly fits: ReadonlySet<string> | undefined;
   readonly hides: readonly LayerGroup[];
   readonly gives: Readonly<Record<string, Gift>>;
-  readonly needs: Readonly<Record<string, number>>;
+  readonly requires: Readonly<Record<string, number>>;
   readonly price: number | undefined;
   readonly access: Access;
   readonly rarity: string | undefined;

@@ -17,12 +17,12 @@ export interface CompiledRules {
     readonly mark: number;
   }[];
   /** The stats that rules and needs weigh. */
-  readonly stats: readonly { readonly id: string; readonly least: number; readonly most: number }[];
+  readonly stats: readonly { readonly id: string; readonly min: number; readonly max: number }[];
   readonly statNumbers: ReadonlyMap<string, number>;
   /** By mark, the rules that can only be broken while it, or another that leads to them, is there. */
   readonly triggers: readonly (readonly number[])[];
   /** By mark, the `never` rules that have it. */
-  readonly apart: readonly (readonly number[])[];
+  readonly exclusive: readonly (readonly number[])[];
   /** By mark, the other rules that one more of it can break. */
   readonly more: MarkedRules;
   /** By stat, the totals that it can break. */
@@ -77,5 +77,5 @@ export interface CompiledPart {
   readonly covers: readonly number[];
   /** What it gives to the stats that are weighed. */
   readonly gives: readonly { readonly stat: number; readonly add: number; readonly times: number }[];
-  readonly needs: readonly { readonly stat: number; readonly atLeast: number }[];
+  readonly requires: readonly { readonly stat: number; readonly atLeast: number }[];
 }

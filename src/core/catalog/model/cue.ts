@@ -26,11 +26,11 @@ export interface Cue {
   readonly place: Place;
   readonly on: string;
   /** Facts that have to come with the word, as they stand here. */
-  readonly facts: Readonly<Record<string, string | number | boolean>>;
+  readonly payload: Readonly<Record<string, string | number | boolean>>;
   /** What has to hold of the character. */
   readonly when: Condition | undefined;
   /** The least of stats that it needs. */
-  readonly needs: Readonly<Record<string, number>>;
+  readonly requires: Readonly<Record<string, number>>;
   readonly does: readonly CueAction[];
   /** How often it follows for one seat; infinity for always. */
   readonly times: number;

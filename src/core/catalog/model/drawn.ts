@@ -92,7 +92,7 @@ export interface Layer {
   readonly facings: readonly string[] | "any" | undefined;
   /** One picture for every animation and frame. */
   readonly still: boolean;
-  readonly pin: Pin | undefined;
+  readonly attach: Attachment | undefined;
   /** Where it is moved to, for all bodies (`""`) or by body. */
   readonly offset: ReadonlyMap<string, Point>;
   /** Pixels of the frame for each pixel of the picture, for all bodies (`""`) or by body. */
@@ -104,7 +104,7 @@ export interface Layer {
 }
 
 /** How a picture follows a named point, frame by frame. */
-export interface Pin {
+export interface Attachment {
   readonly point: string;
   /** The pixel of its cell that lies on the point; the middle of the cell when left out. */
   readonly at: Point | undefined;

@@ -1,5 +1,5 @@
 import { type Problem, pointerTo } from "../../base/problem.ts";
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Point, PointTable } from "../model/drawn.ts";
 import type { PointsSource, RigSource } from "../schema/schema.ts";
 import { adviceOn, Findings } from "./findings.ts";
@@ -76,7 +76,7 @@ function framedTable(entry: Entry<unknown>, rig: RigSource, source: Frames, find
         Object.entries(byAnimation).map(([animation, byFacing]) => {
           const keys = ["points", "frames", name, animation];
           const known = findings.known(entry, keys, "animation", animation, animations);
-          const frames = known ? (valueAt(rig.animations, animation)?.frames ?? 1) : 1;
+          const frames = known ? (getOwn(rig.animations, animation)?.frames ?? 1) : 1;
           const facings = Object.entries(byFacing).map(([facing, places]): [string, readonly (Point | undefined)[]] => {
             findings.known(entry, [...keys, facing], "facing", facing, drawn);
             const list = isPoint(places) ? Array.from({ length: frames }, () => places) : places;

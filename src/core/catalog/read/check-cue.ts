@@ -11,7 +11,7 @@ export function checkCues(sources: Sources, known: KnownIds, findings: Findings)
   const ids = new Map<string, Entry<CueSource>>();
   const words = new Set(sources.cues.map(({ value }) => value.on));
   for (const entry of sources.cues) {
-    const { id, when, needs = {} } = entry.value;
+    const { id, when, requires = {} } = entry.value;
     const first = id === undefined ? undefined : ids.get(id);
     if (first !== undefined) {
       findings.report(entry, ["id"], "duplicate-cue", {
@@ -21,7 +21,7 @@ export function checkCues(sources: Sources, known: KnownIds, findings: Findings)
       });
     } else if (id !== undefined) ids.set(id, entry);
     if (when !== undefined) checkCondition(entry, ["when"], readCondition(when), known, findings);
-    for (const stat of Object.keys(needs)) findings.known(entry, ["needs", stat], "stat", stat, known.stat);
+    for (const stat of Object.keys(requires)) findings.known(entry, ["requires", stat], "stat", stat, known.stat);
     checkActions(entry, words, sources, known, findings);
   }
   checkCircles(sources, findings);

@@ -43,13 +43,25 @@ function pointsOfAny(sources: Sources): ReadonlySet<string> {
 
 /** Whether there is nothing in a layer that could name what does not exist. */
 export function isPlain(
-  { channel, animations, else: otherwise, depth, in: slot, facings, pin, offset, scale, forms, notForms }: LayerSource,
+  {
+    channel,
+    animations,
+    else: otherwise,
+    depth,
+    in: slot,
+    facings,
+    attach,
+    offset,
+    scale,
+    forms,
+    notForms,
+  }: LayerSource,
   { channels }: Sources,
 ): boolean {
   if (channel !== undefined && !channels.has(channel)) return false;
   if (forms !== undefined || notForms !== undefined || offset !== undefined || scale !== undefined) return false;
   if (animations !== undefined || otherwise !== undefined || slot !== undefined) return false;
-  return facings === undefined && pin === undefined && typeof depth === "number";
+  return facings === undefined && attach === undefined && typeof depth === "number";
 }
 
 /** Checks what a layer of a body, a part or a form names. */
@@ -105,7 +117,7 @@ export function checkLayer(
 function checkLayerBodies(
   entry: Entry<unknown>,
   keys: readonly (string | number)[],
-  { offset, scale, pin }: LayerSource,
+  { offset, scale, attach }: LayerSource,
   bodies: readonly string[],
   sources: Sources,
   findings: Findings,
@@ -114,14 +126,14 @@ function checkLayerBodies(
   for (const [key, named] of Object.entries(byBody)) {
     for (const body of Object.keys(named)) findings.known(entry, [...keys, key, body], "body", body, sources.bodies);
   }
-  if (pin === undefined) return;
-  if ((pin.toward === undefined) !== (pin.along === undefined)) {
-    findings.report(entry, [...keys, "pin"], "half-a-turn");
+  if (attach === undefined) return;
+  if ((attach.toward === undefined) !== (attach.along === undefined)) {
+    findings.report(entry, [...keys, "attach"], "half-a-turn");
   }
   const points = new Set(bodies.flatMap((body) => [...pointNames(body, sources)]));
   for (const key of ["point", "toward"] as const) {
-    const name = pin[key];
-    if (name !== undefined) findings.known(entry, [...keys, "pin", key], "point", name, points);
+    const name = attach[key];
+    if (name !== undefined) findings.known(entry, [...keys, "attach", key], "point", name, points);
   }
 }
 

@@ -87,9 +87,9 @@ function checkChannel(entry: EntryOf<"channels">, sources: Sources, findings: Fi
 }
 
 function checkStat(entry: EntryOf<"stats">, findings: Findings): void {
-  const { least, most } = entry.value;
-  if (least === undefined || most === undefined || least <= most) return;
-  findings.report(entry, ["least"], "empty-bounds", { stat: entry.id, min: least, max: most });
+  const { min, max } = entry.value;
+  if (min === undefined || max === undefined || min <= max) return;
+  findings.report(entry, ["min"], "empty-bounds", { stat: entry.id, min, max });
 }
 
 function checkPart(entry: EntryOf<"parts">, sources: Sources, findings: Findings): void {

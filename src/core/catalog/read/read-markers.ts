@@ -1,6 +1,6 @@
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { ParamsOf } from "../../base/message.ts";
 import type { Problem } from "../../base/problem.ts";
-import { recall } from "../../base/recall.ts";
 import type { Point, PointTable } from "../model/drawn.ts";
 import type { RigSource } from "../schema/schema.ts";
 import { adviceOn } from "./findings.ts";
@@ -106,7 +106,7 @@ function marksByCell(
   for (const [x, y, color] of marks) {
     const name = names.get(color);
     if (name === undefined) continue;
-    const { found, smeared } = recall(cells, cellKey(Math.floor(x / width), Math.floor(y / height)), () => ({
+    const { found, smeared } = getOrInsert(cells, cellKey(Math.floor(x / width), Math.floor(y / height)), () => ({
       found: new Map(),
       smeared: new Set(),
     }));

@@ -28,7 +28,7 @@ export const cue = v.strictObject({
   on: word,
   if: v.optional(v.record(id, v.union([v.string(), v.number(), v.boolean()]))),
   when: v.optional(condition),
-  needs: v.optional(v.record(id, v.number())),
+  requires: v.optional(v.record(id, v.number())),
   do: v.pipe(v.array(action), v.minLength(1)),
   times: v.optional(v.union([v.literal("any"), count])),
   cooldown: v.optional(seconds),

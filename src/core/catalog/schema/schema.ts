@@ -14,7 +14,7 @@ const idOrIds = v.union([id, v.pipe(v.array(id), v.minLength(1))]);
 const signalValue = v.union([v.string(), v.number(), v.boolean()]);
 
 /** Where a picture is hung: the pixel `at` of it lies on the point, and the line from `at` to `along` looks toward another point. */
-const pin = v.strictObject({
+const attachment = v.strictObject({
   point: id,
   at: v.optional(point),
   toward: v.optional(id),
@@ -32,7 +32,7 @@ const layer = v.strictObject({
   else: v.optional(v.union([v.literal(false), v.record(id, id)])),
   facings: v.optional(v.union([v.literal("any"), v.pipe(v.array(id), v.minLength(1))])),
   still: v.optional(v.boolean()),
-  pin: v.optional(pin),
+  attach: v.optional(attachment),
   offset: v.optional(v.union([point, v.record(id, point)])),
   scale: v.optional(v.union([v.pipe(v.number(), v.gtValue(0)), v.record(id, v.pipe(v.number(), v.gtValue(0)))])),
   forms: v.optional(v.pipe(v.array(id), v.minLength(1))),
@@ -135,7 +135,7 @@ export const partSchema = v.strictObject({
   fits: v.optional(v.array(id)),
   hides: v.optional(v.array(v.pipe(v.string(), v.regex(/^[a-z0-9-]+(\/[a-z0-9-]+)?$/)))),
   gives: v.optional(v.record(id, gift)),
-  needs: v.optional(v.record(id, v.number())),
+  requires: v.optional(v.record(id, v.number())),
   price: v.optional(whole),
   access: v.optional(v.picklist(["secret", "listed", "owned"])),
   rarity: v.optional(id),
@@ -145,8 +145,8 @@ export const partSchema = v.strictObject({
 
 const stat = v.strictObject({
   title: v.optional(text),
-  least: v.optional(v.number()),
-  most: v.optional(v.number()),
+  min: v.optional(v.number()),
+  max: v.optional(v.number()),
 });
 
 const outfit = v.strictObject({

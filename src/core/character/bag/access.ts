@@ -1,4 +1,4 @@
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Access, Part } from "../../catalog/model/catalog.ts";
 import type { Holdings } from "../context.ts";
 import type { LoadoutProblem } from "../edit.ts";
@@ -6,7 +6,7 @@ import { fixBy, loadoutProblem } from "../refuse.ts";
 
 /** How a part stands with a player: as their holdings have it, or else as the catalog has it. */
 export function accessTo(part: Part, holdings: Holdings | undefined): Access {
-  return holdings === undefined ? "owned" : (valueAt(holdings, part.id) ?? part.access);
+  return holdings === undefined ? "owned" : (getOwn(holdings, part.id) ?? part.access);
 }
 
 /** Why a player may not have a part, if so: it is not owned, or not even known. */

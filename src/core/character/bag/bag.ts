@@ -1,4 +1,4 @@
-import { valueAt, without } from "../../base/record.ts";
+import { getOwn, without } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 
 /** Carried parts: of each, how many are in each of its stacks. */
@@ -6,7 +6,7 @@ export type Bag = Readonly<Record<string, readonly number[]>>;
 
 /** How many of a part are carried. */
 export function countInBag(bag: Bag, part: string): number {
-  return (valueAt(bag, part) ?? []).reduce((sum, count) => sum + count, 0);
+  return (getOwn(bag, part) ?? []).reduce((sum, count) => sum + count, 0);
 }
 
 /** How many stacks a bag holds. */
@@ -23,7 +23,7 @@ export function stackSize(catalog: Catalog, part: string): number {
 export function addToBag(catalog: Catalog, bag: Bag, part: string, count = 1): Bag {
   const size = stackSize(catalog, part);
   let left = count;
-  const filled = (valueAt(bag, part) ?? []).map((stack) => {
+  const filled = (getOwn(bag, part) ?? []).map((stack) => {
     const more = Math.min(left, Math.max(0, size - stack));
     left -= more;
     return stack + more;
@@ -33,7 +33,7 @@ export function addToBag(catalog: Catalog, bag: Bag, part: string, count = 1): B
 
 /** The bag with one fewer of a part, from its smallest stack; unchanged when there is none. */
 export function takeFromBag(bag: Bag, part: string): Bag {
-  const stacks = valueAt(bag, part) ?? [];
+  const stacks = getOwn(bag, part) ?? [];
   if (stacks.length === 0) return bag;
   const least = stacks.indexOf(Math.min(...stacks));
   const left = stacks.map((count, at) => (at === least ? count - 1 : count)).filter((count) => count > 0);

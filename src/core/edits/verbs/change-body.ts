@@ -1,5 +1,5 @@
 import { type Message, message } from "../../base/message.ts";
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
@@ -61,7 +61,7 @@ function putCounterpartsOn(
   let current = character;
   for (const [slot, id] of Object.entries(character.loadout)) {
     const part = parts.get(id);
-    const other = parts.get(valueAt(part?.counterparts ?? {}, character.body) ?? "");
+    const other = parts.get(getOwn(part?.counterparts ?? {}, character.body) ?? "");
     if (part === undefined || other === undefined || fitsBody(part, character.body)) continue;
     const result = wear(catalog, current, { wear: other.id, in: slot }, context);
     if (!result.ok) continue;

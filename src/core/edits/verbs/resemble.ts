@@ -1,5 +1,5 @@
 import { message } from "../../base/message.ts";
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
@@ -49,7 +49,7 @@ export function resemble(
     take(changeBody(catalog, current, { body: likeness.body }, context));
   const because = message("likeness-without");
   const leaving = wornParts(catalog, current)
-    .filter(({ slot, part, issued }) => !issued && valueAt(likeness.loadout, slot) !== part.id)
+    .filter(({ slot, part, issued }) => !issued && getOwn(likeness.loadout, slot) !== part.id)
     .map((worn) => ({ worn, because }));
   take({ ok: true, ...takeOff(catalog, current, leaving) });
   for (const [slot, part] of Object.entries(likeness.loadout))

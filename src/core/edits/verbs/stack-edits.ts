@@ -1,6 +1,6 @@
 import { limits } from "../../base/limits.ts";
 import { message } from "../../base/message.ts";
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import { countInBag, stacked, stackSize } from "../../character/bag/bag.ts";
 import { bagFull } from "../../character/bag/overfull.ts";
@@ -12,7 +12,7 @@ import type { VerbModule } from "../verb.ts";
 /** Splits so many off the largest stack of a part, as a stack of their own. */
 export function splitStack(character: Character, edit: Edits["split"]): EditResult {
   const { split: part, count: take } = edit;
-  const stacks = valueAt(character.bag, part) ?? [];
+  const stacks = getOwn(character.bag, part) ?? [];
   const largest = Math.max(0, ...stacks);
   const about = { subject: { kind: "part", id: part }, at: ["bag", part] } as const;
   const carried = { kind: "carried", part, count: countInBag(character.bag, part) } as const;

@@ -1,5 +1,5 @@
 import { authored, message } from "../../base/message.ts";
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Catalog, NeverRule, Part, Pattern } from "../../catalog/model/catalog.ts";
 import { withheld } from "../../character/bag/access.ts";
 import { addToBag, countInBag, takeFromBag } from "../../character/bag/bag.ts";
@@ -26,7 +26,7 @@ export function wear(catalog: Catalog, character: Character, edit: Edits["wear"]
   const unfit = reasonsAgainst(catalog, character, part, slot, context);
   if (unfit.length > 0) return refuse(character, ...unfit);
   // What is worn already is at least seen from now on.
-  if (valueAt(character.loadout, slot) === part.id)
+  if (getOwn(character.loadout, slot) === part.id)
     return { ok: true, character: reveal(character, slot), displaced: [] };
 
   const leaving = makeRoom(catalog, wornParts(catalog, character), { slot, part, issued: false });
@@ -37,8 +37,8 @@ export function wear(catalog: Catalog, character: Character, edit: Edits["wear"]
 /** The slot a part would go in: the one named, or the one where it is worn, or the first of its slots that is free, or the first. */
 export function slotFor(part: Part, character: Character, edit: { readonly in?: string }): string {
   if (edit.in !== undefined) return edit.in;
-  const worn = part.slots.find((slot) => valueAt(character.loadout, slot) === part.id);
-  const free = part.slots.find((slot) => valueAt(character.loadout, slot) === undefined);
+  const worn = part.slots.find((slot) => getOwn(character.loadout, slot) === part.id);
+  const free = part.slots.find((slot) => getOwn(character.loadout, slot) === undefined);
   return worn ?? free ?? part.slots[0] ?? "";
 }
 
@@ -97,7 +97,7 @@ export function reasonsAgainst(
 
 /** Whether the part is worn there already, or comes by itself. */
 function isAtHand(catalog: Catalog, character: Character, part: Part, slot: string): boolean {
-  return valueAt(character.loadout, slot) === part.id || isIssued(catalog, part, slot);
+  return getOwn(character.loadout, slot) === part.id || isIssued(catalog, part, slot);
 }
 
 /** What has to go for a part to come: what takes the same slots, and what only displacing rules keep it from. */
@@ -111,20 +111,20 @@ function makeRoom(catalog: Catalog, worn: readonly Worn[], coming: Worn): readon
       const because = message("slot-is-taken", { part: coming.part.id, slot: overlap });
       return [{ worn: each, because }];
     }
-    const apart = rules.filter(({ patterns }) => keepsApart(patterns, coming, each));
-    if (apart.length === 0 || apart.some(({ then }) => then === "refuse")) return [];
-    const apartFrom = message("never-together", { part: coming.part.id, other: each.part.id });
-    const because = { ...apartFrom, more: authored(apart[0]?.say) };
+    const keeping = rules.filter(({ patterns }) => keepsApart(patterns, coming, each));
+    if (keeping.length === 0 || keeping.some(({ then }) => then === "refuse")) return [];
+    const never = message("never-together", { part: coming.part.id, other: each.part.id });
+    const because = { ...never, more: authored(keeping[0]?.say) };
     return [{ worn: each, because }];
   });
 }
 
 /** The rules that can keep a part from others. */
 function neverRules(catalog: Catalog, { slot, part }: Worn): readonly NeverRule[] {
-  const { apart, slotMarks } = catalog.compiled;
+  const { exclusive, slotMarks } = catalog.compiled;
   const own = slotMarks[catalog.slots.get(slot)?.number ?? -1] ?? -1;
   const marks = own < 0 ? part.compiled.marks : [...part.compiled.marks, own];
-  const numbers = new Set(marks.flatMap((mark) => apart[mark] ?? []));
+  const numbers = new Set(marks.flatMap((mark) => exclusive[mark] ?? []));
   const rules = [...numbers].sort((one, other) => one - other).map((number) => catalog.rules[number]);
   return rules.filter((rule) => rule?.kind === "never");
 }
@@ -143,7 +143,7 @@ function keepsApart(patterns: readonly Pattern[], one: Worn, other: Worn): boole
 function putOn(catalog: Catalog, character: Character, part: Part, slot: string): Character {
   if (isIssued(catalog, part, slot)) return character;
   const gear = catalog.slots.get(slot)?.kind === "gear";
-  const unknown = valueAt(character.loadout, slot);
+  const unknown = getOwn(character.loadout, slot);
   const bag = unknown === undefined ? character.bag : addToBag(catalog, character.bag, unknown);
   return {
     ...character,

@@ -1,38 +1,38 @@
-import { recall } from "../../base/recall.ts";
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import { marksIn } from "../../catalog/compile/compile-rules.ts";
 import type { CompiledBound, CompiledCondition, CompiledRule } from "../../catalog/model/catalog.ts";
+import type { Assumptions } from "./assumptions.ts";
 import { forceCondition, isCertain, isPossible } from "./conditions.ts";
 import type { Domains } from "./domains.ts";
 import { Gap } from "./gap.ts";
-import type { Ground } from "./ground.ts";
 import type { Holders, Model, Variable } from "./model.ts";
 import { Ranges } from "./ranges.ts";
 
 /** What a constraint stands for, so that a proof can name it. */
-export type Standing =
+export type Origin =
   | { readonly kind: "rule"; readonly rule: number }
   | { readonly kind: "need"; readonly slot: number; readonly value: number; readonly stat: number }
   | { readonly kind: "required"; readonly slot: number }
   /** Every slot is taken once; no more of a part than there are. */
   | { readonly kind: "place" }
   /** That a rule be broken. */
-  | { readonly kind: "denial" };
+  | { readonly kind: "negation" };
 
 /** Something that must hold among variables. */
 export interface Constraint {
-  readonly standing: Standing;
+  readonly origin: Origin;
   readonly variables: readonly number[];
   /** Leaves out values that cannot be part of any answer; the domains say when nothing is left. */
-  propagate(domains: Domains, ground: Ground): void;
+  propagate(domains: Domains, assumptions: Assumptions): void;
   /** Whether it holds whatever becomes of the variables. */
-  isSettled(domains: Domains, ground: Ground): boolean;
+  isSettled(domains: Domains, assumptions: Assumptions): boolean;
 }
 
 /** Everything that must hold in a model. */
 export function constraintsOf(model: Model): readonly Constraint[] {
   const { rules } = model.catalog.compiled;
   const known = new Map<number, Ranges>();
-  const rangesOf = (stat: number) => recall(known, stat, () => new Ranges(model, stat));
+  const rangesOf = (stat: number) => getOrInsert(known, stat, () => new Ranges(model, stat));
   const slots = [...model.catalog.slots.values()];
   return [
     ...slots.flatMap(({ number }) => atMostOne(model.takers[number] ?? [])),
@@ -46,21 +46,21 @@ export function constraintsOf(model: Model): readonly Constraint[] {
 type RangesOf = (stat: number) => Ranges;
 
 function ruleConstraint(model: Model, rule: CompiledRule, number: number, rangesOf: RangesOf): Constraint {
-  const standing = { kind: "rule", rule: number } as const;
+  const origin = { kind: "rule", rule: number } as const;
   switch (rule.kind) {
     case "never":
-      return apart(standing, model, rule.marks);
+      return exclusive(origin, model, rule.marks);
     case "needs":
-      return implied(standing, model, rule.when, rule.needs);
+      return implied(origin, model, rule.when, rule.needs);
     case "count":
       return counted(
-        standing,
+        origin,
         rule.marks.flatMap((mark) => model.holders[mark] ?? []),
         plain(rule.atLeast),
         plain(rule.atMost),
       );
     case "total":
-      return bounded(standing, model, rule.stat, rule.atLeast, rule.atMost, rangesOf);
+      return bounded(origin, model, rule.stat, rule.atLeast, rule.atMost, rangesOf);
   }
 }
 
@@ -81,7 +81,7 @@ function filled(model: Model, slot: number): Constraint {
   const issuing = values.some(({ kind }) => kind === "issued");
   const others = ((issuing ? model.choosers : model.takers)[slot] ?? []).filter(({ variable }) => variable !== slot);
   return {
-    standing: { kind: "required", slot },
+    origin: { kind: "required", slot },
     variables: [slot, ...others.map(({ variable }) => variable)],
     propagate(domains) {
       if (!domains.has(slot, covered)) return;
@@ -100,26 +100,27 @@ function needsOf({ values }: Variable, variable: number, rangesOf: RangesOf): re
   return values.flatMap(({ needs }, value) =>
     needs.map(({ stat, atLeast }): Constraint => {
       const ranges = rangesOf(stat);
-      const others = (domains: Domains, ground: Ground) => ranges.measure(domains, ground, variable);
+      const others = (domains: Domains, assumptions: Assumptions) => ranges.measure(domains, assumptions, variable);
       return {
-        standing: { kind: "need", slot: variable, value, stat },
+        origin: { kind: "need", slot: variable, value, stat },
         variables: [...new Set([variable, ...ranges.variables])],
-        propagate(domains, ground) {
+        propagate(domains, assumptions) {
           if (!domains.has(variable, value)) return;
-          if (others(domains, ground).high < atLeast - ranges.slack(ground)) domains.dropValue(variable, value);
+          if (others(domains, assumptions).high < atLeast - ranges.slack(assumptions))
+            domains.dropValue(variable, value);
         },
-        isSettled: (domains, ground) =>
-          !domains.has(variable, value) || others(domains, ground).low >= atLeast + ranges.slack(ground),
+        isSettled: (domains, assumptions) =>
+          !domains.has(variable, value) || others(domains, assumptions).low >= atLeast + ranges.slack(assumptions),
       };
     }),
   );
 }
 
 /** No two variables may have two of these marks. */
-function apart(standing: Standing, model: Model, marks: readonly number[]): Constraint {
+function exclusive(origin: Origin, model: Model, marks: readonly number[]): Constraint {
   const holders = marks.map((mark) => model.holders[mark] ?? []);
   return {
-    standing,
+    origin: origin,
     variables: variablesIn(holders.flat()),
     propagate(domains) {
       for (const [number, having] of holders.entries()) {
@@ -146,42 +147,38 @@ function apart(standing: Standing, model: Model, marks: readonly number[]): Cons
 }
 
 /** Where one condition holds, another must. */
-function implied(standing: Standing, model: Model, when: CompiledCondition, needs: CompiledCondition): Constraint {
+function implied(origin: Origin, model: Model, when: CompiledCondition, needs: CompiledCondition): Constraint {
   const marks = [...new Set([...marksIn(when), ...marksIn(needs)])];
   return {
-    standing,
+    origin: origin,
     variables: variablesIn(marks.flatMap((mark) => model.holders[mark] ?? [])),
-    propagate(domains, ground) {
-      if (isCertain(when, true, domains, ground)) forceCondition(needs, true, domains, ground);
-      else if (isCertain(needs, false, domains, ground)) forceCondition(when, false, domains, ground);
+    propagate(domains, assumptions) {
+      if (isCertain(when, true, domains, assumptions)) forceCondition(needs, true, domains, assumptions);
+      else if (isCertain(needs, false, domains, assumptions)) forceCondition(when, false, domains, assumptions);
     },
-    isSettled: (domains, ground) => !isPossible(when, true, domains, ground) || isCertain(needs, true, domains, ground),
+    isSettled: (domains, assumptions) =>
+      !isPossible(when, true, domains, assumptions) || isCertain(needs, true, domains, assumptions),
   };
 }
 
 /** A condition comes out so. */
-export function forced(
-  standing: Standing,
-  { holders }: Model,
-  condition: CompiledCondition,
-  outcome: boolean,
-): Constraint {
+export function forced(origin: Origin, { holders }: Model, condition: CompiledCondition, outcome: boolean): Constraint {
   return {
-    standing,
+    origin: origin,
     variables: variablesIn(marksIn(condition).flatMap((mark) => holders[mark] ?? [])),
-    propagate: (domains, ground) => forceCondition(condition, outcome, domains, ground),
-    isSettled: (domains, ground) => isCertain(condition, outcome, domains, ground),
+    propagate: (domains, assumptions) => forceCondition(condition, outcome, domains, assumptions),
+    isSettled: (domains, assumptions) => isCertain(condition, outcome, domains, assumptions),
   };
 }
 
 /** So many variables are within their masks. */
 export function counted(
-  standing: Standing,
+  origin: Origin,
   holders: Holders,
   atLeast: number | undefined,
   atMost: number | undefined,
 ): Constraint {
-  const tally = (domains: Domains) => {
+  const state = (domains: Domains) => {
     let certain = 0;
     let possible = 0;
     for (const { variable, mask } of holders) {
@@ -192,10 +189,10 @@ export function counted(
     return { certain, possible };
   };
   return {
-    standing,
+    origin: origin,
     variables: variablesIn(holders),
     propagate(domains) {
-      const { certain, possible } = tally(domains);
+      const { certain, possible } = state(domains);
       if ((atMost !== undefined && certain > atMost) || (atLeast !== undefined && possible < atLeast)) {
         domains.failed = true;
         return;
@@ -210,7 +207,7 @@ export function counted(
       }
     },
     isSettled(domains) {
-      const { certain, possible } = tally(domains);
+      const { certain, possible } = state(domains);
       return (atMost === undefined || possible <= atMost) && (atLeast === undefined || certain >= atLeast);
     },
   };
@@ -218,13 +215,13 @@ export function counted(
 
 /** A stat keeps within bounds, which may be another stat. */
 export function bounded(
-  standing: Standing,
+  origin: Origin,
   model: Model,
   stat: number,
   atLeast: CompiledBound | undefined,
   atMost: CompiledBound | undefined,
   rangesOf: RangesOf = (each) => new Ranges(model, each),
-  apart: "or-equal" | "strictly" = "or-equal",
+  bounds: "or-equal" | "strictly" = "or-equal",
 ): Constraint {
   const value = rangesOf(stat);
   const boundOf = (bound: CompiledBound) => (typeof bound === "number" ? bound : rangesOf(bound.stat));
@@ -232,14 +229,15 @@ export function bounded(
     ...(atMost === undefined ? [] : [new Gap(model, { lesser: value, greater: boundOf(atMost) })]),
     ...(atLeast === undefined ? [] : [new Gap(model, { lesser: boundOf(atLeast), greater: value })]),
   ];
-  const sign = apart === "strictly" ? -1 : 1;
+  const sign = bounds === "strictly" ? -1 : 1;
   return {
-    standing,
+    origin: origin,
     variables: [...new Set(gaps.flatMap(({ variables }) => variables))],
-    propagate(domains, ground) {
-      for (const gap of gaps) gap.close(domains, ground, sign * gap.slack(ground));
+    propagate(domains, assumptions) {
+      for (const gap of gaps) gap.close(domains, assumptions, sign * gap.slack(assumptions));
     },
-    isSettled: (domains, ground) => gaps.every((gap) => gap.isClosed(domains, ground, gap.slack(ground))),
+    isSettled: (domains, assumptions) =>
+      gaps.every((gap) => gap.isClosed(domains, assumptions, gap.slack(assumptions))),
   };
 }
 

@@ -1,5 +1,5 @@
+import type { Assumptions } from "./assumptions.ts";
 import type { Domains } from "./domains.ts";
-import type { Ground } from "./ground.ts";
 import type { Model } from "./model.ts";
 import type { Ranges } from "./ranges.ts";
 
@@ -36,14 +36,14 @@ export class Gap {
   }
 
   /** Leaves out values with which the lesser would be above the greater at its best, by more than `slack`. */
-  close(domains: Domains, ground: Ground, slack: number): void {
+  close(domains: Domains, assumptions: Assumptions, slack: number): void {
     const { lesser, greater } = this.#pair;
-    if (!this.#isOpen(domains, ground)) {
-      if (lowOf(lesser, domains, ground) - highOf(greater, domains, ground) > slack) domains.failed = true;
+    if (!this.#isOpen(domains, assumptions)) {
+      if (lowOf(lesser, domains, assumptions) - highOf(greater, domains, assumptions) > slack) domains.failed = true;
       return;
     }
     const best = this.#best;
-    let least = baseOf(lesser, ground) - baseOf(greater, ground);
+    let least = baseOf(lesser, assumptions) - baseOf(greater, assumptions);
     for (let at = 0; at < best.length; at += 1) {
       best[at] = domains.least(this.variables[at] ?? 0, this.#shares[at] ?? nothing);
       least += best[at] ?? 0;
@@ -59,21 +59,21 @@ export class Gap {
   }
 
   /** Whether the lesser is no greater, whatever becomes of the variables. */
-  isClosed(domains: Domains, ground: Ground, slack: number): boolean {
-    return highOf(this.#pair.lesser, domains, ground) + slack <= lowOf(this.#pair.greater, domains, ground);
+  isClosed(domains: Domains, assumptions: Assumptions, slack: number): boolean {
+    return highOf(this.#pair.lesser, domains, assumptions) + slack <= lowOf(this.#pair.greater, domains, assumptions);
   }
 
   /** Sums nearer than this may be equal but for the order of summing. */
-  slack(ground: Ground): number {
-    const slackOf = (side: Ranges | number) => (typeof side === "number" ? 0 : side.slack(ground));
+  slack(assumptions: Assumptions): number {
+    const slackOf = (side: Ranges | number) => (typeof side === "number" ? 0 : side.slack(assumptions));
     return slackOf(this.#pair.lesser) + slackOf(this.#pair.greater);
   }
 
-  #isOpen(domains: Domains, ground: Ground): boolean {
+  #isOpen(domains: Domains, assumptions: Assumptions): boolean {
     const { lesser, greater } = this.#pair;
     return (
-      (typeof lesser === "number" || lesser.isOpenBelow(greater, domains, ground)) &&
-      (typeof greater === "number" || greater.isOpenAbove(lesser, domains, ground))
+      (typeof lesser === "number" || lesser.isOpenBelow(greater, domains, assumptions)) &&
+      (typeof greater === "number" || greater.isOpenAbove(lesser, domains, assumptions))
     );
   }
 }
@@ -84,14 +84,14 @@ function giftOf(side: Ranges | number, variable: number, value: number): number 
   return typeof side === "number" ? 0 : side.gift(variable, value);
 }
 
-function baseOf(side: Ranges | number, ground: Ground): number {
-  return typeof side === "number" ? side : side.base(ground);
+function baseOf(side: Ranges | number, assumptions: Assumptions): number {
+  return typeof side === "number" ? side : side.base(assumptions);
 }
 
-function lowOf(side: Ranges | number, domains: Domains, ground: Ground): number {
-  return typeof side === "number" ? side : side.measure(domains, ground).low;
+function lowOf(side: Ranges | number, domains: Domains, assumptions: Assumptions): number {
+  return typeof side === "number" ? side : side.measure(domains, assumptions).low;
 }
 
-function highOf(side: Ranges | number, domains: Domains, ground: Ground): number {
-  return typeof side === "number" ? side : side.measure(domains, ground).high;
+function highOf(side: Ranges | number, domains: Domains, assumptions: Assumptions): number {
+  return typeof side === "number" ? side : side.measure(domains, assumptions).high;
 }

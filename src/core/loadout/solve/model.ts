@@ -1,5 +1,5 @@
-import { recall } from "../../base/recall.ts";
-import { valueAt } from "../../base/record.ts";
+import { getOrInsert } from "../../base/get-or-insert.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Body, Catalog, CompiledPart, Part, Slot } from "../../catalog/model/catalog.ts";
 import { accessTo } from "../../character/bag/access.ts";
 import { countInBag } from "../../character/bag/bag.ts";
@@ -21,7 +21,7 @@ export interface Value {
   /** The numbers of the slots it takes, its own among them. */
   readonly covers: readonly number[];
   readonly gives: CompiledPart["gives"];
-  readonly needs: CompiledPart["needs"];
+  readonly needs: CompiledPart["requires"];
   /** What an answer says. */
   readonly says?: string | boolean | undefined;
 }
@@ -69,9 +69,9 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
   const copiesOf = (part: Part) => ownedCopies(part, holdings);
   if (character !== undefined && choosesDefault(catalog, character))
     return buildModel({ catalog, body, character, copiesOf });
-  const byCatalog = recall(models, holdings ?? everything, () => new WeakMap<Catalog, Map<string, Model>>());
-  const byBody = recall(byCatalog, catalog, () => new Map<string, Model>());
-  return recall(byBody, body.id, () => buildModel({ catalog, body, copiesOf }));
+  const byCatalog = getOrInsert(models, holdings ?? everything, () => new WeakMap<Catalog, Map<string, Model>>());
+  const byBody = getOrInsert(byCatalog, catalog, () => new Map<string, Model>());
+  return getOrInsert(byBody, body.id, () => buildModel({ catalog, body, copiesOf }));
 }
 
 /** The model of what anyone could ever wear on a body, whatever they answered and whatever the game signals. */
@@ -81,7 +81,7 @@ export function openModel(catalog: Catalog, body: Body): Model {
 
 /** Whether some required slot has been given its default by choice: such a part does not yield to others as an issued one does. */
 function choosesDefault(catalog: Catalog, { loadout }: Character): boolean {
-  return [...catalog.slots.values()].some((slot) => slot.required && valueAt(loadout, slot.id) === slot.default);
+  return [...catalog.slots.values()].some((slot) => slot.required && getOwn(loadout, slot.id) === slot.default);
 }
 
 function ownedCopies(part: Part, holdings: Holdings | undefined): number {
@@ -116,7 +116,7 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
   const copies = new Map<Part, { mark: number; count: number }>();
   const limit = (part: Part, count: number): number | undefined => {
     if (count >= part.slots.length) return undefined;
-    return recall(copies, part, () => ({ mark: compiled.marks.size + copies.size, count })).mark;
+    return getOrInsert(copies, part, () => ({ mark: compiled.marks.size + copies.size, count })).mark;
   };
   const variables: Variable[] = [];
   for (const slot of catalog.slots.values()) {
@@ -130,7 +130,7 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
       const count = copiesOf(part, slot);
       if (count === 0) continue;
       const extra = limit(part, count);
-      recall(classes, signature(part, extra), () => ({ first: part, parts: [], extra })).parts.push(part);
+      getOrInsert(classes, signature(part, extra), () => ({ first: part, parts: [], extra })).parts.push(part);
     }
     const worn = [...classes.values()].map(({ first, parts, extra }) =>
       wearingValue("worn", first, parts, slot, compiled.slotMarks, extra),
@@ -154,7 +154,7 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
 
 /** What rules can tell of a part: parts of one signature are one value. */
 function signature({ compiled }: Part, extra: number | undefined): string {
-  const { marks, covers, gives, needs } = compiled;
+  const { marks, covers, gives, requires: needs } = compiled;
   let key = `${extra ?? ""};${marks.join(" ")};${covers.join(" ")}`;
   for (const { stat, add, times } of gives) key += `;${stat} ${add} ${times}`;
   for (const { stat, atLeast } of needs) key += `;n${stat} ${atLeast}`;
@@ -169,7 +169,7 @@ function wearingValue(
   slotMarks: readonly number[],
   extra?: number,
 ): Value {
-  const { marks, covers, gives, needs } = part.compiled;
+  const { marks, covers, gives, requires: needs } = part.compiled;
   const all = new Set(marks);
   const own = slotMarks[slot.number] ?? -1;
   if (own >= 0) all.add(own);
@@ -192,7 +192,7 @@ function unchosen(catalog: Catalog, slot: Slot): readonly Value[] {
 function answerVariables(catalog: Catalog): readonly Variable[] {
   const asked = new Map<string, { source: "facts" | "signals"; id: string; values: Map<string | undefined, number> }>();
   for (const { source, id, value, mark } of catalog.compiled.answers) {
-    recall(asked, `${source} ${id}`, () => ({ source, id, values: new Map() })).values.set(value, mark);
+    getOrInsert(asked, `${source} ${id}`, () => ({ source, id, values: new Map() })).values.set(value, mark);
   }
   return [...asked.values()].map(({ source, id, values }) => {
     const there = values.get(undefined);
@@ -220,7 +220,7 @@ function holdersOf(
   for (const [variable, { values }] of variables.entries()) {
     const byNumber = new Map<number, number[]>();
     for (const [value, each] of values.entries()) {
-      for (const number of numbersOf(each)) recall(byNumber, number, () => []).push(value);
+      for (const number of numbersOf(each)) getOrInsert(byNumber, number, () => []).push(value);
     }
     for (const [number, having] of byNumber) holders[number]?.push({ variable, mask: maskOf(values.length, having) });
   }

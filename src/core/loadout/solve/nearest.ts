@@ -1,4 +1,4 @@
-import { type Assignment, blame } from "./blame.ts";
+import { type Assignment, conflictSet } from "./conflict-set.ts";
 import type { Budget, Solver } from "./solver.ts";
 
 /** What a search for the nearest came to. */
@@ -115,7 +115,7 @@ class Search {
     const broken = this.#solver.judge(candidate.values);
     if (broken.length === 0) return candidate.values;
     const sets = broken.map((each) =>
-      [...new Set(blame(each, candidate))].filter((variable) => this.#canMove(variable)),
+      [...new Set(conflictSet(each, candidate))].filter((variable) => this.#canMove(variable)),
     );
     sets.sort((one, other) => one.length - other.length);
     if (sets[0]?.length === 0) return undefined;
@@ -152,15 +152,15 @@ class Search {
       const staying = domains.values(variable).find((value) => (((mask[value >>> 5] ?? 0) >>> (value & 31)) & 1) === 1);
       return staying ?? domains.first(variable);
     });
-    const tally = this.#solver.tally(chosen);
+    const state = this.#solver.state(chosen);
     const values = chosen.map((value, variable) => {
       const choices = model.variables[variable]?.values ?? [];
       const { kind } = choices[value] ?? {};
       if (kind !== "issued" && kind !== "covered") return value;
-      const actual = tally.issued[variable] === 1 ? "issued" : "covered";
+      const actual = state.issued[variable] === 1 ? "issued" : "covered";
       return choices.findIndex((each) => each.kind === actual);
     });
-    return { model, values, tally };
+    return { model, values, state };
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Part } from "../../catalog/model/catalog.ts";
-import type { Fact } from "../../character/edit.ts";
-import type { Standing } from "./constraints.ts";
+import type { Evidence } from "../../character/edit.ts";
+import type { Origin } from "./constraints.ts";
 import { findAny } from "./find-any.ts";
 import type { Model } from "./model.ts";
 import { type Budget, Solver } from "./solver.ts";
@@ -12,23 +12,23 @@ import { type Budget, Solver } from "./solver.ts";
  * Leaves out one after another whatever the rest does not need: J. W. Chinneck, E. W. Dravnieks, "Locating minimal infeasible
  * constraint sets in linear programs" (1991), the deletion filter.
  */
-export function prove(model: Model, part: Part, budget: Budget): readonly Fact[] {
-  return model.variables.flatMap(({ slot, values }, variable): readonly Fact[] => {
+export function prove(model: Model, part: Part, budget: Budget): readonly Evidence[] {
+  return model.variables.flatMap(({ slot, values }, variable): readonly Evidence[] => {
     const value = values.findIndex(({ parts }) => parts.includes(part));
     if (slot === undefined || value < 0) return [];
-    const worn: Fact = { kind: "worn", part: part.id, slot: slot.id, issued: values[value]?.kind === "issued" };
-    const links = reasons(model, variable, value, budget).flatMap((standing) => linkOf(model, standing));
+    const worn: Evidence = { kind: "worn", part: part.id, slot: slot.id, issued: values[value]?.kind === "issued" };
+    const links = reasons(model, variable, value, budget).flatMap((origin) => linkOf(model, origin));
     return [{ kind: "body", id: model.body.id }, worn, ...links];
   });
 }
 
 /** A set of constraints that rule a value out, of which none can be left out. */
-function reasons(model: Model, variable: number, value: number, budget: Budget): readonly Standing[] {
+function reasons(model: Model, variable: number, value: number, budget: Budget): readonly Origin[] {
   const { constraints } = new Solver(model, {}, {});
   const refutes = (kept: ReadonlySet<number>): readonly number[] | undefined => {
     const solver = new Solver(model, {}, {});
-    for (const [number, { standing }] of constraints.entries()) {
-      if (standing.kind !== "place" && !kept.has(number)) solver.waived[number] = 1;
+    for (const [number, { origin }] of constraints.entries()) {
+      if (origin.kind !== "place" && !kept.has(number)) solver.waived[number] = 1;
     }
     solver.trace = new Set();
     solver.domains.fix(variable, value);
@@ -47,26 +47,26 @@ function reasons(model: Model, variable: number, value: number, budget: Budget):
   }
   const told = refutes(needed) ?? [];
   return told.flatMap((number) => {
-    const standing = constraints[number]?.standing;
-    return standing === undefined || standing.kind === "place" ? [] : [standing];
+    const origin = constraints[number]?.origin;
+    return origin === undefined || origin.kind === "place" ? [] : [origin];
   });
 }
 
-function linkOf(model: Model, standing: Standing): readonly Fact[] {
-  switch (standing.kind) {
+function linkOf(model: Model, origin: Origin): readonly Evidence[] {
+  switch (origin.kind) {
     case "rule": {
-      return [{ kind: "rule", number: standing.rule, say: model.catalog.rules[standing.rule]?.say }];
+      return [{ kind: "rule", number: origin.rule, say: model.catalog.rules[origin.rule]?.say }];
     }
     case "need": {
-      const { parts = [], needs = [] } = model.variables[standing.slot]?.values[standing.value] ?? {};
-      const min = needs.find(({ stat }) => stat === standing.stat)?.atLeast ?? 0;
-      const stat = model.catalog.compiled.stats[standing.stat]?.id ?? "";
+      const { parts = [], needs = [] } = model.variables[origin.slot]?.values[origin.value] ?? {};
+      const min = needs.find(({ stat }) => stat === origin.stat)?.atLeast ?? 0;
+      const stat = model.catalog.compiled.stats[origin.stat]?.id ?? "";
       return [{ kind: "need", part: parts[0]?.id ?? "", stat, min }];
     }
     case "required":
-      return [{ kind: "required", slot: model.variables[standing.slot]?.slot?.id ?? "" }];
+      return [{ kind: "required", slot: model.variables[origin.slot]?.slot?.id ?? "" }];
     case "place":
-    case "denial":
+    case "negation":
       return [];
   }
 }

@@ -1,5 +1,5 @@
+import type { Assumptions } from "./assumptions.ts";
 import type { Domains } from "./domains.ts";
-import type { Ground } from "./ground.ts";
 import type { Model } from "./model.ts";
 
 /** How low and how high a stat can come out. */
@@ -12,8 +12,8 @@ export interface Range {
 export class Ranges {
   readonly variables: readonly number[];
   readonly #stat: number;
-  readonly #least: number;
-  readonly #most: number;
+  readonly #min: number;
+  readonly #max: number;
   /** By the place of the variable in `variables`, then by value. */
   readonly #adds: readonly Float64Array[];
   readonly #times: readonly Float64Array[];
@@ -29,13 +29,13 @@ export class Ranges {
     const giving = [...gifts.keys()].filter((variable) =>
       gifts[variable]?.some(({ add, times }) => add !== 0 || times !== 1),
     );
-    const { least, most } = model.catalog.compiled.stats[stat] ?? {
-      least: Number.NEGATIVE_INFINITY,
-      most: Number.POSITIVE_INFINITY,
+    const { min, max } = model.catalog.compiled.stats[stat] ?? {
+      min: Number.NEGATIVE_INFINITY,
+      max: Number.POSITIVE_INFINITY,
     };
     this.#stat = stat;
-    this.#least = least;
-    this.#most = most;
+    this.#min = min;
+    this.#max = max;
     this.variables = giving;
     this.#place = new Map(giving.map((variable, at) => [variable, at]));
     this.#adds = giving.map((variable) => Float64Array.from(gifts[variable] ?? [], ({ add }) => add));
@@ -48,8 +48,8 @@ export class Ranges {
   }
 
   /** How low and how high the stat can come out, with one variable left out where one is named. */
-  measure(domains: Domains, ground: Ground, without = -1): Range {
-    const sum = this.#sums(domains, ground, without);
+  measure(domains: Domains, assumptions: Assumptions, without = -1): Range {
+    const sum = this.#sums(domains, assumptions, without);
     if (this.#isSum) return this.#bounded(sum);
     let fewest = 1;
     let most = 1;
@@ -72,12 +72,12 @@ export class Ranges {
   }
 
   /** What there is without any part. */
-  base(ground: Ground): number {
-    return ground.base[this.#stat] ?? 0;
+  base(assumptions: Assumptions): number {
+    return assumptions.base[this.#stat] ?? 0;
   }
 
-  #sums(domains: Domains, ground: Ground, without: number): Range {
-    let low = ground.base[this.#stat] ?? 0;
+  #sums(domains: Domains, assumptions: Assumptions, without: number): Range {
+    let low = assumptions.base[this.#stat] ?? 0;
     let high = low;
     for (const [at, variable] of this.variables.entries()) {
       if (variable === without) continue;
@@ -90,30 +90,30 @@ export class Ranges {
   }
 
   #bounded({ low, high }: Range): Range {
-    const keep = (value: number) => Math.min(this.#most, Math.max(this.#least, value));
+    const keep = (value: number) => Math.min(this.#max, Math.max(this.#min, value));
     return { low: keep(low), high: keep(high) };
   }
 
   /** Sums nearer than this may be equal but for the order of summing; whoever finds an answer judges it exactly. */
-  slack(ground: Ground): number {
-    return 1e-9 * (this.#scale + Math.abs(ground.base[this.#stat] ?? 0));
+  slack(assumptions: Assumptions): number {
+    return 1e-9 * (this.#scale + Math.abs(assumptions.base[this.#stat] ?? 0));
   }
 
   /** Whether, held against this, the sum counts as it is: its own bounds make no difference. */
-  isOpenBelow(greater: Ranges | number, domains: Domains, ground: Ground): boolean {
-    if (typeof greater !== "number") return this.#isFree(domains, ground);
-    return this.#isSum && greater >= this.#least && greater < this.#most;
+  isOpenBelow(greater: Ranges | number, domains: Domains, assumptions: Assumptions): boolean {
+    if (typeof greater !== "number") return this.#isFree(domains, assumptions);
+    return this.#isSum && greater >= this.#min && greater < this.#max;
   }
 
-  isOpenAbove(lesser: Ranges | number, domains: Domains, ground: Ground): boolean {
-    if (typeof lesser !== "number") return this.#isFree(domains, ground);
-    return this.#isSum && lesser > this.#least && lesser <= this.#most;
+  isOpenAbove(lesser: Ranges | number, domains: Domains, assumptions: Assumptions): boolean {
+    if (typeof lesser !== "number") return this.#isFree(domains, assumptions);
+    return this.#isSum && lesser > this.#min && lesser <= this.#max;
   }
 
   /** Whether this is a sum that cannot reach its bounds. */
-  #isFree(domains: Domains, ground: Ground): boolean {
+  #isFree(domains: Domains, assumptions: Assumptions): boolean {
     if (!this.#isSum) return false;
-    const { low, high } = this.#sums(domains, ground, -1);
-    return low >= this.#least && high <= this.#most;
+    const { low, high } = this.#sums(domains, assumptions, -1);
+    return low >= this.#min && high <= this.#max;
   }
 }

@@ -1,11 +1,11 @@
-import { recall } from "../../base/recall.ts";
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import { type Broken, findBroken } from "../../rules/find-broken.ts";
-import { Tally } from "../../rules/tally.ts";
-import { type Constraint, constraintsOf, type Standing } from "./constraints.ts";
+import { LoadoutState } from "../../rules/loadout-state.ts";
+import { type Assumptions, assumptionsOf } from "./assumptions.ts";
+import { type Constraint, constraintsOf, type Origin } from "./constraints.ts";
 import { Domains } from "./domains.ts";
-import { type Ground, groundOf } from "./ground.ts";
 import type { Model } from "./model.ts";
 
 /**
@@ -20,20 +20,20 @@ export interface Budget {
 const looksOfStep = 500;
 
 /** Whether a constraint stands for what was found broken. */
-function standsFor(standing: Standing, broken: Broken, domains: Domains): boolean {
+function standsFor(origin: Origin, broken: Broken, domains: Domains): boolean {
   switch (broken.kind) {
     case "rule":
     case "never":
-      return standing.kind === "rule" && standing.rule === broken.rule;
+      return origin.kind === "rule" && origin.rule === broken.rule;
     case "need":
       return (
-        standing.kind === "need" &&
-        standing.slot === broken.slot &&
-        standing.stat === broken.stat &&
-        domains.has(broken.slot, standing.value)
+        origin.kind === "need" &&
+        origin.slot === broken.slot &&
+        origin.stat === broken.stat &&
+        domains.has(broken.slot, origin.value)
       );
     case "empty":
-      return standing.kind === "required" && standing.slot === broken.slot;
+      return origin.kind === "required" && origin.slot === broken.slot;
     case "misplaced":
     case "misfit":
     case "taken-twice":
@@ -68,7 +68,7 @@ export class Solver {
   readonly model: Model;
   readonly constraints: readonly Constraint[];
   readonly domains: Domains;
-  readonly ground: Ground;
+  readonly assumptions: Assumptions;
   /** By variable, the weight of its constraints: 1 each at first. */
   readonly #weightOn: Float64Array;
   /** 1 for each constraint that is not looked at. */
@@ -76,23 +76,23 @@ export class Solver {
   /** The constraints that took part in leaving values out, in the order in which they first did, when it is asked for. */
   trace: Set<number> | undefined;
   readonly #watchers: readonly (readonly number[])[];
-  readonly #tally: Tally;
+  readonly #state: LoadoutState;
   readonly #isQueued: Uint8Array;
   /** Variables of constraints that were looked at since a budget was last charged. */
   #looks = 0;
 
   constructor(model: Model, facts: Character["facts"], context: Context, extra: readonly Constraint[] = []) {
     this.model = model;
-    const net = recall(nets, model, () => netOf(model, constraintsOf(model)));
+    const net = getOrInsert(nets, model, () => netOf(model, constraintsOf(model)));
     const { constraints, watchers } = extra.length === 0 ? net : netOf(model, [...net.constraints, ...extra]);
     this.constraints = constraints;
     this.#watchers = watchers;
     this.domains = new Domains(model.variables.map(({ values }) => values.length));
-    this.ground = groundOf(model, facts, context);
+    this.assumptions = assumptionsOf(model, facts, context);
     this.#weightOn = Float64Array.from(watchers, ({ length }) => length);
     this.waived = new Uint8Array(this.constraints.length);
     this.#isQueued = new Uint8Array(this.constraints.length);
-    this.#tally = new Tally(model.catalog);
+    this.#state = new LoadoutState(model.catalog);
   }
 
   /** Looks at every constraint once, and then at those whose variables change. Whether anything can still be found. */
@@ -125,7 +125,7 @@ export class Solver {
       failing = number;
       const constraint = this.constraints[number];
       this.#looks += constraint?.variables.length ?? 0;
-      constraint?.propagate(domains, this.ground);
+      constraint?.propagate(domains, this.assumptions);
       if (this.trace !== undefined && (domains.failed || domains.changed.length > 0)) this.trace.add(number);
     }
     for (const number of queue) this.#isQueued[number] = 0;
@@ -169,25 +169,25 @@ export class Solver {
 
   /** What does not hold with these values, by variable, judged as `checkLoadout` judges, except what is waived. */
   judge(values: readonly number[]): readonly Broken[] {
-    const found = findBroken(this.tally(values));
+    const found = findBroken(this.state(values));
     this.#looks += values.length * (1 + found.length);
     if (found.length === 0 || !this.waived.includes(1)) return found;
     return found.filter((broken) => !this.#isWaived(broken));
   }
 
   /** What is worn with these values. It is the caller's only until the next call. */
-  tally(values: readonly number[]): Tally {
+  state(values: readonly number[]): LoadoutState {
     const { variables, body } = this.model;
-    const tally = this.#tally;
-    tally.stand({ body: body.id, facts: this.ground.facts }, this.ground.context);
+    const state = this.#state;
+    state.reset({ body: body.id, facts: this.assumptions.facts }, this.assumptions.context);
     for (const [variable, { slot, values: choices }] of variables.entries()) {
       const value = choices[values[variable] ?? -1];
       const part = value?.parts[0];
-      if (slot !== undefined && value?.kind === "worn" && part !== undefined) tally.put(slot.number, part);
-      else if (value?.kind === "answer") for (const mark of value.marks) tally.counts[mark] = 1;
+      if (slot !== undefined && value?.kind === "worn" && part !== undefined) state.put(slot.number, part);
+      else if (value?.kind === "answer") for (const mark of value.marks) state.counts[mark] = 1;
     }
-    tally.issue();
-    return tally;
+    state.issue();
+    return state;
   }
 
   /** Counts what was found broken in a complete assignment as a constraint that failed. */
@@ -201,13 +201,13 @@ export class Solver {
   /** Whether a constraint whose variables are all fixed holds, to the last bit. */
   holdsExactly(number: number): boolean {
     const values = this.model.variables.map((_, variable) => this.domains.first(variable));
-    return !findBroken(this.tally(values)).some((broken) => this.#constraintsFor(broken).includes(number));
+    return !findBroken(this.state(values)).some((broken) => this.#constraintsFor(broken).includes(number));
   }
 
   #constraintsFor(broken: Broken): readonly number[] {
     return [...this.constraints.keys()].filter((number) => {
-      const standing = this.constraints[number]?.standing;
-      return standing !== undefined && standsFor(standing, broken, this.domains);
+      const origin = this.constraints[number]?.origin;
+      return origin !== undefined && standsFor(origin, broken, this.domains);
     });
   }
 

@@ -1,4 +1,4 @@
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import { countInBag, stackSize, stacksIn } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
@@ -45,7 +45,7 @@ export function judgeCounts(
   const had = new Map(Object.keys(bag).map((id) => [id, countInBag(bag, id)]));
   for (const part of Object.values(loadout)) had.set(part, (had.get(part) ?? 0) + 1);
   for (const [id, count] of had) {
-    const most = valueAt(counts, id) ?? 0;
+    const most = getOwn(counts, id) ?? 0;
     if (count <= most || !isGear(catalog, id)) continue;
     const about = { subject: { kind: "part", id }, at: ["bag", id], params: { part: id, count, max: most } } as const;
     report(() => loadoutProblem("too-many", about));

@@ -1,6 +1,6 @@
 import { limits } from "../../base/limits.ts";
 import type { Problem } from "../../base/problem.ts";
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { LoadoutProblem } from "../../character/edit.ts";
@@ -130,7 +130,7 @@ function judgeConcealed(catalog: Catalog, { loadout, concealed }: Character, rep
   const slots = Object.keys(concealed.gear);
   const isWorn = slots.every(
     (slot) =>
-      valueAt(loadout, slot) === concealed.gear[slot] &&
+      getOwn(loadout, slot) === concealed.gear[slot] &&
       catalog.slots.get(slot)?.kind === "gear" &&
       outfit?.parts.includes(concealed.gear[slot] ?? "") === false,
   );

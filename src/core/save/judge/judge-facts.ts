@@ -1,6 +1,6 @@
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import { shorten } from "../../base/limits.ts";
-import { recall } from "../../base/recall.ts";
-import { valueAt } from "../../base/record.ts";
+import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import { loadoutProblem } from "../../character/refuse.ts";
@@ -13,10 +13,10 @@ export function judgeFacts(
   { facts: allowed = {} }: JudgeContext,
   report: Report,
 ): void {
-  const given = recall(givenFacts, catalog, () => factsOf(catalog));
+  const given = getOrInsert(givenFacts, catalog, () => factsOf(catalog));
   for (const fact in facts) {
     const value = facts[fact] ?? "";
-    const extra = valueAt(allowed, fact);
+    const extra = getOwn(allowed, fact);
     const known = given.get(fact);
     if (extra === "any" || extra?.includes(value) === true || known?.has(value) === true) continue;
     const about = { subject: { kind: "fact", id: fact }, at: ["facts", fact] } as const;
@@ -31,7 +31,7 @@ const givenFacts = new WeakMap<Catalog, ReadonlyMap<string, ReadonlySet<string>>
 /** By fact, every answer that anything of a catalog gives. */
 function factsOf({ creation, presets, cues }: Catalog): ReadonlyMap<string, ReadonlySet<string>> {
   const given = new Map<string, Set<string>>();
-  const give = (fact: string, value: string) => recall(given, fact, () => new Set<string>()).add(value);
+  const give = (fact: string, value: string) => getOrInsert(given, fact, () => new Set<string>()).add(value);
   for (const { asks } of creation?.steps.values() ?? []) {
     if (asks.kind === "fact") for (const { id } of asks.from) give(asks.fact, id);
   }

@@ -1,13 +1,13 @@
 import type { CompiledBound, CompiledCondition, CompiledRule } from "../../catalog/model/catalog.ts";
 import type { Broken } from "../../rules/find-broken.ts";
-import type { Tally } from "../../rules/tally.ts";
+import type { LoadoutState } from "../../rules/loadout-state.ts";
 import type { Holders, Model } from "./model.ts";
 
 /** A complete assignment: the number of the value of each variable, with issued and covered told apart. */
 export interface Assignment {
   readonly model: Model;
   readonly values: readonly number[];
-  readonly tally: Tally;
+  readonly state: LoadoutState;
 }
 
 /**
@@ -15,7 +15,7 @@ export interface Assignment {
  *
  * The fewer the better: where several must change, any one of them will do.
  */
-export function blame(broken: Broken, at: Assignment): readonly number[] {
+export function conflictSet(broken: Broken, at: Assignment): readonly number[] {
   const { model } = at;
   switch (broken.kind) {
     case "misplaced":
@@ -74,7 +74,7 @@ function toMake(condition: CompiledCondition, outcome: boolean, at: Assignment):
     }
     case "any":
     case "all": {
-      const wrong = condition.of.filter((each) => at.tally.holds(each) !== outcome);
+      const wrong = condition.of.filter((each) => at.state.holds(each) !== outcome);
       const each = wrong.map((part) => toMake(part, outcome, at));
       // Where one turn is enough, any of them may be it; where all must turn, the one with the fewest to blame will do.
       if ((condition.kind === "any") === outcome) return each.flat();

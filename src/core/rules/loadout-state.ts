@@ -1,5 +1,5 @@
-import { recall } from "../base/recall.ts";
-import { valueAt } from "../base/record.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
+import { getOwn } from "../base/record.ts";
 import type {
   Body,
   Catalog,
@@ -19,7 +19,7 @@ import { hasValue, isOn } from "./signals.ts";
  * Putting on and taking off cost what the part carries. Stats are summed in the order of the slots each time they are asked
  * for, so that no sum depends on the order in which parts were put on, to the last bit.
  */
-export class Tally {
+export class LoadoutState {
   readonly catalog: Catalog;
   /** In the order of the catalog. */
   readonly slots: readonly Slot[];
@@ -79,7 +79,7 @@ export class Tally {
 
   /** Takes everything off and puts on what a character wears; slots and parts the catalog does not know are passed over. */
   load(character: Pick<Character, "body" | "loadout" | "facts">, context: Context): void {
-    this.stand(character, context);
+    this.reset(character, context);
     this.passedOver = false;
     for (const id in character.loadout) {
       const part = this.catalog.parts.get(character.loadout[id] ?? "");
@@ -127,7 +127,7 @@ export class Tally {
   }
 
   /** Takes everything off and takes on a body, the character's answers and the game's signals. */
-  stand(character: Pick<Character, "body" | "facts">, context: Context): void {
+  reset(character: Pick<Character, "body" | "facts">, context: Context): void {
     const { catalog } = this;
     const { compiled } = catalog;
     this.worn.fill(undefined);
@@ -138,10 +138,10 @@ export class Tally {
     this.body = catalog.bodies.get(character.body);
     this.#answer(compiled.marks.get(`body:${character.body}`));
     for (const { source, id, value, mark } of compiled.answers) {
-      const said = source === "facts" ? valueAt(character.facts, id) : valueAt(context.signals ?? {}, id);
+      const said = source === "facts" ? getOwn(character.facts, id) : getOwn(context.signals ?? {}, id);
       if (value === undefined ? isOn(said) : hasValue(said, value)) this.#answer(mark);
     }
-    this.#base.set(recall(this.#bodyStats, character.body, () => this.#statsOf(this.body?.stats ?? {})));
+    this.#base.set(getOrInsert(this.#bodyStats, character.body, () => this.#statsOf(this.body?.stats ?? {})));
     if (context.stats !== undefined) {
       for (const [number, add] of this.#statsOf(context.stats).entries()) {
         this.#base[number] = (this.#base[number] ?? 0) + add;
@@ -150,7 +150,7 @@ export class Tally {
   }
 
   #statsOf(stats: Readonly<Record<string, number>>): Float64Array {
-    return Float64Array.from(this.catalog.compiled.stats, ({ id }) => valueAt(stats, id) ?? 0);
+    return Float64Array.from(this.catalog.compiled.stats, ({ id }) => getOwn(stats, id) ?? 0);
   }
 
   /** Puts a chosen part on; what was in the slot is taken off. Defaults are not looked after: `issue` does that. */
@@ -187,8 +187,8 @@ export class Tally {
       const products = this.#products;
       for (let at = start; at < start + slots; at += 1) if (at !== left) product *= products[at] ?? 1;
     }
-    const { least, most } = this.catalog.compiled.stats[number] ?? unbounded;
-    return Math.min(most, Math.max(least, sum * product));
+    const { min, max } = this.catalog.compiled.stats[number] ?? unbounded;
+    return Math.min(max, Math.max(min, sum * product));
   }
 
   /** Whether anything worn multiplies a stat. */
@@ -333,7 +333,7 @@ export class Tally {
 
 const none: readonly number[] = [];
 
-const unbounded = { least: Number.NEGATIVE_INFINITY, most: Number.POSITIVE_INFINITY };
+const unbounded = { min: Number.NEGATIVE_INFINITY, max: Number.POSITIVE_INFINITY };
 
 function outside(value: number, atLeast: number | undefined, atMost: number | undefined): boolean {
   return (atMost !== undefined && value > atMost) || (atLeast !== undefined && value < atLeast);

@@ -1,5 +1,5 @@
 /** What a map keeps under a key, made on first use. */
-export function recall<K, V>(
+export function getOrInsert<K, V>(
   kept: { get(key: K): V | undefined; set(key: K, value: V): unknown },
   key: K,
   make: () => V,

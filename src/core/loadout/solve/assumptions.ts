@@ -1,9 +1,9 @@
 import type { Context } from "../../character/context.ts";
-import { Tally } from "../../rules/tally.ts";
+import { LoadoutState } from "../../rules/loadout-state.ts";
 import type { Holders, Model } from "./model.ts";
 
 /** What stands fast while a loadout is sought: the body, its answers and signals, and what the game adds to stats. */
-export interface Ground {
+export interface Assumptions {
   readonly facts: Readonly<Record<string, string>>;
   readonly context: Context;
   /** 1 for each mark that holds whatever is worn. */
@@ -13,16 +13,16 @@ export interface Ground {
   readonly holders: readonly Holders[];
 }
 
-/** The ground under a model, for a character's facts and the game's context. */
-export function groundOf(model: Model, facts: Readonly<Record<string, string>>, context: Context): Ground {
-  const tally = new Tally(model.catalog);
-  tally.stand({ body: model.body.id, facts }, context);
+/** The assumptions under a model, for a character's facts and the game's context. */
+export function assumptionsOf(model: Model, facts: Readonly<Record<string, string>>, context: Context): Assumptions {
+  const state = new LoadoutState(model.catalog);
+  state.reset({ body: model.body.id, facts }, context);
   const { stats } = model.catalog.compiled;
   return {
     facts,
     context,
-    marks: Uint8Array.from(tally.counts, (count) => (count > 0 ? 1 : 0)),
-    base: Float64Array.from(stats, (_, number) => tally.baseOf(number)),
+    marks: Uint8Array.from(state.counts, (count) => (count > 0 ? 1 : 0)),
+    base: Float64Array.from(stats, (_, number) => state.baseOf(number)),
     holders: model.holders,
   };
 }

@@ -1,13 +1,12 @@
-import type { Point } from "../core/catalog/model/catalog.ts";
-import type { Look, Moment } from "../core/look/look.ts";
-import { keepPose } from "../core/look/moments.ts";
-import { pointAt } from "../core/look/point-at.ts";
-import type { Session } from "../core/play/session.ts";
-import type { Painter, Placement } from "./canvas-painter.ts";
-import type { ImageLoader } from "./image-loader.ts";
+import type { Point } from "../catalog/model/catalog.ts";
+import type { Look, Moment } from "../look/look.ts";
+import { keepPose } from "../look/moments.ts";
+import type { Painter, PictureSource, Placement } from "../look/painter.ts";
+import { pointAt } from "../look/point-at.ts";
+import type { Session } from "./session.ts";
 
 /** Where a figure stands: an object of the game's own, which moves it. */
-export interface Standing extends Placement {
+export interface FigurePlacement extends Placement {
   /** Which way it looked when the figure came to stand there. */
   readonly facing?: string;
 }
@@ -15,8 +14,8 @@ export interface Standing extends Placement {
 export interface FigureOptions {
   readonly session: Session;
   readonly seat: number;
-  /** Fetches the pictures of looks: all that is needed of an `imageLoader`. */
-  readonly loader: Pick<ImageLoader, "images" | "load">;
+  /** Fetches the pictures of looks, as an `imageLoader` does. */
+  readonly loader: PictureSource;
   /** The animation and facing it begins with; the rig's first when left out. */
   readonly animation?: string;
   readonly facing?: string;
@@ -26,8 +25,8 @@ export interface FigureOptions {
    *
    * @defaultValue the upper left corner
    */
-  readonly at?: Standing;
-  /** Hears when pictures of a new look could not be fetched; it goes on with the look before. */
+  readonly at?: FigurePlacement;
+  /** Is called when pictures of a new look could not be fetched; the look before stays. Without it, the rejection is nobody's. */
   readonly onError?: (error: unknown) => void;
 }
 
@@ -41,15 +40,15 @@ export interface Figure {
   /** What it does at this moment, for an engine that draws by `celsAt`: the same object at every call. */
   readonly moment: Moment;
   /** Where it stands. Set to something else that stands in the scene, the figure is there from now on, and looks that way. */
-  at: Standing;
+  at: FigurePlacement;
   /** Where a named point of it is now, a hand or the crown, in pixels of the canvas; `undefined` while it is not seen. */
   point(name: string): Point | undefined;
   /** Lets time pass. @param seconds - since the last call. */
   advance(seconds: number): void;
   /** Paints it where it stands; nothing while it is not seen. */
   paint<Target>(target: Target, painter: Painter<Target>): void;
-  /** Lets the session go; to be called when the scene ends. */
-  free(): void;
+  /** Stops following the session; to be called when the scene ends. */
+  close(): void;
 }
 
 /**
@@ -71,11 +70,11 @@ export function openFigure({
   animation = "",
   at = { x: 0, y: 0 },
   facing = at.facing ?? "",
-  onError = console.error,
+  onError,
 }: FigureOptions): Figure {
   // One object for all frames, so that a steady frame makes no garbage.
   const moment: { -readonly [Key in keyof Moment]: Moment[Key] } = { animation, facing, time: 0 };
-  let standing = at;
+  let placement = at;
   let look: Look | undefined;
   let wanted: Look | undefined;
 
@@ -95,7 +94,7 @@ export function openFigure({
     else {
       loader.load(next).then(() => {
         if (wanted === next) show(next);
-      }, onError);
+      }, onError ?? rethrow);
     }
   };
   const stop = session.on("look", (told) => {
@@ -123,26 +122,31 @@ export function openFigure({
     },
     moment,
     get at() {
-      return standing;
+      return placement;
     },
     set at(next) {
-      standing = next;
+      placement = next;
       moment.facing = next.facing ?? moment.facing;
     },
     point(name) {
       const found = look && pointAt(look, name, moment);
-      const { x, y, scale = 1 } = standing;
+      const { x, y, scale = 1 } = placement;
       return found && { x: x + found.x * scale, y: y + found.y * scale };
     },
     advance(seconds) {
       moment.time += seconds;
     },
     paint(target, painter) {
-      if (look !== undefined) painter.paint(target, look, moment, standing);
+      if (look !== undefined) painter.paint(target, look, moment, placement);
     },
-    free() {
+    close() {
       stop();
       wanted = undefined;
     },
   };
+}
+
+/** A rejection that nobody handles is the platform's to report. */
+function rethrow(error: unknown): never {
+  throw error;
 }

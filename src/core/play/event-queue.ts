@@ -21,7 +21,7 @@ const most = 50_000;
  * Everyone hears everything in the order in which it happened, and not before the change it belongs to is done as a whole. What a
  * listener does is told once all have heard what it answers to. So what each hears last is what is, whoever else listens.
  */
-export class Tidings {
+export class EventQueue {
   readonly #listeners: Listeners = {
     change: new Set(),
     seat: new Set(),

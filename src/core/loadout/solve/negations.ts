@@ -6,9 +6,9 @@ import type { Model } from "./model.ts";
  *
  * The constraints only guide a search; whether the rule is really broken has to be judged at its end.
  */
-export function denials(model: Model, number: number): readonly (readonly Constraint[])[] {
+export function negations(model: Model, number: number): readonly (readonly Constraint[])[] {
   const rule = model.catalog.compiled.rules[number];
-  const standing = { kind: "denial" } as const;
+  const origin = { kind: "negation" } as const;
   switch (rule?.kind) {
     case "never": {
       const holders = (mark: number) => model.holders[mark] ?? [];
@@ -17,29 +17,29 @@ export function denials(model: Model, number: number): readonly (readonly Constr
           .slice(at + 1)
           .map((other) =>
             one === other
-              ? [counted(standing, holders(one), 2, undefined)]
-              : [counted(standing, holders(one), 1, undefined), counted(standing, holders(other), 1, undefined)],
+              ? [counted(origin, holders(one), 2, undefined)]
+              : [counted(origin, holders(one), 1, undefined), counted(origin, holders(other), 1, undefined)],
           ),
       );
     }
     case "needs":
-      return [[forced(standing, model, rule.when, true), forced(standing, model, rule.needs, false)]];
+      return [[forced(origin, model, rule.when, true), forced(origin, model, rule.needs, false)]];
     case "count": {
       const holders = rule.marks.flatMap((mark) => model.holders[mark] ?? []);
       const [least, most] = [plain(rule.atLeast), plain(rule.atMost)];
       return [
-        ...(most === undefined ? [] : [[counted(standing, holders, Math.floor(most) + 1, undefined)]]),
-        ...(least === undefined ? [] : [[counted(standing, holders, undefined, Math.ceil(least) - 1)]]),
+        ...(most === undefined ? [] : [[counted(origin, holders, Math.floor(most) + 1, undefined)]]),
+        ...(least === undefined ? [] : [[counted(origin, holders, undefined, Math.ceil(least) - 1)]]),
       ];
     }
     case "total":
       return [
         ...(rule.atMost === undefined
           ? []
-          : [[bounded(standing, model, rule.stat, rule.atMost, undefined, undefined, "strictly")]]),
+          : [[bounded(origin, model, rule.stat, rule.atMost, undefined, undefined, "strictly")]]),
         ...(rule.atLeast === undefined
           ? []
-          : [[bounded(standing, model, rule.stat, undefined, rule.atLeast, undefined, "strictly")]]),
+          : [[bounded(origin, model, rule.stat, undefined, rule.atLeast, undefined, "strictly")]]),
       ];
     case undefined:
       return [];

@@ -1,4 +1,4 @@
-import { recall } from "../base/recall.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { distinguish } from "../look/distinguish.ts";
@@ -33,7 +33,7 @@ export function tintsApart(
     if (character === undefined) continue;
     const look = resolveLook(catalog, character);
     const pictures = look.layers.map(({ image }) => image).join();
-    recall(groups, pictures, () => []).push({ place, character, look });
+    getOrInsert(groups, pictures, () => []).push({ place, character, look });
   }
   for (const group of groups.values()) tintGroup(catalog, channels, group);
 }
