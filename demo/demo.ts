@@ -16,6 +16,7 @@ import {
   distinguish,
   drawCrop,
   type EditResult,
+  editMessage,
   encodeApng,
   encodePng,
   enlargeImage,
@@ -75,7 +76,7 @@ fitting.undo();
 say(`   undo               ${pc.green("done   ")}  the boots are back on`);
 const wren = fitting.finish();
 say(wrapped(`Wren wears ${worn(wren)}.`, 3));
-say(`   ${checkLoadout(catalog, wren).length} problems stand in the loadout.`);
+say(`   ${checkLoadout(catalog, wren).length} problems in the loadout.`);
 
 heading("4  A character from elsewhere is judged, and mended with the fewest edits");
 const stranger = {
@@ -85,7 +86,7 @@ const stranger = {
 for (const problem of checkLoadout(catalog, stranger))
   say(wrapped(`${pc.red("wrong")}  ${format(problem, english)}`, 3));
 const repair = repairLoadout(catalog, stranger);
-for (const edit of repair.edits ?? []) say(`   ${pc.green("mend ")}  ${JSON.stringify(edit)}`);
+for (const edit of repair.edits ?? []) say(`   ${pc.green("mend ")}  ${format(editMessage(edit), english)}`);
 say(`   ${repair.changes} slots change, and it is proved that fewer would not do.`);
 const { count } = countLoadouts(catalog, { body: "reed" });
 say(`   A reed can be dressed in exactly ${count.toLocaleString("en")} valid ways.`);

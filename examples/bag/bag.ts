@@ -29,8 +29,8 @@ function openBag(): void {
   held.clear();
   const fitting = openFitting(catalog, courier, { wardrobe: "bag", bagPlaces: 9 });
   const screen = make("mantle-equipment", { modal: true, ariaLabel: "The bag", fitting, loader, backdrop: paintJetty });
-  screen.addEventListener("leave", () => screen.remove());
-  screen.addEventListener("finish", async ({ character }) => {
+  screen.addEventListener("mantle-leave", () => screen.remove());
+  screen.addEventListener("mantle-finish", async ({ character }) => {
     courier = character;
     screen.remove();
     const changed = resolveLook(catalog, courier);

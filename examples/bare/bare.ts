@@ -47,6 +47,6 @@ function tell(result: StepsResult): void {
 
 byId("next", HTMLButtonElement).onclick = () => tell(steps.next());
 byId("back", HTMLButtonElement).onclick = () => steps.back();
-steps.subscribe(show);
+steps.on("change", show);
 show();
 document.body.dataset.ready = "true";

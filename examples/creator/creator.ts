@@ -22,10 +22,10 @@ function ask(): void {
     names,
     ...(kept === undefined ? {} : { progress: kept }),
   });
-  steps.subscribe(() => sessionStorage.setItem(progressKey, JSON.stringify(steps.progress)));
+  steps.on("change", () => sessionStorage.setItem(progressKey, JSON.stringify(steps.progress)));
   const screen = make("mantle-steps", { ...shared, steps });
-  screen.addEventListener("leave", leave);
-  screen.addEventListener("finish", ({ character }) => {
+  screen.addEventListener("mantle-leave", leave);
+  screen.addEventListener("mantle-finish", ({ character }) => {
     sessionStorage.removeItem(progressKey);
     openWardrobe(character);
   });
@@ -37,8 +37,8 @@ function openWardrobe(character: Character): void {
   const names = { taken: others().map(({ name }) => name) };
   const fitting = openFitting(catalog, character, { names });
   const screen = make("mantle-fitting", { ...shared, fitting });
-  screen.addEventListener("leave", leave);
-  screen.addEventListener("finish", ({ character: finished }) => void keep(finished));
+  screen.addEventListener("mantle-leave", leave);
+  screen.addEventListener("mantle-finish", ({ character: finished }) => void keep(finished));
   show(screen);
 }
 

@@ -159,7 +159,7 @@ export function crossOver(session: Session, controls: Controls): Promise<void> {
   };
 
   return new Promise((leave) => {
-    const stopPresses = controls.on(({ device, action }) => press(device, action));
+    const stopPresses = controls.on("press", ({ device, action }) => press(device, action));
     const stopSeats = session.on("seat", seatAll);
     pointing.onclick = ({ target }) => {
       const { action } = (target as HTMLElement).dataset;

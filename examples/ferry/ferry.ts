@@ -30,8 +30,8 @@ function choose(): void {
     backdrop: paintJetty,
     heading: "Who rows the ferry?",
   });
-  screen.addEventListener("close", () => location.assign("../"));
-  screen.addEventListener("start", () => {
+  screen.addEventListener("mantle-close", () => location.assign("../"));
+  screen.addEventListener("mantle-start", () => {
     screen.remove();
     ashore.hidden = true;
     document.body.dataset.starts = String(Number(document.body.dataset.starts ?? 0) + 1);

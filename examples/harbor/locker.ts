@@ -56,7 +56,7 @@ export function openLocker(session: Session, word: string): Promise<CueFacts | u
       screen.remove();
       close(facts);
     };
-    cards.addEventListener("choose", ({ number }) => end(costumes[number ?? -1]?.facts));
+    cards.addEventListener("mantle-choose", ({ number }) => end(costumes[number ?? -1]?.facts));
     shut.addEventListener("click", () => end());
     document.body.append(screen);
     const input = openInput(screen, { exclusive: true, onLeave: () => end() });

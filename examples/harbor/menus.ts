@@ -26,11 +26,11 @@ export async function openBag(session: Session): Promise<void> {
 export async function openRoster(session: Session): Promise<void> {
   if (isInputTaken()) return;
   const screen = make("mantle-roster", { ...shared, ariaLabel: "Roster", heading: "Who goes out today?", session });
-  screen.addEventListener("add", () => void session.flush().then(() => location.assign("../creator/?new")));
+  screen.addEventListener("mantle-add", () => void session.flush().then(() => location.assign("../creator/?new")));
   const toEdit = await new Promise<Character | undefined>((close) => {
-    screen.addEventListener("finish", () => close(undefined));
-    screen.addEventListener("close", () => close(undefined));
-    screen.addEventListener("edit", ({ character }) => close(character));
+    screen.addEventListener("mantle-finish", () => close(undefined));
+    screen.addEventListener("mantle-close", () => close(undefined));
+    screen.addEventListener("mantle-edit", ({ character }) => close(character));
     document.body.append(screen);
   });
   screen.remove();
@@ -42,8 +42,8 @@ export async function openRoster(session: Session): Promise<void> {
 /** Shows a screen until it is left, and keeps what it came to. */
 function keepFrom(session: Session, screen: HTMLElement): Promise<void> {
   return new Promise<void>((close) => {
-    screen.addEventListener("leave", () => close());
-    screen.addEventListener("finish", ({ character }) => {
+    screen.addEventListener("mantle-leave", () => close());
+    screen.addEventListener("mantle-finish", ({ character }) => {
       session.replace(character);
       close();
     });

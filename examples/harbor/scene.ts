@@ -118,7 +118,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
   };
 
   return new Promise((leave) => {
-    const stopPresses = controls.on(({ action }) => {
+    const stopPresses = controls.on("press", ({ action }) => {
       if (action === "act") act();
       return action !== "back";
     });

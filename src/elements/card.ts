@@ -22,7 +22,7 @@ export const blankCard: Card = { id: "", title: "", note: "", state: "ready", lo
 export class CardEvent extends Event {
   readonly number: number | undefined;
 
-  constructor(type: "choose" | "consider", number: number | undefined) {
+  constructor(type: "mantle-choose" | "mantle-consider", number: number | undefined) {
     super(type, { bubbles: true, composed: true });
     this.number = number;
   }
@@ -30,7 +30,7 @@ export class CardEvent extends Event {
 
 declare global {
   interface HTMLElementEventMap {
-    choose: CardEvent;
-    consider: CardEvent;
+    "mantle-choose": CardEvent;
+    "mantle-consider": CardEvent;
   }
 }

@@ -5,7 +5,7 @@ export class CharacterEvent extends Event {
   /** The finished or chosen one; the one to edit; or, where it was given up, the one the screen began with. */
   readonly character: Character;
 
-  constructor(type: "finish" | "leave" | "edit", character: Character) {
+  constructor(type: "mantle-finish" | "mantle-leave" | "mantle-edit", character: Character) {
     super(type, { bubbles: true, composed: true });
     this.character = character;
   }
@@ -13,8 +13,8 @@ export class CharacterEvent extends Event {
 
 declare global {
   interface HTMLElementEventMap {
-    finish: CharacterEvent;
-    leave: CharacterEvent;
-    edit: CharacterEvent;
+    "mantle-finish": CharacterEvent;
+    "mantle-leave": CharacterEvent;
+    "mantle-edit": CharacterEvent;
   }
 }

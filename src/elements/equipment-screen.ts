@@ -45,7 +45,7 @@ export class MantleEquipment extends ScreenElement {
   #wasDragged = false;
 
   protected override leave(): void {
-    if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("leave", this.fitting.cancel()));
+    if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("mantle-leave", this.fitting.cancel()));
   }
 
   protected override willUpdate(changed: PropertyValues): void {
@@ -189,7 +189,7 @@ export class MantleEquipment extends ScreenElement {
   }
 
   protected override follow(): (() => void) | undefined {
-    return this.fitting?.subscribe(({ kind }) => {
+    return this.fitting?.on("change", ({ kind }) => {
       if (kind !== "preview") this.notice = noNotice;
       this.revision += 1;
     });
@@ -246,7 +246,7 @@ export class MantleEquipment extends ScreenElement {
     const { fitting } = this;
     if (fitting === undefined) return;
     if (fitting.problems.length > 0) this.notice = noticeOf(fitting.problems, this.sentencesOf(fitting.catalog));
-    else this.dispatchEvent(new CharacterEvent("finish", fitting.finish()));
+    else this.dispatchEvent(new CharacterEvent("mantle-finish", fitting.finish()));
   }
 }
 

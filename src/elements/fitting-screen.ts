@@ -29,7 +29,7 @@ export class WantEvent extends Event {
   readonly part: string;
 
   constructor(part: string) {
-    super("want", { bubbles: true, composed: true });
+    super("mantle-want", { bubbles: true, composed: true });
     this.part = part;
   }
 }
@@ -131,7 +131,7 @@ export class MantleFitting extends ScreenElement {
           .backdrop=${this.backdrop}
           .texts=${this.texts}
           .name=${fitting.character.name}
-          @pick=${this.#pick}
+          @mantle-pick=${this.#pick}
         ></mantle-stage>
         ${this.nameless ? "" : this.#renderName(fitting)} ${this.#renderEnds()}
       </section>
@@ -205,8 +205,8 @@ export class MantleFitting extends ScreenElement {
         .view=${this.view}
         .loader=${this.loader}
         .label=${title}
-        @choose=${this.#choose}
-        @consider=${this.#consider}
+        @mantle-choose=${this.#choose}
+        @mantle-consider=${this.#consider}
       ></mantle-cards>
       ${this.#renderNotice(fitting)}
       ${renderSwatches({
@@ -252,7 +252,7 @@ export class MantleFitting extends ScreenElement {
   }
 
   protected override follow(): (() => void) | undefined {
-    return this.fitting?.subscribe((change) => this.#changed(change));
+    return this.fitting?.on("change", (change) => this.#changed(change));
   }
 
   protected override hear(intent: Intent): boolean {
@@ -346,14 +346,14 @@ export class MantleFitting extends ScreenElement {
     }
     const { problems } = fitting;
     if (problems.length > 0) this.notice = noticeOf(problems, this.sentencesOf(fitting.catalog));
-    else this.dispatchEvent(new CharacterEvent("finish", fitting.finish()));
+    else this.dispatchEvent(new CharacterEvent("mantle-finish", fitting.finish()));
   }
 
   #giveUp(): void {
     this.#isLeaving = false;
     this.notice = noNotice;
     this.requestUpdate();
-    if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("leave", this.fitting.cancel()));
+    if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("mantle-leave", this.fitting.cancel()));
   }
 
   #stay(): void {
@@ -367,7 +367,7 @@ customElements.define("mantle-fitting", MantleFitting);
 
 declare global {
   interface HTMLElementEventMap {
-    want: WantEvent;
+    "mantle-want": WantEvent;
   }
   interface HTMLElementTagNameMap {
     "mantle-fitting": MantleFitting;

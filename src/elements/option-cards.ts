@@ -79,7 +79,7 @@ export class MantleCards extends LitElement {
     this.columns = 1;
     this.size = 1;
     this.addEventListener("scroll", () => this.#measure(), { passive: true });
-    this.addEventListener("intent", (event) => this.#hear(event));
+    this.addEventListener("mantle-intent", (event) => this.#hear(event));
     this.addEventListener("pointerleave", () => this.#consider(undefined));
     this.addEventListener("focusout", ({ relatedTarget }) => {
       if (!(relatedTarget instanceof Node && this.renderRoot.contains(relatedTarget))) this.#consider(undefined);
@@ -197,7 +197,7 @@ export class MantleCards extends LitElement {
 
   #choose(number: number): void {
     this.active = number;
-    this.dispatchEvent(new CardEvent("choose", number));
+    this.dispatchEvent(new CardEvent("mantle-choose", number));
   }
 
   #press(event: KeyboardEvent, number: number): void {
@@ -208,7 +208,7 @@ export class MantleCards extends LitElement {
   }
 
   #consider(number: number | undefined): void {
-    this.dispatchEvent(new CardEvent("consider", number));
+    this.dispatchEvent(new CardEvent("mantle-consider", number));
   }
 
   #hear(event: IntentEvent): void {

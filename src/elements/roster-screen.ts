@@ -76,7 +76,7 @@ export class MantleRoster extends ScreenElement {
 
   protected override leave(): void {
     if (this.renaming) this.renaming = false;
-    else this.dispatchEvent(new Event("close", { bubbles: true, composed: true }));
+    else this.dispatchEvent(new Event("mantle-close", { bubbles: true, composed: true }));
   }
 
   protected override willUpdate(changed: PropertyValues): void {
@@ -154,13 +154,13 @@ export class MantleRoster extends ScreenElement {
       .view=${this.view}
       .loader=${this.loader}
       .label=${this.heading}
-      @choose=${this.#press}
-      @consider=${this.#consider}
+      @mantle-choose=${this.#press}
+      @mantle-consider=${this.#consider}
     ></mantle-cards>`;
   }
 
   #renderDeeds(session: Session, character: Character | undefined) {
-    const add = html`<button type="button" id="add" ?disabled=${session.isFull} @click=${() => this.dispatchEvent(new Event("add", { bubbles: true, composed: true }))}>
+    const add = html`<button type="button" id="add" ?disabled=${session.isFull} @click=${() => this.dispatchEvent(new Event("mantle-add", { bubbles: true, composed: true }))}>
       ${this.say("add")}
     </button>`;
     if (character === undefined) return this.page === "here" ? add : "";
@@ -176,7 +176,7 @@ export class MantleRoster extends ScreenElement {
       </form>`;
     const place = session.characters.indexOf(character);
     return html`${add}
-      <button type="button" id="edit" @click=${() => this.dispatchEvent(new CharacterEvent("edit", character))}>${this.say("change")}</button>
+      <button type="button" id="edit" @click=${() => this.dispatchEvent(new CharacterEvent("mantle-edit", character))}>${this.say("change")}</button>
       <button type="button" id="rename" @click=${() => this.#openName()}>${this.say("rename")}</button>
       <button type="button" id="duplicate" ?disabled=${session.isFull} @click=${() => this.#copy(session, character)}>${this.say("duplicate")}</button>
       <button type="button" id="earlier" aria-label=${this.say("move-earlier")} ?disabled=${place === 0} @click=${() => session.move(id, place - 1)}>◀</button>
@@ -274,7 +274,7 @@ export class MantleRoster extends ScreenElement {
     }
     session.seat(this.seat).take(at);
     const character = this.#find(at);
-    if (character !== undefined) this.dispatchEvent(new CharacterEvent("finish", character));
+    if (character !== undefined) this.dispatchEvent(new CharacterEvent("mantle-finish", character));
   }
 
   #openName(): void {

@@ -60,7 +60,7 @@ export abstract class ScreenElement extends LitElement {
     this.heading = "";
     this.notice = noNotice;
     this.revision = 0;
-    this.addEventListener("intent", (event) => {
+    this.addEventListener("mantle-intent", (event) => {
       if (!event.defaultPrevented && this.hear(event.intent)) event.preventDefault();
     });
   }

@@ -21,7 +21,7 @@ export class StartEvent extends Event {
   readonly picks: ReadonlyMap<number, string>;
 
   constructor(picks: ReadonlyMap<number, string>) {
-    super("start", { bubbles: true, composed: true });
+    super("mantle-start", { bubbles: true, composed: true });
     this.picks = picks;
   }
 }
@@ -74,7 +74,7 @@ export class MantleSeats extends ScreenElement {
     this.pause = 3;
     // Arrow keys are a player's here, and move no focus; Tab does.
     this.addEventListener(
-      "intent",
+      "mantle-intent",
       (event) => {
         if (event.intent.kind !== "go" && event.intent.kind !== "turn") return;
         event.preventDefault();
@@ -92,7 +92,7 @@ export class MantleSeats extends ScreenElement {
   protected override leave(): void {
     if (this.#picking === undefined || this.#picking.hasStarted) return;
     this.#picking.close();
-    this.dispatchEvent(new Event("close", { bubbles: true, composed: true }));
+    this.dispatchEvent(new Event("mantle-close", { bubbles: true, composed: true }));
   }
 
   override disconnectedCallback(): void {
@@ -134,7 +134,7 @@ export class MantleSeats extends ScreenElement {
               .view=${this.view}
               .loader=${this.loader}
               .label=${this.heading}
-              @choose=${this.#point}
+              @mantle-choose=${this.#point}
             ></mantle-cards>`
       }
       <ol class="seats ${numbers.length > 4 ? "many" : ""}" part="seats">${numbers.map((number) => this.#renderSeat(session, picker, number))}</ol>
@@ -224,13 +224,13 @@ export class MantleSeats extends ScreenElement {
     });
     this.#picking = picking;
     let isTold = false;
-    picking.subscribe(() => {
+    picking.on("change", () => {
       this.revision += 1;
       if (!picking.hasStarted || isTold) return;
       isTold = true;
       this.dispatchEvent(new StartEvent(picking.picker.picks));
     });
-    const stopPresses = this.#devices?.on(({ device, action }) => picking.press(device, action));
+    const stopPresses = this.#devices?.on("press", ({ device, action }) => picking.press(device, action));
     let last = performance.now();
     const run = (now: number) => {
       this.#frame = requestAnimationFrame(run);
@@ -267,7 +267,7 @@ customElements.define("mantle-seats", MantleSeats);
 
 declare global {
   interface HTMLElementEventMap {
-    start: StartEvent;
+    "mantle-start": StartEvent;
   }
   interface HTMLElementTagNameMap {
     "mantle-seats": MantleSeats;

@@ -23,7 +23,7 @@ export class PickEvent extends Event {
   readonly part: string | undefined;
 
   constructor(part: string | undefined) {
-    super("pick", { bubbles: true, composed: true });
+    super("mantle-pick", { bubbles: true, composed: true });
     this.part = part;
   }
 }
@@ -93,7 +93,7 @@ export class MantleStage extends LitElement {
     this.zoom = 0;
     this.still = false;
     this.failure = "";
-    this.addEventListener("intent", (event) => this.#hear(event));
+    this.addEventListener("mantle-intent", (event) => this.#hear(event));
   }
 
   override connectedCallback(): void {
@@ -277,7 +277,7 @@ customElements.define("mantle-stage", MantleStage);
 
 declare global {
   interface HTMLElementEventMap {
-    pick: PickEvent;
+    "mantle-pick": PickEvent;
   }
   interface HTMLElementTagNameMap {
     "mantle-stage": MantleStage;

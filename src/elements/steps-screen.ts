@@ -145,8 +145,8 @@ export class MantleSteps extends ScreenElement {
         .view=${this.view}
         .loader=${this.loader}
         .label=${question}
-        @choose=${this.#choose}
-        @consider=${this.#consider}
+        @mantle-choose=${this.#choose}
+        @mantle-consider=${this.#consider}
       ></mantle-cards>`;
   }
 
@@ -212,7 +212,7 @@ export class MantleSteps extends ScreenElement {
   }
 
   protected override follow(): (() => void) | undefined {
-    return this.steps?.subscribe(() => this.#changed());
+    return this.steps?.on("change", () => this.#changed());
   }
 
   #changed(): void {
@@ -280,11 +280,11 @@ export class MantleSteps extends ScreenElement {
     const { steps } = this;
     if (steps === undefined) return;
     if (steps.problems.length > 0) this.notice = noticeOf(steps.problems, this.sentencesOf(steps.catalog));
-    else this.dispatchEvent(new CharacterEvent("finish", steps.finish()));
+    else this.dispatchEvent(new CharacterEvent("mantle-finish", steps.finish()));
   }
 
   #cancel(): void {
-    if (this.steps !== undefined) this.dispatchEvent(new CharacterEvent("leave", this.steps.character));
+    if (this.steps !== undefined) this.dispatchEvent(new CharacterEvent("mantle-leave", this.steps.character));
   }
 
   /** Brings the focus to the new question's choice, name or heading. */

@@ -135,7 +135,7 @@ describe("the ferry", () => {
     await page.click(".seat .main");
     await page.evaluate(() => {
       const screen = document.querySelector("mantle-seats");
-      screen?.addEventListener("close", () => {
+      screen?.addEventListener("mantle-close", () => {
         sessionStorage.setItem("seated", screen.session?.seat(1).character?.id ?? "nobody");
       });
     });

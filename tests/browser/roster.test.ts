@@ -10,7 +10,7 @@ const site = useSite();
 async function open() {
   const { page, errors } = await site.visit("/harbor/", { script: plugGamepadIn, clock: true });
   await page.evaluate(() => {
-    addEventListener("finish", () => {
+    addEventListener("mantle-finish", () => {
       document.body.dataset["finished"] = String(Number(document.body.dataset["finished"] ?? 0) + 1);
     });
   });
@@ -62,7 +62,7 @@ describe("the roster", () => {
       Object.assign(globalThis, { finished });
       document
         .querySelector("mantle-roster")
-        ?.addEventListener("finish", ({ character }) => finished.push(character.id));
+        ?.addEventListener("mantle-finish", ({ character }) => finished.push(character.id));
     });
     const told = await page.evaluate(() => {
       const card = document

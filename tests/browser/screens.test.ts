@@ -136,7 +136,7 @@ describe("the whole creation", () => {
     await page.evaluate(() => {
       const left: number[] = [];
       Object.assign(globalThis, { left });
-      document.querySelector("mantle-steps")?.addEventListener("leave", () => left.push(left.length));
+      document.querySelector("mantle-steps")?.addEventListener("mantle-leave", () => left.push(left.length));
     });
     for (const [at, words] of asked.entries()) {
       expect(await question(page)).toBe(words);
@@ -315,7 +315,7 @@ describe("the fitting", () => {
     await page.evaluate(() => {
       const left: string[] = [];
       Object.assign(globalThis, { left });
-      document.querySelector("mantle-fitting")?.addEventListener("leave", () => left.push("left"));
+      document.querySelector("mantle-fitting")?.addEventListener("mantle-leave", () => left.push("left"));
     });
     const left = () => page.evaluate(() => (globalThis as unknown as { left: string[] }).left.length);
     await page.click("[data-card=oak]");
@@ -394,7 +394,7 @@ describe("a screen in the middle of a game", () => {
       async (page: Page) => {
         await page.evaluate(() => {
           const screen = document.querySelector("mantle-equipment");
-          if (screen) screen.fitting = { subscribe: () => () => undefined } as unknown as Fitting;
+          if (screen) screen.fitting = { on: () => () => undefined } as unknown as Fitting;
         });
       },
     ],

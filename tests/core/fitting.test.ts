@@ -75,7 +75,7 @@ describe("a fitting", () => {
   test("listeners hear each change once, until they stop", () => {
     const heard: string[] = [];
     const fitting = openFitting(demo, wren);
-    const stop = fitting.subscribe(({ kind, changes }) => heard.push(`${kind} ${changes.slots.join()}`));
+    const stop = fitting.on("change", ({ kind, changes }) => heard.push(`${kind} ${changes.slots.join()}`));
     fitting.wear("braid");
     fitting.wear("no-such-part");
     fitting.dress("rest-day");
@@ -88,7 +88,7 @@ describe("a fitting", () => {
   test("a preview shows what an edit would come to, and changes nothing", () => {
     const fitting = openFitting(demo, wren);
     const heard: string[] = [];
-    fitting.subscribe(({ kind, options }) => heard.push(`${kind} ${options.length}`));
+    fitting.on("change", ({ kind, options }) => heard.push(`${kind} ${options.length}`));
     expect(fitting.preview({ wear: "storm-hat" }).ok).toBe(true);
     expect([fitting.shown.loadout, fitting.character, fitting.canUndo]).toEqual([{ hat: "storm-hat" }, wren, false]);
     fitting.preview();
@@ -114,7 +114,7 @@ describe("a fitting", () => {
   test("what happened is told with exactly what changed", () => {
     const fitting = openFitting(demo, wren);
     const kinds: string[] = [];
-    fitting.subscribe((change) => kinds.push(JSON.stringify([change.kind, change.changes])));
+    fitting.on("change", (change) => kinds.push(JSON.stringify([change.kind, change.changes])));
     const none = { body: false, name: false, slots: [], channels: [], bag: [], facts: [], concealed: [] };
     fitting.rename("Heron");
     fitting.paint("hair", "silver");
@@ -226,6 +226,21 @@ describe("a fitting", () => {
     expect(said({ wear: "cap", in: "face" })).toBe("Red Cap does not go in slot Face. It goes in Head.");
   });
 
+  test("every listener gets every change in its order, also those that a listener makes, and one that fails stops nobody", () => {
+    const fitting = openFitting(demo, wren);
+    const got: string[] = [];
+    fitting.on("change", ({ changes }) => {
+      if (changes.slots.includes("hat")) fitting.wear("oilskin");
+      throw new Error("this listener fails");
+    });
+    const stop = fitting.on("change", ({ changes }) => got.push(changes.slots.join()));
+    expect(() => fitting.wear("storm-hat")).toThrow("this listener fails");
+    expect(got).toEqual(["hat", "coat"]);
+    stop();
+    expect(() => fitting.undo()).toThrow();
+    expect([got, Object.keys(fitting.character.loadout).includes("hat")]).toEqual([["hat", "coat"], true]);
+  });
+
   test("it cannot be finished while errors stand in the way, and says which", () => {
     const catalog = smallCatalog({
       slots: { eyes: { ...appearance, required: true } },
@@ -285,7 +300,7 @@ describe("any walk through a fitting", () => {
         const fitting = openFitting(demo, owner, { drafts });
         const slots = [...demo.slots.keys()];
         const said = new Set<string>();
-        fitting.subscribe(({ options }) => {
+        fitting.on("change", ({ options }) => {
           for (const slot of options) said.add(slot);
         });
         const told = (slot: string) =>

@@ -40,7 +40,7 @@ describe("a picker", () => {
   test("is confirmed exactly once, however often it is pressed", () => {
     const picker = open();
     const heard: string[] = [];
-    picker.subscribe(() => heard.push(JSON.stringify(picker.cursors)));
+    picker.on("change", () => heard.push(JSON.stringify(picker.cursors)));
     picker.join(1);
     const results = [1, 2, 3, 4, 5].map(() => picker.confirm(1));
     expect(results).toEqual([{ ok: true, id: "a" }, ...Array.from({ length: 4 }, () => ({ ok: false, code: "over" }))]);
@@ -185,7 +185,7 @@ describe("picking seats", () => {
     const session = await openWith(true);
     const picking = pickSeats(session);
     let changes = 0;
-    const stop = picking.subscribe(() => {
+    const stop = picking.on("change", () => {
       changes += 1;
     });
     picking.press("keys", "act");

@@ -26,7 +26,7 @@ export type Wish = Intent extends infer Each ? (Each extends unknown ? Omit<Each
  * care of it calls `preventDefault`, and what usually follows does not.
  */
 export class IntentEvent extends Event {
-  static readonly type = "intent";
+  static readonly type = "mantle-intent";
   readonly intent: Intent;
 
   constructor(intent: Intent) {
@@ -37,6 +37,6 @@ export class IntentEvent extends Event {
 
 declare global {
   interface HTMLElementEventMap {
-    intent: IntentEvent;
+    "mantle-intent": IntentEvent;
   }
 }

@@ -1,3 +1,4 @@
+import { EventQueue } from "../../core/base/event-queue.ts";
 import { wishesOf } from "./gamepads.ts";
 import type { Way } from "./intent.ts";
 import { isInputTaken } from "./open-input.ts";
@@ -57,12 +58,18 @@ export interface Press {
   readonly action: Action;
 }
 
+/** A press on its way through the listeners. */
+interface Pressed {
+  readonly press: Press;
+  isTaken: boolean;
+}
+
 /** The devices of players who play in one place. */
 export interface Controls {
   /** Whether a device holds something down now. */
   isDown(device: string, action: Action): boolean;
-  /** Calls back at each press. A key that any listener says it took (`true`) goes no further. Returns what stops it. */
-  on(listener: (press: Press) => boolean): () => void;
+  /** Calls a listener at each press. A key for which any listener returns `true` goes no further. Returns what ends that. */
+  on(event: "press", listener: (press: Press) => boolean): () => void;
   /** The key sets it hears, by the name of the device each is. */
   readonly keys: Readonly<Record<string, KeySet>>;
   /** What a device is called on a screen. */
@@ -82,13 +89,13 @@ export interface ControlsOptions {
  *
  * @example
  * const controls = openControls()
- * controls.on(({ device, action }) => action === "act" && session.join(device) !== undefined)
+ * controls.on("press", ({ device, action }) => action === "act" && session.join(device) !== undefined)
  */
 export function openControls(options: ControlsOptions = {}): Controls {
   const keys: Readonly<Record<string, KeySet>> = options.keys ?? keySets;
   const stops = new AbortController();
   const { signal } = stops;
-  const listeners = new Set<(press: Press) => boolean>();
+  const queue = new EventQueue<{ press: Pressed }>();
   const down = new Set<string>();
   /** Of what is down, what a listener took; held on, it goes no further either. */
   const taken = new Set<string>();
@@ -97,9 +104,9 @@ export function openControls(options: ControlsOptions = {}): Controls {
     for (const action of Object.keys(codes).filter(isAction)) actions.set(codes[action], { device, action });
 
   const say = (press: Press) => {
-    let isTaken = false;
-    for (const listener of [...listeners]) if (listener(press)) isTaken = true;
-    return isTaken;
+    const pressed: Pressed = { press, isTaken: false };
+    queue.emit("press", pressed);
+    return pressed.isTaken;
   };
   addEventListener(
     "keydown",
@@ -151,10 +158,10 @@ export function openControls(options: ControlsOptions = {}): Controls {
   return {
     keys,
     isDown: (device, action) => !isInputTaken() && down.has(keyOf({ device, action })),
-    on(listener) {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
+    on: (event, listener) =>
+      queue.on(event, (pressed) => {
+        if (listener(pressed.press)) pressed.isTaken = true;
+      }),
     titleOf(device) {
       const known = keys[device];
       const pad = /^gamepad-(\d+)$/.exec(device)?.[1];
@@ -164,7 +171,7 @@ export function openControls(options: ControlsOptions = {}): Controls {
     close() {
       stops.abort();
       cancelAnimationFrame(frame);
-      listeners.clear();
+      queue.clear();
       down.clear();
     },
   };

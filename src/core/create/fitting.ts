@@ -1,3 +1,4 @@
+import { EventQueue } from "../base/event-queue.ts";
 import { codesOf, MantleError } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { overfull } from "../character/bag/overfull.ts";
@@ -96,8 +97,8 @@ export interface Fitting {
   finish(): Character;
   /** Gives everything up: the character as it was when the fitting was opened, and no way back. */
   cancel(): Character;
-  /** Calls back after each change, with exactly what changed. Returns what stops it. */
-  subscribe(listener: (change: FittingChange) => void): () => void;
+  /** Calls a listener after each change, with exactly what changed. Returns what ends that. */
+  on(event: "change", listener: (change: FittingChange) => void): () => void;
 }
 
 /**
@@ -116,7 +117,7 @@ export function openFitting(catalog: Catalog, original: Character, options: Fitt
   const { drafts = "refuse", ...context } = options;
   const past: Character[] = [];
   const future: Character[] = [];
-  const listeners = new Set<(change: FittingChange) => void>();
+  const queue = new EventQueue<{ change: FittingChange }>();
   const kept = keptOptions(catalog, context);
   let current = original;
   let shown = original;
@@ -126,7 +127,7 @@ export function openFitting(catalog: Catalog, original: Character, options: Fitt
     const stale = kept.staleSlots(current, next, changes);
     current = next;
     shown = drawn;
-    for (const listener of [...listeners]) listener({ kind, changes, options: stale });
+    queue.emit("change", { kind, changes, options: stale });
   };
 
   // What was only tried on leaves the bag again, so how full the bag is can be judged only after that.
@@ -222,10 +223,7 @@ export function openFitting(catalog: Catalog, original: Character, options: Fitt
       show("cancel", original);
       return original;
     },
-    subscribe(listener) {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
+    on: (event, listener) => queue.on(event, listener),
   };
 }
 

@@ -1,3 +1,4 @@
+import { EventQueue } from "../base/event-queue.ts";
 import { codesOf, MantleError } from "../base/problem.ts";
 import { getOwn } from "../base/record.ts";
 import type { Catalog, Step } from "../catalog/model/catalog.ts";
@@ -71,8 +72,8 @@ export interface Steps {
    * @throws MantleError `unfinished` while a step has no answer or an error stands in the way.
    */
   finish(): Character;
-  /** Calls back after each change. Returns what stops it. */
-  subscribe(listener: () => void): () => void;
+  /** Calls a listener after each change. Returns what ends that. */
+  on(event: "change", listener: () => void): () => void;
 }
 
 /**
@@ -90,7 +91,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
   if (catalog.creation === undefined) {
     throw new MantleError("no-steps", `The catalog "${catalog.id}" has no steps. Give it a "creation" section.`);
   }
-  const listeners = new Set<() => void>();
+  const queue = new EventQueue<{ change: undefined }>();
   const walkWith = (answers: StepsProgress["answers"]) => walkSteps(catalog, original, answers, context);
   let progress: StepsProgress = kept ?? { mantle: "steps/1", at: null, confirming: false, answers: {}, later: [] };
   let walk = walkWith(progress.answers);
@@ -99,7 +100,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
   const move = (change: Partial<Omit<StepsProgress, "mantle">>) => {
     progress = { ...progress, confirming: false, ...change };
     if (change.answers !== undefined) walk = walkWith(progress.answers);
-    for (const listener of [...listeners]) listener();
+    queue.emit("change", undefined);
   };
   const current = () => walk.passed.find(({ step }) => step.id === progress.at);
   const answeredAt = (passed: Passed | undefined) =>
@@ -207,10 +208,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
       const reasons = codesOf(found);
       throw new MantleError("unfinished", `The character cannot be finished. ${reasons}`, found);
     },
-    subscribe(listener) {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
+    on: (event, listener) => queue.on(event, listener),
   };
 }
 

@@ -1,3 +1,4 @@
+import { EventQueue } from "../base/event-queue.ts";
 import { type Cursor, openPicker, type Picker } from "./picker.ts";
 import type { Session } from "./session.ts";
 
@@ -25,9 +26,9 @@ export interface SeatPicking {
   point(device: string, id: string): void;
   /** Lets time pass. @param seconds - since the last call. */
   tick(seconds: number): void;
-  /** Calls back after each change. Returns what stops it. */
-  subscribe(listener: () => void): () => void;
-  /** Lets the session go. Unless it has started, everyone sits where they sat again. */
+  /** Calls a listener after each change. Returns what ends that. */
+  on(event: "change", listener: () => void): () => void;
+  /** Ends it, and all listening. Unless it has started, everyone sits where they sat again. */
   close(): void;
 }
 
@@ -39,18 +40,16 @@ export interface SeatPicking {
  *
  * @example
  * const picking = pickSeats(session, { columns: 4, pause: 3 })
- * controls.on(({ device, action }) => picking.press(device, action))
+ * controls.on("press", ({ device, action }) => picking.press(device, action))
  */
 export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickSeatsOptions = {}): SeatPicking {
   const before = seated(session);
-  const listeners = new Set<() => void>();
+  const queue = new EventQueue<{ change: undefined }>();
   let hasStarted = false;
   let isClosed = false;
   let stopPicker = () => {};
 
-  const tell = () => {
-    for (const listener of [...listeners]) listener();
-  };
+  const tell = () => queue.emit("change", undefined);
   const open = (): Picker => {
     const last = new Map([...before, ...seated(session)]);
     const picker = openPicker({
@@ -63,7 +62,7 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
     session.together(() => standUp(session));
     for (const { number, device } of session.seats) if (device !== undefined) picker.join(number, last.get(number));
     stopPicker();
-    stopPicker = picker.subscribe(() => changed(picker));
+    stopPicker = picker.on("change", () => changed(picker));
     return picker;
   };
   const changed = (picker: Picker) => {
@@ -138,14 +137,11 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
       else picker.highlight(number, id);
     },
     tick: (seconds) => picker.tick(seconds),
-    subscribe(listener) {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
+    on: (event, listener) => queue.on(event, listener),
     close() {
       stopPicker();
       stopRoster();
-      listeners.clear();
+      queue.clear();
       if (isClosed) return;
       isClosed = true;
       if (hasStarted) return;

@@ -1,3 +1,4 @@
+import { EventQueue } from "../base/event-queue.ts";
 /** Something that can be picked. */
 export interface PickerEntry {
   readonly id: string;
@@ -62,8 +63,8 @@ export interface Picker {
   cancel(seat: number): boolean;
   /** Lets time pass. @param seconds - since the last call. */
   tick(seconds: number): void;
-  /** Calls back after each change. Returns what stops it. */
-  subscribe(listener: () => void): () => void;
+  /** Calls a listener after each change. Returns what ends that. */
+  on(event: "change", listener: () => void): () => void;
 }
 
 /**
@@ -79,15 +80,13 @@ export function openPicker(options: PickerOptions): Picker {
   const { entries, columns = Math.max(1, options.entries.length), wrap = true, exclusive = false } = options;
   const { limit = Number.POSITIVE_INFINITY, pause = 0 } = options;
   const cursors = new Map<number, { at: number; picked: boolean }>();
-  const listeners = new Set<() => void>();
+  const queue = new EventQueue<{ change: undefined }>();
   let passed = 0;
   /** Seconds since everyone had picked; `undefined` while somebody has not. */
   let settled: number | undefined;
   let isOver = false;
 
-  const tell = () => {
-    for (const listener of [...listeners]) listener();
-  };
+  const tell = () => queue.emit("change", undefined);
   const isAvailable = (at: number) => entries[at] !== undefined && entries[at].isAvailable !== false;
   const isTaken = (at: number, seat: number) =>
     exclusive && [...cursors].some(([other, cursor]) => other !== seat && cursor.picked && cursor.at === at);
@@ -208,10 +207,7 @@ export function openPicker(options: PickerOptions): Picker {
       isOver = true;
       tell();
     },
-    subscribe(listener) {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
+    on: (event, listener) => queue.on(event, listener),
   };
 }
 

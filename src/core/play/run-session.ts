@@ -1,14 +1,14 @@
+import { EventQueue } from "../base/event-queue.ts";
 import { codesOf, MantleError } from "../base/problem.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
-import { EventQueue } from "./event-queue.ts";
 import { CueFollower } from "./follow-cues.ts";
 import { type FlushOptions, openWriting, type Profile } from "./profile.ts";
 import { Roster } from "./roster.ts";
 import { Seating } from "./seating.ts";
-import type { Seat, Session, SessionOptions } from "./session.ts";
+import type { Seat, Session, SessionEvents, SessionOptions } from "./session.ts";
 
 /**
  * Begins a session with what was read from its store.
@@ -24,7 +24,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     if (!catalog.channels.has(id))
       throw new MantleError("unknown-channel", `The catalog has no channel "${id}" to tell seats apart by.`);
   }
-  const queue = new EventQueue();
+  const queue = new EventQueue<SessionEvents>();
   const roster = new Roster(characters, arrangement.order, arrangement.retired, most);
   const seating = new Seating(
     { catalog, context, roster, queue, exclusive, apart: channels, wasSeated: () => writing.arrangementChanged() },
@@ -42,19 +42,19 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     writing.characterChanged(character.id);
     if (before === undefined) writing.arrangementChanged();
     queue.together(() => {
-      if (before !== undefined && queue.isHeard("character"))
-        queue.tell("character", { id: character.id, changes: changesBetween(before, character) });
-      queue.tell("change", { kind: before === undefined ? "roster" : "character" });
+      if (before !== undefined && queue.hasListeners("character"))
+        queue.emit("character", { id: character.id, changes: changesBetween(before, character) });
+      queue.emit("change", { kind: before === undefined ? "roster" : "character" });
       seating.show(seating.seatsOf(character.id));
     });
   };
   const arrange = () => {
     writing.arrangementChanged();
-    queue.tell("change", { kind: "roster" });
+    queue.emit("change", { kind: "roster" });
   };
   const wasFollowed = () => {
     writing.arrangementChanged();
-    queue.tell("change", { kind: "cue" });
+    queue.emit("change", { kind: "cue" });
   };
   const cues = new CueFollower(
     { catalog, context, roster, seating, now, replace: put, wasFollowed },
@@ -167,7 +167,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     raise: (word, facts = {}, { seat: number } = { seat: 1 }) => cues.raise(word, facts, number),
     on(event, listener) {
       // Who begins to listen knows how things are now.
-      if ((event === "loadout" || event === "look" || event === "problems") && !queue.isHeard(event))
+      if ((event === "loadout" || event === "look" || event === "problems") && !queue.hasListeners(event))
         seating.begin(event);
       return queue.on(event, listener);
     },

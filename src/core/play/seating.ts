@@ -1,3 +1,4 @@
+import type { EventQueue } from "../base/event-queue.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
@@ -8,9 +9,9 @@ import type { LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Look } from "../look/look.ts";
 import { tintsApart } from "./distinct-tints.ts";
-import type { EventQueue } from "./event-queue.ts";
 import type { Roster } from "./roster.ts";
 import { SeatPlace } from "./seat-place.ts";
+import type { SessionEvents } from "./session.ts";
 
 type Signals = Readonly<Record<string, Signal>>;
 
@@ -21,7 +22,7 @@ export interface SeatingOptions {
   readonly catalog: Catalog;
   readonly context: Omit<Context, "signals">;
   readonly roster: Roster;
-  readonly queue: EventQueue;
+  readonly queue: EventQueue<SessionEvents>;
   readonly exclusive: boolean;
   readonly apart: readonly string[];
   /** Who sits where is another, which a save is to know. */
@@ -213,11 +214,11 @@ export class Seating {
     const all = apart.length === 0 ? [...this.#changed] : [...this.#places.keys()];
     this.#changed.clear();
     if (apart.length > 0) tintsApart(catalog, apart, [...this.#places.values()], (id) => roster.find(id));
-    if (queue.isHeard("loadout"))
-      this.#sayLoadouts(all, (seat, loadout, slots) => queue.tell("loadout", { seat, loadout, slots }));
-    if (queue.isHeard("look")) this.#sayLooks(all, (seat, look) => queue.tell("look", { seat, look }));
-    if (queue.isHeard("problems"))
-      this.#sayProblems(all, (seat, problems) => queue.tell("problems", { seat, problems }));
+    if (queue.hasListeners("loadout"))
+      this.#sayLoadouts(all, (seat, loadout, slots) => queue.emit("loadout", { seat, loadout, slots }));
+    if (queue.hasListeners("look")) this.#sayLooks(all, (seat, look) => queue.emit("look", { seat, look }));
+    if (queue.hasListeners("problems"))
+      this.#sayProblems(all, (seat, problems) => queue.emit("problems", { seat, problems }));
   }
 
   /** Takes how things are now as told, for whoever begins to listen. */
@@ -230,8 +231,8 @@ export class Seating {
 
   #tellSeat(seat: number, before: Character | undefined): void {
     this.#options.wasSeated();
-    this.#options.queue.tell("seat", { seat, before, after: this.characterAt(seat) });
-    this.#options.queue.tell("change", { kind: "seat" });
+    this.#options.queue.emit("seat", { seat, before, after: this.characterAt(seat) });
+    this.#options.queue.emit("change", { kind: "seat" });
   }
 
   #sayLoadouts(
