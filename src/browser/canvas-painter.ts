@@ -1,7 +1,7 @@
 import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { celsAt } from "../core/look/cels-at.ts";
 import type { Cel, Look, Moment } from "../core/look/look.ts";
-import type { Painter, Placement } from "../core/look/painter.ts";
+import type { Painter } from "../core/look/painter.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { cropImage, type Image, type Images } from "../core/raster/image.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";

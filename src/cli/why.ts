@@ -22,7 +22,7 @@ export const defineWhy: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      '\nExample:\n  $ mantle why saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it: put on "waistcoat" in slot "vest", then put on "watch-chain" in slot "chain".',
+      '\nExample:\n  $ mantle why saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it:\n    put on "waistcoat" in slot "vest"\n    put on "watch-chain" in slot "chain"',
     )
     .action(async (folder: string, file: string, part: string, options: { in?: string; json?: boolean }) =>
       terminal.answer(await why(folder, file, part, options.in, terminal.colors), options),
@@ -55,7 +55,7 @@ async function why(
     ...displaced.map((each) => `"${each.part}" comes off: ${say(each.because)}`),
     ...problems.flatMap((problem) => [say(problem), ...problem.chain.map((fact) => colors.dim(`  ${sayFact(fact)}`))]),
     ...(proof === undefined ? [] : [proof]),
-    ...(state === "blocked" ? [sayWays(ways)] : []),
+    ...(state === "blocked" ? waysIn(ways) : []),
   ];
   return {
     lines,
@@ -70,9 +70,9 @@ function verdict(id: string, slot: string, state: string, colors: Colors): strin
   return colors.green(`"${id}" can go in "${slot}" now.`);
 }
 
-function sayWays(ways: readonly Edit[] | undefined): string {
-  if (ways === undefined) return "No change of other slots would do it.";
-  return `What would do it: ${ways.map((edit) => say(editMessage(edit))).join(", then ")}.`;
+function waysIn(ways: readonly Edit[] | undefined): readonly string[] {
+  if (ways === undefined) return ["No change of other slots would do it."];
+  return ["What would do it:", ...ways.map((edit) => `  ${say(editMessage(edit))}`)];
 }
 
 /** What a survey of the catalog has to say about a part that no edits lead to. */

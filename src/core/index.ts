@@ -26,7 +26,8 @@ export type {
 } from "./base/message.ts";
 export { describeProblem, format, type Noun, type Titles } from "./base/format.ts";
 export { titlesIn } from "./catalog/titles.ts";
-export { conditionMessage, ruleMessages } from "./rules/condition-message.ts";
+export { conditionMessage } from "./rules/condition-message.ts";
+export { ruleMessages } from "./rules/spoken-kinds.ts";
 
 // Catalog: what there is
 export { type Reading, type ReadOptions, readCatalog } from "./catalog/read/read-catalog.ts";

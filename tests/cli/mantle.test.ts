@@ -409,6 +409,8 @@ describe("mantle why and mantle fix", () => {
       "No change of other slots would do it.",
       "",
     ]);
+    const hook = await mantle("why", demoFolder, file, "boathook");
+    expect(hook.stdout).toContain('\nWhat would do it:\n  put on "waistcoat" in slot "vest"\n  put on "');
     const vest = JSON.parse((await mantle("why", demoFolder, file, "waistcoat", "--json")).stdout);
     expect(vest).toMatchObject({ part: "waistcoat", slot: "vest", state: "ready", problems: [] });
     expect(await mantle("why", demoFolder, file, "waistcaot")).toMatchObject({

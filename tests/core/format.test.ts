@@ -1,5 +1,14 @@
 import { describe, expect, test } from "@jest/globals";
-import { applyEdit, checkLoadout, createCharacter, editMessage, format, type Messages, titlesIn } from "zealous-mantle";
+import {
+  applyEdit,
+  checkLoadout,
+  createCharacter,
+  type Edit,
+  editMessage,
+  format,
+  type Messages,
+  titlesIn,
+} from "zealous-mantle";
 import { english, englishLoadouts } from "zealous-mantle/english";
 import { demo } from "../demo-catalog.ts";
 
@@ -50,6 +59,31 @@ describe("a message", () => {
       'take off "storm-hat" and put on "reed-cap" in slot "hat"',
     );
   });
+});
+
+const every: readonly Edit[] = [
+  { wear: "reed-cap" },
+  { wear: "reed-cap", in: "hat" },
+  { remove: "hat" },
+  { cycle: "hat", step: 1 },
+  { paint: "oilcloth", ramp: "indigo" },
+  { dress: "storm-watch" },
+  { body: "oak" },
+  { grow: true },
+  { rename: "Kite" },
+  { fact: "trade", value: "pilot" },
+  { fact: "trade", value: null },
+  { preset: "old-hand" },
+  { resemble: wren },
+  { split: "flares", count: 2 },
+  { merge: "flares" },
+  { together: [{ remove: "hat" }, { grow: true }] },
+];
+
+test.each(every)("an edit of every verb has a sentence: %j", (edit) => {
+  const said = format(editMessage(edit), english);
+  expect(said).not.toMatch(/^edit-|\{/);
+  for (const value of Object.values(edit)) if (typeof value === "string") expect(said).toContain(value);
 });
 
 test("advice belongs to a finding, no sentence is said twice over, and screens have a part of all", () => {

@@ -1,4 +1,4 @@
-import { closest, distance } from "fastest-levenshtein";
+import { distance } from "fastest-levenshtein";
 
 /**
  * The known id that is near enough to a wrong one to be what was meant.
@@ -9,9 +9,14 @@ export function nearestId(wrong: string, known: readonly string[]): string | und
   const near = Math.min(3, Math.max(1, Math.floor(wrong.length / 2)));
   // Nobody misspells what is longer, and comparing costs the product of the lengths.
   const alike = wrong.length > longest ? [] : known.filter((id) => Math.abs(id.length - wrong.length) <= near);
-  if (alike.length === 0 || alike.length > most) return undefined;
-  const meant = closest(wrong, alike);
-  return distance(wrong, meant) <= near ? meant : undefined;
+  if (alike.length > most) return undefined;
+  let meant: string | undefined;
+  let least = near + 1;
+  for (const id of alike) {
+    const away = distance(wrong, id);
+    if (away < least) [meant, least] = [id, away];
+  }
+  return meant;
 }
 
 const longest = 64;

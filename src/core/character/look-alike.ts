@@ -35,8 +35,18 @@ function keyOf(name: string): string {
  * letters, by how these are written, or by how they look.
  */
 export function lookKeys(name: string): readonly string[] {
-  return [keyOf(name), `=${skeletonOf(name)}`];
+  const known = keys.get(name);
+  if (known !== undefined) return known;
+  // A server compares every name with the same others again and again.
+  if (keys.size >= mostKeys) keys.clear();
+  const made = [keyOf(name), `=${skeletonOf(name)}`];
+  keys.set(name, made);
+  return made;
 }
+
+/** Keys of names that were compared before. */
+const keys = new Map<string, readonly string[]>();
+const mostKeys = 10_000;
 
 /**
  * Whether every character of a name is seen: no control, no turn of the direction of writing, nothing unassigned or private, and joiners

@@ -1,12 +1,26 @@
-import type { Message } from "../base/message.ts";
+import type { Message, MessageCode, Param } from "../base/message.ts";
+import { getOwn } from "../base/record.ts";
+import { type EditValue, shapeOf, verbIn } from "../catalog/model/edit-shapes.ts";
 import type { Edit } from "../character/edit.ts";
-import { verbOf } from "./verbs.ts";
 
 /**
- * An edit as a message: `put on "waistcoat" in slot "vest"`.
+ * An edit as a message: `put on "waistcoat" in slot "vest"`. Its sentence is that of its verb, and speaks of what the edit names.
  *
  * @param worn - parts by slot id, so that what an edit takes off can be named.
  */
 export function editMessage(edit: Edit, worn: Readonly<Record<string, string>> = {}): Message {
-  return verbOf(edit).describe(edit, worn, (each) => editMessage(each, worn));
+  if (edit.together !== undefined)
+    return { code: "edit-together", params: { of: edit.together.map((each) => editMessage(each, worn)) } };
+  const off = edit.remove === undefined ? undefined : getOwn(worn, edit.remove);
+  if (off !== undefined) return { code: "edit-take-off", params: { part: off } };
+  if (edit.fact !== undefined && edit.value === null) return { code: "edit-forget", params: { fact: edit.fact } };
+  const verb = verbIn(edit);
+  const values: Readonly<Record<string, unknown>> = edit;
+  const given = shapeOf(verb).filter(({ key }) => values[key] !== undefined);
+  const params = given.map(({ key, holds }) => [nouns.has(holds) ? holds : key, values[key] as Param]);
+  // What may be left out makes another sentence where it is there.
+  const extra = given.flatMap(({ key, isOptional }) => (isOptional ? [`-${key}`] : []));
+  return { code: `edit-${verb}${extra.join("")}` as MessageCode, params: Object.fromEntries(params) };
 }
+
+const nouns: ReadonlySet<EditValue> = new Set(["part", "slot", "channel", "outfit", "body", "preset"]);

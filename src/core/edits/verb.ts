@@ -1,4 +1,3 @@
-import type { Message } from "../base/message.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -15,21 +14,10 @@ export interface Doing {
   readonly judged: (edit: Edit) => EditResult;
 }
 
-/** What a verb does, and how it is called. Its shape is in the catalog's `edit-shapes`. */
+/** What a verb does. Its shape is in the catalog's `edit-shapes`. */
 export interface VerbModule<V extends Verb> {
   /** Does an edit whole, or refuses it. What would break a rule is judged after. */
   readonly apply: (edit: Edits[V], doing: Doing) => EditResult;
-  /**
-   * Says an edit.
-   *
-   * @param worn - parts by slot id, where that is known.
-   * @param describe - says another edit.
-   */
-  readonly describe: (
-    edit: Edits[V],
-    worn: Readonly<Record<string, string>>,
-    describe: (edit: Edit) => Message,
-  ) => Message;
   /** The edit with the slot it is about, where it is about one, so that findings point there and fixes do it again. */
   readonly aboutSlot?: (
     edit: Edits[V],

@@ -1,3 +1,4 @@
+import { verbIn } from "../catalog/model/edit-shapes.ts";
 import type { Edit, Verb } from "../character/edit.ts";
 import type { VerbModule } from "./verb.ts";
 import { factVerb } from "./verbs/answer-fact.ts";
@@ -32,6 +33,5 @@ export const verbs: { readonly [V in Verb]: VerbModule<V> } = {
 
 /** The verb of an edit, with what it does. */
 export function verbOf(edit: Edit): VerbModule<Verb> {
-  for (const key in edit) if (Object.hasOwn(verbs, key)) return verbs[key as Verb] as VerbModule<Verb>;
-  throw new TypeError("An edit has a verb");
+  return verbs[verbIn(edit)] as VerbModule<Verb>;
 }

@@ -24,8 +24,8 @@ export function anchorsOf(state: LoadoutState): Int32Array {
     for (const mark of part.compiled.marks) hold(mark, slot);
   }
   return Int32Array.from(rules, (rule) => {
-    if (rule.kind === "needs") return anchorOf(rule.needs, holders);
-    return rule.kind === "count" && hasRoom(rule, state) ? firm : loose;
+    if (rule.kind === "implied") return anchorOf(rule.needs, holders);
+    return rule.kind === "counted" && hasRoom(rule, state) ? firm : loose;
   });
 }
 

@@ -6,7 +6,8 @@ import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { fixWith, loadoutProblem, problemAbout, unknownId } from "../character/refuse.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
-import { type Explanation, explainAll } from "../rules/explain-broken.ts";
+import { explainAll } from "../rules/explain-broken.ts";
+import type { Explanation } from "../rules/explanation.ts";
 import { findBroken } from "../rules/find-broken.ts";
 import { loadoutStateOf } from "../rules/worn.ts";
 

@@ -1,5 +1,6 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
-import type { Bound, Catalog, Condition, Rule } from "../catalog/model/catalog.ts";
+import type { Catalog, Condition, Rule } from "../catalog/model/catalog.ts";
+import { kindOfRule } from "../catalog/rules/rule-kinds.ts";
 
 const groups = new WeakMap<Catalog, ReadonlyMap<string, string>>();
 
@@ -56,20 +57,8 @@ function disjointSets() {
 }
 
 function namesIn(rule: Rule, catalog: Catalog): readonly string[] {
-  switch (rule.kind) {
-    case "never":
-      return rule.patterns.map(({ kind, id }) => `${kind}:${id}`);
-    case "count":
-      return [`${rule.of.kind}:${rule.of.id}`];
-    case "needs":
-      return [...namesOf(rule.when, catalog), ...namesOf(rule.needs, catalog)];
-    case "total":
-      return [`stat:${rule.stat}`, ...statOf(rule.atLeast), ...statOf(rule.atMost)];
-  }
-}
-
-function statOf(bound: Bound | undefined): readonly string[] {
-  return typeof bound === "object" ? [`stat:${bound.stat}`] : [];
+  const { conditions, stats } = kindOfRule(rule).speaksOf(rule);
+  return [...conditions.flatMap((condition) => namesOf(condition, catalog)), ...stats.map((stat) => `stat:${stat}`)];
 }
 
 function namesOf(condition: Condition, catalog: Catalog): readonly string[] {

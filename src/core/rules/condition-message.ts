@@ -1,5 +1,5 @@
 import { type Message, message } from "../base/message.ts";
-import type { Bound, Condition, Rule } from "../catalog/model/catalog.ts";
+import type { Condition } from "../catalog/model/catalog.ts";
 
 /** A condition as a message: `something in slot "vest"`. */
 export function conditionMessage(condition: Condition): Message {
@@ -27,33 +27,4 @@ export function conditionMessage(condition: Condition): Message {
     case "not":
       return message("not-so", { condition: conditionMessage(condition.of) });
   }
-}
-
-/** A rule as messages, whoever it concerns. */
-export function ruleMessages(rule: Rule): readonly Message[] {
-  switch (rule.kind) {
-    case "never":
-      return [message("rule-never", { patterns: rule.patterns.map(conditionMessage) })];
-    case "needs":
-      return [message("rule-needs", { when: conditionMessage(rule.when), needs: conditionMessage(rule.needs) })];
-    case "total": {
-      const { stat, atMost, atLeast } = rule;
-      return [
-        ...(atMost === undefined ? [] : [message("rule-total-most", { stat, bound: boundParam(atMost) })]),
-        ...(atLeast === undefined ? [] : [message("rule-total-least", { stat, bound: boundParam(atLeast) })]),
-      ];
-    }
-    case "count": {
-      const { atMost, atLeast } = rule;
-      const pattern = conditionMessage(rule.of);
-      return [
-        ...(atMost === undefined ? [] : [message("rule-count-most", { pattern, bound: atMost })]),
-        ...(atLeast === undefined ? [] : [message("rule-count-least", { pattern, bound: atLeast })]),
-      ];
-    }
-  }
-}
-
-function boundParam(bound: Bound): number | Message {
-  return typeof bound === "number" ? bound : message("a-stat", { stat: bound.stat });
 }

@@ -1,28 +1,15 @@
 import { authored, type Message, message, type ProblemCode } from "../base/message.ts";
-import type { Fix } from "../base/problem.ts";
-import { getOwn } from "../base/record.ts";
-import type { CountRule, NeedsRule, Rule, TotalRule } from "../catalog/model/catalog.ts";
+import type { Rule } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Edit, Evidence, Subject } from "../character/edit.ts";
+import type { Evidence } from "../character/edit.ts";
 import { fixBy } from "../character/refuse.ts";
-import { type Dressed, evidenceIn, matches, partsIn, wornEvidence } from "./condition.ts";
-import { conditionMessage } from "./condition-message.ts";
+import { type Dressed, wornEvidence } from "./condition.ts";
+import { chosen, type Explanation } from "./explanation.ts";
 import type { Broken } from "./find-broken.ts";
 import type { LoadoutState } from "./loadout-state.ts";
+import { spokenKind } from "./spoken-kinds.ts";
 import { type Worn, wornIn } from "./worn.ts";
-
-/** What is broken, as it is reported; `more` is what the author says of the rule. */
-export interface Explanation extends Message<ProblemCode> {
-  readonly subject: Subject;
-  /** The slot it is about; the loadout as a whole when left out. */
-  readonly slot: string | undefined;
-  readonly chain: readonly Evidence[];
-  /** The worn parts without which it would hold. Issued ones cannot be taken off and are not among them. */
-  readonly culprits: readonly Worn[];
-  /** What to do other than take something off. */
-  readonly advice: Fix<Edit> | undefined;
-}
 
 /** Explains all that `findBroken` has found of a character. */
 export function explainAll(
@@ -63,7 +50,7 @@ function explainBroken(state: LoadoutState, dressed: Dressed, broken: Broken): E
       return explainNever(state.catalog.rules[broken.rule], [one, other].filter(isWorn));
     }
     case "rule":
-      return explainRule(state, dressed, state.catalog.rules[broken.rule], broken.rule);
+      return explainRule(state, dressed, state.catalog.rules[broken.rule]);
   }
 }
 
@@ -86,86 +73,21 @@ function explainNever(rule: Rule | undefined, [one, other]: readonly Worn[]): Ex
     more: authored(rule?.say),
     subject: { kind: "part", id: part },
     slot: other?.slot,
-    chain: [...pair.map(wornEvidence), ...ruleFact(rule)],
+    chain: [...pair.map(wornEvidence), ...ruleEvidence(rule)],
     culprits: chosen(pair),
     advice: undefined,
   };
 }
 
-function explainRule(state: LoadoutState, dressed: Dressed, rule: Rule | undefined, number: number): Explanation {
-  const said = explainWhole(state, dressed, rule);
+function explainRule(state: LoadoutState, dressed: Dressed, rule: Rule | undefined): Explanation {
+  if (rule === undefined) throw new TypeError("What is broken is a rule of the catalog");
+  const reason = spokenKind(rule).explain(rule, dressed, state);
   return {
-    ...said,
-    more: authored(rule?.say),
-    subject: { kind: "rule", id: String(number) },
+    subject: { kind: "rule", id: String(rule.number) },
     slot: undefined,
-    chain: [...said.chain, ...ruleFact(rule)],
-  };
-}
-
-type Said = Pick<Explanation, "code" | "params" | "chain" | "culprits" | "advice">;
-
-function explainWhole(state: LoadoutState, dressed: Dressed, rule: Rule | undefined): Said {
-  switch (rule?.kind) {
-    case "needs":
-      return explainMissing(dressed, rule);
-    case "total":
-      return explainTotal(state, dressed, rule);
-    case "count":
-      return explainCount(dressed, rule);
-    default:
-      throw new TypeError(`Rule ${rule?.number} is about pairs, not about the whole loadout`);
-  }
-}
-
-function explainMissing(dressed: Dressed, { when, needs }: NeedsRule): Said {
-  const needed = conditionMessage(needs);
-  return {
-    ...message("needs-missing", { when: conditionMessage(when), needs: needed }),
-    chain: [...evidenceIn(when, dressed), { kind: "missing", condition: needs }],
-    culprits: chosen(partsIn(when, dressed)),
-    advice: fixBy("see-to", { needs: needed }),
-  };
-}
-
-function explainTotal(state: LoadoutState, dressed: Dressed, rule: TotalRule): Said {
-  const value = statIn(state, rule.stat);
-  const limit = (bound: TotalRule["atMost"]) => (typeof bound === "object" ? statIn(state, bound.stat) : bound);
-  const most = limit(rule.atMost);
-  const high = most !== undefined && value > most;
-  const bound = (high ? most : limit(rule.atLeast)) ?? 0;
-  const bounding = high ? rule.atMost : rule.atLeast;
-  const givers = dressed.worn.filter(({ part }) => {
-    const gift = getOwn(part.gives, rule.stat);
-    return gift !== undefined && gift.add > 0 === high;
-  });
-  return {
-    ...message(high ? "total-too-high" : "total-too-low", { stat: rule.stat, value, bound }),
-    chain: [
-      ...givers.map(wornEvidence),
-      { kind: "stat", id: rule.stat, value },
-      ...(typeof bounding === "object" ? [{ kind: "stat", id: bounding.stat, value: bound } as const] : []),
-    ],
-    culprits: chosen(givers),
-    advice: undefined,
-  };
-}
-
-function statIn(state: LoadoutState, stat: string): number {
-  return state.stat(state.catalog.compiled.statNumbers.get(stat) ?? -1);
-}
-
-function explainCount(dressed: Dressed, rule: CountRule): Said {
-  const pattern = conditionMessage(rule.of);
-  const counted = dressed.worn.filter((worn) => matches(rule.of, worn));
-  const value = counted.length;
-  const high = rule.atMost !== undefined && value > rule.atMost;
-  const bound = (high ? rule.atMost : rule.atLeast) ?? 0;
-  return {
-    ...message(high ? "count-too-high" : "count-too-low", { pattern, value, bound }),
-    chain: high ? counted.map(wornEvidence) : [{ kind: "missing", condition: rule.of }],
-    culprits: high ? chosen(counted) : [],
-    advice: high ? undefined : fixBy("put-on-more", { pattern }),
+    ...reason,
+    more: authored(rule.say),
+    chain: [...reason.chain, ...ruleEvidence(rule)],
   };
 }
 
@@ -189,12 +111,8 @@ function aboutSlot(slot: string, said: Message<ProblemCode>): Explanation {
   return { ...said, subject: { kind: "slot", id: slot }, slot, chain: [], culprits: [], advice: undefined };
 }
 
-function ruleFact(rule: Rule | undefined): readonly Evidence[] {
+function ruleEvidence(rule: Rule | undefined): readonly Evidence[] {
   return rule === undefined ? [] : [{ kind: "rule", number: rule.number, say: rule.say }];
-}
-
-function chosen(worn: readonly Worn[]): readonly Worn[] {
-  return worn.filter(({ issued }) => !issued);
 }
 
 function isWorn(worn: Worn | undefined): worn is Worn {

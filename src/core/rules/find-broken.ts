@@ -77,7 +77,9 @@ function brokenRules(state: LoadoutState): readonly Broken[] {
     .sort((one, other) => one - other)
     .flatMap((number) => {
       const rule = rules[number];
-      return rule?.kind === "never" ? pairsOf(number, rule.marks, state) : [{ kind: "rule" as const, rule: number }];
+      return rule?.kind === "exclusive"
+        ? pairsOf(number, rule.marks, state)
+        : [{ kind: "rule" as const, rule: number }];
     });
 }
 

@@ -232,13 +232,13 @@ export class LoadoutState {
   /** Whether a rule does not hold. */
   breaks(rule: CompiledRule): boolean {
     switch (rule.kind) {
-      case "needs":
+      case "implied":
         return this.holds(rule.when) && !this.holds(rule.needs);
-      case "count":
+      case "counted":
         return this.#isMiscounted(this.counts[rule.marks[0] ?? 0] ?? 0, rule.atLeast, rule.atMost);
-      case "total":
+      case "bounded":
         return outside(this.stat(rule.stat), this.#bound(rule.atLeast), this.#bound(rule.atMost));
-      case "never":
+      case "exclusive":
         return this.#meet(rule.marks);
     }
   }

@@ -5,7 +5,8 @@ import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, LoadoutProblem } from "../character/edit.ts";
 import { fixWith, problemAbout } from "../character/refuse.ts";
-import { type Explanation, explainAll } from "./explain-broken.ts";
+import { explainAll } from "./explain-broken.ts";
+import type { Explanation } from "./explanation.ts";
 import { brokenKey, findBroken } from "./find-broken.ts";
 import { loadoutStateOf } from "./worn.ts";
 

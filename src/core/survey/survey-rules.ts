@@ -7,7 +7,7 @@ import { type Model, openModel } from "../loadout/solve/model.ts";
 import { negations } from "../loadout/solve/negations.ts";
 import { prove } from "../loadout/solve/prove.ts";
 import { type Budget, Solver } from "../loadout/solve/solver.ts";
-import { ruleMessages } from "../rules/condition-message.ts";
+import { ruleMessages } from "../rules/spoken-kinds.ts";
 
 /** Something about a catalog's rules that can come to nothing, with the chain of facts that proves it. */
 export interface RuleProblem extends Problem {

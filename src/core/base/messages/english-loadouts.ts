@@ -101,7 +101,7 @@ export const phrases = {
   "edit-dress": 'put on outfit "{outfit}"',
   "edit-body": 'change the body to "{body}"',
   "edit-grow": "grow up",
-  "edit-rename": 'take the name "{name}"',
+  "edit-rename": 'take the name "{rename}"',
   "edit-fact": 'answer "{fact}" with "{value}"',
   "edit-forget": 'forget the answer to "{fact}"',
   "edit-preset": 'become "{preset}"',

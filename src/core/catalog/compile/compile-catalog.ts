@@ -1,7 +1,6 @@
 import { titleFromId } from "../../base/text.ts";
 import type {
   Body,
-  Bound,
   Catalog,
   Channel,
   CompiledPart,
@@ -18,8 +17,8 @@ import type {
 } from "../model/catalog.ts";
 import type { BodyPoints } from "../read/body-points.ts";
 import { inherited, lineage } from "../read/lineage.ts";
-import { readCondition, readPattern } from "../read/pattern.ts";
 import type { Entry, Sources } from "../read/source.ts";
+import { kindOf } from "../rules/rule-kinds.ts";
 import type { CatalogSource, GiftSource, PartSource, RampSource, RuleSource, StatSource } from "../schema/schema.ts";
 import { compileCreation, compileNames, compilePreset } from "./compile-creation.ts";
 import { compileCues } from "./compile-cues.ts";
@@ -40,7 +39,7 @@ export function compileCatalog(
   sources: Sources,
   points: ReadonlyMap<string, BodyPoints>,
 ): Catalog {
-  const rules = sources.rules.map(compileRule);
+  const rules = sources.rules.map(readRule);
   const needed = new Set<string>();
   for (const { value } of sources.parts.values()) for (const stat in value.requires) needed.add(stat);
   const compiled = compileRules({
@@ -130,26 +129,11 @@ function compileEach<S, T>(
   return compiled;
 }
 
-function compileRule({ value: source, file, pointer }: Entry<RuleSource>, number: number): Rule {
-  const { atLeast, atMost } = source;
-  const every = { number, place: { file, pointer }, say: source.say };
-  if (source.never !== undefined) {
-    return { ...every, kind: "never", patterns: source.never.map(readPattern), then: source.then ?? "refuse" };
-  }
-  if (source.if !== undefined && source.needs !== undefined) {
-    return { ...every, kind: "needs", when: readCondition(source.if), needs: readCondition(source.needs) };
-  }
-  if (source.total !== undefined) return { ...every, kind: "total", stat: source.total, atLeast, atMost };
-  if (source.count !== undefined) {
-    const of = readPattern(source.count);
-    return { ...every, kind: "count", of, atLeast: plain(atLeast), atMost: plain(atMost) };
-  }
-  throw new TypeError(`Rule ${number} is of no known kind, which the reference check has let pass`);
-}
-
-/** A bound that is a number; the reference check lets no other pass here. */
-function plain(bound: Bound | undefined): number | undefined {
-  return typeof bound === "number" ? bound : undefined;
+function readRule({ value, file, pointer }: Entry<RuleSource>, number: number): Rule {
+  const kind = kindOf(value);
+  if (kind === undefined)
+    throw new TypeError(`Rule ${number} is of no known kind, which the reference check has let pass`);
+  return kind.read(value, { number, place: { file, pointer }, say: value.say });
 }
 
 function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig>, points: BodyPoints): Body {

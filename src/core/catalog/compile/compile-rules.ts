@@ -6,9 +6,11 @@ import type {
   CompiledRule,
   CompiledRules,
   Condition,
+  Pattern,
   Rule,
   Stat,
 } from "../model/catalog.ts";
+import { kindOfRule } from "../rules/rule-kinds.ts";
 
 /** What rules can speak of, besides parts. */
 interface Vocabulary {
@@ -36,24 +38,8 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
     source === undefined || typeof source === "number" ? source : { stat: stat(source.stat) };
   const condition = (source: Condition): CompiledCondition => compileCondition(source, mark, outfits);
 
-  const compileRule = (rule: Rule): CompiledRule => {
-    switch (rule.kind) {
-      case "never":
-        return ruleOf({ kind: "never", marks: rule.patterns.map((pattern) => mark(markKey(pattern))) });
-      case "needs":
-        return ruleOf({ kind: "needs", when: condition(rule.when), needs: condition(rule.needs) });
-      case "count":
-        return ruleOf({ kind: "count", marks: [mark(markKey(rule.of))], atLeast: rule.atLeast, atMost: rule.atMost });
-      case "total":
-        return ruleOf({
-          kind: "total",
-          stat: stat(rule.stat),
-          atLeast: bound(rule.atLeast),
-          atMost: bound(rule.atMost),
-        });
-    }
-  };
-  const compiled = rules.map(compileRule);
+  const compiler = { mark: (pattern: Pattern) => mark(markKey(pattern)), stat, bound, condition };
+  const compiled = rules.map((rule) => ruleOf(kindOfRule(rule).compile(rule, compiler)));
   for (const id of needed) stat(id);
 
   return {
@@ -146,7 +132,7 @@ function indexRules(
   const totals: number[][] = Array.from({ length: statCount }, () => []);
   const always: number[] = [];
   for (const [number, rule] of rules.entries()) {
-    if (rule.kind === "never") for (const mark of new Set(rule.marks)) exclusive[mark]?.push(number);
+    if (rule.kind === "exclusive") for (const mark of new Set(rule.marks)) exclusive[mark]?.push(number);
     for (const mark of leaders(rule)) more.leading[mark]?.push(number);
     for (const mark of new Set(marksTowards(rule.needs, false))) more.failing[mark]?.push(number);
     for (const stat of statsOf(rule)) totals[stat]?.push(number);
@@ -160,12 +146,12 @@ function indexRules(
 /** The marks of which one more can break a count, or make the `if` of a rule hold. */
 function leaders(rule: CompiledRule): ReadonlySet<number> {
   switch (rule.kind) {
-    case "needs":
+    case "implied":
       return new Set(marksTowards(rule.when, true));
-    case "count":
+    case "counted":
       return new Set(rule.atMost === undefined ? [] : rule.marks);
-    case "never":
-    case "total":
+    case "exclusive":
+    case "bounded":
       return new Set();
   }
 }
@@ -194,16 +180,16 @@ function statsOf({ stat, atLeast, atMost }: CompiledRule): ReadonlySet<number> {
  */
 function triggersOf(rule: CompiledRule, given: ReadonlySet<number>): ReadonlySet<number> | undefined {
   switch (rule.kind) {
-    case "never":
+    case "exclusive":
       // It takes two of them, so all but the last will do.
       return new Set(rule.marks.slice(0, -1));
-    case "needs": {
+    case "implied": {
       const leading = leadingTo(rule.when, true, given);
       return leading === undefined ? undefined : new Set(leading);
     }
-    case "count":
+    case "counted":
       return Number(rule.atLeast ?? 0) > 0 || Number(rule.atMost ?? 0) < 0 ? undefined : new Set(rule.marks);
-    case "total":
+    case "bounded":
       return undefined;
   }
 }

@@ -41,9 +41,14 @@ export interface MarkedRules {
 
 export type CompiledBound = number | { readonly stat: number };
 
-/** A rule of any kind. All have one shape, with nothing where a kind has no use for it, so that judging them is one path for the engine. */
+/**
+ * What a rule comes down to: two patterns exclude one another, one condition implies another, a stat is bounded, or a number of marks.
+ *
+ * All have one shape, with nothing where a kind has no use for it, so that judging them is one path
+ * for the engine.
+ */
 export interface CompiledRule {
-  readonly kind: "never" | "needs" | "total" | "count";
+  readonly kind: "exclusive" | "implied" | "bounded" | "counted";
   /** Of `never`, its patterns; of `count`, what is counted. */
   readonly marks: readonly number[];
   /** Of `needs`. */

@@ -1,5 +1,5 @@
 import { limits } from "../../base/limits.ts";
-import type { Edits, Verb } from "./edit.ts";
+import type { Edit, Edits, Verb } from "./edit.ts";
 
 /** What the value of a key in an edit is: the id of something, or something of its own. */
 export type EditValue = EditNoun | "name" | "text" | "text or null" | "count" | "step" | "true" | "likeness" | "edits";
@@ -26,6 +26,12 @@ export const editShapes: { readonly [V in Verb]: Shape<V> } = {
 };
 
 type Shape<V extends Verb> = { readonly [Key in keyof Edits[V]]-?: EditValue | `${EditValue}?` };
+
+/** The verb of an edit. */
+export function verbIn(edit: Edit): Verb {
+  for (const key in edit) if (Object.hasOwn(editShapes, key)) return key as Verb;
+  throw new TypeError("An edit has a verb");
+}
 
 /** What the keys of an edit hold, and whether each may be left out. */
 export function shapeOf(verb: Verb): readonly { key: string; holds: EditValue; isOptional: boolean }[] {

@@ -20,7 +20,8 @@ export type Condition =
 
 export type Rule = NeverRule | NeedsRule | TotalRule | CountRule;
 
-interface EveryRule {
+/** What every rule has. */
+export interface EveryRule {
   /** Its place among the rules of the catalog, from 0. */
   readonly number: number;
   /** Where it is written. */

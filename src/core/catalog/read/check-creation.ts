@@ -1,9 +1,9 @@
 import { compileCreation, compilePreset, offeredParts } from "../compile/compile-creation.ts";
 import { listPaths } from "../list-paths.ts";
 import type { CreationSource, PresetSource, StepSource } from "../schema/creation-schema.ts";
+import { checkCondition, type KnownIds } from "./check-condition.ts";
 import { checkEdit } from "./check-edit.ts";
 import { checkOutfit } from "./check-outfit.ts";
-import { checkCondition, type KnownIds } from "./check-rule.ts";
 import type { Findings } from "./findings.ts";
 import { readCondition } from "./pattern.ts";
 import type { Entry, Sources } from "./source.ts";

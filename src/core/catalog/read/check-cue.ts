@@ -1,7 +1,7 @@
 import { componentsOf } from "../../base/components.ts";
 import type { CueSource } from "../schema/cue-schema.ts";
+import { checkCondition, type KnownIds } from "./check-condition.ts";
 import { checkEdit } from "./check-edit.ts";
-import { checkCondition, type KnownIds } from "./check-rule.ts";
 import type { Findings, IdNoun, Known } from "./findings.ts";
 import { readCondition } from "./pattern.ts";
 import type { Entry, Sources } from "./source.ts";

@@ -1,9 +1,10 @@
 import { limits } from "../../base/limits.ts";
+import { idsForRules } from "./check-condition.ts";
 import { checkCreation, checkPreset } from "./check-creation.ts";
 import { checkCues } from "./check-cue.ts";
 import { checkForm, checkLayer, checkRig, isPlain } from "./check-drawn.ts";
 import { checkOutfit, slotsOf } from "./check-outfit.ts";
-import { checkRule, idsForRules } from "./check-rule.ts";
+import { checkRule } from "./check-rule.ts";
 import { Findings } from "./findings.ts";
 import { extendsItself, inherited, isLineageTooLong, lineage } from "./lineage.ts";
 import type { Sources } from "./source.ts";

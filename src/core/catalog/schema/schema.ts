@@ -1,8 +1,9 @@
 import * as v from "valibot";
 import { limits } from "../../base/limits.ts";
+import { ruleEntries } from "../rules/rule-entries.ts";
 import { creation, names, preset } from "./creation-schema.ts";
 import { cue } from "./cue-schema.ts";
-import { condition, id, pattern, text } from "./schema-forms.ts";
+import { id, text } from "./schema-forms.ts";
 
 const color = v.pipe(v.string(), v.regex(/^#[0-9a-fA-F]{6}$/));
 const whole = v.pipe(v.number(), v.safeInteger(), v.minValue(0));
@@ -156,20 +157,8 @@ const outfit = v.strictObject({
   others: v.optional(v.picklist(["keep", "clear", "hide"])),
 });
 
-const bound = v.union([v.number(), v.strictObject({ stat: id })]);
-
-/** One form for every kind of rule; which keys go together is checked after, where it can be said in a sentence. */
-const rule = v.strictObject({
-  never: v.optional(v.pipe(v.array(pattern), v.minLength(2))),
-  then: v.optional(v.picklist(["displace", "refuse"])),
-  if: v.optional(condition),
-  needs: v.optional(condition),
-  total: v.optional(id),
-  count: v.optional(pattern),
-  atLeast: v.optional(bound),
-  atMost: v.optional(bound),
-  say: v.optional(text),
-});
+/** One form for every kind of rule. */
+const rule = v.strictObject({ ...ruleEntries, say: v.optional(text) });
 
 const bounds = {
   is: v.optional(signalValue),

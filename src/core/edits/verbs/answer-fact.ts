@@ -1,5 +1,4 @@
 import { limits } from "../../base/limits.ts";
-import { message } from "../../base/message.ts";
 import { without } from "../../base/record.ts";
 import type { Character } from "../../character/character.ts";
 import type { EditResult, Edits } from "../../character/edit.ts";
@@ -21,6 +20,4 @@ export function answerFact(character: Character, { fact, value }: Edits["fact"])
 /** The verb `fact`. */
 export const factVerb: VerbModule<"fact"> = {
   apply: (edit, { character }) => answerFact(character, edit),
-  describe: ({ fact, value }) =>
-    value === null ? message("edit-forget", { fact }) : message("edit-fact", { fact, value }),
 };

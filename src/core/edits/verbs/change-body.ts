@@ -77,13 +77,11 @@ function putCounterpartsOn(
 /** The verb `body`. */
 export const bodyVerb: VerbModule<"body"> = {
   apply: (edit, { catalog, character, context }) => changeBody(catalog, character, edit, context),
-  describe: ({ body }) => message("edit-body", { body }),
   yields: true,
 };
 
 /** The verb `grow`. */
 export const growVerb: VerbModule<"grow"> = {
   apply: (_edit, { catalog, character, context }) => growUp(catalog, character, context),
-  describe: () => message("edit-grow"),
   yields: true,
 };

@@ -1,4 +1,3 @@
-import { message } from "../../base/message.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Edit, EditResult, Edits } from "../../character/edit.ts";
@@ -34,5 +33,4 @@ export function cycle(
 /** The verb `cycle`. */
 export const cycleVerb: VerbModule<"cycle"> = {
   apply: (edit, { catalog, character, judged }) => cycle(catalog, character, edit, judged),
-  describe: ({ cycle: slot }) => message("edit-cycle", { slot }),
 };

@@ -57,5 +57,4 @@ function notWorn(catalog: Catalog, outfit: Outfit, character: Character): readon
 /** The verb `dress`. */
 export const dressVerb: VerbModule<"dress"> = {
   apply: (edit, { catalog, character, context }) => dress(catalog, character, edit, context),
-  describe: ({ dress: outfit }) => message("edit-dress", { outfit }),
 };

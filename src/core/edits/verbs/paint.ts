@@ -1,4 +1,3 @@
-import { message } from "../../base/message.ts";
 import type { Catalog, Channel } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { EditResult, Edits } from "../../character/edit.ts";
@@ -32,5 +31,4 @@ export function paint(catalog: Catalog, character: Character, edit: Edits["paint
 /** The verb `paint`. */
 export const paintVerb: VerbModule<"paint"> = {
   apply: (edit, { catalog, character }) => paint(catalog, character, edit),
-  describe: ({ paint: channel, ramp }) => message("edit-paint", { channel, ramp }),
 };

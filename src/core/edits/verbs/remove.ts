@@ -1,5 +1,4 @@
 import { message } from "../../base/message.ts";
-import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { EditResult, Edits } from "../../character/edit.ts";
@@ -29,9 +28,5 @@ export function remove(catalog: Catalog, character: Character, edit: Edits["remo
 /** The verb `remove`. */
 export const removeVerb: VerbModule<"remove"> = {
   apply: (edit, { catalog, character }) => remove(catalog, character, edit),
-  describe: ({ remove: slot }, worn) => {
-    const part = getOwn(worn, slot);
-    return part === undefined ? message("edit-remove", { slot }) : message("edit-take-off", { part });
-  },
   aboutSlot: (edit) => [edit, edit.remove],
 };

@@ -1,5 +1,5 @@
 import { limits } from "../../base/limits.ts";
-import { authored, message } from "../../base/message.ts";
+import { authored } from "../../base/message.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context, NameLimits } from "../../character/context.ts";
@@ -60,5 +60,4 @@ export function nameProblem(
 /** The verb `rename`. */
 export const renameVerb: VerbModule<"rename"> = {
   apply: (edit, { catalog, character, context }) => rename(catalog, character, edit, context),
-  describe: ({ rename: name }) => message("edit-rename", { name }),
 };

@@ -80,11 +80,9 @@ function notThere(catalog: Catalog, likeness: Likeness, character: Character): r
 /** The verb `preset`. */
 export const presetVerb: VerbModule<"preset"> = {
   apply: (edit, { catalog, character, context }) => takePreset(catalog, character, edit, context),
-  describe: ({ preset }) => message("edit-preset", { preset }),
 };
 
 /** The verb `resemble`. */
 export const resembleVerb: VerbModule<"resemble"> = {
   apply: (edit, { catalog, character, context }) => resemble(catalog, character, edit, context),
-  describe: () => message("edit-resemble"),
 };

@@ -1,5 +1,4 @@
 import { limits } from "../../base/limits.ts";
-import { message } from "../../base/message.ts";
 import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import { countInBag, stacked, stackSize } from "../../character/bag/bag.ts";
@@ -44,11 +43,9 @@ export function mergeStacks(catalog: Catalog, character: Character, edit: Edits[
 /** The verb `split`. */
 export const splitVerb: VerbModule<"split"> = {
   apply: (edit, { character }) => splitStack(character, edit),
-  describe: ({ split: part, count }) => message("edit-split", { part, count }),
 };
 
 /** The verb `merge`. */
 export const mergeVerb: VerbModule<"merge"> = {
   apply: (edit, { catalog, character }) => mergeStacks(catalog, character, edit),
-  describe: ({ merge: part }) => message("edit-merge", { part }),
 };

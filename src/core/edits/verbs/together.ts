@@ -1,4 +1,3 @@
-import { message } from "../../base/message.ts";
 import type { Displaced, Edit } from "../../character/edit.ts";
 import { refuse } from "../../character/refuse.ts";
 import type { VerbModule } from "../verb.ts";
@@ -22,5 +21,4 @@ export const togetherVerb: VerbModule<"together"> = {
     }
     return { ok: true, character: current, displaced };
   },
-  describe: ({ together }, _worn, describe) => message("edit-together", { of: together.map(describe) }),
 };

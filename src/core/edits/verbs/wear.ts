@@ -155,8 +155,6 @@ function putOn(catalog: Catalog, character: Character, part: Part, slot: string)
 /** The verb `wear`. */
 export const wearVerb: VerbModule<"wear"> = {
   apply: (edit, { catalog, character, context }) => wear(catalog, character, edit, context),
-  describe: ({ wear: part, in: slot }) =>
-    slot === undefined ? message("edit-wear", { part }) : message("edit-wear-in", { part, slot }),
   aboutSlot(edit, { catalog, character }) {
     const part = catalog.parts.get(edit.wear);
     if (part === undefined) return undefined;

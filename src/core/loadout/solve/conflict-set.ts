@@ -36,26 +36,26 @@ export function conflictSet(broken: Broken, at: Assignment): readonly number[] {
       return spread(model, [broken.slot, ...givers(model, broken.stat)]);
     case "rule": {
       const rule = model.catalog.compiled.rules[broken.rule];
-      return rule === undefined ? [] : spread(model, blameRule(rule, at));
+      return rule === undefined ? [] : spread(model, variablesOfRule(rule, at));
     }
   }
 }
 
-function blameRule(rule: CompiledRule, at: Assignment): readonly number[] {
+function variablesOfRule(rule: CompiledRule, at: Assignment): readonly number[] {
   const { model } = at;
   switch (rule.kind) {
-    case "needs":
+    case "implied":
       return [...toMake(rule.when, false, at), ...toMake(rule.needs, true, at)];
-    case "count": {
+    case "counted": {
       const holders = rule.marks.flatMap((mark) => model.holders[mark] ?? []);
       const having = holders.filter((holder) => isIn(holder, at)).map(({ variable }) => variable);
       const most = Number(rule.atMost ?? Number.POSITIVE_INFINITY);
       if (having.length > most) return having.slice(0, Math.floor(most) + 1);
       return holders.filter((holder) => !isIn(holder, at)).map(({ variable }) => variable);
     }
-    case "total":
+    case "bounded":
       return [rule.stat, ...statsIn(rule.atLeast), ...statsIn(rule.atMost)].flatMap((stat) => givers(model, stat));
-    case "never":
+    case "exclusive":
       return rule.marks.flatMap((mark) => (model.holders[mark] ?? []).map(({ variable }) => variable));
   }
 }

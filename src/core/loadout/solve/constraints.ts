@@ -48,18 +48,18 @@ type RangesOf = (stat: number) => Ranges;
 function ruleConstraint(model: Model, rule: CompiledRule, number: number, rangesOf: RangesOf): Constraint {
   const origin = { kind: "rule", rule: number } as const;
   switch (rule.kind) {
-    case "never":
+    case "exclusive":
       return exclusive(origin, model, rule.marks);
-    case "needs":
+    case "implied":
       return implied(origin, model, rule.when, rule.needs);
-    case "count":
+    case "counted":
       return counted(
         origin,
         rule.marks.flatMap((mark) => model.holders[mark] ?? []),
         plain(rule.atLeast),
         plain(rule.atMost),
       );
-    case "total":
+    case "bounded":
       return bounded(origin, model, rule.stat, rule.atLeast, rule.atMost, rangesOf);
   }
 }

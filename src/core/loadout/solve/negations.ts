@@ -10,7 +10,7 @@ export function negations(model: Model, number: number): readonly (readonly Cons
   const rule = model.catalog.compiled.rules[number];
   const origin = { kind: "negation" } as const;
   switch (rule?.kind) {
-    case "never": {
+    case "exclusive": {
       const holders = (mark: number) => model.holders[mark] ?? [];
       return rule.marks.flatMap((one, at) =>
         rule.marks
@@ -22,9 +22,9 @@ export function negations(model: Model, number: number): readonly (readonly Cons
           ),
       );
     }
-    case "needs":
+    case "implied":
       return [[forced(origin, model, rule.when, true), forced(origin, model, rule.needs, false)]];
-    case "count": {
+    case "counted": {
       const holders = rule.marks.flatMap((mark) => model.holders[mark] ?? []);
       const [least, most] = [plain(rule.atLeast), plain(rule.atMost)];
       return [
@@ -32,7 +32,7 @@ export function negations(model: Model, number: number): readonly (readonly Cons
         ...(least === undefined ? [] : [[counted(origin, holders, undefined, Math.ceil(least) - 1)]]),
       ];
     }
-    case "total":
+    case "bounded":
       return [
         ...(rule.atMost === undefined
           ? []

@@ -1,0 +1,8 @@
+import { boundEntries } from "./bounds.ts";
+import { countEntries } from "./count.ts";
+import { needsEntries } from "./needs.ts";
+import { neverEntries } from "./never.ts";
+import { totalEntries } from "./total.ts";
+
+/** What rules of all kinds may hold. Which keys go together is checked after, where it can be said in a sentence. */
+export const ruleEntries = { ...neverEntries, ...needsEntries, ...totalEntries, ...countEntries, ...boundEntries };

@@ -1,0 +1,25 @@
+import * as v from "valibot";
+import { id } from "../schema/schema-forms.ts";
+import type { RuleKind } from "./kind.ts";
+
+export const totalEntries = { total: v.optional(id) };
+
+/** A stat of everything worn keeps within bounds. */
+export const total: RuleKind<"total"> = {
+  key: "total",
+  others: ["atLeast", "atMost"],
+  conditions: [],
+  stats: ["total"],
+  bounds: "numbers or stats",
+  read: ({ total: stat = "", atLeast, atMost }, every) => ({ ...every, kind: "total", stat, atLeast, atMost }),
+  compile: (rule, { stat, bound }) => ({
+    kind: "bounded",
+    stat: stat(rule.stat),
+    atLeast: bound(rule.atLeast),
+    atMost: bound(rule.atMost),
+  }),
+  speaksOf: ({ stat, atLeast, atMost }) => ({
+    conditions: [],
+    stats: [stat, ...[atLeast, atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []))],
+  }),
+};

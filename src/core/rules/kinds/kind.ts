@@ -1,0 +1,18 @@
+import type { Message } from "../../base/message.ts";
+import type { Rule } from "../../catalog/model/catalog.ts";
+import type { RuleOf } from "../../catalog/rules/kind.ts";
+import type { Dressed } from "../condition.ts";
+import type { Explanation } from "../explanation.ts";
+import type { LoadoutState } from "../loadout-state.ts";
+
+/** How a kind of rule is said. What it means is in `core/catalog/rules`. */
+export interface SpokenKind<K extends Rule["kind"]> {
+  /** A rule as sentences, whoever it concerns. */
+  messages(rule: RuleOf<K>): readonly Message[];
+  /** Why a rule does not hold of what is worn; what its author says, and that it is this rule, are added to it. */
+  explain(rule: RuleOf<K>, dressed: Dressed, state: LoadoutState): Reason;
+}
+
+/** Why a rule does not hold. */
+export type Reason = Pick<Explanation, "code" | "params" | "chain" | "culprits" | "advice"> &
+  Partial<Pick<Explanation, "subject" | "slot">>;

@@ -1,0 +1,20 @@
+import type { Message } from "../base/message.ts";
+import type { Rule } from "../catalog/model/catalog.ts";
+import { count } from "./kinds/count.ts";
+import type { SpokenKind } from "./kinds/kind.ts";
+import { needs } from "./kinds/needs.ts";
+import { never } from "./kinds/never.ts";
+import { total } from "./kinds/total.ts";
+
+/** How each kind of rule is said. */
+const spokenKinds: { readonly [K in Rule["kind"]]: SpokenKind<K> } = { never, needs, total, count };
+
+/** How the kind of a rule is said. */
+export function spokenKind(rule: Rule): SpokenKind<Rule["kind"]> {
+  return spokenKinds[rule.kind] as SpokenKind<Rule["kind"]>;
+}
+
+/** A rule as messages, whoever it concerns. */
+export function ruleMessages(rule: Rule): readonly Message[] {
+  return spokenKind(rule).messages(rule);
+}
