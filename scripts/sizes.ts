@@ -29,10 +29,10 @@ const jobs: readonly Job[] = [
     ceiling: 40,
     goal: 40,
   },
-  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 89.5, goal: 80 },
+  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 90, goal: 80 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
   { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 48, goal: 50 },
-  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 59, goal: 61 },
+  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 59.5, goal: 61 },
   {
     name: "English, all sentences",
     imports: 'export { english } from "zealous-mantle/english"',

@@ -23,6 +23,7 @@ import {
   type Session,
   type Store,
 } from "zealous-mantle";
+import type {} from "zealous-mantle/elements";
 import type { loadCatalog } from "zealous-mantle/node";
 
 declare const catalog: Catalog;
@@ -46,6 +47,14 @@ function mistakes(): readonly unknown[] {
     { paint: "cloth" } satisfies Edit,
     // @ts-expect-error An edit has one verb, and not two.
     { wear: "storm-hat", remove: "hat" } satisfies Edit,
+    () => {
+      const screen = document.createElement("mantle-fitting");
+      screen.addEventListener("mantle-finish", ({ character: { name } }) => name);
+      // @ts-expect-error What a fitting tells of a part that is wanted has no character.
+      screen.addEventListener("mantle-want", ({ character }) => character);
+      // @ts-expect-error Other elements know nothing of characters.
+      document.body.addEventListener("mantle-finish", ({ character }) => character);
+    },
     () => {
       // @ts-expect-error Parts are found by id, not by place.
       catalog.parts[0];

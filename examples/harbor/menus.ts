@@ -1,6 +1,7 @@
 import "zealous-mantle/elements";
 import { type Character, openFitting, type Session } from "zealous-mantle";
 import { isInputTaken } from "zealous-mantle/browser";
+import type { EndEvents, ScreenElement } from "zealous-mantle/elements";
 import { make } from "../shared/dom.ts";
 import { catalog, loader } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
@@ -40,7 +41,7 @@ export async function openRoster(session: Session): Promise<void> {
 }
 
 /** Shows a screen until it is left, and keeps what it came to. */
-function keepFrom(session: Session, screen: HTMLElement): Promise<void> {
+function keepFrom(session: Session, screen: ScreenElement<EndEvents>): Promise<void> {
   return new Promise<void>((close) => {
     screen.addEventListener("mantle-leave", () => close());
     screen.addEventListener("mantle-finish", ({ character }) => {

@@ -28,9 +28,8 @@ export class CardEvent extends Event {
   }
 }
 
-declare global {
-  interface HTMLElementEventMap {
-    "mantle-choose": CardEvent;
-    "mantle-consider": CardEvent;
-  }
+/** The events of cards. */
+export interface CardEvents {
+  readonly "mantle-choose": CardEvent;
+  readonly "mantle-consider": CardEvent;
 }

@@ -11,10 +11,8 @@ export class CharacterEvent extends Event {
   }
 }
 
-declare global {
-  interface HTMLElementEventMap {
-    "mantle-finish": CharacterEvent;
-    "mantle-leave": CharacterEvent;
-    "mantle-edit": CharacterEvent;
-  }
+/** How a screen for one character ends. */
+export interface EndEvents {
+  readonly "mantle-finish": CharacterEvent;
+  readonly "mantle-leave": CharacterEvent;
 }

@@ -11,7 +11,7 @@ import { iconLook } from "../core/look/icon-look.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { drawIcon } from "../core/raster/draw-icon.ts";
 import { wornParts } from "../core/rules/worn.ts";
-import { CharacterEvent } from "./character-event.ts";
+import { CharacterEvent, type EndEvents } from "./character-event.ts";
 import { equipmentStyle } from "./equipment-style.ts";
 import { noticeOfDone } from "./fitting-cards.ts";
 import { type Carried, followDrag } from "./follow-drag.ts";
@@ -24,12 +24,12 @@ import { screenLayout, theme } from "./theme.ts";
  * `<mantle-equipment>`: what is worn beside what is in the bag. A press puts a thing on or takes it off; so does dragging it over.
  * Best with a fitting whose wardrobe is the bag.
  *
- * @fires finish - a `CharacterEvent` with the character as it is then.
- * @fires leave - a `CharacterEvent` with the character as it was.
+ * @fires mantle-finish - a `CharacterEvent` with the character as it is then.
+ * @fires mantle-leave - a `CharacterEvent` with the character as it was.
  * @example
  * screen.fitting = openFitting(catalog, wren, { wardrobe: "bag", texts: titledTexts })
  */
-export class MantleEquipment extends ScreenElement {
+export class MantleEquipment extends ScreenElement<EndEvents> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },

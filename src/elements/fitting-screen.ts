@@ -11,7 +11,7 @@ import { resolveLook } from "../core/look/resolve-look.ts";
 import { wornParts } from "../core/rules/worn.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
 import { findView } from "./card-view.ts";
-import { CharacterEvent } from "./character-event.ts";
+import { CharacterEvent, type EndEvents } from "./character-event.ts";
 import { cardOf, noticeOfDone, sayEdits } from "./fitting-cards.ts";
 import { renderIndex } from "./fitting-index.ts";
 import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
@@ -38,15 +38,15 @@ export class WantEvent extends Event {
  * `<mantle-fitting>`: the fitting as a whole screen. Builds, outfits and the parts of every slot, each drawn on this very character;
  * ramps, stats before and after, what stands in the way and what would mend it, undo and redo, a name.
  *
- * @fires finish - a `CharacterEvent` with the finished character.
- * @fires leave - a `CharacterEvent` with the character as it was.
- * @fires want - a `WantEvent`, when a locked part is pressed.
+ * @fires mantle-finish - a `CharacterEvent` with the finished character.
+ * @fires mantle-leave - a `CharacterEvent` with the character as it was.
+ * @fires mantle-want - a `WantEvent`, when a locked part is pressed.
  * @example
  * const screen = document.querySelector("mantle-fitting")
  * screen.loader = loader
  * screen.fitting = openFitting(catalog, wren)
  */
-export class MantleFitting extends ScreenElement {
+export class MantleFitting extends ScreenElement<EndEvents & { readonly "mantle-want": WantEvent }> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },
@@ -366,9 +366,6 @@ export class MantleFitting extends ScreenElement {
 customElements.define("mantle-fitting", MantleFitting);
 
 declare global {
-  interface HTMLElementEventMap {
-    "mantle-want": WantEvent;
-  }
   interface HTMLElementTagNameMap {
     "mantle-fitting": MantleFitting;
   }

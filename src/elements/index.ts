@@ -1,6 +1,7 @@
 /** Zealous Mantle's ready-made screens, as custom elements: import this, and they can be written in any page. */
 
-export { CharacterEvent } from "./character-event.ts";
+export { CharacterEvent, type EndEvents } from "./character-event.ts";
+export type { ScreenElement } from "./screen-element.ts";
 export { MantleFitting, WantEvent } from "./fitting-screen.ts";
 export { MantleSteps } from "./steps-screen.ts";
 export { MantleEquipment } from "./equipment-screen.ts";

@@ -1,4 +1,4 @@
-import { html, LitElement, type PropertyDeclarations, type PropertyValues } from "lit";
+import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { repeat } from "lit/directives/repeat.js";
 import { styleMap } from "lit/directives/style-map.js";
 import type { ImageLoader } from "../browser/image-loader.ts";
@@ -6,11 +6,12 @@ import type { IntentEvent, Way } from "../browser/input/intent.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Look } from "../core/look/look.ts";
-import { blankCard, type Card, CardEvent } from "./card.ts";
+import { blankCard, type Card, CardEvent, type CardEvents } from "./card.ts";
 import { pictureHeight, pictureWidth } from "./card-view.ts";
 import { cardsStyle } from "./cards-style.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
 import { theme } from "./theme.ts";
+import { TypedElement } from "./typed-element.ts";
 
 /** How many times as large as usual cards are, where they all fit: the largest first. */
 const sizes = [3, 2, 1.5, 1] as const;
@@ -27,10 +28,10 @@ function pitchOf(size: number): { readonly x: number; readonly y: number } {
 /**
  * `<mantle-cards>`: things to choose, each drawn on the figure. Only the cards in view are made and drawn, however many there are.
  *
- * @fires choose - a `CardEvent`, when a card is pressed.
- * @fires consider - a `CardEvent`, when a card is pointed at or has the focus.
+ * @fires mantle-choose - a `CardEvent`, when a card is pressed.
+ * @fires mantle-consider - a `CardEvent`, when a card is pointed at or has the focus.
  */
-export class MantleCards extends LitElement {
+export class MantleCards extends TypedElement<CardEvents> {
   static override properties: PropertyDeclarations = {
     count: { type: Number },
     card: { attribute: false },

@@ -17,19 +17,27 @@ import { screenLayout, theme } from "./theme.ts";
 
 type Page = "here" | "retired";
 
+/** The events of a roster. */
+interface RosterEvents {
+  readonly "mantle-finish": CharacterEvent;
+  readonly "mantle-edit": CharacterEvent;
+  readonly "mantle-add": Event;
+  readonly "mantle-close": Event;
+}
+
 /**
  * `<mantle-roster>`: who plays. The characters of a session, each as they look; the highlighted one stands on the stage. Pressed once
  * it is highlighted, pressed again it is chosen, exactly once. Besides, characters are renamed, copied, moved, retired and brought back.
  *
- * @fires finish - a `CharacterEvent` with the chosen character, who sits in the seat then.
- * @fires edit - a `CharacterEvent` with the character that is to be changed, for the page to open a fitting.
- * @fires add - an `Event`, when a new character is asked for.
- * @fires close - an `Event`, when the player wants out without choosing.
+ * @fires mantle-finish - a `CharacterEvent` with the chosen character, who sits in the seat then.
+ * @fires mantle-edit - a `CharacterEvent` with the character that is to be changed, for the page to open a fitting.
+ * @fires mantle-add - an `Event`, when a new character is asked for.
+ * @fires mantle-close - an `Event`, when the player wants out without choosing.
  * @example
  * screen.session = session
- * screen.addEventListener("finish", ({ character }) => play(character))
+ * screen.addEventListener("mantle-finish", ({ character }) => play(character))
  */
-export class MantleRoster extends ScreenElement {
+export class MantleRoster extends ScreenElement<RosterEvents> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     session: { attribute: false },

@@ -1,5 +1,6 @@
+import { TypedElement } from "./typed-element.ts";
 import "./stage.ts";
-import { LitElement, type PropertyDeclarations } from "lit";
+import type { PropertyDeclarations } from "lit";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import { focusedElement, isWithin, tabbableIn } from "../browser/input/focus.ts";
 import type { Intent } from "../browser/input/intent.ts";
@@ -15,7 +16,7 @@ import type { Backdrop, MantleStage } from "./stage.ts";
 import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
 
 /** What all screens have in common: words, language, and the input, which is given back whatever way the screen ends. */
-export abstract class ScreenElement extends LitElement {
+export abstract class ScreenElement<Events extends object = object> extends TypedElement<Events> {
   static override properties: PropertyDeclarations = {
     texts: { attribute: false },
     messages: { attribute: false },

@@ -36,13 +36,16 @@ export const pointerDevice = "pointer";
  * While it is open, characters sit where they were picked, so that those of one look are painted apart at once. Left, or taken off the page,
  * it puts everyone back where they sat.
  *
- * @fires start - a `StartEvent`, once.
- * @fires close - an `Event`, when the players want out.
+ * @fires mantle-start - a `StartEvent`, once.
+ * @fires mantle-close - an `Event`, when the players want out.
  * @example
  * screen.session = await openSession({ catalog, store, seats: 4, exclusive: true, apart: "cloth" })
- * screen.addEventListener("start", () => play())
+ * screen.addEventListener("mantle-start", () => play())
  */
-export class MantleSeats extends ScreenElement {
+export class MantleSeats extends ScreenElement<{
+  readonly "mantle-start": StartEvent;
+  readonly "mantle-close": Event;
+}> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     session: { attribute: false },
@@ -266,9 +269,6 @@ export class MantleSeats extends ScreenElement {
 customElements.define("mantle-seats", MantleSeats);
 
 declare global {
-  interface HTMLElementEventMap {
-    "mantle-start": StartEvent;
-  }
   interface HTMLElementTagNameMap {
     "mantle-seats": MantleSeats;
   }

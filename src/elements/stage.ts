@@ -1,4 +1,4 @@
-import { html, LitElement, type PropertyDeclarations, type PropertyValues } from "lit";
+import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import type { IntentEvent } from "../browser/input/intent.ts";
 import { MantleError } from "../core/base/problem.ts";
@@ -14,6 +14,7 @@ import { contextOf, painterOf } from "./painter-of.ts";
 import { stageStyle } from "./stage-style.ts";
 import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
 import { theme } from "./theme.ts";
+import { TypedElement } from "./typed-element.ts";
 
 /** Paints what is behind the figure: on a canvas of so many pixels, at a time in seconds. */
 export type Backdrop = (context: CanvasRenderingContext2D, width: number, height: number, time: number) => void;
@@ -39,9 +40,9 @@ const pause = 0.6;
  * `<mantle-stage>`: the living figure, drawn large. It can be turned, by the buttons or by dragging, brought closer, and set moving;
  * a click on it says which part was clicked. The pose goes on when the look changes.
  *
- * @fires pick - a `PickEvent`, when the figure is clicked.
+ * @fires mantle-pick - a `PickEvent`, when the figure is clicked.
  */
-export class MantleStage extends LitElement {
+export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEvent }> {
   static override properties: PropertyDeclarations = {
     look: { attribute: false },
     loader: { attribute: false },
@@ -276,9 +277,6 @@ function firstMoment({ rig }: Look): Omit<Moment, "time"> {
 customElements.define("mantle-stage", MantleStage);
 
 declare global {
-  interface HTMLElementEventMap {
-    "mantle-pick": PickEvent;
-  }
   interface HTMLElementTagNameMap {
     "mantle-stage": MantleStage;
   }

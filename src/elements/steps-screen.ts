@@ -11,7 +11,7 @@ import type { Fallen, Steps, StepsResult } from "../core/create/steps.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
 import { findView } from "./card-view.ts";
-import { CharacterEvent } from "./character-event.ts";
+import { CharacterEvent, type EndEvents } from "./character-event.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
@@ -22,14 +22,14 @@ import { screenLayout, theme } from "./theme.ts";
 /**
  * `<mantle-steps>`: a creation flow as a whole screen, one question at a time. Every choice is drawn on the figure as it would be.
  *
- * @fires finish - a `CharacterEvent` with the finished character.
- * @fires leave - a `CharacterEvent` with the character as it is, for whoever wants to keep it.
+ * @fires mantle-finish - a `CharacterEvent` with the finished character.
+ * @fires mantle-leave - a `CharacterEvent` with the character as it is, for whoever wants to keep it.
  * @example
  * const screen = document.querySelector("mantle-steps")
  * screen.loader = loader
  * screen.steps = openSteps(catalog, createCharacter(catalog, { body: "reed" }))
  */
-export class MantleSteps extends ScreenElement {
+export class MantleSteps extends ScreenElement<EndEvents> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     steps: { attribute: false },

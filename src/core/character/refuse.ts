@@ -1,6 +1,6 @@
 import type { FixCode, Given, Message, ParamsOf, ProblemCode } from "../base/message.ts";
 import { nearestId } from "../base/nearest-id.ts";
-import { type Fix, pointerTo } from "../base/problem.ts";
+import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "./character.ts";
 import type { Edit, EditResult, Evidence, LoadoutProblem, Subject } from "./edit.ts";
@@ -17,6 +17,11 @@ interface Details {
   readonly at: readonly string[];
   readonly chain?: readonly Evidence[];
   readonly fixes?: readonly Fix<Edit>[];
+}
+
+/** A problem of a document as one about a character as a whole. */
+export function aboutWhole(problem: Problem): LoadoutProblem {
+  return { ...problem, subject: { kind: "character", id: "" }, chain: [] };
 }
 
 /** An error about a character, of which the sentence is known already. */

@@ -1,10 +1,9 @@
-import type { Problem } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { overfull } from "../character/bag/overfull.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
-import { refuse } from "../character/refuse.ts";
+import { aboutWhole, refuse } from "../character/refuse.ts";
 import { wouldBreak } from "../rules/newly-broken.ts";
 import { wrongForm } from "./read-edit.ts";
 import { verbOf } from "./verbs.ts";
@@ -21,15 +20,7 @@ import { verbOf } from "./verbs.ts";
  * // → { ok: true, character, displaced: [{ part: "storm-hat", slot: "hat", to: "bag", because: "…" }] }
  */
 export function applyEdit(catalog: Catalog, character: Character, edit: Edit, context: Context = {}): EditResult {
-  const wrong = wrongForm(edit);
-  if (wrong !== undefined) return refuse(character, asLoadoutProblem(wrong));
-  const result = move(catalog, character, edit, context);
-  if (!result.ok || result.character === character) return result;
-  const problems = [
-    ...broken(catalog, character, result.character, edit, context),
-    ...overfull(character, result.character, context),
-  ];
-  return problems.length === 0 ? result : refuse(character, ...problems);
+  return attempt(catalog, character, edit, context, (after) => broken(catalog, character, after, edit, context));
 }
 
 /**
@@ -38,11 +29,22 @@ export function applyEdit(catalog: Catalog, character: Character, edit: Edit, co
  * For drafts that may break rules on the way; `checkLoadout` says what is wrong with them.
  */
 export function attemptEdit(catalog: Catalog, character: Character, edit: Edit, context: Context = {}): EditResult {
+  return attempt(catalog, character, edit, context, () => []);
+}
+
+/** @param judge - finds what is wrong with what the edit comes to. */
+function attempt(
+  catalog: Catalog,
+  character: Character,
+  edit: Edit,
+  context: Context,
+  judge: (after: Character) => readonly LoadoutProblem[],
+): EditResult {
   const wrong = wrongForm(edit);
-  if (wrong !== undefined) return refuse(character, asLoadoutProblem(wrong));
+  if (wrong !== undefined) return refuse(character, aboutWhole(wrong));
   const result = move(catalog, character, edit, context);
   if (!result.ok || result.character === character) return result;
-  const problems = overfull(character, result.character, context);
+  const problems = [...judge(result.character), ...overfull(character, result.character, context)];
   return problems.length === 0 ? result : refuse(character, ...problems);
 }
 
@@ -62,9 +64,4 @@ function broken(catalog: Catalog, before: Character, after: Character, edit: Edi
   if (before.loadout === after.loadout && before.facts === after.facts) return [];
   const [again, slot] = aboutSlot?.(edit, { catalog, character: before }) ?? [edit];
   return wouldBreak(catalog, before, after, context, again, slot);
-}
-
-/** What is wrong with the form of an edit, as any other finding about a character. */
-function asLoadoutProblem(problem: Problem): LoadoutProblem {
-  return { ...problem, subject: { kind: "character", id: "" }, chain: [] };
 }

@@ -1,5 +1,4 @@
 import { authored, type Message, message, type ProblemCode } from "../base/message.ts";
-import type { Rule } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Evidence } from "../character/edit.ts";
@@ -20,10 +19,10 @@ export function explainAll(
 ): readonly Explanation[] {
   if (found.length === 0) return [];
   const dressed: Dressed = { catalog: state.catalog, character, context, worn: wornIn(state) };
-  return found.map((broken) => explainBroken(state, dressed, broken));
+  return found.flatMap((broken) => explainBroken(state, dressed, broken));
 }
 
-function explainBroken(state: LoadoutState, dressed: Dressed, broken: Broken): Explanation {
+function explainBroken(state: LoadoutState, dressed: Dressed, broken: Broken): Explanation | readonly Explanation[] {
   const { character } = dressed;
   const at = (slot: number) => dressed.worn.find((worn) => worn.slot === state.slots[slot]?.id);
   const slotId = "slot" in broken ? (state.slots[broken.slot]?.id ?? "") : "";
@@ -45,12 +44,10 @@ function explainBroken(state: LoadoutState, dressed: Dressed, broken: Broken): E
     }
     case "empty":
       return { ...aboutSlot(slotId, message("required-slot", { slot: slotId })), advice: fixBy("put-something-on") };
-    case "never": {
-      const [one, other] = [at(broken.one), at(broken.other)];
-      return explainNever(state.catalog.rules[broken.rule], [one, other].filter(isWorn));
-    }
+    case "never":
+      return explainRule(state, dressed, broken.rule, [at(broken.one), at(broken.other)].filter(isWorn));
     case "rule":
-      return explainRule(state, dressed, state.catalog.rules[broken.rule]);
+      return explainRule(state, dressed, broken.rule);
   }
 }
 
@@ -65,30 +62,22 @@ function explainNeed(
   return aboutPart(worn, said, [{ kind: "stat", id: stat, value }]);
 }
 
-function explainNever(rule: Rule | undefined, [one, other]: readonly Worn[]): Explanation {
-  const pair = [one, other].filter(isWorn);
-  const [part, another] = [one?.part.id ?? "", other?.part.id ?? ""];
-  return {
-    ...message("never-together", { part, other: another }),
-    more: authored(rule?.say),
-    subject: { kind: "part", id: part },
-    slot: other?.slot,
-    chain: [...pair.map(wornEvidence), ...ruleEvidence(rule)],
-    culprits: chosen(pair),
-    advice: undefined,
-  };
-}
-
-function explainRule(state: LoadoutState, dressed: Dressed, rule: Rule | undefined): Explanation {
-  if (rule === undefined) throw new TypeError("What is broken is a rule of the catalog");
-  const reason = spokenKind(rule).explain(rule, dressed, state);
-  return {
-    subject: { kind: "rule", id: String(rule.number) },
-    slot: undefined,
-    ...reason,
-    more: authored(rule.say),
-    chain: [...reason.chain, ...ruleEvidence(rule)],
-  };
+function explainRule(
+  state: LoadoutState,
+  dressed: Dressed,
+  number: number,
+  pair: readonly Worn[] = [],
+): readonly Explanation[] {
+  return state.catalog.rules.slice(number, number + 1).map((rule) => {
+    const reason = spokenKind(rule).explain(rule, dressed, state, pair);
+    return {
+      subject: { kind: "rule", id: String(number) },
+      slot: undefined,
+      ...reason,
+      more: authored(rule.say),
+      chain: [...reason.chain, { kind: "rule", number, say: rule.say }],
+    };
+  });
 }
 
 function aboutPart(
@@ -109,10 +98,6 @@ function aboutPart(
 
 function aboutSlot(slot: string, said: Message<ProblemCode>): Explanation {
   return { ...said, subject: { kind: "slot", id: slot }, slot, chain: [], culprits: [], advice: undefined };
-}
-
-function ruleEvidence(rule: Rule | undefined): readonly Evidence[] {
-  return rule === undefined ? [] : [{ kind: "rule", number: rule.number, say: rule.say }];
 }
 
 function isWorn(worn: Worn | undefined): worn is Worn {

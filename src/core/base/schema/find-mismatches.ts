@@ -7,6 +7,7 @@ import {
   boundCheck,
   isOptional,
   isRecord,
+  notKnown,
   type Path,
   partsOf,
   pipeOf,
@@ -73,7 +74,7 @@ export function findMismatches(schema: Schema, value: unknown, path: Path = []):
     case "object_with_rest":
       return inObject(known, value, path);
     default:
-      throw new Error(`A schema of type "${schema.type}" is not known`);
+      throw notKnown(schema.type);
   }
 }
 
@@ -205,40 +206,26 @@ function notAllowed(value: unknown, allowed: readonly unknown[], path: Path): Mi
 
 function outOfBounds(bound: Bound, value: unknown, path: Path): Mismatch {
   const found = show(value);
-  switch (bound.type) {
-    case "min_value":
-    case "gt_value": {
-      const more = bound.type === "gt_value" ? "write-more-than" : "write-at-least";
-      return { path, code: "value-too-small", params: { found }, fixes: [fix(more, { min: bound.requirement })] };
-    }
-    case "max_value": {
-      const fixes = [fix("write-at-most", { max: bound.requirement })];
-      return { path, code: "value-too-large", params: { found }, fixes };
-    }
-    case "min_length":
-      return {
-        path,
-        code: "list-too-short",
-        params: { found },
-        fixes: [fix("list-at-least", { min: bound.requirement })],
-      };
-    case "max_length":
-      return {
-        path,
-        code: "list-too-long",
-        params: { found },
-        fixes: [fix("list-at-most", { max: bound.requirement })],
-      };
-    case "safe_integer": {
-      const expected = message("type-integer");
-      return { path, code: "wrong-type", params: { found, expected }, fixes: [expecting([expected])] };
-    }
-    case "regex": {
-      const [, code, advice] = patterns.find(([form]) => form.test(bound.requirement.source)) ?? elsewise;
-      return { path, code, params: { found }, fixes: [fix(advice)] };
-    }
+  if (bound.type === "safe_integer") {
+    const expected = message("type-integer");
+    return { path, code: "wrong-type", params: { found, expected }, fixes: [expecting([expected])] };
   }
+  if (bound.type === "regex") {
+    const [, code, advice] = patterns.find(([form]) => form.test(bound.requirement.source)) ?? elsewise;
+    return { path, code, params: { found }, fixes: [fix(advice)] };
+  }
+  const [code, advice, name] = limited[bound.type];
+  return { path, code, params: { found }, fixes: [fix(advice, { [name]: bound.requirement })] };
 }
+
+/** What is out of bounds, and what to do about it. */
+const limited = {
+  min_value: ["value-too-small", "write-at-least", "min"],
+  gt_value: ["value-too-small", "write-more-than", "min"],
+  max_value: ["value-too-large", "write-at-most", "max"],
+  min_length: ["list-too-short", "list-at-least", "min"],
+  max_length: ["list-too-long", "list-at-most", "max"],
+} as const;
 
 /** What forms of words are called, by what is in their patterns. */
 const patterns = [

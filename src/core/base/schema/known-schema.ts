@@ -71,8 +71,13 @@ export function boundCheck(bound: Bound): (value: unknown) => boolean {
     case "safe_integer":
       return Number.isSafeInteger;
     default:
-      throw new Error(`A bound "${(bound as { type: string }).type}" is not known`);
+      throw notKnown((bound as { type: string }).type);
   }
+}
+
+/** The error of a kind of schema that no form was written with before: whoever reads schemas has to learn it. */
+export function notKnown(type: string): TypeError {
+  return new TypeError(`No form has "${type}"`);
 }
 
 /** Whether a key may be left out. */

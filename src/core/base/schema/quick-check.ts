@@ -1,5 +1,5 @@
 import { getOrInsert } from "../get-or-insert.ts";
-import { boundCheck, isOptional, partsOf, pipeOf, type Schema } from "./known-schema.ts";
+import { boundCheck, isOptional, notKnown, partsOf, pipeOf, type Schema } from "./known-schema.ts";
 
 /** Whether a value has a form, and nothing about why not. */
 export type QuickCheck = (value: unknown) => boolean;
@@ -7,7 +7,7 @@ export type QuickCheck = (value: unknown) => boolean;
 /**
  * Makes a check of plain data from a schema: many times as quick as the schema library, and in agreement with it, which tests compare.
  *
- * @throws Error for a kind of schema that no form is written with, so that a new one is not passed over.
+ * @throws TypeError for a kind of schema that no form is written with, so that a new one is not passed over.
  */
 export function quickCheck(schema: Schema): QuickCheck {
   const pipe = pipeOf(schema);
@@ -70,7 +70,7 @@ export function quickCheck(schema: Schema): QuickCheck {
     case "object_with_rest":
       return objectCheck(known.entries, quickCheck(known.rest));
     default:
-      throw new Error(`A schema of type "${schema.type}" has no quick check`);
+      throw notKnown(schema.type);
   }
 }
 

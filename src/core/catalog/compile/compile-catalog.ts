@@ -39,7 +39,7 @@ export function compileCatalog(
   sources: Sources,
   points: ReadonlyMap<string, BodyPoints>,
 ): Catalog {
-  const rules = sources.rules.map(readRule);
+  const rules = sources.rules.flatMap(readRule);
   const needed = new Set<string>();
   for (const { value } of sources.parts.values()) for (const stat in value.requires) needed.add(stat);
   const compiled = compileRules({
@@ -122,24 +122,30 @@ export function compileCatalog(
 
 function compileEach<S, T>(
   entries: ReadonlyMap<string, Entry<S>>,
-  compile: (entry: Entry<S>) => T,
+  compile: (entry: Entry<S>) => T | undefined,
 ): ReadonlyMap<string, T> {
   const compiled = new Map<string, T>();
-  for (const [id, entry] of entries) compiled.set(id, compile(entry));
+  for (const [id, entry] of entries) {
+    const made = compile(entry);
+    if (made !== undefined) compiled.set(id, made);
+  }
   return compiled;
 }
 
-function readRule({ value, file, pointer }: Entry<RuleSource>, number: number): Rule {
-  const kind = kindOf(value);
-  if (kind === undefined)
-    throw new TypeError(`Rule ${number} is of no known kind, which the reference check has let pass`);
-  return kind.read(value, { number, place: { file, pointer }, say: value.say });
+function readRule({ value, file, pointer }: Entry<RuleSource>, number: number): readonly Rule[] {
+  return [kindOf(value)?.read(value, { number, place: { file, pointer }, say: value.say }) ?? []].flat();
 }
 
-function compileBody(id: string, sources: Sources, rigs: ReadonlyMap<string, Rig>, points: BodyPoints): Body {
+/** A body; `undefined` for one without a rig, with which no catalog is compiled. */
+function compileBody(
+  id: string,
+  sources: Sources,
+  rigs: ReadonlyMap<string, Rig>,
+  points: BodyPoints,
+): Body | undefined {
   const line = lineage(id, sources);
   const rig = rigs.get(inherited(line, "rig") ?? "");
-  if (rig === undefined) throw new TypeError(`Body "${id}" has no rig, which the reference check has let pass`);
+  if (rig === undefined) return undefined;
   const own = line[0]?.value;
   return {
     id,

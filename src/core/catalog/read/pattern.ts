@@ -4,8 +4,7 @@ import type { ConditionSource } from "../schema/schema-forms.ts";
 /** Reads a pattern such as `"tag:brimmed"`; its form has been checked by the schema. */
 export function readPattern(source: string): Pattern {
   const [kind, id = ""] = source.split(":");
-  if (kind !== "part" && kind !== "tag" && kind !== "slot") throw new TypeError(`"${source}" is not a pattern`);
-  return { kind, id };
+  return { kind: kind as Pattern["kind"], id };
 }
 
 /** Reads a condition: a pattern, or `any`, `all` and `not` over conditions; its form has been checked by the schema. */

@@ -4,13 +4,18 @@ import type { RuleOf } from "../../catalog/rules/kind.ts";
 import type { Dressed } from "../condition.ts";
 import type { Explanation } from "../explanation.ts";
 import type { LoadoutState } from "../loadout-state.ts";
+import type { Worn } from "../worn.ts";
 
 /** How a kind of rule is said. What it means is in `core/catalog/rules`. */
 export interface SpokenKind<K extends Rule["kind"]> {
   /** A rule as sentences, whoever it concerns. */
   messages(rule: RuleOf<K>): readonly Message[];
-  /** Why a rule does not hold of what is worn; what its author says, and that it is this rule, are added to it. */
-  explain(rule: RuleOf<K>, dressed: Dressed, state: LoadoutState): Reason;
+  /**
+   * Why a rule does not hold of what is worn; what its author says, and that it is this rule, are added to it.
+   *
+   * @param pair - the two parts it is about, where it is broken by two.
+   */
+  explain(rule: RuleOf<K>, dressed: Dressed, state: LoadoutState, pair: readonly Worn[]): Reason;
 }
 
 /** Why a rule does not hold. */

@@ -1,12 +1,11 @@
 import { limits } from "../../base/limits.ts";
-import type { Problem } from "../../base/problem.ts";
 import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { LoadoutProblem } from "../../character/edit.ts";
 import { tidyName } from "../../character/name.ts";
 import { readCharacterText } from "../../character/read-character.ts";
-import { loadoutProblem } from "../../character/refuse.ts";
+import { aboutWhole, loadoutProblem } from "../../character/refuse.ts";
 import { nameProblem, tooManyCharacters } from "../../edits/verbs/rename.ts";
 import { checkLoadout } from "../../loadout/check-loadout.ts";
 import { judgeBag, judgeCounts } from "./judge-bag.ts";
@@ -38,7 +37,7 @@ export interface Judgement {
  */
 export function judgeCharacter(catalog: Catalog, text: string, context: JudgeContext = {}): Judgement {
   const { character, problems } = readCharacterText(text);
-  if (character === undefined) return { accepted: false, character, problems: problems.map(asLoadoutProblem) };
+  if (character === undefined) return { accepted: false, character, problems: problems.map(aboutWhole) };
   const found: LoadoutProblem[] = [];
   let more = 0;
   judgeAll(catalog, character, context, (find) => {
@@ -156,8 +155,4 @@ function keptOf<T>(
 
 function moreFindings(count: number): LoadoutProblem {
   return loadoutProblem("more-findings", { subject: { kind: "character", id: "" }, at: [], params: { count } });
-}
-
-function asLoadoutProblem(problem: Problem): LoadoutProblem {
-  return { ...problem, subject: { kind: "character", id: "" }, chain: [] };
 }

@@ -1,0 +1,27 @@
+import { LitElement } from "lit";
+
+/**
+ * An element whose own events are known to the compiler: on it, and on no other element of the page.
+ *
+ * @typeParam Events - what is dispatched, by the name of the event.
+ */
+export abstract class TypedElement<Events extends object> extends LitElement {
+  override addEventListener<Name extends keyof Events & string>(
+    type: Name,
+    listener: (event: Events[Name] & Event) => unknown,
+    options?: boolean | AddEventListenerOptions,
+  ): void;
+  override addEventListener<Name extends keyof HTMLElementEventMap>(
+    type: Name,
+    listener: (event: HTMLElementEventMap[Name]) => unknown,
+    options?: boolean | AddEventListenerOptions,
+  ): void;
+  override addEventListener(
+    type: string,
+    listener: EventListenerOrEventListenerObject,
+    options?: boolean | AddEventListenerOptions,
+  ): void;
+  override addEventListener(type: string, listener: unknown, options?: boolean | AddEventListenerOptions): void {
+    super.addEventListener(type, listener as EventListenerOrEventListenerObject, options);
+  }
+}
