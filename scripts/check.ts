@@ -19,6 +19,7 @@ const checks: readonly Check[] = [
   { name: "floors", command: ["depcruise", "src", "--config", ".dependency-cruiser.js"] },
   { name: "dead code", command: ["knip"] },
   { name: "tables", command: ["tsx", "scripts/write-tables.ts", "--check"] },
+  { name: "manifest", command: ["tsx", "scripts/write-manifest.ts", "--check"] },
   { name: "schema file", command: ["tsx", "scripts/write-schema.ts", "--check"] },
   { name: "sizes", command: ["tsx", "scripts/sizes.ts"], isTold: true },
 ];

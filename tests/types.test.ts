@@ -23,7 +23,7 @@ import {
   type Session,
   type Store,
 } from "zealous-mantle";
-import type {} from "zealous-mantle/elements";
+import type { MantleElements } from "zealous-mantle/elements";
 import type { loadCatalog } from "zealous-mantle/node";
 
 declare const catalog: Catalog;
@@ -55,6 +55,9 @@ function mistakes(): readonly unknown[] {
       // @ts-expect-error Other elements know nothing of characters.
       document.body.addEventListener("mantle-finish", ({ character }) => character);
     },
+    { "mantle-fitting": { nameless: true, "onmantle-finish": () => undefined } } satisfies Partial<MantleElements>,
+    // @ts-expect-error What is written in JSX has the types of the properties.
+    { "mantle-stage": { zoom: "closer" } } satisfies Partial<MantleElements>,
     () => {
       // @ts-expect-error Parts are found by id, not by place.
       catalog.parts[0];

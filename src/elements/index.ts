@@ -10,4 +10,5 @@ export { MantleSeats, pointerDevice, StartEvent } from "./seats-screen.ts";
 export { type Backdrop, MantleStage, PickEvent } from "./stage.ts";
 export { type Card, CardEvent } from "./card.ts";
 export { MantleCards } from "./option-cards.ts";
+export type { ElementProps, MantleElements } from "./jsx.ts";
 export { englishScreenTexts, type ScreenText, type ScreenTexts } from "./texts.ts";
