@@ -20,7 +20,9 @@ export function editMessage(edit: Edit, worn: Readonly<Record<string, string>> =
   const params = given.map(({ key, holds }) => [nouns.has(holds) ? holds : key, values[key] as Param]);
   // What may be left out makes another sentence where it is there.
   const extra = given.flatMap(({ key, isOptional }) => (isOptional ? [`-${key}`] : []));
-  return { code: `edit-${verb}${extra.join("")}` as MessageCode, params: Object.fromEntries(params) };
+  // Each verb has its sentence: the compiler asks for it here.
+  const plain: MessageCode = `edit-${verb}` as const;
+  return { code: `${plain}${extra.join("")}` as MessageCode, params: Object.fromEntries(params) };
 }
 
 const nouns: ReadonlySet<EditValue> = new Set(["part", "slot", "channel", "outfit", "body", "preset"]);
