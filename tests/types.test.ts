@@ -1,14 +1,16 @@
 import { expect, test } from "@jest/globals";
 import { expectTypeOf } from "expect-type";
 import {
-  type applyEdit,
+  applyEdit,
   type bakeSheet,
   type Catalog,
+  type CatalogIds,
   type Character,
-  type checkLoadout,
-  type createCharacter,
+  checkLoadout,
+  createCharacter,
   type Edit,
   type encodePng,
+  type Fitting,
   type fitRamp,
   type Generation,
   type Image,
@@ -16,10 +18,10 @@ import {
   type Look,
   MantleError,
   type Option,
-  type openFitting,
+  openFitting,
   type Problem,
   type Reading,
-  type readCatalog,
+  readCatalog,
   type Session,
   type Store,
 } from "zealous-mantle";
@@ -28,6 +30,43 @@ import type { loadCatalog } from "zealous-mantle/node";
 
 declare const catalog: Catalog;
 declare const character: Character;
+
+/** Never called, as below: ids that the compiler knows, and that it does not. */
+function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
+  const bodies = { reed: {}, alder: {} };
+  const source = { mantle: "catalog/1", bodies, slots: { hat: {} }, channels: { cloth: {} }, ramps: { indigo: [] } };
+  const known = readCatalog(source, { "hats.json": { parts: { "storm-hat": { slot: "hat" } } } }).catalog;
+  if (known === undefined) return [];
+  const fitting = openFitting(known, createCharacter(known, { body: "reed" }));
+  const loose = readCatalog(read).catalog;
+  const partly = readCatalog({ mantle: "catalog/1", slots: { hat: {} } }, more).catalog;
+  return [
+    () => fitting.wear("storm-hat", { in: "hat" }),
+    // @ts-expect-error A part that the catalog does not have.
+    () => fitting.wear("strom-hat"),
+    // @ts-expect-error A slot that it does not have.
+    () => fitting.wear("storm-hat", { in: "head" }),
+    () => fitting.paint("cloth", "#a1b2c3"),
+    // @ts-expect-error A ramp that it does not have.
+    () => fitting.paint("cloth", "indgio"),
+    // @ts-expect-error An outfit, of a catalog that has none.
+    () => fitting.dress("watch"),
+    // @ts-expect-error A body that it does not have.
+    () => createCharacter(known, { body: "reeed" }),
+    // @ts-expect-error The same in an edit as data, and within another.
+    () => applyEdit(known, character, { together: [{ wear: "storm-hat" }, { remove: "boots" }] }),
+    // Whoever asks for it may name anything.
+    () => openFitting<CatalogIds>(known, character).wear(String(read)),
+    () => loose && applyEdit(loose, character, { wear: "any id" }),
+    () => loose && openFitting(loose, character).options("any id"),
+    // What is included may have anything in it.
+    () => partly && openFitting(partly, character).remove("any id"),
+    // Where ids are of no matter, a fitting that knows them is a fitting, and a catalog is one.
+    () => checkLoadout(known, fitting.character),
+    fitting satisfies Fitting,
+    known satisfies Catalog,
+  ];
+}
 
 /** Never called: what it holds is for the compiler alone. */
 function mistakes(): readonly unknown[] {
@@ -68,7 +107,7 @@ function mistakes(): readonly unknown[] {
 }
 
 test("what the library takes and gives has the types its page says", () => {
-  expectTypeOf<typeof readCatalog>().returns.toEqualTypeOf<Reading>();
+  expectTypeOf(readCatalog<unknown>).returns.toEqualTypeOf<Reading>();
   expectTypeOf<typeof createCharacter>().returns.toEqualTypeOf<Character>();
   expectTypeOf<typeof checkLoadout>().returns.toEqualTypeOf<readonly LoadoutProblem[]>();
   expectTypeOf<LoadoutProblem>().toExtend<Problem<unknown>>();
@@ -84,8 +123,9 @@ test("what the library takes and gives has the types its page says", () => {
   expectTypeOf<ReturnType<typeof applyEdit>["character"]>().toEqualTypeOf<Character>();
   // A reading is a catalog or it is none, and asking is enough to know.
   expectTypeOf<Extract<Reading, { catalog: undefined }>["problems"]>().toEqualTypeOf<readonly Problem[]>();
-  expect([mistakes.length, new MantleError("bad-call", "words")]).toEqual([
+  expect([mistakes.length, ids.length, new MantleError("bad-call", "words")]).toEqual([
     0,
+    2,
     expect.objectContaining({ code: "bad-call" }),
   ]);
 });

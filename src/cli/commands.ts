@@ -16,6 +16,11 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import("./check.ts")).defineCheck,
   },
   {
+    name: "types",
+    description: "Write the ids of a catalog as TypeScript types, so that an id that is not in it does not compile.",
+    load: async () => (await import("./types.ts")).defineTypes,
+  },
+  {
     name: "roll",
     description: "Make valid characters at random; the same seed always makes the same ones.",
     load: async () => (await import("./roll.ts")).defineRoll,

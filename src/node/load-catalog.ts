@@ -3,7 +3,7 @@ import { limits } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
 import { english } from "../core/base/messages/english.ts";
 import { type Fix, MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
-import type { Catalog, Size } from "../core/catalog/model/catalog.ts";
+import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { type MarkerPicture, markerPictures } from "../core/catalog/read/read-markers.ts";
 import { checkArt } from "../core/look/check-art.ts";
@@ -27,15 +27,20 @@ export interface LoadOptions {
 /**
  * Loads a catalog from its folder: `catalog.json`, the files it includes, and as much of its art as is asked for.
  *
+ * With the types that `mantle types` writes, the compiler knows its ids: `loadCatalog<SaltmarshIds>("saltmarsh")`.
+ *
  * @throws MantleError `bad-catalog` with every problem, when there is an error among them; `unreadable-file` when there is no
  * `catalog.json`.
  * @example
  * const catalog = await loadCatalog("saltmarsh")
  */
-export async function loadCatalog(folder: string, { art = "points" }: LoadOptions = {}): Promise<Catalog> {
+export async function loadCatalog<Ids extends CatalogIds = CatalogIds>(
+  folder: string,
+  { art = "points" }: LoadOptions = {},
+): Promise<Catalog<Ids>> {
   const { catalog, problems } = await inspectCatalog(folder, { art });
   const errors = problems.filter(({ severity }) => severity === "error");
-  if (catalog !== undefined && errors.length === 0) return catalog;
+  if (catalog !== undefined && errors.length === 0) return catalog as Catalog<Ids>;
   const more = errors.length > 5 ? [`… and ${errors.length - 5} more; mantle check lists them all.`] : [];
   const lines = [
     `The catalog in ${folder} cannot be used.`,

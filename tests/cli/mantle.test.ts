@@ -5,6 +5,7 @@ import { basename, join } from "node:path";
 import { stripVTControlCharacters } from "node:util";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { decodeApng } from "fast-png";
+import ts from "typescript";
 import {
   applyEdit,
   type Catalog,
@@ -37,7 +38,7 @@ beforeAll(async () => {
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
 describe("every command", () => {
-  test.each(["check", "roll", "draw", "bake", "why", "fix", "share", "receive", "saves"])(
+  test.each(["check", "types", "roll", "draw", "bake", "why", "fix", "share", "receive", "saves"])(
     "%s shows one worked example, and what --json does",
     async (command) => {
       const { status, stdout } = await mantle(command, "--help");
@@ -228,6 +229,28 @@ describe("mantle check", () => {
     expect(stderr.trim().split("\n")).toHaveLength(7);
     expect(stderr).toMatch(/… and \d+ more; mantle check lists them all\./);
   });
+});
+
+test("with the types of mantle types an id that is not in the catalog does not compile", async () => {
+  const program = inFolder("game.ts");
+  expect(await mantle("types", demoFolder, "--out", inFolder("saltmarsh.ts"))).toMatchObject({ status: 0 });
+  const calls = ['"storm-hat", { in: "hat" }', '"strom-hat"', '"storm-hat", { in: "head" }'];
+  await writeFile(
+    program,
+    [
+      'import type { Fitting } from "zealous-mantle";',
+      'import type { SaltmarshIds } from "./saltmarsh.ts";',
+      "declare const fitting: Fitting<SaltmarshIds>;",
+      ...calls.map((call) => `fitting.wear(${call});`),
+    ].join("\n"),
+  );
+  const { config } = ts.readConfigFile("tsconfig.json", ts.sys.readFile);
+  const { options } = ts.parseJsonConfigFileContent({ ...config, include: [] }, ts.sys, process.cwd());
+  const found = ts.getPreEmitDiagnostics(ts.createProgram([program], { ...options, types: [] }));
+  expect(found.map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, "\n"))).toEqual([
+    expect.stringContaining('"strom-hat"'),
+    expect.stringContaining('"head"'),
+  ]);
 });
 
 describe("mantle roll, draw and bake", () => {

@@ -1,6 +1,6 @@
 import { EventQueue } from "../base/event-queue.ts";
 import { codesOf, MantleError } from "../base/problem.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import { overfull } from "../character/bag/overfull.ts";
 import { type Changes, changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
@@ -45,8 +45,8 @@ export interface FittingRoll {
 }
 
 /** An open editing of one character: try, look, undo, finish. */
-export interface Fitting {
-  readonly catalog: Catalog;
+export interface Fitting<Ids extends CatalogIds = CatalogIds> {
+  readonly catalog: Catalog<Ids>;
   readonly context: FittingOptions;
   /** The character as edited so far. */
   readonly character: Character;
@@ -58,17 +58,17 @@ export interface Fitting {
   readonly problems: readonly LoadoutProblem[];
   readonly canUndo: boolean;
   readonly canRedo: boolean;
-  wear(part: string, where?: { readonly in: string }): EditResult;
-  remove(slot: string): EditResult;
-  cycle(slot: string, step: 1 | -1): EditResult;
-  paint(channel: string, ramp: string): EditResult;
-  dress(outfit: string): EditResult;
-  changeBody(body: string): EditResult;
+  wear(part: Ids["part"], where?: { readonly in: Ids["slot"] }): EditResult;
+  remove(slot: Ids["slot"]): EditResult;
+  cycle(slot: Ids["slot"], step: 1 | -1): EditResult;
+  paint(channel: Ids["channel"], ramp: Ids["ramp"] | `#${string}`): EditResult;
+  dress(outfit: Ids["outfit"]): EditResult;
+  changeBody(body: Ids["body"]): EditResult;
   /** Changes the body to the one it grows into. */
   grow(): EditResult;
   rename(name: string): EditResult;
   /** Becomes what a preset of the catalog shows. */
-  preset(id: string): EditResult;
+  preset(id: Ids["preset"]): EditResult;
   /** Takes the looks of someone: another character, or a look that came with a code. */
   resemble(likeness: Likeness): EditResult;
   /**
@@ -78,11 +78,11 @@ export interface Fitting {
    */
   roll(options: FittingRoll): EditResult;
   /** Does any edit; the calls above are short for it. */
-  apply(edit: Edit): EditResult;
+  apply(edit: Edit<Ids>): EditResult;
   /** Shows what an edit would come to, and changes nothing. Without an edit, shows the character again. */
-  preview(edit?: Edit): EditResult;
+  preview(edit?: Edit<Ids>): EditResult;
   /** What would happen if each part of a slot were put on now. The same list until a change can make a difference to it. */
-  options(slot: string): readonly Option[];
+  options(slot: Ids["slot"]): readonly Option[];
   /** Goes back one edit; does nothing at the start. */
   undo(): void;
   /** Does again the edit that was undone last; does nothing when there is none. */
@@ -113,7 +113,11 @@ export interface Fitting {
  * fitting.undo()
  * const changed = fitting.finish()
  */
-export function openFitting(catalog: Catalog, original: Character, options: FittingOptions = {}): Fitting {
+export function openFitting<Ids extends CatalogIds>(
+  catalog: Catalog<Ids>,
+  original: Character,
+  options: FittingOptions = {},
+): Fitting<Ids> {
   const { drafts = "refuse", ...context } = options;
   const past: Character[] = [];
   const future: Character[] = [];

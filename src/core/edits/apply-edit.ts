@@ -1,4 +1,4 @@
-import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import { overfull } from "../character/bag/overfull.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -19,7 +19,12 @@ import { verbOf } from "./verbs.ts";
  * applyEdit(catalog, wren, { wear: "hood-up" })
  * // → { ok: true, character, displaced: [{ part: "storm-hat", slot: "hat", to: "bag", because: "…" }] }
  */
-export function applyEdit(catalog: Catalog, character: Character, edit: Edit, context: Context = {}): EditResult {
+export function applyEdit<Ids extends CatalogIds>(
+  catalog: Catalog<Ids>,
+  character: Character,
+  edit: Edit<Ids>,
+  context: Context = {},
+): EditResult {
   return attempt(catalog, character, edit, context, (after) => broken(catalog, character, after, edit, context));
 }
 
@@ -28,7 +33,12 @@ export function applyEdit(catalog: Catalog, character: Character, edit: Edit, co
  *
  * For drafts that may break rules on the way; `checkLoadout` says what is wrong with them.
  */
-export function attemptEdit(catalog: Catalog, character: Character, edit: Edit, context: Context = {}): EditResult {
+export function attemptEdit<Ids extends CatalogIds>(
+  catalog: Catalog<Ids>,
+  character: Character,
+  edit: Edit<Ids>,
+  context: Context = {},
+): EditResult {
   return attempt(catalog, character, edit, context, () => []);
 }
 

@@ -1,12 +1,12 @@
 import { codesOf, MantleError } from "../base/problem.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { characterIdForm, longestCharacterId, makeId } from "../character/make-id.ts";
 import { applyEdit } from "./apply-edit.ts";
 
-export interface CreateOptions {
-  readonly body: string;
+export interface CreateOptions<Ids extends CatalogIds = CatalogIds> {
+  readonly body: Ids["body"];
   /** @defaultValue `""`, a character without a name yet */
   readonly name?: string;
   /**
@@ -29,7 +29,7 @@ export interface CreateOptions {
  * @example
  * const wren = createCharacter(catalog, { body: "reed", name: "Wren" })
  */
-export function createCharacter(catalog: Catalog, options: CreateOptions): Character {
+export function createCharacter<Ids extends CatalogIds>(catalog: Catalog<Ids>, options: CreateOptions<Ids>): Character {
   requireKnown("body", options.body, catalog.bodies);
   const id = options.id ?? makeId(options.random);
   if (id.length > longestCharacterId || !characterIdForm.test(id)) {

@@ -1,5 +1,5 @@
 import { getOwn } from "../base/record.ts";
-import type { Access, Catalog, Part, Slot } from "../catalog/model/catalog.ts";
+import type { Access, Catalog, CatalogIds, Part, Slot } from "../catalog/model/catalog.ts";
 import { accessTo } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -52,10 +52,10 @@ export interface StatChange {
  * optionsFor(catalog, wren, "hat").map(({ part, state }) => `${part.id}: ${state}`)
  * // → ["storm-hat: worn", "reed-cap: ready", "lamp-crown: blocked"]
  */
-export function optionsFor(
-  catalog: Catalog,
+export function optionsFor<Ids extends CatalogIds>(
+  catalog: Catalog<Ids>,
   character: Character,
-  slot: string,
+  slot: Ids["slot"],
   context: Context = {},
 ): readonly Option[] {
   const known = catalog.slots.get(slot);

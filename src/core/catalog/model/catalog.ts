@@ -3,20 +3,26 @@ import type { CompiledPart, CompiledRules } from "./compiled.ts";
 import type { Creation, Names, Preset } from "./creation.ts";
 import type { Cue } from "./cue.ts";
 import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
+import type { CatalogIds } from "./ids.ts";
 import type { Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
 export type * from "./creation.ts";
 export type * from "./cue.ts";
 export type * from "./drawn.ts";
+export type * from "./ids.ts";
 export type * from "./rule.ts";
+
+declare const idsOf: unique symbol;
 
 /**
  * All authored data of a game's characters, read, checked and compiled: every id resolved, every body complete.
  *
  * Made by `readCatalog`; never changed afterwards. Maps keep the order of the authored files.
  */
-export interface Catalog {
+export interface Catalog<Ids extends CatalogIds = CatalogIds> {
+  /** For the compiler alone: the ids it knows. */
+  readonly [idsOf]?: Ids;
   readonly id: string;
   readonly version: string;
   readonly title: Text;

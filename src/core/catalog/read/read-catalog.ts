@@ -2,7 +2,7 @@ import type { Message } from "../../base/message.ts";
 import { firstFindings, type Problem, pointerTo } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import { compileCatalog } from "../compile/compile-catalog.ts";
-import type { Catalog } from "../model/catalog.ts";
+import type { Catalog, CatalogIds, IdsIn, SectionOf } from "../model/catalog.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "../schema/schema.ts";
 import { pointsOfBodies } from "./body-points.ts";
 import { checkReferences } from "./check-references.ts";
@@ -11,8 +11,8 @@ import type { MarkerPicture } from "./read-markers.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
 /** What reading a catalog gives: the catalog and what to look at in it, or the errors that stand in the way. */
-export type Reading =
-  | { readonly catalog: Catalog; readonly problems: readonly Problem[] }
+export type Reading<Ids extends CatalogIds = CatalogIds> =
+  | { readonly catalog: Catalog<Ids>; readonly problems: readonly Problem[] }
   | { readonly catalog: undefined; readonly problems: readonly Problem[] };
 
 export interface ReadOptions {
@@ -25,12 +25,20 @@ export interface ReadOptions {
  *
  * Pictures are not looked at, but for those that mark points; `checkArt` does that. Every problem found is returned, not just the first, up to a hundred and the number of the others.
  *
+ * Ids in content that has a type of its own are known to the compiler: where a part is named, only one of the catalog compiles. What
+ * takes any id, such as one that came from a server, is asked for so: `openFitting<CatalogIds>(catalog, wren)`.
+ *
  * @param source - the content of `catalog.json`.
  * @param included - the contents of the files it includes, by their path in the catalog folder.
  * @returns the catalog with its warnings, or no catalog and what is wrong. Never throws for bad content.
  * @example
  * const { catalog, problems } = readCatalog(JSON.parse(text))
  */
+export function readCatalog<Source, Included extends Readonly<Record<string, unknown>> = Nothing>(
+  source: Source,
+  included?: Included,
+  options?: ReadOptions,
+): Reading<{ readonly [Kind in keyof SectionOf]: IdsIn<SectionOf[Kind], Source, Included> }>;
 export function readCatalog(
   source: unknown,
   included: Readonly<Record<string, unknown>> = {},
@@ -60,6 +68,8 @@ export function readCatalog(
   if (all.some(({ severity }) => severity === "error")) return { catalog: undefined, problems: all };
   return { catalog: compileCatalog(source as CatalogSource, gathered.sources, points), problems: all };
 }
+
+type Nothing = Readonly<Record<never, unknown>>;
 
 function tooMuch(file: string, pointer: string, reason: Message): Problem {
   const fixes = adviceOn("beyond-limits");
