@@ -8,6 +8,7 @@ import {
   type Character,
   checkLoadout,
   createCharacter,
+  createFromPreset,
   type Edit,
   type encodePng,
   type Fitting,
@@ -22,6 +23,7 @@ import {
   type Problem,
   type Reading,
   readCatalog,
+  rollCharacter,
   type Session,
   type Store,
 } from "zealous-mantle";
@@ -55,6 +57,12 @@ function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
     () => createCharacter(known, { body: "reeed" }),
     // @ts-expect-error The same in an edit as data, and within another.
     () => applyEdit(known, character, { together: [{ wear: "storm-hat" }, { remove: "boots" }] }),
+    // @ts-expect-error A body that the catalog does not have.
+    () => rollCharacter(known, { seed: 1, body: "oka" }),
+    // @ts-expect-error What is kept is a slot of the catalog.
+    () => rollCharacter(known, { seed: 1, keep: { character, slots: ["boots"] } }),
+    // @ts-expect-error A preset, of a catalog that has none.
+    () => createFromPreset(known, "wren"),
     // Whoever asks for it may name anything.
     () => openFitting<CatalogIds>(known, character).wear(String(read)),
     () => loose && applyEdit(loose, character, { wear: "any id" }),

@@ -36,10 +36,10 @@ export interface FittingChange {
 }
 
 /** What a roll leaves as it is, and which parts it prefers. */
-export interface FittingRoll {
+export interface FittingRoll<Ids extends CatalogIds = CatalogIds> {
   /** A whole number; the same seed gives the same to the same character. */
   readonly seed: number;
-  readonly keep?: Omit<RollKeep, "character">;
+  readonly keep?: Omit<RollKeep<Ids>, "character">;
   /** How many times as likely parts of a rarity are. */
   readonly weights?: Readonly<Record<string, number>>;
 }
@@ -76,7 +76,7 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
    *
    * @throws MantleError `nothing-to-roll` or `gave-up`, as `rollCharacter` does.
    */
-  roll(options: FittingRoll): EditResult;
+  roll(options: FittingRoll<Ids>): EditResult;
   /** Does any edit; the calls above are short for it. */
   apply(edit: Edit<Ids>): EditResult;
   /** Shows what an edit would come to, and changes nothing. Without an edit, shows the character again. */

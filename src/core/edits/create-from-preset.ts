@@ -1,6 +1,6 @@
 import { codesOf, MantleError } from "../base/problem.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { attemptEdit } from "./apply-edit.ts";
 import { type CreateOptions, createCharacter } from "./create-character.ts";
@@ -14,9 +14,9 @@ import { type CreateOptions, createCharacter } from "./create-character.ts";
  * @example
  * createFromPreset(catalog, "old-hand", { name: "Halric" })
  */
-export function createFromPreset(
-  catalog: Catalog,
-  id: string,
+export function createFromPreset<Ids extends CatalogIds>(
+  catalog: Catalog<Ids>,
+  id: Ids["preset"],
   options: Pick<CreateOptions, "id" | "name" | "random"> = {},
 ): Character {
   const preset = requireKnown("preset", id, catalog.presets);

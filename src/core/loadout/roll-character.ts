@@ -1,7 +1,7 @@
 import { MantleError } from "../base/problem.ts";
 import { type Random, randomFrom } from "../base/random.ts";
 import { getOwn } from "../base/record.ts";
-import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
+import type { Body, Catalog, CatalogIds, Part } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { createCharacter } from "../edits/create-character.ts";
@@ -9,11 +9,12 @@ import { findAny } from "./solve/find-any.ts";
 import { type Model, modelFor, type Value } from "./solve/model.ts";
 import { Solver } from "./solve/solver.ts";
 
-export interface RollOptions extends Pick<Context, "holdings" | "stats" | "signals"> {
+export interface RollOptions<Ids extends CatalogIds = CatalogIds>
+  extends Pick<Context, "holdings" | "stats" | "signals"> {
   /** A whole number; the same seed always gives the same character. */
   readonly seed: number;
   /** The body to use; any of the catalog's when left out. */
-  readonly body?: string;
+  readonly body?: Ids["body"];
   readonly name?: string;
   readonly id?: string;
   readonly facts?: Character["facts"];
@@ -26,16 +27,16 @@ export interface RollOptions extends Pick<Context, "holdings" | "stats" | "signa
   /** How many times as likely parts of a rarity are; 1 where nothing is said, and 0 for never. */
   readonly weights?: Readonly<Record<string, number>>;
   /** What stays as it is in a character; its id, name and facts stay unless others are given. */
-  readonly keep?: RollKeep;
+  readonly keep?: RollKeep<Ids>;
   /** Search steps before giving up. @defaultValue `100_000` */
   readonly budget?: number;
 }
 
-export interface RollKeep {
+export interface RollKeep<Ids extends CatalogIds = CatalogIds> {
   readonly character: Character;
   readonly body?: boolean;
-  readonly slots?: readonly string[];
-  readonly channels?: readonly string[];
+  readonly slots?: readonly Ids["slot"][];
+  readonly channels?: readonly Ids["channel"][];
 }
 
 /**
@@ -50,7 +51,7 @@ export interface RollKeep {
  * rollCharacter(catalog, { seed: 7 })
  * rollCharacter(catalog, { seed: 8, keep: { character: wren, body: true, slots: ["hair"] }, weights: { rare: 0.2 } })
  */
-export function rollCharacter(catalog: Catalog, options: RollOptions): Character {
+export function rollCharacter<Ids extends CatalogIds>(catalog: Catalog<Ids>, options: RollOptions<Ids>): Character {
   const random = randomFrom(options.seed);
   const { keep } = options;
   const kept = keep?.body === true ? keep.character.body : undefined;
