@@ -3,9 +3,9 @@ import type { Session } from "../core/play/session.ts";
 export interface KeepSavedOptions {
   /** Milliseconds from one storing to the next, while changes go on. @defaultValue `500` */
   readonly delay?: number;
-  /** Hears, each time it changes, whether everything is stored: to show it, or to ask before the page is left. */
+  /** Called, each time it changes, with whether everything is stored: to show it, or to ask before the page is left. */
   readonly onState?: (isStored: boolean) => void;
-  /** Hears when storing failed; it is tried again by itself, each time after a longer rest. @defaultValue reported to the console */
+  /** Called when storing failed; it is tried again by itself, each time after a longer rest. @defaultValue reported to the console */
   readonly onError?: (error: unknown) => void;
 }
 

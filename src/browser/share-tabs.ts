@@ -15,18 +15,18 @@ import type { Session } from "../core/play/session.ts";
 export function shareTabs(session: Session, name: string): () => void {
   const channel = new BroadcastChannel(`zealous-mantle ${name}`);
   const agreement = new Agreement(session, { now: Date.now, by: Math.random() });
-  let isTelling = false;
-  const tell = () => {
-    isTelling = false;
-    if (agreement.notice()) channel.postMessage(agreement.told);
+  let isSending = false;
+  const send = () => {
+    isSending = false;
+    if (agreement.notice()) channel.postMessage(agreement.shared);
   };
-  // Once the change is done as a whole. What was heard is no news.
+  // Once the change is done as a whole. What was received is not sent again.
   const stop = session.on("change", () => {
-    if (isTelling) return;
-    isTelling = true;
-    queueMicrotask(tell);
+    if (isSending) return;
+    isSending = true;
+    queueMicrotask(send);
   });
-  channel.onmessage = ({ data }: MessageEvent<unknown>) => agreement.hear(data);
+  channel.onmessage = ({ data }: MessageEvent<unknown>) => agreement.receive(data);
   return () => {
     stop();
     channel.close();

@@ -129,13 +129,13 @@ describe("pages of one game", () => {
     const [other] = await openPages(1);
     const stranger = new BroadcastChannel(`zealous-mantle game ${games}`);
     stops.push(() => stranger.close());
-    const told = { mantle: "told/1", catalog: demo.id, characters: [] };
+    const shared = { mantle: "shared-state/1", catalog: demo.id, characters: [] };
     for (const odd of [
       null,
-      "told",
-      told,
-      { ...told, seats: { time: 1, by: 1, value: [[0, "new-boots"]] } },
-      { ...told, characters: [{ time: 1, by: 1, value: 1 }] },
+      "shared-state",
+      shared,
+      { ...shared, seats: { time: 1, by: 1, value: [[0, "new-boots"]] } },
+      { ...shared, characters: [{ time: 1, by: 1, value: 1 }] },
     ])
       stranger.postMessage(odd);
     here?.edit("new-boots", { rename: "Rail" });

@@ -70,7 +70,7 @@ export interface Controls {
   isDown(device: string, action: Action): boolean;
   /** Calls a listener at each press. A key for which any listener returns `true` goes no further. Returns what ends that. */
   on(event: "press", listener: (press: Press) => boolean): () => void;
-  /** The key sets it hears, by the name of the device each is. */
+  /** The key sets it listens to, by the name of the device each is. */
   readonly keys: Readonly<Record<string, KeySet>>;
   /** What a device is called on a screen. */
   titleOf(device: string): string;

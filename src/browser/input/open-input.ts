@@ -13,7 +13,7 @@ export interface InputOptions {
   readonly exclusive?: boolean;
   /** Gamepads are heard; not where each is a player's of its own. @defaultValue `true` */
   readonly pads?: boolean;
-  /** Hears every intent, before anything else does. */
+  /** Called with every intent, before anything else is. */
   readonly onIntent?: (intent: Intent) => void;
   /** The player wants out: Escape, or the pad's second button, where nothing inside took it. */
   readonly onLeave?: () => void;

@@ -13,8 +13,8 @@ interface Stamp {
 const stamped = <T extends v.GenericSchema>(value: T) => v.object({ time: v.number(), by: v.number(), value });
 const ids = v.array(v.string());
 
-const toldSchema = v.object({
-  mantle: v.literal("told/1"),
+const sharedSchema = v.object({
+  mantle: v.literal("shared-state/1"),
   catalog: v.string(),
   characters: v.array(stamped(v.unknown())),
   /** How often cues were followed, which only grows and needs no stamp. */
@@ -26,12 +26,12 @@ const toldSchema = v.object({
   ),
 });
 
-/** What one session tells the others: everything that was changed since they were opened. Plain data. */
-export type Told = v.InferOutput<typeof toldSchema>;
-const hasForm = quickCheck(toldSchema);
-const isTold = (value: unknown): value is Told => hasForm(value);
-type Order = NonNullable<Told["order"]>;
-type Seats = NonNullable<Told["seats"]>;
+/** What one session sends to the others: everything that was changed since they were opened. Plain data. */
+export type SharedState = v.InferOutput<typeof sharedSchema>;
+const hasForm = quickCheck(sharedSchema);
+const isShared = (value: unknown): value is SharedState => hasForm(value);
+type Order = NonNullable<SharedState["order"]>;
+type Seats = NonNullable<SharedState["seats"]>;
 
 export interface AgreementOptions {
   /** Milliseconds on a clock that all sessions share. */
@@ -44,8 +44,8 @@ export interface AgreementOptions {
  * What a session has agreed about with others of the same game.
  *
  * Each character, the order of the roster, and who sits where are registers whose last writer wins (M. Shapiro et al.,
- * "Conflict-free replicated data types", 2011), stamped by a clock that never stands behind what it has heard (S. Kulkarni et al.,
- * "Logical physical clocks", 2014). Whatever is told, however late and in whatever order, sessions that heard the same are the same.
+ * "Conflict-free replicated data types", 2011), stamped by a clock that is never behind what it has received (S. Kulkarni et al.,
+ * "Logical physical clocks", 2014). However late and in whatever order states arrive, sessions that received the same are the same.
  */
 export class Agreement {
   readonly #session: Session;
@@ -67,7 +67,7 @@ export class Agreement {
     this.#seen = this.#state();
   }
 
-  /** Stamps what was changed here since it was last seen. Returns whether there is anything to tell. */
+  /** Stamps what was changed here since it was last seen. Returns whether there is anything to send. */
   notice(): boolean {
     const { now, by } = this.#options;
     const stamp = { time: Math.max(now(), this.#time + 1), by };
@@ -84,11 +84,12 @@ export class Agreement {
     return true;
   }
 
-  get told(): Told {
+  /** What to send to the others. */
+  get shared(): SharedState {
     const characters = [...this.#stamps].map(([id, stamp]) => ({ ...stamp, value: this.#seen.characters.get(id) }));
     const { catalog, followed } = this.#session;
     return {
-      mantle: "told/1",
+      mantle: "shared-state/1",
       catalog: catalog.id,
       characters,
       followed: Object.fromEntries(followed),
@@ -98,14 +99,15 @@ export class Agreement {
   }
 
   /** Takes over what others changed later than it was changed here, as a whole. What is not understood, as from another game, is passed over. */
-  hear(told: unknown): void {
-    if (isTold(told) && told.catalog === this.#session.catalog.id) this.#session.together(() => this.#takeOver(told));
+  receive(shared: unknown): void {
+    if (isShared(shared) && shared.catalog === this.#session.catalog.id)
+      this.#session.together(() => this.#takeOver(shared));
   }
 
-  #takeOver({ characters, followed, order, seats }: Told): void {
+  #takeOver({ characters, followed, order, seats }: SharedState): void {
     this.#session.recount(new Map(Object.entries(followed)));
     this.#seen.followed = countsOf(this.#session);
-    for (const { value, ...stamp } of characters) this.#hearCharacter(value, stamp);
+    for (const { value, ...stamp } of characters) this.#receiveCharacter(value, stamp);
     if (order !== undefined && isAfter(order, this.#order ?? this.#opened)) {
       this.#order = order;
       this.#time = Math.max(this.#time, order.time);
@@ -114,13 +116,13 @@ export class Agreement {
       this.#seats = seats;
       this.#time = Math.max(this.#time, seats.time);
     }
-    // Both are laid out anew, since either may have waited for a character that was told only now.
+    // Both are laid out anew, since either may have waited for a character that arrives only now.
     if (this.#order !== undefined) arrange(this.#session, this.#order.value);
     this.#seen.order = JSON.stringify(orderOf(this.#session));
     if (this.#seats !== undefined) this.#seen.seats = JSON.stringify(this.#seat(this.#seats.value));
   }
 
-  #hearCharacter(value: unknown, { time, by }: Stamp): void {
+  #receiveCharacter(value: unknown, { time, by }: Stamp): void {
     const { character } = readCharacter(value);
     if (character === undefined || !isAfter({ time, by }, this.#stamps.get(character.id) ?? this.#opened)) return;
     const isNew = !this.#seen.characters.has(character.id);
@@ -132,11 +134,11 @@ export class Agreement {
     else this.#session.replace(character);
   }
 
-  /** Seats everyone as was told, but for who is retired meanwhile. Returns who is to sit where then. */
-  #seat(told: Seats["value"]): Seats["value"] {
-    for (const [number] of told) this.#seatNumbers.add(number);
+  /** Seats everyone as received, but for who is retired meanwhile. Returns who is to sit where then. */
+  #seat(received: Seats["value"]): Seats["value"] {
+    for (const [number] of received) this.#seatNumbers.add(number);
     const isThere = new Set(this.#session.characters.map(({ id }) => id));
-    const ids = new Map(told);
+    const ids = new Map(received);
     const seated = this.#seated().map(([number]) => {
       const id = ids.get(number) ?? null;
       return [number, id !== null && isThere.has(id) ? id : null] satisfies [number, string | null];
@@ -177,7 +179,7 @@ function orderOf({ characters, retired }: Session): Order["value"] {
   return { order: characters.map(({ id }) => id), retired: retired.map(({ id }) => id) };
 }
 
-/** Retires, restores and orders as was told; who is not named there comes last, by id. */
+/** Retires, restores and orders as received; who is not named there comes last, by id. */
 function arrange(session: Session, { order, retired }: Order["value"]): void {
   const aside = retired.filter((id) => [...session.characters, ...session.retired].some((each) => each.id === id));
   const isRetired = aside.every((id, at) => session.retired[at]?.id === id);

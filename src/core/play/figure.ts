@@ -97,8 +97,8 @@ export function openFigure({
       }, onError ?? rethrow);
     }
   };
-  const stop = session.on("look", (told) => {
-    if (told.seat === seat) follow(told.look);
+  const stop = session.on("look", (change) => {
+    if (change.seat === seat) follow(change.look);
   });
   follow(session.seat(seat).look);
 

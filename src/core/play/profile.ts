@@ -68,7 +68,7 @@ function unreadable(key: string, error: unknown): FoundSave {
   return { content: undefined, revision: 0, problems: [problemAt(key, "store-failed", { key, reason })] };
 }
 
-/** Told of a name that is none of the keys of a store. */
+/** Thrown for a name that is none of the keys of a store. */
 export function unknownEntry(name: string): Problem {
   return { ...problemAt(name, "unknown-entry", { name }), severity: "warning" };
 }

@@ -16,11 +16,11 @@ export class SeatPlace {
   form: string | undefined;
   /** The ramp that tells it from seats of the same look, and its channel. */
   tint: { readonly channel: string; readonly ramp: string } | undefined;
-  /** What listeners were told last. */
+  /** What was emitted last. */
   toldLoadout: Character["loadout"] = {};
-  toldKey: string | undefined;
-  toldForm: string | undefined;
-  toldProblems = "";
+  emittedKey: string | undefined;
+  emittedForm: string | undefined;
+  emittedProblems = "";
 
   #look: Look | undefined;
   /** What the look was resolved from. */

@@ -35,7 +35,7 @@ export class Seating {
   readonly #places = new Map<number, SeatPlace>();
   /** The seats of each character. */
   readonly #seatsOf = new Map<string, Set<number>>();
-  /** Seats of which something may be another than was told. */
+  /** Seats of which something may be another than was emitted last. */
   readonly #changed = new Set<number>();
   #signals: Signals = {};
   /** How many changes are under way, one within the other. */
@@ -193,7 +193,7 @@ export class Seating {
     this.show([number]);
   }
 
-  /** Does a change as a whole: who sits where, and how they look then, is told once it is done. */
+  /** Does a change as a whole: who sits where, and how they look then, is emitted once it is done. */
   together(change: () => void): void {
     this.#options.queue.together(() => {
       this.#changes += 1;
@@ -206,7 +206,7 @@ export class Seating {
     });
   }
 
-  /** Whoever listens hears of seats that look another way now, and of what is wrong with them now. */
+  /** Emits which seats look another way now, and what is wrong with them now. */
   show(numbers: Iterable<number>): void {
     for (const number of numbers) this.#changed.add(number);
     if (this.#changes > 0) return;
@@ -215,18 +215,18 @@ export class Seating {
     this.#changed.clear();
     if (apart.length > 0) tintsApart(catalog, apart, [...this.#places.values()], (id) => roster.find(id));
     if (queue.hasListeners("loadout"))
-      this.#sayLoadouts(all, (seat, loadout, slots) => queue.emit("loadout", { seat, loadout, slots }));
-    if (queue.hasListeners("look")) this.#sayLooks(all, (seat, look) => queue.emit("look", { seat, look }));
+      this.#emitLoadouts(all, (seat, loadout, slots) => queue.emit("loadout", { seat, loadout, slots }));
+    if (queue.hasListeners("look")) this.#emitLooks(all, (seat, look) => queue.emit("look", { seat, look }));
     if (queue.hasListeners("problems"))
-      this.#sayProblems(all, (seat, problems) => queue.emit("problems", { seat, problems }));
+      this.#emitProblems(all, (seat, problems) => queue.emit("problems", { seat, problems }));
   }
 
-  /** Takes how things are now as told, for whoever begins to listen. */
+  /** Takes how things are now as emitted, for whoever subscribes now. */
   begin(event: "loadout" | "look" | "problems"): void {
     const all = this.#places.keys();
-    if (event === "loadout") this.#sayLoadouts(all, () => {});
-    else if (event === "look") this.#sayLooks(all, () => {});
-    else this.#sayProblems(all, () => {});
+    if (event === "loadout") this.#emitLoadouts(all, () => {});
+    else if (event === "look") this.#emitLooks(all, () => {});
+    else this.#emitProblems(all, () => {});
   }
 
   #tellSeat(seat: number, before: Character | undefined): void {
@@ -235,41 +235,41 @@ export class Seating {
     this.#options.queue.emit("change", { kind: "seat" });
   }
 
-  #sayLoadouts(
+  #emitLoadouts(
     numbers: Iterable<number>,
-    say: (number: number, loadout: Character["loadout"], slots: readonly string[]) => void,
+    emit: (number: number, loadout: Character["loadout"], slots: readonly string[]) => void,
   ): void {
     for (const number of inOrder(numbers)) {
       const place = this.placeOf(number);
       const loadout = this.characterAt(number)?.loadout ?? bare;
       const slots = changedKeys(place.toldLoadout, loadout);
       place.toldLoadout = loadout;
-      if (slots.length > 0) say(number, loadout, slots);
+      if (slots.length > 0) emit(number, loadout, slots);
     }
   }
 
-  #sayLooks(numbers: Iterable<number>, say: (number: number, look: Look | undefined) => void): void {
+  #emitLooks(numbers: Iterable<number>, emit: (number: number, look: Look | undefined) => void): void {
     for (const number of inOrder(numbers)) {
       const place = this.placeOf(number);
       const look = this.lookAt(number);
-      if (look?.key === place.toldKey && look?.form === place.toldForm) continue;
-      place.toldKey = look?.key;
-      place.toldForm = look?.form;
-      say(number, look);
+      if (look?.key === place.emittedKey && look?.form === place.emittedForm) continue;
+      place.emittedKey = look?.key;
+      place.emittedForm = look?.form;
+      emit(number, look);
     }
   }
 
-  #sayProblems(numbers: Iterable<number>, say: (number: number, problems: readonly LoadoutProblem[]) => void): void {
+  #emitProblems(numbers: Iterable<number>, emit: (number: number, problems: readonly LoadoutProblem[]) => void): void {
     for (const number of inOrder(numbers)) {
       const place = this.placeOf(number);
       const problems = this.problemsAt(number);
-      const told =
+      const found =
         problems.length === 0
           ? ""
           : JSON.stringify(problems.map(({ code, place, params }) => [code, place.pointer, params]));
-      if (told === place.toldProblems) continue;
-      place.toldProblems = told;
-      say(number, problems);
+      if (found === place.emittedProblems) continue;
+      place.emittedProblems = found;
+      emit(number, problems);
     }
   }
 }

@@ -133,7 +133,7 @@ export interface Session {
    */
   raise(word: string, facts?: CuePayload, where?: { readonly seat: number }): readonly CueOutcome[];
   /**
-   * Does several changes as a whole: what happens in them is told, in its order, once all of them are done.
+   * Does several changes as a whole: what happens in them is emitted, in its order, once all of them are done.
    *
    * @example
    * session.together(() => {
@@ -145,7 +145,7 @@ export interface Session {
   /**
    * Calls back when something happens. Returns what stops it.
    *
-   * Everyone hears everything in the order in which it happened; what one does upon it is told once all have heard it. When one throws,
+   * Listeners are called with everything in the order in which it happened; what one changes is emitted once all have been called. When one throws,
    * the others hear it all the same, and the call that changed something throws it then.
    *
    * @throws MantleError `endless-answers`, from the call that changed something, when listeners answer each other without end.
