@@ -24,6 +24,8 @@ export function sayFact(fact: Evidence): string {
       return `${fact.part} needs ${fact.min} ${fact.stat}`;
     case "required":
       return `slot ${fact.slot} must not be empty`;
+    case "set":
+      return `enough of the set of rule ${fact.number} is worn`;
     case "missing":
       return say(message("is-missing", { needs: conditionMessage(fact.condition) }));
     case "rule":

@@ -47,6 +47,19 @@ const rule: fc.Arbitrary<RuleSource> = fc.oneof(
   fc.record({ total: fc.constant("weight"), atLeast: fc.integer({ min: -1, max: 3 }) }),
   fc.record({ count: pattern, atMost: fc.integer({ min: 0, max: 2 }) }),
   fc.record({ count: pattern, atLeast: fc.integer({ min: 0, max: 2 }) }),
+  fc
+    .record({
+      set: fc.uniqueArray(pattern, { minLength: 1, maxLength: 4 }),
+      atLeast: fc.integer({ min: 1, max: 3 }),
+      gives: fc.record(
+        {
+          weight: fc.constantFrom(-2, 2, 5, { times: 2 }),
+          carry: fc.constantFrom(-3, 2, { add: 1, times: 2 }, { times: 0.5 }),
+        },
+        { requiredKeys: [] },
+      ),
+    })
+    .map((set) => ({ ...set, atLeast: Math.min(set.atLeast, set.set.length) })),
 );
 
 function partOf(slot: string): fc.Arbitrary<PartSource> {

@@ -139,7 +139,10 @@ describe("a rule that cannot mean what it says is a problem", () => {
   test.each<[string, RuleSource, string, string]>([
     ["nothing", { say: "Hm." }, "rule-of-no-kind", "/rules/0"],
     ["two kinds at once", { never: ["tag:wool", "part:cap"], atMost: 1 }, "rule-of-two-kinds", "/rules/0/atMost"],
-    ["an if without needs", { if: "part:cap" }, "rule-without-needs", "/rules/0/if"],
+    ["an if without needs", { if: "part:cap" }, "incomplete-rule", "/rules/0/if"],
+    ["a set that gives nothing", { set: ["part:cap"] }, "incomplete-rule", "/rules/0/set"],
+    ["a set of more than it has", { set: ["part:cap"], atLeast: 2, gives: {} }, "bound-of-set", "/rules/0/atLeast"],
+    ["a set of nobody", { set: ["part:cpa"], gives: {} }, "unknown-part", "/rules/0/set/0"],
     ["a total without bounds", { total: "warmth" }, "rule-without-bounds", "/rules/0"],
     ["a stat nothing has", { total: "wramth", atMost: 1 }, "unknown-stat", "/rules/0/total"],
     [

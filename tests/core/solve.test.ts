@@ -15,7 +15,7 @@ import {
   rollCharacter,
   surveyRules,
 } from "zealous-mantle";
-import { brokenSlowly, isValidSlowly, wornSlowly } from "../oracles/judge-slowly.ts";
+import { brokenSlowly, isValidSlowly, isWornSet, wornSlowly } from "../oracles/judge-slowly.ts";
 import { runs } from "../runs.ts";
 import { catalogOf, loadoutIn, pool, worlds } from "./generated-worlds.ts";
 
@@ -141,8 +141,11 @@ describe("on generated catalogs, compared with trying everything", () => {
         for (const { loadout, placesHold, broken, defaults } of judged(body, answers)) {
           if (!placesHold || defaults.length > 0) continue;
           const [only] = broken;
-          if (only === undefined) for (const [, part] of wornSlowly(world, { body, loadout })) worn.add(part);
-          else if (broken.length === 1) fires.add(only);
+          const all = wornSlowly(world, { body, loadout });
+          if (only === undefined) {
+            for (const [, part] of all) worn.add(part);
+            for (const [number, rule] of world.rules.entries()) if (isWornSet(rule, all, world)) fires.add(number);
+          } else if (broken.length === 1) fires.add(only);
         }
       }
       const { problems, complete } = surveyRules(catalog);
@@ -150,7 +153,9 @@ describe("on generated catalogs, compared with trying everything", () => {
         problems.filter((problem) => problem.code === code).map(({ place }) => place.pointer.split("/")[2]);
       const deadParts = Object.keys(world.parts).filter((part) => !worn.has(part));
       const deadRules = [...world.rules.keys()].filter((number) => !fires.has(number)).map(String);
-      expect([complete, named("part-never-worn"), named("rule-never-fires")]).toEqual([true, deadParts, deadRules]);
+      const dead = (code: string) => [...named(code)].sort();
+      expect([complete, named("part-never-worn")]).toEqual([true, deadParts]);
+      expect([...dead("rule-never-fires"), ...dead("set-never-worn")].sort()).toEqual(deadRules);
     }
   });
 

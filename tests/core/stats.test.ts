@@ -5,10 +5,15 @@ import {
   type Character,
   checkLoadout,
   createCharacter,
+  format,
   optionsFor,
   readCatalog,
+  repairLoadout,
+  ruleMessages,
   statsOf,
+  surveyRules,
 } from "zealous-mantle";
+import { english } from "zealous-mantle/english";
 import { demo } from "../demo-catalog.ts";
 import { gear, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
@@ -63,6 +68,91 @@ describe("stats", () => {
   test("with bounds that leave nothing are a problem", () => {
     const { problems } = readCatalog(smallSource({ stats: { warmth: { min: 3, max: 2 } } }));
     expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([["empty-bounds", "/stats/warmth/min"]]);
+  });
+});
+
+describe("a set", () => {
+  const storm = smallCatalog({
+    slots,
+    bodies,
+    parts: {
+      cap: part("hat", { gives: { warmth: 1 } }),
+      oilskin: part("coat", { tags: ["oiled"] }),
+      brace: part("belt"),
+      anchor: part("charm", { requires: { strength: 6 } }),
+    },
+    rules: [
+      {
+        set: ["part:cap", "tag:oiled", "part:brace"],
+        atLeast: 2,
+        gives: { warmth: { add: 2, times: 3 }, strength: 2 },
+      },
+      { set: ["part:cap", "tag:oiled", "part:brace"], gives: { strength: 3 }, say: "Dressed for a storm." },
+      { total: "strength", atMost: 8 },
+    ],
+  });
+  const bare = createCharacter(storm, { body: "plain" });
+  const dressed = (...wears: readonly string[]) =>
+    wears.reduce((before, wear) => applyEdit(storm, before, { wear }).character, bare);
+
+  test("gives something more while enough of it is worn, and more for all of it", () => {
+    expect(statsOf(storm, dressed("cap"))).toEqual({ strength: 4, warmth: 2 });
+    // (1 + 1 + 2) × 3
+    expect(statsOf(storm, dressed("cap", "oilskin"))).toEqual({ strength: 6, warmth: 12 });
+    const whole = { ...bare, loadout: { hat: "cap", coat: "oilskin", belt: "brace" } };
+    expect(statsOf(storm, whole)).toEqual({ strength: 9, warmth: 12 });
+  });
+
+  test("shows in options what it would give, and why the last piece is too much", () => {
+    expect(optionsFor(storm, dressed("cap"), "coat")).toMatchObject([
+      {
+        state: "ready",
+        stats: [
+          { stat: "strength", before: 4, after: 6 },
+          { stat: "warmth", before: 2, after: 12 },
+        ],
+      },
+    ]);
+    const [brace] = optionsFor(storm, dressed("cap", "oilskin"), "belt");
+    expect(brace).toMatchObject({ state: "blocked", problems: [{ code: "total-too-high", params: { value: 9 } }] });
+    expect(brace?.problems[0]?.chain).toEqual([
+      { kind: "worn", part: "cap", slot: "hat", issued: false },
+      { kind: "worn", part: "oilskin", slot: "coat", issued: false },
+      { kind: "worn", part: "brace", slot: "belt", issued: false },
+      { kind: "set", number: 0, say: undefined },
+      { kind: "set", number: 1, say: "Dressed for a storm." },
+      { kind: "stat", id: "strength", value: 9 },
+      { kind: "rule", number: 2, say: undefined },
+    ]);
+  });
+
+  test("is mended by the fewest edits, and meets what a part requires only without that part", () => {
+    const whole = { ...bare, loadout: { hat: "cap", coat: "oilskin", belt: "brace" } };
+    expect(repairLoadout(storm, whole)).toMatchObject({ changes: 1, complete: true });
+    expect(applyEdit(storm, dressed("cap"), { wear: "anchor" }).ok).toBe(false);
+    const armed = applyEdit(storm, dressed("cap", "oilskin"), { wear: "anchor" });
+    expect(armed.ok).toBe(true);
+    expect(applyEdit(storm, armed.character, { remove: "hat" })).toMatchObject({
+      ok: false,
+      problems: [{ code: "need-unmet", params: { part: "anchor" } }],
+    });
+    const own = smallCatalog({
+      slots,
+      bodies,
+      parts: { cap: part("hat"), glove: part("coat", { requires: { strength: 5 } }) },
+      rules: [{ set: ["part:cap", "part:glove"], gives: { strength: 2 } }],
+    });
+    const capped = applyEdit(own, createCharacter(own, { body: "plain" }), { wear: "cap" }).character;
+    expect(applyEdit(own, capped, { wear: "glove" })).toMatchObject({ ok: false, problems: [{ code: "need-unmet" }] });
+    expect(surveyRules(own).problems.map(({ code }) => code)).toEqual(["part-never-worn", "set-never-worn"]);
+  });
+
+  test("is said in a sentence", () => {
+    expect(storm.rules.flatMap((rule) => ruleMessages(rule)).map((each) => format(each, english))).toEqual([
+      'Wearing 2 of "cap", something "oiled", and "brace" gives 2 more warmth, 3 times the warmth, and 2 more strength.',
+      'Wearing 3 of "cap", something "oiled", and "brace" gives 3 more strength.',
+      "The strength of everything worn is at most 8.",
+    ]);
   });
 });
 

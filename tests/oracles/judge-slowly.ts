@@ -85,6 +85,7 @@ function isBroken(rule: RuleSource, world: World, someone: Someone): boolean {
       ),
     );
   }
+  if (rule["set"] !== undefined) return false;
   if (rule["if"] !== undefined) return isTrue(rule["if"], world, someone) && !isTrue(rule["needs"], world, someone);
   const value =
     typeof rule["total"] === "string"
@@ -121,16 +122,22 @@ function fits(pattern: string, [slot, id]: readonly [string, string], { parts }:
   return slot === named || (part?.occupies ?? []).includes(named);
 }
 
-function sum(
-  stat: string,
-  worn: readonly (readonly [string, string])[],
-  { parts, bodies }: World,
-  { body }: Someone,
-): number {
-  let total = bodies[body]?.[stat] ?? 0;
+/** Whether a rule is a set of which enough is worn. */
+export function isWornSet(rule: RuleSource, worn: readonly (readonly [string, string])[], world: World): boolean {
+  const patterns: readonly string[] = Array.isArray(rule["set"]) ? rule["set"] : [];
+  const there = patterns.filter((pattern) => worn.some((each) => fits(pattern, each, world)));
+  return patterns.length > 0 && there.length >= Number(rule["atLeast"]);
+}
+
+function sum(stat: string, worn: readonly (readonly [string, string])[], world: World, { body }: Someone): number {
+  let total = world.bodies[body]?.[stat] ?? 0;
   let product = 1;
-  for (const [, part] of worn) {
-    const gift = parts[part]?.gives?.[stat] ?? 0;
+  const sets = world.rules.filter((rule) => isWornSet(rule, worn, world));
+  for (const gives of [
+    ...worn.map(([, part]) => world.parts[part]?.gives),
+    ...sets.map((rule) => rule["gives"] as PartSource["gives"]),
+  ]) {
+    const gift = gives?.[stat] ?? 0;
     total += typeof gift === "number" ? gift : (gift.add ?? 0);
     product *= typeof gift === "number" ? 1 : (gift.times ?? 1);
   }

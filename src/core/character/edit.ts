@@ -41,6 +41,8 @@ export type Evidence =
   | { readonly kind: "need"; readonly part: string; readonly stat: string; readonly min: number }
   /** A slot that must not be empty. */
   | { readonly kind: "required"; readonly slot: string }
+  /** A set of which enough is worn, or could be: the number of its rule, and what its author says of it. */
+  | { readonly kind: "set"; readonly number: number; readonly say: Text | undefined }
   /** Nothing that is worn, and no answer, makes this hold. */
   | { readonly kind: "missing"; readonly condition: Condition }
   /** The rule that makes of the others a finding, and what its author says of it. */

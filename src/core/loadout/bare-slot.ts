@@ -113,6 +113,7 @@ export class BareSlot {
 
   /** Whether a gift breaks no total for sure: it is just what the old part gave, or there is more room than it takes. */
   #isHarmless({ stat, add, times }: Gift): boolean {
+    if ((this.#rules.bonuses[stat] ?? none).length > 0) return false;
     if (times === 1 && add <= (this.#room[stat] ?? Number.NEGATIVE_INFINITY)) return true;
     const lost = givenOf(this.#lost, stat);
     return lost !== undefined && lost.add === add && lost.times === times;

@@ -68,8 +68,9 @@ function explainRule(
   number: number,
   pair: readonly Worn[] = [],
 ): readonly Explanation[] {
-  return state.catalog.rules.slice(number, number + 1).map((rule) => {
-    const reason = spokenKind(rule).explain(rule, dressed, state, pair);
+  return state.catalog.rules.slice(number, number + 1).flatMap((rule) => {
+    const reason = spokenKind(rule).explain?.(rule, dressed, state, pair);
+    if (reason === undefined) return [];
     return {
       subject: { kind: "rule", id: String(number) },
       slot: undefined,

@@ -6,8 +6,10 @@ import type {
   CompiledBound,
   CompiledCondition,
   CompiledRule,
+  CompiledRules,
   Part,
   Slot,
+  Threshold,
 } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -51,6 +53,7 @@ export class LoadoutState {
   readonly #seen: Uint32Array;
   #round = 0;
   readonly #slotMarks: readonly number[];
+  readonly #bonuses: CompiledRules["bonuses"];
   readonly #withDefault: readonly { readonly slot: Slot; readonly part: Part }[];
 
   constructor(catalog: Catalog) {
@@ -71,6 +74,7 @@ export class LoadoutState {
     this.#adds = new Float64Array(compiled.stats.length * this.slots.length);
     this.#products = new Float64Array(compiled.stats.length * this.slots.length).fill(1);
     this.#slotMarks = compiled.slotMarks;
+    this.#bonuses = compiled.bonuses;
     this.#withDefault = this.slots.flatMap((slot) => {
       const part = slot.required && slot.default !== undefined ? catalog.parts.get(slot.default) : undefined;
       return part === undefined ? [] : [{ slot, part }];
@@ -174,7 +178,7 @@ export class LoadoutState {
     }
   }
 
-  /** The value of a weighed stat: `(base + Σ add) × Π times`, bounded; what is in one slot can be left out. */
+  /** The value of a weighed stat: `(base + Σ add) × Π times`, bounded; what is in one slot can be left out, and what it completes. */
   stat(number: number, without = -1): number {
     const slots = this.worn.length;
     const adds = this.#adds;
@@ -187,8 +191,25 @@ export class LoadoutState {
       const products = this.#products;
       for (let at = start; at < start + slots; at += 1) if (at !== left) product *= products[at] ?? 1;
     }
+    const bonuses = this.#bonuses[number] ?? nothing;
+    for (let at = 0; at < bonuses.length; at += 1) {
+      const bonus = bonuses[at];
+      if (bonus === undefined || !this.isReached(bonus, without)) continue;
+      sum += bonus.add;
+      product *= bonus.times;
+    }
     const { min, max } = this.catalog.compiled.stats[number] ?? unbounded;
     return Math.min(max, Math.max(min, sum * product));
+  }
+
+  /** Whether so many marks are there; what is in one slot can be left out. */
+  isReached({ marks, atLeast }: Threshold, without = -1): boolean {
+    let there = 0;
+    for (const mark of marks) {
+      const count = (this.counts[mark] ?? 0) - (without >= 0 && this.has(without, mark) ? 1 : 0);
+      if (count > 0) there += 1;
+    }
+    return there >= atLeast;
   }
 
   /** Whether anything worn multiplies a stat. */
@@ -240,6 +261,8 @@ export class LoadoutState {
         return outside(this.stat(rule.stat), this.#bound(rule.atLeast), this.#bound(rule.atMost));
       case "exclusive":
         return this.#meet(rule.marks);
+      case "giving":
+        return false;
     }
   }
 
@@ -332,6 +355,7 @@ export class LoadoutState {
 }
 
 const none: readonly number[] = [];
+const nothing: readonly never[] = [];
 
 const unbounded = { min: Number.NEGATIVE_INFINITY, max: Number.POSITIVE_INFINITY };
 

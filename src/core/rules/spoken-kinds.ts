@@ -4,10 +4,11 @@ import { count } from "./kinds/count.ts";
 import type { SpokenKind } from "./kinds/kind.ts";
 import { needs } from "./kinds/needs.ts";
 import { never } from "./kinds/never.ts";
+import { set } from "./kinds/set.ts";
 import { total } from "./kinds/total.ts";
 
 /** How each kind of rule is said. */
-const spokenKinds: { readonly [K in Rule["kind"]]: SpokenKind<K> } = { never, needs, total, count };
+const spokenKinds: { readonly [K in Rule["kind"]]: SpokenKind<K> } = { never, needs, total, count, set };
 
 /** How the kind of a rule is said. */
 export function spokenKind(rule: Rule): SpokenKind<Rule["kind"]> {

@@ -7,11 +7,12 @@ import { type Model, openModel } from "../loadout/solve/model.ts";
 import { negations } from "../loadout/solve/negations.ts";
 import { prove } from "../loadout/solve/prove.ts";
 import { type Budget, Solver } from "../loadout/solve/solver.ts";
+import type { LoadoutState } from "../rules/loadout-state.ts";
 import { ruleMessages } from "../rules/spoken-kinds.ts";
 
 /** Something about a catalog's rules that can come to nothing, with the chain of facts that proves it. */
 export interface RuleProblem extends Problem {
-  readonly code: "part-never-worn" | "rule-never-fires";
+  readonly code: "part-never-worn" | "rule-never-fires" | "set-never-worn";
   readonly chain: readonly Evidence[];
 }
 
@@ -31,7 +32,7 @@ export interface SurveyOptions {
  * Finds parts that no valid character can ever wear, and rules that can never fire, each with a proof.
  *
  * Every body is tried, every answer and every signal that rules ask about. A rule fires where it alone is broken; one that
- * never does forbids nothing that the others do not. A proof is a set of rules and needs of which none can be left out.
+ * never does forbids nothing that the others do not. A set fires where it is worn and nothing is broken. A proof is a set of rules and needs of which none can be left out.
  *
  * @example
  * surveyRules(catalog).problems.map((problem) => format(problem, english))
@@ -81,11 +82,18 @@ function canFire(model: Model, rule: number, budget: Budget): boolean {
     for (const [number, { origin }] of solver.constraints.entries()) {
       if (origin.kind === "rule" && origin.rule === rule) solver.waived[number] = 1;
     }
-    const compiled = model.catalog.compiled.rules[rule];
     const accepts = (values: readonly number[]) =>
-      solver.judge(values).length === 0 && compiled !== undefined && solver.state(values).breaks(compiled);
+      solver.judge(values).length === 0 && fires(solver.state(values), rule);
     return solver.start() && findAny(solver, budget, { accepts }).kind === "found";
   });
+}
+
+/** Whether a rule is broken, or gives what it gives. */
+function fires(state: LoadoutState, number: number): boolean {
+  const { rules, sets } = state.catalog.compiled;
+  const rule = rules[number];
+  const isBroken = rule !== undefined && state.breaks(rule);
+  return isBroken || sets.some((set) => set.rule === number && state.isReached(set));
 }
 
 function neverWorn(part: Part, models: readonly Model[], budget: Budget): RuleProblem {
@@ -105,7 +113,7 @@ function neverWorn(part: Part, models: readonly Model[], budget: Budget): RulePr
 function neverFires(catalog: Catalog, number: number): RuleProblem {
   const rule = catalog.rules[number];
   return {
-    code: "rule-never-fires",
+    code: rule?.kind === "set" ? "set-never-worn" : "rule-never-fires",
     params: {},
     more: rule === undefined ? [] : ruleMessages(rule),
     severity: "warning",
@@ -118,7 +126,8 @@ function neverFires(catalog: Catalog, number: number): RuleProblem {
 /** A link of a proof as sentences. */
 function linkMessages([model]: readonly Model[], fact: Evidence): readonly Message[] {
   switch (fact.kind) {
-    case "rule": {
+    case "rule":
+    case "set": {
       const rule = model?.catalog.rules[fact.number];
       return rule === undefined ? [] : ruleMessages(rule);
     }

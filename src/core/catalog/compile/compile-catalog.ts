@@ -16,10 +16,11 @@ import type {
   Stat,
 } from "../model/catalog.ts";
 import type { BodyPoints } from "../read/body-points.ts";
+import { readGifts } from "../read/gift.ts";
 import { inherited, lineage } from "../read/lineage.ts";
 import type { Entry, Sources } from "../read/source.ts";
 import { kindOf } from "../rules/rule-kinds.ts";
-import type { CatalogSource, GiftSource, PartSource, RampSource, RuleSource, StatSource } from "../schema/schema.ts";
+import type { CatalogSource, PartSource, RampSource, RuleSource, StatSource } from "../schema/schema.ts";
 import { compileCreation, compileNames, compilePreset } from "./compile-creation.ts";
 import { compileCues } from "./compile-cues.ts";
 import { compileForm, compileLayer, compileRig, readColor } from "./compile-drawn.ts";
@@ -168,8 +169,7 @@ function compilePart(id: string, source: PartSource, rules: CompiledRules): Part
   const tags = source.tags ?? nothing;
   const slots = typeof source.slot === "string" ? [source.slot] : source.slot;
   const price = source.price;
-  const gives: Record<string, Gift> = {};
-  for (const stat in source.gives) gives[stat] = readGift(source.gives[stat] ?? 0);
+  const gives = readGifts(source.gives);
   const requires = source.requires ?? {};
   return {
     id,
@@ -254,10 +254,6 @@ function grown<T>(list: readonly T[], item: T): readonly T[] {
 function compileRamp(id: string, source: RampSource): Ramp {
   const { title, colors } = "colors" in source ? source : { title: undefined, colors: source };
   return { id, title: title ?? titleFromId(id), colors: colors.map(readColor) };
-}
-
-function readGift(source: GiftSource): Gift {
-  return typeof source === "number" ? { add: source, times: 1 } : { add: source.add ?? 0, times: source.times ?? 1 };
 }
 
 function readBounds(source: StatSource): { min: number; max: number } {

@@ -1,10 +1,12 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
+import { getOwn } from "../../base/record.ts";
 import type {
   Bound,
   CompiledBound,
   CompiledCondition,
   CompiledRule,
   CompiledRules,
+  CompiledSet,
   Condition,
   Pattern,
   Rule,
@@ -41,6 +43,13 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
   const compiler = { mark: (pattern: Pattern) => mark(markKey(pattern)), stat, bound, condition };
   const compiled = rules.map((rule) => ruleOf(kindOfRule(rule).compile(rule, compiler)));
   for (const id of needed) stat(id);
+  const sets = setsIn(compiled);
+  const bonuses = [...statNumbers.keys()].map((id) =>
+    sets.flatMap(({ marks, atLeast, gives }) => {
+      const gift = getOwn(gives, id);
+      return gift === undefined ? [] : [{ marks, atLeast, ...gift }];
+    }),
+  );
 
   return {
     rules: compiled,
@@ -56,7 +65,9 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
       max: stats.get(id)?.max ?? Number.POSITIVE_INFINITY,
     })),
     statNumbers,
-    ...indexRules(compiled, marks, statNumbers.size),
+    sets,
+    bonuses,
+    ...indexRules(compiled, marks, bonuses),
   };
 }
 
@@ -64,8 +75,16 @@ const nothing: CompiledCondition = { kind: "any", mark: -1, of: [] };
 
 /** A rule with every field in its place, so that all rules are one shape to the engine. */
 function ruleOf(fields: Partial<CompiledRule> & Pick<CompiledRule, "kind">): CompiledRule {
-  const { kind, marks = [], when = nothing, needs = nothing, stat = -1, atLeast, atMost } = fields;
-  return { kind, marks, when, needs, stat, atLeast, atMost };
+  const { kind, marks = [], when = nothing, needs = nothing, stat = -1, atLeast, atMost, gives = noGifts } = fields;
+  return { kind, marks, when, needs, stat, atLeast, atMost, gives };
+}
+
+const noGifts = {};
+
+function setsIn(rules: readonly CompiledRule[]): readonly CompiledSet[] {
+  return rules.flatMap(({ kind, marks, atLeast, gives }, rule) =>
+    kind === "giving" ? [{ rule, marks, atLeast: Number(atLeast), gives }] : [],
+  );
 }
 
 function marksOf(kind: string, marks: ReadonlyMap<string, number>): ReadonlyMap<string, number> {
@@ -123,17 +142,17 @@ function answersIn(marks: ReadonlyMap<string, number>): CompiledRules["answers"]
 function indexRules(
   rules: readonly CompiledRule[],
   marks: ReadonlyMap<string, number>,
-  statCount: number,
+  bonuses: CompiledRules["bonuses"],
 ): Pick<CompiledRules, "triggers" | "exclusive" | "more" | "totals" | "always"> {
   const given = new Set([...marks].filter(([key]) => /^(body|fact|signal):/.test(key)).map(([, mark]) => mark));
   const byMark = (): number[][] => Array.from(marks, () => []);
   const [triggers, exclusive] = [byMark(), byMark()];
   const more = { leading: byMark(), failing: byMark() };
-  const totals: number[][] = Array.from({ length: statCount }, () => []);
+  const totals: number[][] = bonuses.map(() => []);
   const always: number[] = [];
   for (const [number, rule] of rules.entries()) {
     if (rule.kind === "exclusive") for (const mark of new Set(rule.marks)) exclusive[mark]?.push(number);
-    for (const mark of leaders(rule)) more.leading[mark]?.push(number);
+    for (const mark of leaders(rule, bonuses)) more.leading[mark]?.push(number);
     for (const mark of new Set(marksTowards(rule.needs, false))) more.failing[mark]?.push(number);
     for (const stat of statsOf(rule)) totals[stat]?.push(number);
     const triggered = triggersOf(rule, given);
@@ -143,15 +162,17 @@ function indexRules(
   return { triggers, exclusive, more, totals, always };
 }
 
-/** The marks of which one more can break a count, or make the `if` of a rule hold. */
-function leaders(rule: CompiledRule): ReadonlySet<number> {
+/** The marks of which one more can break a count, make the `if` of a rule hold, or bring a bonus to a bounded stat. */
+function leaders(rule: CompiledRule, bonuses: CompiledRules["bonuses"]): ReadonlySet<number> {
   switch (rule.kind) {
     case "implied":
       return new Set(marksTowards(rule.when, true));
     case "counted":
       return new Set(rule.atMost === undefined ? [] : rule.marks);
-    case "exclusive":
     case "bounded":
+      return new Set([...statsOf(rule)].flatMap((stat) => (bonuses[stat] ?? []).flatMap(({ marks }) => marks)));
+    case "exclusive":
+    case "giving":
       return new Set();
   }
 }
@@ -191,6 +212,8 @@ function triggersOf(rule: CompiledRule, given: ReadonlySet<number>): ReadonlySet
       return Number(rule.atLeast ?? 0) > 0 || Number(rule.atMost ?? 0) < 0 ? undefined : new Set(rule.marks);
     case "bounded":
       return undefined;
+    case "giving":
+      return new Set();
   }
 }
 

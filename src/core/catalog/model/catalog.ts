@@ -4,7 +4,7 @@ import type { Creation, Names, Preset } from "./creation.ts";
 import type { Cue } from "./cue.ts";
 import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
 import type { CatalogIds } from "./ids.ts";
-import type { Rule } from "./rule.ts";
+import type { Gift, Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
 export type * from "./creation.ts";
@@ -143,12 +143,6 @@ export interface Part {
   readonly stack: number;
   /** What rules see of it, so that a check costs what is worn and not what the catalog holds. */
   readonly compiled: CompiledPart;
-}
-
-/** What a part does to a stat: added first, then multiplied. */
-export interface Gift {
-  readonly add: number;
-  readonly times: number;
 }
 
 /** A named set of parts and colors put on in one step. */

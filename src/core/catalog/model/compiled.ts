@@ -1,3 +1,5 @@
+import type { Gift } from "./rule.ts";
+
 /** Rules as integers: everything they can ask about is a *mark*, every stat they weigh is a number. */
 export interface CompiledRules {
   /** By the number of the rule in the catalog. */
@@ -29,6 +31,22 @@ export interface CompiledRules {
   readonly totals: readonly (readonly number[])[];
   /** The rules that can be broken with nothing worn at all. */
   readonly always: readonly number[];
+  /** What rules give to stats. */
+  readonly sets: readonly CompiledSet[];
+  /** By stat, what sets give to it. */
+  readonly bonuses: readonly (readonly (Gift & Threshold)[])[];
+}
+
+/** What is given to stats, by their ids, while so many of some marks are there. */
+export interface CompiledSet extends Threshold {
+  readonly rule: number;
+  readonly gives: Readonly<Record<string, Gift>>;
+}
+
+/** So many of some marks, of which each counts once. */
+export interface Threshold {
+  readonly marks: readonly number[];
+  readonly atLeast: number;
 }
 
 /** By mark, rules that one more of it can break. */
@@ -42,23 +60,26 @@ export interface MarkedRules {
 export type CompiledBound = number | { readonly stat: number };
 
 /**
- * What a rule comes down to: two patterns exclude one another, one condition implies another, a stat is bounded, or a number of marks.
+ * What a rule comes down to: two patterns exclude one another, one condition implies another, a stat is bounded, or a number of
+ * marks; or stats are given something while so many marks are there, which nothing can break.
  *
  * All have one shape, with nothing where a kind has no use for it, so that judging them is one path
  * for the engine.
  */
 export interface CompiledRule {
-  readonly kind: "exclusive" | "implied" | "bounded" | "counted";
-  /** Of `never`, its patterns; of `count`, what is counted. */
+  readonly kind: "exclusive" | "implied" | "bounded" | "counted" | "giving";
+  /** What excludes one another, is counted, or has to be there. */
   readonly marks: readonly number[];
-  /** Of `needs`. */
+  /** Of `implied`. */
   readonly when: CompiledCondition;
   readonly needs: CompiledCondition;
-  /** Of `total`; -1 elsewhere. */
+  /** Of `bounded`; -1 elsewhere. */
   readonly stat: number;
-  /** Of `count`, always numbers. */
+  /** Numbers, except of `bounded`. */
   readonly atLeast: CompiledBound | undefined;
   readonly atMost: CompiledBound | undefined;
+  /** Of `giving`, by the id of the stat. */
+  readonly gives: Readonly<Record<string, Gift>>;
 }
 
 /** A condition of any kind, in one shape. */

@@ -18,7 +18,7 @@ export type Condition =
   | { readonly kind: "any" | "all"; readonly of: readonly Condition[] }
   | { readonly kind: "not"; readonly of: Condition };
 
-export type Rule = NeverRule | NeedsRule | TotalRule | CountRule;
+export type Rule = NeverRule | NeedsRule | TotalRule | CountRule | SetRule;
 
 /** What every rule has. */
 export interface EveryRule {
@@ -35,6 +35,12 @@ export interface NeedsRule extends EveryRule {
   readonly kind: "needs";
   readonly when: Condition;
   readonly needs: Condition;
+}
+
+/** What something worn does to a stat: added first, then multiplied. */
+export interface Gift {
+  readonly add: number;
+  readonly times: number;
 }
 
 /** A number, or the value of another stat. */
@@ -54,6 +60,15 @@ export interface CountRule extends EveryRule {
   readonly of: Pattern;
   readonly atLeast: number | undefined;
   readonly atMost: number | undefined;
+}
+
+/** While at least so many of the patterns are worn, stats are given something more. Nothing breaks it. */
+export interface SetRule extends EveryRule {
+  readonly kind: "set";
+  /** Each counts once, however many parts match it. */
+  readonly of: readonly Pattern[];
+  readonly atLeast: number;
+  readonly gives: Readonly<Record<string, Gift>>;
 }
 
 /** No two different parts may match two different patterns. */

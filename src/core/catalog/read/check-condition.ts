@@ -5,7 +5,7 @@ import type { Entry, Sources } from "./source.ts";
 /** The ids that rules can name. */
 export type KnownIds = Readonly<Record<"part" | "tag" | "slot" | "body" | "outfit" | "stat", Known>>;
 
-/** Gathers the ids that rules can name; a stat is one that the catalog names, a body has, or a part gives. */
+/** Gathers the ids that rules can name; a stat is one that the catalog names, a body has, or a part or a rule gives. */
 export function idsForRules(sources: Sources): KnownIds {
   const tags = new Set<string>();
   const stats = new Set(sources.stats.keys());
@@ -14,6 +14,7 @@ export function idsForRules(sources: Sources): KnownIds {
     for (const tag of value.tags ?? []) tags.add(tag);
     for (const stat in value.gives) stats.add(stat);
   }
+  for (const { value } of sources.rules) for (const stat in value.gives) stats.add(stat);
   return {
     part: sources.parts,
     slot: sources.slots,

@@ -17,7 +17,7 @@ export function checkRule(entry: Entry<RuleSource>, known: KnownIds, findings: F
     if (key === "say" || key === kind.key || kind.others.includes(key)) continue;
     findings.report(entry, [key], "rule-of-two-kinds", { key, kind: kind.key });
   }
-  if (rule.if !== undefined && rule.needs === undefined) findings.report(entry, ["if"], "rule-without-needs");
+  kind.check?.(entry, findings);
   if (kind.bounds !== undefined && rule.atLeast === undefined && rule.atMost === undefined)
     findings.report(entry, [], "rule-without-bounds");
   for (const key of ["atLeast", "atMost"] as const) {

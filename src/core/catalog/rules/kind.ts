@@ -1,5 +1,7 @@
 import type { CompiledBound, CompiledCondition, CompiledRule } from "../model/compiled.ts";
 import type { Bound, Condition, EveryRule, Pattern, Rule } from "../model/rule.ts";
+import type { Findings } from "../read/findings.ts";
+import type { Entry } from "../read/source.ts";
 import type { RuleSource } from "../schema/schema.ts";
 
 /** The rules of a kind. */
@@ -20,11 +22,13 @@ export interface RuleKind<K extends Rule["kind"]> {
   /** What else it may hold, besides what players are told. */
   readonly others: readonly (keyof RuleSource)[];
   /** Which of its keys hold conditions or patterns, so that their ids can be looked up. */
-  readonly conditions: readonly ("never" | "if" | "needs" | "count")[];
+  readonly conditions: readonly ("never" | "if" | "needs" | "count" | "set")[];
   /** Which of its keys hold stats. */
   readonly stats: readonly "total"[];
   /** Whether it has to be bounded: by numbers, or by stats too. */
   readonly bounds?: "numbers" | "numbers or stats";
+  /** Finds what else can be wrong with a rule that has the form of one. */
+  check?(rule: Entry<RuleSource>, findings: Findings): void;
   /** The rule that a source says; it has been checked. */
   read(source: RuleSource, every: EveryRule): RuleOf<K>;
   /** What it comes down to: one of the few things that the engine judges and searches by. */

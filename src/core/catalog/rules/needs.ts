@@ -11,6 +11,10 @@ export const needs: RuleKind<"needs"> = {
   others: ["needs"],
   conditions: ["if", "needs"],
   stats: [],
+  check(rule, findings) {
+    if (rule.value.needs === undefined)
+      findings.report(rule, ["if"], "incomplete-rule", { key: "if", missing: "needs" });
+  },
   read: ({ if: when = never, needs: needed = never }, every) => ({
     ...every,
     kind: "needs",

@@ -2,7 +2,15 @@ import { boundEntries } from "./bounds.ts";
 import { countEntries } from "./count.ts";
 import { needsEntries } from "./needs.ts";
 import { neverEntries } from "./never.ts";
+import { setEntries } from "./set.ts";
 import { totalEntries } from "./total.ts";
 
 /** What rules of all kinds may hold. Which keys go together is checked after, where it can be said in a sentence. */
-export const ruleEntries = { ...neverEntries, ...needsEntries, ...totalEntries, ...countEntries, ...boundEntries };
+export const ruleEntries = {
+  ...neverEntries,
+  ...needsEntries,
+  ...totalEntries,
+  ...countEntries,
+  ...setEntries,
+  ...boundEntries,
+};

@@ -4,10 +4,11 @@ import { count } from "./count.ts";
 import type { RuleKind } from "./kind.ts";
 import { needs } from "./needs.ts";
 import { never } from "./never.ts";
+import { set } from "./set.ts";
 import { total } from "./total.ts";
 
 /** Every kind of rule, as authors write it. How a broken one is explained is in `core/rules/kinds`. */
-export const ruleKinds: { readonly [K in Rule["kind"]]: RuleKind<K> } = { never, needs, total, count };
+export const ruleKinds: { readonly [K in Rule["kind"]]: RuleKind<K> } = { never, needs, total, count, set };
 
 /** The kind of an authored rule; `undefined` where it has no key that makes one. */
 export function kindOf(source: RuleSource): RuleKind<Rule["kind"]> | undefined {

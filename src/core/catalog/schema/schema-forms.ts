@@ -11,6 +11,14 @@ export const text = v.union([v.string(), v.record(v.string(), v.string())]);
 /** A statement about worn parts. */
 export const pattern = v.pipe(v.string(), v.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0-9]+)*$/));
 
+/** What something gives to a stat. */
+export const gift = v.union([
+  v.number(),
+  v.strictObject({ add: v.optional(v.number()), times: v.optional(v.pipe(v.number(), v.minValue(0))) }),
+]);
+
+export type GiftSource = v.InferOutput<typeof gift>;
+
 const conditionPattern = v.pipe(
   v.string(),
   v.regex(

@@ -3,7 +3,7 @@ import { limits } from "../../base/limits.ts";
 import { ruleEntries } from "../rules/rule-entries.ts";
 import { creation, names, preset } from "./creation-schema.ts";
 import { cue } from "./cue-schema.ts";
-import { id, text } from "./schema-forms.ts";
+import { gift, id, text } from "./schema-forms.ts";
 
 const color = v.pipe(v.string(), v.regex(/^#[0-9a-fA-F]{6}$/));
 const whole = v.pipe(v.number(), v.safeInteger(), v.minValue(0));
@@ -121,11 +121,6 @@ const ramp = v.union([
   v.strictObject({ title: text, colors: v.pipe(v.array(color), v.minLength(1), v.maxLength(256)) }),
 ]);
 
-const gift = v.union([
-  v.number(),
-  v.strictObject({ add: v.optional(v.number()), times: v.optional(v.pipe(v.number(), v.minValue(0))) }),
-]);
-
 /** The form of a part. */
 export const partSchema = v.strictObject({
   title: v.optional(text),
@@ -226,4 +221,3 @@ export type SignalTestSource = v.InferOutput<typeof signalTest>;
 export type RampSource = v.InferOutput<typeof ramp>;
 export type RuleSource = v.InferOutput<typeof rule>;
 export type StatSource = v.InferOutput<typeof stat>;
-export type GiftSource = v.InferOutput<typeof gift>;

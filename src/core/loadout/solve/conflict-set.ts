@@ -55,6 +55,8 @@ function variablesOfRule(rule: CompiledRule, at: Assignment): readonly number[] 
     }
     case "bounded":
       return [rule.stat, ...statsIn(rule.atLeast), ...statsIn(rule.atMost)].flatMap((stat) => givers(model, stat));
+    case "giving":
+      return [];
     case "exclusive":
       return rule.marks.flatMap((mark) => (model.holders[mark] ?? []).map(({ variable }) => variable));
   }
@@ -90,11 +92,13 @@ function isIn({ variable, mask }: Holders[number], { values }: Assignment): bool
   return (((mask[value >>> 5] ?? 0) >>> (value & 31)) & 1) === 1;
 }
 
-/** Variables that give to a stat. */
+/** Variables that give to a stat, or can make up a set that does. */
 function givers(model: Model, stat: number): readonly number[] {
-  return [...model.variables.keys()].filter((variable) =>
-    model.variables[variable]?.values.some(({ gives }) => gives.some((gift) => gift.stat === stat)),
-  );
+  return model.variables.flatMap(({ set, values }, variable) => {
+    if (!values.some(({ gives }) => gives.some((gift) => gift.stat === stat))) return [];
+    if (set === undefined) return [variable];
+    return set.marks.flatMap((mark) => (model.holders[mark] ?? []).map((holder) => holder.variable));
+  });
 }
 
 function statsIn(bound: CompiledBound | undefined): readonly number[] {

@@ -7,12 +7,15 @@ import type { Domains } from "./domains.ts";
 import { Gap } from "./gap.ts";
 import type { Holders, Model, Variable } from "./model.ts";
 import { Ranges } from "./ranges.ts";
+import { reachedBy } from "./threshold.ts";
 
 /** What a constraint stands for, so that a proof can name it. */
 export type Origin =
   | { readonly kind: "rule"; readonly rule: number }
   | { readonly kind: "need"; readonly slot: number; readonly value: number; readonly stat: number }
   | { readonly kind: "required"; readonly slot: number }
+  /** What a rule gives; it is never waived. */
+  | { readonly kind: "bonus"; readonly rule: number }
   /** Every slot is taken once; no more of a part than there are. */
   | { readonly kind: "place" }
   /** That a rule be broken. */
@@ -39,13 +42,21 @@ export function constraintsOf(model: Model): readonly Constraint[] {
     ...model.copies.map(({ mark, count }) => counted({ kind: "place" }, model.holders[mark] ?? [], undefined, count)),
     ...slots.filter(({ required }) => required).map(({ number }) => filled(model, number)),
     ...model.variables.flatMap((variable, number) => needsOf(variable, number, rangesOf)),
-    ...rules.map((rule, number) => ruleConstraint(model, rule, number, rangesOf)),
+    ...rules.flatMap((rule, number) => ruleConstraint(model, rule, number, rangesOf)),
+    ...model.variables.flatMap(({ set }, variable) =>
+      set === undefined ? [] : reachedBy({ kind: "bonus", rule: set.rule }, model, set, variable),
+    ),
   ];
 }
 
 type RangesOf = (stat: number) => Ranges;
 
-function ruleConstraint(model: Model, rule: CompiledRule, number: number, rangesOf: RangesOf): Constraint {
+function ruleConstraint(
+  model: Model,
+  rule: CompiledRule,
+  number: number,
+  rangesOf: RangesOf,
+): Constraint | readonly [] {
   const origin = { kind: "rule", rule: number } as const;
   switch (rule.kind) {
     case "exclusive":
@@ -61,6 +72,8 @@ function ruleConstraint(model: Model, rule: CompiledRule, number: number, ranges
       );
     case "bounded":
       return bounded(origin, model, rule.stat, rule.atLeast, rule.atMost, rangesOf);
+    case "giving":
+      return [];
   }
 }
 
@@ -103,7 +116,7 @@ function needsOf({ values }: Variable, variable: number, rangesOf: RangesOf): re
       const others = (domains: Domains, assumptions: Assumptions) => ranges.measure(domains, assumptions, variable);
       return {
         origin: { kind: "need", slot: variable, value, stat },
-        variables: [...new Set([variable, ...ranges.variables])],
+        variables: [...new Set([variable, ...ranges.variables, ...ranges.alliesOf(variable)])],
         propagate(domains, assumptions) {
           if (!domains.has(variable, value)) return;
           if (others(domains, assumptions).high < atLeast - ranges.slack(assumptions))

@@ -1,6 +1,6 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import { getOwn } from "../../base/record.ts";
-import type { Body, Catalog, CompiledPart, Part, Slot } from "../../catalog/model/catalog.ts";
+import type { Body, Catalog, CompiledPart, CompiledSet, Part, Slot } from "../../catalog/model/catalog.ts";
 import { accessTo } from "../../character/bag/access.ts";
 import { countInBag } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
@@ -12,9 +12,9 @@ import { maskOf } from "./domains.ts";
 export interface Value {
   /**
    * `none`: an empty slot. `issued`: the default of a required slot. `covered`: a required slot that is taken by a part of
-   * another. `worn`: any of `parts`. `answer`: what a variable that is no slot says.
+   * another. `worn`: any of `parts`. `answer`: what an answer says. `set`: whether a set is worn.
    */
-  readonly kind: "none" | "issued" | "covered" | "worn" | "answer";
+  readonly kind: "none" | "issued" | "covered" | "worn" | "answer" | "set";
   /** Every part that may be worn here, when `worn`; the default, when `issued`. */
   readonly parts: readonly Part[];
   readonly marks: readonly number[];
@@ -26,10 +26,11 @@ export interface Value {
   readonly says?: string | boolean | undefined;
 }
 
-/** A slot, or an answer that is left open. */
+/** A slot, an answer that is left open, or whether a set that gives to a weighed stat is worn, which follows from the slots. */
 export interface Variable {
   readonly slot: Slot | undefined;
   readonly answer: { readonly source: "facts" | "signals"; readonly id: string } | undefined;
+  readonly set?: CompiledSet;
   readonly values: readonly Value[];
 }
 
@@ -40,8 +41,10 @@ export type Holders = readonly { readonly variable: number; readonly mask: Uint3
 export interface Model {
   readonly catalog: Catalog;
   readonly body: Body;
-  /** Slots by their number, then open answers. */
+  /** Slots by their number, then open answers, then sets. */
   readonly variables: readonly Variable[];
+  /** How many of them are to be decided: the others, which are sets, follow. */
+  readonly decisions: number;
   /** By mark. Marks beyond those of the catalog stand for parts of which there are too few. */
   readonly holders: readonly Holders[];
   /** By slot number, who takes it. */
@@ -138,6 +141,8 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
     variables.push({ slot, answer: undefined, values: [...unchosen(catalog, slot), ...worn] });
   }
   if (openAnswers) variables.push(...answerVariables(catalog));
+  const decisions = variables.length;
+  variables.push(...setVariables(catalog));
 
   const markCount = compiled.marks.size + copies.size;
   const slotCount = catalog.slots.size;
@@ -145,6 +150,7 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
     catalog,
     body,
     variables,
+    decisions,
     holders: holdersOf(variables, markCount, ({ marks }) => marks),
     takers: holdersOf(variables, slotCount, ({ covers }) => covers),
     choosers: holdersOf(variables, slotCount, ({ kind, covers }) => (kind === "worn" ? covers : [])),
@@ -208,6 +214,22 @@ function answerVariables(catalog: Catalog): readonly Variable[] {
       answer: { source, id },
       values: [answer(undefined), ...(there === undefined ? [] : [answer(true)]), ...named],
     };
+  });
+}
+
+/** A variable for each set that gives to a stat that is weighed: not worn, or worn. */
+function setVariables({ compiled }: Catalog): readonly Variable[] {
+  return compiled.sets.flatMap((set) => {
+    const gives = Object.entries(set.gives).flatMap(([id, { add, times }]) => {
+      const stat = compiled.statNumbers.get(id);
+      return stat === undefined ? [] : [{ stat, add, times }];
+    });
+    if (gives.length === 0) return [];
+    const [apart, worn]: [Value, Value] = [
+      { ...nothing, kind: "set" },
+      { ...nothing, kind: "set", gives },
+    ];
+    return [{ slot: undefined, answer: undefined, set, values: [apart, worn] }];
   });
 }
 

@@ -1,10 +1,12 @@
 import { bounded, type Constraint, counted, forced, plain } from "./constraints.ts";
 import type { Model } from "./model.ts";
+import { reached } from "./threshold.ts";
 
 /**
- * The ways in which a rule can be broken: a loadout that breaks it meets all constraints of one of them.
+ * The ways in which a rule can be broken, or give what it gives: a loadout in which it fires meets all constraints of one of
+ * them.
  *
- * The constraints only guide a search; whether the rule is really broken has to be judged at its end.
+ * The constraints only guide a search; whether the rule really fires has to be judged at its end.
  */
 export function negations(model: Model, number: number): readonly (readonly Constraint[])[] {
   const rule = model.catalog.compiled.rules[number];
@@ -41,6 +43,10 @@ export function negations(model: Model, number: number): readonly (readonly Cons
           ? []
           : [[bounded(origin, model, rule.stat, undefined, rule.atLeast, undefined, "strictly")]]),
       ];
+    case "giving":
+      return model.catalog.compiled.sets
+        .filter((set) => set.rule === number)
+        .map((set) => [reached(origin, model, set)]);
     case undefined:
       return [];
   }

@@ -28,7 +28,7 @@ function reasons(model: Model, variable: number, value: number, budget: Budget):
   const refutes = (kept: ReadonlySet<number>): readonly number[] | undefined => {
     const solver = new Solver(model, {}, {});
     for (const [number, { origin }] of constraints.entries()) {
-      if (origin.kind !== "place" && !kept.has(number)) solver.waived[number] = 1;
+      if (origin.kind !== "place" && origin.kind !== "bonus" && !kept.has(number)) solver.waived[number] = 1;
     }
     solver.trace = new Set();
     solver.domains.fix(variable, value);
@@ -54,8 +54,10 @@ function reasons(model: Model, variable: number, value: number, budget: Budget):
 
 function linkOf(model: Model, origin: Origin): readonly Evidence[] {
   switch (origin.kind) {
-    case "rule": {
-      return [{ kind: "rule", number: origin.rule, say: model.catalog.rules[origin.rule]?.say }];
+    case "rule":
+    case "bonus": {
+      const kind = origin.kind === "rule" ? "rule" : "set";
+      return [{ kind, number: origin.rule, say: model.catalog.rules[origin.rule]?.say }];
     }
     case "need": {
       const { parts = [], needs = [] } = model.variables[origin.slot]?.values[origin.value] ?? {};

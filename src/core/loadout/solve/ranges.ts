@@ -19,6 +19,8 @@ export class Ranges {
   readonly #times: readonly Float64Array[];
   readonly #place: ReadonlyMap<number, number>;
   readonly #scale: number;
+  /** By the place of the variable, those that can make up the set it stands for, if it stands for one. */
+  readonly #members: readonly (ReadonlySet<number> | undefined)[];
   /** Whether nothing multiplies, so that bounds can be moved value by value. */
   readonly #isSum: boolean;
 
@@ -40,6 +42,7 @@ export class Ranges {
     this.#place = new Map(giving.map((variable, at) => [variable, at]));
     this.#adds = giving.map((variable) => Float64Array.from(gifts[variable] ?? [], ({ add }) => add));
     this.#times = giving.map((variable) => Float64Array.from(gifts[variable] ?? [], ({ times }) => times));
+    this.#members = giving.map((variable) => membersOf(model, variable));
     const greatest = (of: Float64Array) => of.reduce((most, each) => Math.max(most, Math.abs(each)), 0);
     this.#scale =
       (1 + this.#adds.reduce((sum, adds) => sum + greatest(adds), 0)) *
@@ -57,13 +60,19 @@ export class Ranges {
       if (variable === without) continue;
       const times = this.#times[at];
       if (times === undefined) continue;
-      fewest *= domains.least(variable, times);
-      most *= domains.greatest(variable, times);
+      const isLoose = this.#members[at]?.has(without) === true;
+      fewest *= isLoose ? Math.min(1, domains.least(variable, times)) : domains.least(variable, times);
+      most *= isLoose ? Math.max(1, domains.greatest(variable, times)) : domains.greatest(variable, times);
     }
     return this.#bounded({
       low: Math.min(sum.low * fewest, sum.low * most),
       high: Math.max(sum.high * fewest, sum.high * most),
     });
+  }
+
+  /** The variables on which it hangs whether sets are worn without a variable. */
+  alliesOf(variable: number): readonly number[] {
+    return this.#members.flatMap((members) => (members?.has(variable) === true ? [...members] : []));
   }
 
   /** What a value of a variable gives. */
@@ -83,8 +92,10 @@ export class Ranges {
       if (variable === without) continue;
       const adds = this.#adds[at];
       if (adds === undefined) continue;
-      low += domains.least(variable, adds);
-      high += domains.greatest(variable, adds);
+      // Without that one, the set may not be worn.
+      const isLoose = this.#members[at]?.has(without) === true;
+      low += isLoose ? Math.min(0, domains.least(variable, adds)) : domains.least(variable, adds);
+      high += isLoose ? Math.max(0, domains.greatest(variable, adds)) : domains.greatest(variable, adds);
     }
     return { low, high };
   }
@@ -116,4 +127,10 @@ export class Ranges {
     const { low, high } = this.#sums(domains, assumptions, -1);
     return low >= this.#min && high <= this.#max;
   }
+}
+
+/** The variables that can make up the set that a variable stands for. */
+function membersOf(model: Model, variable: number): ReadonlySet<number> | undefined {
+  const { set } = model.variables[variable] ?? {};
+  return set && new Set(set.marks.flatMap((mark) => (model.holders[mark] ?? []).map((holder) => holder.variable)));
 }

@@ -151,7 +151,7 @@ export class Solver {
   nextVariable(tieBreak?: () => number): number | undefined {
     let best: number | undefined;
     let bestRank = Number.POSITIVE_INFINITY;
-    for (let variable = 0; variable < this.model.variables.length; variable += 1) {
+    for (let variable = 0; variable < this.model.decisions; variable += 1) {
       const size = this.domains.size(variable);
       if (size < 2) continue;
       const rank = (size / (1 + (this.#weightOn[variable] ?? 0))) * (tieBreak === undefined ? 1 : 1 + tieBreak());

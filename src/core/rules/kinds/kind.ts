@@ -11,11 +11,12 @@ export interface SpokenKind<K extends Rule["kind"]> {
   /** A rule as sentences, whoever it concerns. */
   messages(rule: RuleOf<K>): readonly Message[];
   /**
-   * Why a rule does not hold of what is worn; what its author says, and that it is this rule, are added to it.
+   * Why a rule does not hold of what is worn; what its author says, and that it is this rule, are added to it. A kind that
+   * nothing can break has none.
    *
    * @param pair - the two parts it is about, where it is broken by two.
    */
-  explain(rule: RuleOf<K>, dressed: Dressed, state: LoadoutState, pair: readonly Worn[]): Reason;
+  explain?(rule: RuleOf<K>, dressed: Dressed, state: LoadoutState, pair: readonly Worn[]): Reason;
 }
 
 /** Why a rule does not hold. */

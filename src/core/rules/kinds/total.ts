@@ -1,7 +1,7 @@
 import { type Message, message } from "../../base/message.ts";
 import { getOwn } from "../../base/record.ts";
-import type { Bound } from "../../catalog/model/catalog.ts";
-import { wornEvidence } from "../condition.ts";
+import type { Bound, Gift, SetRule } from "../../catalog/model/catalog.ts";
+import { matches, wornEvidence } from "../condition.ts";
 import { chosen } from "../explanation.ts";
 import type { LoadoutState } from "../loadout-state.ts";
 import type { SpokenKind } from "./kind.ts";
@@ -18,14 +18,17 @@ export const total: SpokenKind<"total"> = {
     const high = most !== undefined && value > most;
     const bound = (high ? most : limit(rule.atLeast)) ?? 0;
     const bounding = high ? rule.atMost : rule.atLeast;
-    const givers = dressed.worn.filter(({ part }) => {
-      const gift = getOwn(part.gives, rule.stat);
-      return gift !== undefined && gift.add > 0 === high;
-    });
+    const isCause = (gift: Gift | undefined) => gift !== undefined && gift.add > 0 === high;
+    const sets = setsGiving(rule.stat, state, isCause);
+    const givers = dressed.worn.filter(
+      (worn) =>
+        isCause(getOwn(worn.part.gives, rule.stat)) || sets.some(({ of }) => of.some((each) => matches(each, worn))),
+    );
     return {
       ...message(high ? "total-too-high" : "total-too-low", { stat: rule.stat, value, bound }),
       chain: [
         ...givers.map(wornEvidence),
+        ...sets.map(({ number, say }) => ({ kind: "set", number, say }) as const),
         { kind: "stat", id: rule.stat, value },
         ...(typeof bounding === "object" ? [{ kind: "stat", id: bounding.stat, value: bound } as const] : []),
       ],
@@ -34,6 +37,19 @@ export const total: SpokenKind<"total"> = {
     };
   },
 };
+
+/** The sets that give to a stat now. */
+function setsGiving(
+  stat: string,
+  state: LoadoutState,
+  isCause: (gift: Gift | undefined) => boolean,
+): readonly SetRule[] {
+  const { compiled, rules } = state.catalog;
+  return compiled.sets.flatMap((set) => {
+    const rule = rules[set.rule];
+    return rule?.kind === "set" && isCause(getOwn(set.gives, stat)) && state.isReached(set) ? [rule] : [];
+  });
+}
 
 function statIn(state: LoadoutState, stat: string): number {
   return state.stat(state.catalog.compiled.statNumbers.get(stat) ?? -1);

@@ -1,0 +1,13 @@
+import type { Gift } from "../model/catalog.ts";
+import type { GiftSource } from "../schema/schema-forms.ts";
+
+/** Reads what is given to stats; its form has been checked by the schema. */
+export function readGifts(source: Readonly<Record<string, GiftSource>> | undefined): Readonly<Record<string, Gift>> {
+  const gifts: Record<string, Gift> = {};
+  for (const stat in source) gifts[stat] = readGift(source[stat] ?? 0);
+  return gifts;
+}
+
+function readGift(source: GiftSource): Gift {
+  return typeof source === "number" ? { add: source, times: 1 } : { add: source.add ?? 0, times: source.times ?? 1 };
+}
