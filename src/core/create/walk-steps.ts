@@ -6,7 +6,7 @@ import type { Edit, LoadoutProblem } from "../character/edit.ts";
 import { tidyName } from "../character/name.ts";
 import { loadoutProblem } from "../character/refuse.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
-import { holds } from "../rules/holds.ts";
+import { holds } from "../rules/condition.ts";
 import { wornParts } from "../rules/worn.ts";
 import type { Answer } from "./progress.ts";
 

@@ -1,4 +1,5 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
+import { expanded, kindOfCondition } from "../catalog/conditions/condition-kinds.ts";
 import type { Catalog, Condition, Rule } from "../catalog/model/catalog.ts";
 import { kindOfRule } from "../catalog/rules/rule-kinds.ts";
 
@@ -63,18 +64,15 @@ function namesIn(rule: Rule, catalog: Catalog): readonly string[] {
 
 function namesOf(condition: Condition, catalog: Catalog): readonly string[] {
   switch (condition.kind) {
-    case "part":
-    case "tag":
-    case "slot":
-      return [`${condition.kind}:${condition.id}`];
-    case "outfit":
-      return (catalog.outfits.get(condition.id)?.parts ?? []).map((id) => `part:${id}`);
     case "any":
     case "all":
       return condition.of.flatMap((each) => namesOf(each, catalog));
     case "not":
       return namesOf(condition.of, catalog);
-    default:
-      return [];
+    default: {
+      const meant = expanded(condition, catalog.outfits);
+      if (meant !== condition) return namesOf(meant, catalog);
+      return kindOfCondition(condition).by === "worn" ? [`${condition.kind}:${condition.id}`] : [];
+    }
   }
 }

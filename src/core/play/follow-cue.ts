@@ -8,7 +8,7 @@ import type { Context } from "../character/context.ts";
 import type { Displaced, Edit, LoadoutProblem } from "../character/edit.ts";
 import { unknownId } from "../character/refuse.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
-import { holds } from "../rules/holds.ts";
+import { holds } from "../rules/condition.ts";
 import { hasValue } from "../rules/signals.ts";
 import { statsOf } from "../rules/stats.ts";
 import { wornParts } from "../rules/worn.ts";

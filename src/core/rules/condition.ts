@@ -1,8 +1,9 @@
-import { getOwn } from "../base/record.ts";
+import { expanded } from "../catalog/conditions/condition-kinds.ts";
 import type { Catalog, Condition, Pattern } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Evidence } from "../character/edit.ts";
+import { judgedKind } from "./judged-kinds.ts";
 import type { Worn } from "./worn.ts";
 
 /** A character as whoever explains rules sees it. */
@@ -15,57 +16,58 @@ export interface Dressed {
 
 /** Whether a worn part is of the kind a pattern names. */
 export function matches(pattern: Pattern, worn: Worn): boolean {
-  switch (pattern.kind) {
-    case "part":
-      return worn.part.id === pattern.id;
-    case "tag":
-      return worn.part.tags.includes(pattern.id);
-    case "slot":
-      return worn.slot === pattern.id || worn.part.occupies.includes(pattern.id);
+  return judgedKind(pattern).matches?.(pattern, worn) === true;
+}
+
+/** Whether a condition holds of a character as it is dressed, under the signals of the context. */
+export function holds(condition: Condition, dressed: Dressed): boolean {
+  switch (condition.kind) {
+    case "any":
+      return condition.of.some((each) => holds(each, dressed));
+    case "all":
+      return condition.of.every((each) => holds(each, dressed));
+    case "not":
+      return !holds(condition.of, dressed);
+    default: {
+      const { catalog, character, context, worn } = dressed;
+      const meant = expanded(condition, catalog.outfits);
+      if (meant !== condition) return holds(meant, dressed);
+      const { matches, given } = judgedKind(condition);
+      return given?.holds(condition, character, context) ?? worn.some((each) => matches?.(condition, each) === true);
+    }
   }
 }
 
 /** The worn parts that a condition speaks of, other than to forbid them. */
 export function partsIn(condition: Condition, dressed: Dressed): readonly Worn[] {
   switch (condition.kind) {
-    case "part":
-    case "tag":
-    case "slot":
-      return dressed.worn.filter((worn) => matches(condition, worn));
-    case "outfit": {
-      const parts = dressed.catalog.outfits.get(condition.id)?.parts ?? [];
-      return dressed.worn.filter(({ part }) => parts.includes(part.id));
-    }
     case "any":
     case "all":
       return [...new Set(condition.of.flatMap((each) => partsIn(each, dressed)))];
-    case "body":
-    case "fact":
-    case "signal":
     case "not":
       return [];
+    default: {
+      const meant = expanded(condition, dressed.catalog.outfits);
+      if (meant !== condition) return partsIn(meant, dressed);
+      const { matches } = judgedKind(condition);
+      return dressed.worn.filter((worn) => matches?.(condition, worn) === true);
+    }
   }
 }
 
 /** The facts a condition looks at: what is worn of it, the body, answers, signals. */
 export function evidenceIn(condition: Condition, dressed: Dressed): readonly Evidence[] {
   switch (condition.kind) {
-    case "part":
-    case "tag":
-    case "slot":
-    case "outfit":
-      return partsIn(condition, dressed).map(wornEvidence);
-    case "body":
-      return [{ kind: "body", id: dressed.character.body }];
-    case "fact":
-      return [{ kind: "fact", id: condition.id, value: getOwn(dressed.character.facts, condition.id) }];
-    case "signal":
-      return [{ kind: "signal", id: condition.id, value: getOwn(dressed.context.signals ?? {}, condition.id) }];
     case "any":
     case "all":
       return condition.of.flatMap((each) => evidenceIn(each, dressed));
     case "not":
       return evidenceIn(condition.of, dressed);
+    default: {
+      const { given } = judgedKind(condition);
+      if (given === undefined) return partsIn(condition, dressed).map(wornEvidence);
+      return [given.evidence(condition, dressed.character, dressed.context)];
+    }
   }
 }
 

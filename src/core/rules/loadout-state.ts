@@ -13,7 +13,7 @@ import type {
 } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import { hasValue, isOn } from "./signals.ts";
+import { judgedKind } from "./judged-kinds.ts";
 
 /**
  * What a character wears, counted by mark and by stat, so that rules can be judged without asking every part.
@@ -140,10 +140,8 @@ export class LoadoutState {
     if (this.#multiplied) this.#products.fill(1);
     this.#multiplied = false;
     this.body = catalog.bodies.get(character.body);
-    this.#answer(compiled.marks.get(`body:${character.body}`));
-    for (const { source, id, value, mark } of compiled.answers) {
-      const said = source === "facts" ? getOwn(character.facts, id) : getOwn(context.signals ?? {}, id);
-      if (value === undefined ? isOn(said) : hasValue(said, value)) this.#answer(mark);
+    for (const { condition, mark } of compiled.given) {
+      if (judgedKind(condition).given?.holds(condition, character, context) === true) this.counts[mark] = 1;
     }
     this.#base.set(getOrInsert(this.#bodyStats, character.body, () => this.#statsOf(this.body?.stats ?? {})));
     if (context.stats !== undefined) {
@@ -294,10 +292,6 @@ export class LoadoutState {
     // Each mark is there once: they meet unless one part has them all.
     const slot = this.worn.findIndex((_, number) => this.has(number, first));
     return marks.some((mark) => (this.counts[mark] ?? 0) > 0 && !this.has(slot, mark));
-  }
-
-  #answer(mark: number | undefined): void {
-    if (mark !== undefined) this.counts[mark] = 1;
   }
 
   #put(slot: number, part: Part, issued: 0 | 1): void {

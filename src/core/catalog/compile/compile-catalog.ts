@@ -47,7 +47,7 @@ export function compileCatalog(
     rules,
     slots: [...sources.slots.keys()],
     stats: compileEach(sources.stats, ({ value }) => readBounds(value)),
-    outfits: compileEach(sources.outfits, ({ value }) => value.parts),
+    outfits: compileEach(sources.outfits, ({ value }) => value),
     needed,
   });
   const rigs = compileEach(sources.rigs, ({ id, value }) => compileRig(id, value));

@@ -1,5 +1,7 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import { getOwn } from "../../base/record.ts";
+import { expanded, kindOfCondition } from "../conditions/condition-kinds.ts";
+import type { OutfitParts } from "../conditions/kind.ts";
 import type {
   Bound,
   CompiledBound,
@@ -8,7 +10,7 @@ import type {
   CompiledRules,
   CompiledSet,
   Condition,
-  Pattern,
+  PlainCondition,
   Rule,
   Stat,
 } from "../model/catalog.ts";
@@ -19,8 +21,7 @@ interface Vocabulary {
   readonly rules: readonly Rule[];
   readonly slots: readonly string[];
   readonly stats: ReadonlyMap<string, Pick<Stat, "min" | "max">>;
-  /** The parts of each outfit. */
-  readonly outfits: ReadonlyMap<string, readonly string[]>;
+  readonly outfits: OutfitParts;
   /** The stats that parts need. */
   readonly needed: ReadonlySet<string>;
 }
@@ -34,13 +35,18 @@ interface Vocabulary {
 export function compileRules({ rules, slots, stats, outfits, needed }: Vocabulary): CompiledRules {
   const marks = new Map<string, number>();
   const statNumbers = new Map<string, number>();
-  const mark = (key: string) => getOrInsert(marks, key, () => marks.size);
+  const given: { readonly condition: PlainCondition; readonly mark: number }[] = [];
+  const mark = (condition: PlainCondition) =>
+    getOrInsert(marks, markKey(condition), () => {
+      if (kindOfCondition(condition).by !== "worn") given.push({ condition, mark: marks.size });
+      return marks.size;
+    });
   const stat = (id: string) => getOrInsert(statNumbers, id, () => statNumbers.size);
   const bound = (source: Bound | undefined): CompiledBound | undefined =>
     source === undefined || typeof source === "number" ? source : { stat: stat(source.stat) };
   const condition = (source: Condition): CompiledCondition => compileCondition(source, mark, outfits);
 
-  const compiler = { mark: (pattern: Pattern) => mark(markKey(pattern)), stat, bound, condition };
+  const compiler = { mark, stat, bound, condition };
   const compiled = rules.map((rule) => ruleOf(kindOfRule(rule).compile(rule, compiler)));
   for (const id of needed) stat(id);
   const sets = setsIn(compiled);
@@ -58,7 +64,7 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
     tagMarks: marksOf("tag:", marks),
     slotMarks: slots.map((id) => marks.get(`slot:${id}`) ?? -1),
     slotNumbers: new Map(slots.map((id, number) => [id, number])),
-    answers: answersIn(marks),
+    given,
     stats: [...statNumbers.keys()].map((id) => ({
       id,
       min: stats.get(id)?.min ?? Number.NEGATIVE_INFINITY,
@@ -67,7 +73,7 @@ export function compileRules({ rules, slots, stats, outfits, needed }: Vocabular
     statNumbers,
     sets,
     bonuses,
-    ...indexRules(compiled, marks, bonuses),
+    ...indexRules(compiled, marks, new Set(given.map((each) => each.mark)), bonuses),
   };
 }
 
@@ -94,22 +100,15 @@ function marksOf(kind: string, marks: ReadonlyMap<string, number>): ReadonlyMap<
 }
 
 /** What a mark is called: `tag:lamp`, `fact:trade=pilot`. */
-function markKey({
-  kind,
-  id,
-  value,
-}: {
-  readonly kind: string;
-  readonly id: string;
-  readonly value?: string | undefined;
-}) {
-  return value === undefined ? `${kind}:${id}` : `${kind}:${id}=${value}`;
+function markKey(condition: PlainCondition): string {
+  const key = `${condition.kind}:${condition.id}`;
+  return "value" in condition && condition.value !== undefined ? `${key}=${condition.value}` : key;
 }
 
 function compileCondition(
   source: Condition,
-  mark: (key: string) => number,
-  outfits: ReadonlyMap<string, readonly string[]>,
+  mark: (condition: PlainCondition) => number,
+  outfits: OutfitParts,
 ): CompiledCondition {
   switch (source.kind) {
     case "any":
@@ -117,34 +116,20 @@ function compileCondition(
       return { kind: source.kind, mark: -1, of: source.of.map((each) => compileCondition(each, mark, outfits)) };
     case "not":
       return { kind: "not", mark: -1, of: [compileCondition(source.of, mark, outfits)] };
-    case "outfit": {
-      const parts = outfits.get(source.id) ?? [];
-      // An outfit of nothing is never worn.
-      if (parts.length === 0) return nothing;
-      return { kind: "all", mark: -1, of: parts.map((id) => ({ kind: "mark", mark: mark(`part:${id}`), of: [] })) };
+    default: {
+      const meant = expanded(source, outfits);
+      return meant === source ? { kind: "mark", mark: mark(source), of: [] } : compileCondition(meant, mark, outfits);
     }
-    default:
-      return { kind: "mark", mark: mark(markKey(source)), of: [] };
   }
-}
-
-/** The marks that the game's answers and signals set, read back from their keys. */
-function answersIn(marks: ReadonlyMap<string, number>): CompiledRules["answers"] {
-  return [...marks].flatMap(([key, mark]) => {
-    const source = key.startsWith("fact:") ? "facts" : key.startsWith("signal:") ? "signals" : undefined;
-    if (source === undefined) return [];
-    const [id = "", ...value] = key.slice(key.indexOf(":") + 1).split("=");
-    return [{ source, id, value: value.length === 0 ? undefined : value.join("="), mark }] as const;
-  });
 }
 
 /** Which rules to look at: for a mark that is there, for one that comes or goes, for a stat that changes, and always. */
 function indexRules(
   rules: readonly CompiledRule[],
   marks: ReadonlyMap<string, number>,
+  given: ReadonlySet<number>,
   bonuses: CompiledRules["bonuses"],
 ): Pick<CompiledRules, "triggers" | "exclusive" | "more" | "totals" | "always"> {
-  const given = new Set([...marks].filter(([key]) => /^(body|fact|signal):/.test(key)).map(([, mark]) => mark));
   const byMark = (): number[][] => Array.from(marks, () => []);
   const [triggers, exclusive] = [byMark(), byMark()];
   const more = { leading: byMark(), failing: byMark() };

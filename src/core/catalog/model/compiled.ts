@@ -1,4 +1,4 @@
-import type { Gift } from "./rule.ts";
+import type { Gift, PlainCondition } from "./rule.ts";
 
 /** Rules as integers: everything they can ask about is a *mark*, every stat they weigh is a number. */
 export interface CompiledRules {
@@ -11,13 +11,8 @@ export interface CompiledRules {
   /** The mark of each filled slot, by slot number; -1 where no rule asks. */
   readonly slotMarks: readonly number[];
   readonly slotNumbers: ReadonlyMap<string, number>;
-  /** Marks that the character's facts and the game's signals set. */
-  readonly answers: readonly {
-    readonly source: "facts" | "signals";
-    readonly id: string;
-    readonly value: string | undefined;
-    readonly mark: number;
-  }[];
+  /** The marks that hold whatever is worn: of bodies, answers and signals. */
+  readonly given: readonly { readonly condition: PlainCondition; readonly mark: number }[];
   /** The stats that rules and needs weigh. */
   readonly stats: readonly { readonly id: string; readonly min: number; readonly max: number }[];
   readonly statNumbers: ReadonlyMap<string, number>;

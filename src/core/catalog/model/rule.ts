@@ -9,14 +9,18 @@ export interface Pattern {
 
 /** Something that holds of a character or not. */
 export type Condition =
+  | PlainCondition
+  | { readonly kind: "any" | "all"; readonly of: readonly Condition[] }
+  | { readonly kind: "not"; readonly of: Condition };
+
+/** A condition that is not made of others. */
+export type PlainCondition =
   | Pattern
   /** `outfit` holds while the outfit is worn whole. */
   | { readonly kind: "body" | "outfit"; readonly id: string }
   /** `fact` is an answer kept in the character; `signal` is what the running game says now, any value but false and 0 when none is named. */
   | { readonly kind: "fact"; readonly id: string; readonly value: string }
-  | { readonly kind: "signal"; readonly id: string; readonly value: string | undefined }
-  | { readonly kind: "any" | "all"; readonly of: readonly Condition[] }
-  | { readonly kind: "not"; readonly of: Condition };
+  | { readonly kind: "signal"; readonly id: string; readonly value: string | undefined };
 
 export type Rule = NeverRule | NeedsRule | TotalRule | CountRule | SetRule;
 

@@ -1,3 +1,4 @@
+import { kindOfCondition } from "../conditions/condition-kinds.ts";
 import type { Condition } from "../model/catalog.ts";
 import type { Findings, Known } from "./findings.ts";
 import type { Entry, Sources } from "./source.ts";
@@ -43,10 +44,9 @@ export function checkCondition(
     case "not":
       checkCondition(entry, [...keys, "not"], condition.of, known, findings);
       return;
-    case "fact":
-    case "signal":
-      return;
-    default:
-      findings.known(entry, keys, condition.kind, condition.id, known[condition.kind]);
+    default: {
+      const noun = kindOfCondition(condition).names;
+      if (noun !== undefined) findings.known(entry, keys, noun, condition.id, known[noun]);
+    }
   }
 }

@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { conditionForm, patternForm } from "../conditions/condition-forms.ts";
 
 /** Ids are lower-case words with hyphens: `storm-hat`. */
 export const idForm = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
@@ -9,7 +10,7 @@ export const id = v.pipe(v.string(), v.regex(idForm));
 export const text = v.union([v.string(), v.record(v.string(), v.string())]);
 
 /** A statement about worn parts. */
-export const pattern = v.pipe(v.string(), v.regex(/^(part|tag|slot):[a-z][a-z0-9]*(-[a-z0-9]+)*$/));
+export const pattern = v.pipe(v.string(), v.regex(patternForm));
 
 /** What something gives to a stat. */
 export const gift = v.union([
@@ -19,12 +20,7 @@ export const gift = v.union([
 
 export type GiftSource = v.InferOutput<typeof gift>;
 
-const conditionPattern = v.pipe(
-  v.string(),
-  v.regex(
-    /^((part|tag|slot|body|outfit):[a-z][a-z0-9]*(-[a-z0-9]+)*|fact:[a-z][a-z0-9]*(-[a-z0-9]+)*=.+|signal:[a-z][a-z0-9]*(-[a-z0-9]+)*(=.+)?)$/,
-  ),
-);
+const plainCondition = v.pipe(v.string(), v.regex(conditionForm));
 
 /** A condition as it is written. */
 export type ConditionSource =
@@ -36,7 +32,7 @@ export type ConditionSource =
 /** The form of a condition. */
 export const condition: v.GenericSchema<ConditionSource> = v.lazy(() =>
   v.union([
-    conditionPattern,
+    plainCondition,
     v.strictObject({ any: v.pipe(v.array(condition), v.minLength(1)) }),
     v.strictObject({ all: v.pipe(v.array(condition), v.minLength(1)) }),
     v.strictObject({ not: condition }),

@@ -1,5 +1,6 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import { getOwn } from "../../base/record.ts";
+import { kindOfCondition } from "../../catalog/conditions/condition-kinds.ts";
 import type { Body, Catalog, CompiledPart, CompiledSet, Part, Slot } from "../../catalog/model/catalog.ts";
 import { accessTo } from "../../character/bag/access.ts";
 import { countInBag } from "../../character/bag/bag.ts";
@@ -22,14 +23,11 @@ export interface Value {
   readonly covers: readonly number[];
   readonly gives: CompiledPart["gives"];
   readonly needs: CompiledPart["requires"];
-  /** What an answer says. */
-  readonly says?: string | boolean | undefined;
 }
 
 /** A slot, an answer that is left open, or whether a set that gives to a weighed stat is worn, which follows from the slots. */
 export interface Variable {
   readonly slot: Slot | undefined;
-  readonly answer: { readonly source: "facts" | "signals"; readonly id: string } | undefined;
   readonly set?: CompiledSet;
   readonly values: readonly Value[];
 }
@@ -138,7 +136,7 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
     const worn = [...classes.values()].map(({ first, parts, extra }) =>
       wearingValue("worn", first, parts, slot, compiled.slotMarks, extra),
     );
-    variables.push({ slot, answer: undefined, values: [...unchosen(catalog, slot), ...worn] });
+    variables.push({ slot, values: [...unchosen(catalog, slot), ...worn] });
   }
   if (openAnswers) variables.push(...answerVariables(catalog));
   const decisions = variables.length;
@@ -195,25 +193,19 @@ function unchosen(catalog: Catalog, slot: Slot): readonly Value[] {
 }
 
 /** A variable for each fact and signal that rules ask about, with every answer that makes a difference. */
-function answerVariables(catalog: Catalog): readonly Variable[] {
-  const asked = new Map<string, { source: "facts" | "signals"; id: string; values: Map<string | undefined, number> }>();
-  for (const { source, id, value, mark } of catalog.compiled.answers) {
-    getOrInsert(asked, `${source} ${id}`, () => ({ source, id, values: new Map() })).values.set(value, mark);
+function answerVariables({ compiled }: Catalog): readonly Variable[] {
+  const asked = new Map<string, Map<string | undefined, number>>();
+  for (const { condition, mark } of compiled.given) {
+    if (kindOfCondition(condition).by !== "answer") continue;
+    const value = "value" in condition ? condition.value : undefined;
+    getOrInsert(asked, `${condition.kind}:${condition.id}`, () => new Map()).set(value, mark);
   }
-  return [...asked.values()].map(({ source, id, values }) => {
+  return [...asked.values()].map((values) => {
     const there = values.get(undefined);
-    const answer = (says: string | boolean | undefined, mark?: number): Value => ({
-      ...nothing,
-      kind: "answer",
-      says,
-      marks: [mark, there].flatMap((each) => (each === undefined || says === undefined ? [] : [each])),
-    });
-    const named = [...values].flatMap(([value, mark]) => (value === undefined ? [] : [answer(value, mark)]));
-    return {
-      slot: undefined,
-      answer: { source, id },
-      values: [answer(undefined), ...(there === undefined ? [] : [answer(true)]), ...named],
-    };
+    const some = there === undefined ? [] : [there];
+    const named = [...values].flatMap(([value, mark]) => (value === undefined ? [] : [[mark, ...some]]));
+    const answers = [[], ...(there === undefined ? [] : [some]), ...named];
+    return { slot: undefined, values: answers.map((marks): Value => ({ ...nothing, kind: "answer", marks })) };
   });
 }
 
@@ -229,7 +221,7 @@ function setVariables({ compiled }: Catalog): readonly Variable[] {
       { ...nothing, kind: "set" },
       { ...nothing, kind: "set", gives },
     ];
-    return [{ slot: undefined, answer: undefined, set, values: [apart, worn] }];
+    return [{ slot: undefined, set, values: [apart, worn] }];
   });
 }
 

@@ -1,0 +1,10 @@
+import type { ConditionKind } from "./kind.ts";
+
+/** The character has a body. */
+export const body: ConditionKind<"body"> = {
+  key: "body",
+  value: "never",
+  names: "body",
+  by: "body",
+  read: (id) => ({ kind: "body", id }),
+};

@@ -1,0 +1,4 @@
+import { message } from "../../base/message.ts";
+import type { JudgedKind } from "./kind.ts";
+
+export const outfit: JudgedKind<"outfit"> = { message: ({ id }) => message("an-outfit", { outfit: id }) };

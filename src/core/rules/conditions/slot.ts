@@ -1,0 +1,7 @@
+import { message } from "../../base/message.ts";
+import type { JudgedKind } from "./kind.ts";
+
+export const slot: JudgedKind<"slot"> = {
+  message: ({ id }) => message("a-slot", { slot: id }),
+  matches: ({ id }, worn) => worn.slot === id || worn.part.occupies.includes(id),
+};
