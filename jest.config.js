@@ -10,6 +10,7 @@ const shared = {
   },
   moduleNameMapper: {
     "^zealous-mantle$": "<rootDir>/src/core/index.ts",
+    "^zealous-mantle/authoring$": "<rootDir>/src/core/authoring.ts",
     "^zealous-mantle/node$": "<rootDir>/src/node/index.ts",
     "^zealous-mantle/browser$": "<rootDir>/src/browser/index.ts",
     "^zealous-mantle/english$": "<rootDir>/src/core/base/messages/english.ts",

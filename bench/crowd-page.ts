@@ -1,4 +1,5 @@
-import { bakeSheet, createImage, resolveLook } from "zealous-mantle";
+import { createImage, resolveLook } from "zealous-mantle";
+import { bakeSheet } from "zealous-mantle/authoring";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
 import { makeFigure, sameBytes } from "./looks.ts";
 

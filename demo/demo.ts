@@ -6,19 +6,15 @@ import { fileURLToPath } from "node:url";
 import { isDeepStrictEqual } from "node:util";
 import pc from "picocolors";
 import {
-  bakeSheet,
   type Character,
   checkLoadout,
   composeFrame,
-  countLoadouts,
   createCharacter,
   describeProblem,
   distinguish,
   drawCrop,
   type EditResult,
   editMessage,
-  encodeApng,
-  encodePng,
   enlargeImage,
   type Fact,
   format,
@@ -31,6 +27,7 @@ import {
   textIn,
   wornParts,
 } from "zealous-mantle";
+import { bakeSheet, countLoadouts, encodeApng, encodePng } from "zealous-mantle/authoring";
 import { english } from "zealous-mantle/english";
 import { fileStore, inspectCatalog, loadImages } from "zealous-mantle/node";
 import { pictureSum } from "./picture-sum.ts";

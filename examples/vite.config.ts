@@ -10,6 +10,7 @@ export default defineConfig({
   resolve: {
     alias: [
       { find: /^zealous-mantle$/, replacement: here("../src/core/index.ts") },
+      { find: /^zealous-mantle\/authoring$/, replacement: here("../src/core/authoring.ts") },
       { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
       { find: /^zealous-mantle\/browser$/, replacement: here("../src/browser/index.ts") },
       { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },

@@ -12,6 +12,7 @@ export async function bundlePage(entry: string): Promise<string> {
       alias: [
         { find: /^zealous-mantle$/, replacement: here("../src/core/index.ts") },
         { find: /^zealous-mantle\/browser$/, replacement: here("../src/browser/index.ts") },
+        { find: /^zealous-mantle\/authoring$/, replacement: here("../src/core/authoring.ts") },
         { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
         { find: /^zealous-mantle\/testing$/, replacement: here("../src/testing/index.ts") },
         { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },

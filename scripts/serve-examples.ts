@@ -1,6 +1,7 @@
 import { fileURLToPath } from "node:url";
 import { build, type Connect, preview } from "vite";
-import { createImage, encodePng } from "zealous-mantle";
+import { createImage } from "zealous-mantle";
+import { encodePng } from "zealous-mantle/authoring";
 import { bundlePage } from "./bundle-page.ts";
 import { blankArtHeader, blankPath, programPath } from "./test-site.ts";
 

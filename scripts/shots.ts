@@ -2,16 +2,8 @@
 import { spawnSync } from "node:child_process";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
-import {
-  createCharacter,
-  createImage,
-  decodePng,
-  encodeApng,
-  encodePng,
-  enlargeImage,
-  type Image,
-  type TimedImage,
-} from "zealous-mantle";
+import { createCharacter, createImage, enlargeImage, type Image } from "zealous-mantle";
+import { decodePng, encodeApng, encodePng, type TimedImage } from "zealous-mantle/authoring";
 import { loadCatalog } from "zealous-mantle/node";
 import { openBrowser } from "./browser.ts";
 import { looksPicture } from "./looks-picture.ts";

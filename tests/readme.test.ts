@@ -3,7 +3,8 @@ import { cp, mkdtemp, readFile, rm, symlink, writeFile } from "node:fs/promises"
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@jest/globals";
-import { decodePng, openSession } from "zealous-mantle";
+import { openSession } from "zealous-mantle";
+import { decodePng } from "zealous-mantle/authoring";
 import { fileStore } from "zealous-mantle/node";
 import { demo } from "./demo-catalog.ts";
 

@@ -2,7 +2,6 @@ import { expect, test } from "@jest/globals";
 import { expectTypeOf } from "expect-type";
 import {
   applyEdit,
-  type bakeSheet,
   type Catalog,
   type CatalogIds,
   type Character,
@@ -10,7 +9,6 @@ import {
   createCharacter,
   createFromPreset,
   type Edit,
-  type encodePng,
   type Fitting,
   type fitRamp,
   type Generation,
@@ -27,6 +25,7 @@ import {
   type Session,
   type Store,
 } from "zealous-mantle";
+import type { bakeSheet, encodePng } from "zealous-mantle/authoring";
 import type { MantleElements } from "zealous-mantle/elements";
 import type { loadCatalog } from "zealous-mantle/node";
 

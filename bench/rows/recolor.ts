@@ -1,4 +1,5 @@
-import { bakeSheet, resolveLook } from "zealous-mantle";
+import { resolveLook } from "zealous-mantle";
+import { bakeSheet } from "zealous-mantle/authoring";
 import { composedPlainly, makeFigure, recoloredSheets, sameBytes } from "../looks.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

@@ -1,16 +1,5 @@
-import {
-  type Catalog,
-  decodePng,
-  describeProblem,
-  findMarks,
-  format,
-  type MarkerPicture,
-  type Message,
-  markerPictures,
-  marksFile,
-  readCatalog,
-  titlesIn,
-} from "zealous-mantle";
+import { type Catalog, describeProblem, format, type Message, readCatalog, titlesIn } from "zealous-mantle";
+import { decodePng, findMarks, type MarkerPicture, markerPictures, marksFile } from "zealous-mantle/authoring";
 import { imageLoader, indexedStore } from "zealous-mantle/browser";
 import { english } from "zealous-mantle/english";
 

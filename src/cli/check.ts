@@ -25,7 +25,7 @@ export const defineCheck: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle check saltmarsh\n  Saltmarsh Post 1.0.0: 4 bodies, 19 slots, 76 parts, 4 outfits, 13 rules. Nothing is wrong.",
+      "\nExample:\n  $ mantle check saltmarsh\n  Saltmarsh Post 1.0.0: 4 bodies, 19 slots, 76 parts, 4 outfits, 14 rules. Nothing is wrong.",
     )
     .action(async (folder: string, character: string | undefined, options: Options) =>
       terminal.answer(

@@ -2,7 +2,8 @@
  * Zealous Mantle: characters for games. In the order of use: read a catalog, make a character, edit it, judge it, draw it,
  * keep it.
  *
- * Plain data in, plain data out: no DOM, no Node, no randomness that is not seeded.
+ * Plain data in, plain data out: no DOM, no Node, no randomness that is not seeded. What is used while a game is made, and rarely
+ * in one that runs, is `zealous-mantle/authoring`.
  */
 
 // Findings: what every judgement returns
@@ -31,10 +32,7 @@ export { ruleMessages } from "./rules/spoken-kinds.ts";
 
 // Catalog: what there is
 export { type Reading, type ReadOptions, readCatalog } from "./catalog/read/read-catalog.ts";
-export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read/read-markers.ts";
-export { checkArt } from "./look/check-art.ts";
 export type * from "./catalog/model/catalog.ts";
-export { listPaths, type Paths } from "./catalog/list-paths.ts";
 export { type Text, textIn } from "./base/text.ts";
 
 // Character: what one player chose
@@ -96,9 +94,6 @@ export {
   repairLoadout,
   waysToWear,
 } from "./loadout/repair-loadout.ts";
-export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
-export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./survey/survey-rules.ts";
-export { checkPresets } from "./survey/check-presets.ts";
 export { allOptions, type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
 export { type Stats, statsOf } from "./rules/stats.ts";
 export { type Worn, wornParts } from "./rules/worn.ts";
@@ -112,26 +107,20 @@ export { celsAt } from "./look/cels-at.ts";
 export { animationOf, durationOf, frameAt, hasEnded, keepPose } from "./look/moments.ts";
 export { pointAt } from "./look/point-at.ts";
 export type { Cel, Look, LookLayer, Moment, Recolor } from "./look/look.ts";
-export type { SheetLayout } from "./look/sheet-layout.ts";
 
 // Color: ramps made and fitted, and characters told apart
 export { fitRamp, type MakeRampOptions, makeRamp } from "./base/color/ramp.ts";
 export { type Distinction, type DistinguishOptions, distinguish } from "./look/distinguish.ts";
 export type { Sight } from "./base/color/difference.ts";
 
-// Pixels: frames, sheets, portraits
+// Pixels: frames, portraits, icons
 export { composeFrame } from "./raster/compose-frame.ts";
-export { type BakedFrame, type BakedSheet, type BakeOptions, bakeSheet, type FrameTable } from "./raster/bake-sheet.ts";
 export { drawCrop } from "./raster/draw-crop.ts";
 export { partAt, partBounds, type Touched } from "./raster/part-at.ts";
 export { iconLook } from "./look/icon-look.ts";
 export { drawIcon, type IconOptions } from "./raster/draw-icon.ts";
 
-export { contentName, marksFile } from "./raster/content-name.ts";
 export { createImage, cropImage, enlargeImage, type Image, type Images, pasteImage } from "./raster/image.ts";
-export { encodeApng, type TimedImage } from "./raster/png/encode-apng.ts";
-export { decodePng } from "./raster/png/decode-png.ts";
-export { encodePng } from "./raster/png/encode-png.ts";
 
 // Play: the same character in every scene
 export { openSession } from "./play/open-session.ts";

@@ -1,6 +1,4 @@
 import {
-  type BakedSheet,
-  bakeSheet,
   composeFrame,
   createCharacter,
   createImage,
@@ -10,6 +8,7 @@ import {
   readCatalog,
   resolveLook,
 } from "zealous-mantle";
+import { type BakedSheet, bakeSheet } from "zealous-mantle/authoring";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
 import { described } from "../in-words.ts";
 

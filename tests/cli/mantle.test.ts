@@ -13,10 +13,8 @@ import {
   createCharacter,
   createFromPreset,
   createImage,
-  decodePng,
   drawCrop,
   drawIcon,
-  encodePng,
   enlargeImage,
   iconLook,
   openSession,
@@ -25,6 +23,7 @@ import {
   shareLook,
   writeSave,
 } from "zealous-mantle";
+import { decodePng, encodePng } from "zealous-mantle/authoring";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
 import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
 import { mantle, mantleInColor, mantleProcess } from "../run-mantle.ts";

@@ -9,10 +9,8 @@ import {
   createCharacter,
   createImage,
   durationOf,
-  findMarks,
   hasEnded,
   keepPose,
-  markerPictures,
   memoryStore,
   openSession,
   pointAt,
@@ -20,6 +18,7 @@ import {
   resolveLook,
   standingForms,
 } from "zealous-mantle";
+import { findMarks, markerPictures } from "zealous-mantle/authoring";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { runs } from "../runs.ts";

@@ -4,14 +4,13 @@ import {
   type Catalog,
   checkLoadout,
   completeLoadout,
-  countLoadouts,
   createCharacter,
   MantleError,
   optionsFor,
   repairLoadout,
   rollCharacter,
-  surveyRules,
 } from "zealous-mantle";
+import { countLoadouts, surveyRules } from "zealous-mantle/authoring";
 import { randomFrom } from "../../src/core/base/random.ts";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";

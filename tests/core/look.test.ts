@@ -3,13 +3,13 @@ import {
   applyEdit,
   type Character,
   celsAt,
-  checkArt,
   createCharacter,
   frameAt,
   MantleError,
   resolveLook,
   type Size,
 } from "zealous-mantle";
+import { checkArt } from "zealous-mantle/authoring";
 import { demo } from "../demo-catalog.ts";
 import { inWords } from "../in-words.ts";
 import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";

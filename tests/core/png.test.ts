@@ -3,7 +3,8 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { encode } from "fast-png";
 import sharp from "sharp";
-import { createImage, decodePng, encodePng, MantleError } from "zealous-mantle";
+import { createImage, MantleError } from "zealous-mantle";
+import { decodePng, encodePng } from "zealous-mantle/authoring";
 
 describe("PNG", () => {
   test("what is written is read back, translucent pixels too", () => {

@@ -4,17 +4,13 @@ import fc from "fast-check";
 import { decodeApng } from "fast-png";
 import {
   applyEdit,
-  bakeSheet,
   composeFrame,
-  contentName,
   createCharacter,
   createFromPreset,
   createImage,
   cropImage,
-  decodePng,
   drawCrop,
   drawIcon,
-  encodeApng,
   enlargeImage,
   type Image,
   type Images,
@@ -25,6 +21,7 @@ import {
   pasteImage,
   resolveLook,
 } from "zealous-mantle";
+import { bakeSheet, contentName, decodePng, encodeApng } from "zealous-mantle/authoring";
 import { demo, dressed, picturesOf } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { composeSlowly } from "../oracles/compose-slowly.ts";

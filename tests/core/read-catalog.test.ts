@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { checkArt, checkLoadout, createCharacter, readCatalog, textIn } from "zealous-mantle";
+import { checkLoadout, createCharacter, readCatalog, textIn } from "zealous-mantle";
+import { checkArt } from "zealous-mantle/authoring";
 import { demo } from "../demo-catalog.ts";
 import { described, inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";

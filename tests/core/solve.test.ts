@@ -7,14 +7,13 @@ import {
   type Character,
   checkLoadout,
   completeLoadout,
-  countLoadouts,
   createCharacter,
   type Edit,
   MantleError,
   repairLoadout,
   rollCharacter,
-  surveyRules,
 } from "zealous-mantle";
+import { countLoadouts, surveyRules } from "zealous-mantle/authoring";
 import { brokenSlowly, isValidSlowly, isWornSet, wornSlowly } from "../oracles/judge-slowly.ts";
 import { runs } from "../runs.ts";
 import { catalogOf, loadoutIn, pool, worlds } from "./generated-worlds.ts";

@@ -11,8 +11,8 @@ import {
   repairLoadout,
   ruleMessages,
   statsOf,
-  surveyRules,
 } from "zealous-mantle";
+import { surveyRules } from "zealous-mantle/authoring";
 import { english } from "zealous-mantle/english";
 import { demo } from "../demo-catalog.ts";
 import { gear, part, smallCatalog, smallSource } from "../small-catalog.ts";

@@ -5,13 +5,13 @@ import {
   type Catalog,
   checkLoadout,
   createCharacter,
-  listPaths,
   MantleError,
   openSteps,
   readCatalog,
   readProgress,
   type Steps,
 } from "zealous-mantle";
+import { listPaths } from "zealous-mantle/authoring";
 import { demo } from "../demo-catalog.ts";
 import { inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";

@@ -1,7 +1,8 @@
 import { readdir, readFile } from "node:fs/promises";
 import { describe, expect, test } from "@jest/globals";
 import sharp from "sharp";
-import { decodePng, type Image } from "zealous-mantle";
+import type { Image } from "zealous-mantle";
+import { decodePng } from "zealous-mantle/authoring";
 import { bodyPieces } from "../../demo/art/body.ts";
 import { builds, motions, poseFigure } from "../../demo/art/figure.ts";
 import { hairArt } from "../../demo/art/hair.ts";

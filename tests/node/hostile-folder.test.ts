@@ -3,7 +3,8 @@ import { mkdir, mkdtemp, rm, symlink, truncate, writeFile } from "node:fs/promis
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
-import { createCharacter, encodePng, resolveLook } from "zealous-mantle";
+import { createCharacter, resolveLook } from "zealous-mantle";
+import { encodePng } from "zealous-mantle/authoring";
 import { inspectCatalog, keepMarks, loadCatalog, loadImages } from "zealous-mantle/node";
 import { inWords } from "../in-words.ts";
 import { gear, part, smallSource } from "../small-catalog.ts";

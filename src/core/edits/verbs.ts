@@ -1,5 +1,4 @@
-import { verbIn } from "../catalog/model/edit-shapes.ts";
-import type { Edit, Verb } from "../character/edit.ts";
+import type { Verb } from "../character/edit.ts";
 import type { VerbModule } from "./verb.ts";
 import { factVerb } from "./verbs/answer-fact.ts";
 import { bodyVerb, growVerb } from "./verbs/change-body.ts";
@@ -30,8 +29,3 @@ export const verbs: { readonly [V in Verb]: VerbModule<V> } = {
   merge: mergeVerb,
   together: togetherVerb,
 };
-
-/** The verb of an edit, with what it does. */
-export function verbOf(edit: Edit): VerbModule<Verb> {
-  return verbs[verbIn(edit)] as VerbModule<Verb>;
-}

@@ -4,8 +4,10 @@ import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit } from "../character/edit.ts";
-import { applyEdit } from "../edits/apply-edit.ts";
+import { judgedEdit } from "../edits/do-edit.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
+import { removeVerb } from "../edits/verbs/remove.ts";
+import { wearVerb } from "../edits/verbs/wear.ts";
 import { maskOf } from "./solve/domains.ts";
 import { type Model, modelFor, type Value } from "./solve/model.ts";
 import { findNearest, type Nearest } from "./solve/nearest.ts";
@@ -205,6 +207,9 @@ function loadoutOf(
   return loadout;
 }
 
+/** The verbs of the edits of a repair, so that whoever only repairs does not load the others. */
+const repairVerbs = { wear: wearVerb, remove: removeVerb };
+
 /** Edits that lead to a loadout, in an order in which each is accepted; what only works as one is done together. */
 function editsTo(
   catalog: Catalog,
@@ -222,7 +227,7 @@ function editsTo(
     });
   for (let left = pending(); left.length > 0; left = pending()) {
     const next = left.find((edit) => {
-      const result = applyEdit(catalog, current, edit, context);
+      const result = judgedEdit(repairVerbs, edit, { catalog, character: current, context });
       // An edit that sends away what is to stay would only have to be undone.
       const strays = result.ok && result.displaced.some(({ slot, part }) => getOwn(target, slot) === part);
       if (!result.ok || strays || result.character === current) return false;

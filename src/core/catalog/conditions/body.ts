@@ -2,9 +2,7 @@ import type { ConditionKind } from "./kind.ts";
 
 /** The character has a body. */
 export const body: ConditionKind<"body"> = {
-  key: "body",
   value: "never",
   names: "body",
   by: "body",
-  read: (id) => ({ kind: "body", id }),
 };

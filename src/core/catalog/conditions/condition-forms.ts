@@ -3,7 +3,7 @@ import { conditionKinds } from "./condition-kinds.ts";
 const id = "[a-z][a-z0-9]*(-[a-z0-9]+)*";
 const values = { never: "", always: "=.+", sometimes: "(=.+)?" } as const;
 
-const kinds = Object.values(conditionKinds);
+const kinds = Object.entries(conditionKinds).map(([key, { by, value }]) => ({ key, by, value }));
 
 /** The form of a statement about worn parts: `tag:lamp`. */
 export const patternForm = new RegExp(

@@ -7,8 +7,6 @@ type Of<C, K> = C extends { readonly kind: infer Kinds } ? (K extends Kinds ? C 
 
 /** A kind of condition as authors write it, `tag:lamp` or `fact:trade=pilot`: its word, a colon, an id, and a value for some. */
 export interface ConditionKind<K extends PlainCondition["kind"]> {
-  /** Its word. */
-  readonly key: K;
   /** Whether a value follows its id. */
   readonly value: "never" | "always" | "sometimes";
   /** What its id names, so that it can be looked up; left out where any id will do. */
@@ -18,8 +16,6 @@ export interface ConditionKind<K extends PlainCondition["kind"]> {
    * of rules leaves open; or the conditions it stands for.
    */
   readonly by: "worn" | "body" | "answer" | "others";
-  /** The condition that a source says; its form has been checked. */
-  read(id: string, value: string | undefined): ConditionOf<K>;
   /** What it stands for, where others make it hold. */
   expand?(condition: ConditionOf<K>, outfits: OutfitParts): Condition;
 }

@@ -17,7 +17,8 @@ export function readCondition(source: ConditionSource): Condition {
 
 function readPlain(source: string): PlainCondition {
   const at = source.indexOf(":");
-  const kind = conditionKinds[source.slice(0, at) as PlainCondition["kind"]];
+  const kind = source.slice(0, at) as PlainCondition["kind"];
   const [id = "", ...value] = source.slice(at + 1).split("=");
-  return kind.read(id, value.length === 0 ? undefined : value.join("="));
+  if (conditionKinds[kind].value === "never") return { kind, id } as PlainCondition;
+  return { kind, id, value: value.length === 0 ? undefined : value.join("=") } as PlainCondition;
 }

@@ -1,0 +1,21 @@
+/**
+ * Zealous Mantle while a game is made: survey a catalog, find points in pictures, bake sheets, read and write PNG. Everything here
+ * is plain data, too, and works in a browser, a worker or Node.
+ */
+
+export { listPaths, type Paths } from "./catalog/list-paths.ts";
+// Points: found in marker pictures once, and kept beside the catalog
+export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read/read-markers.ts";
+export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
+export { checkArt } from "./look/check-art.ts";
+export type { SheetLayout } from "./look/sheet-layout.ts";
+// Sheets: every frame of a look in one picture, with a table
+export { type BakedFrame, type BakedSheet, type BakeOptions, bakeSheet, type FrameTable } from "./raster/bake-sheet.ts";
+export { contentName, marksFile } from "./raster/content-name.ts";
+// PNG: pictures in and out
+export { decodePng } from "./raster/png/decode-png.ts";
+export { encodeApng, type TimedImage } from "./raster/png/encode-apng.ts";
+export { encodePng } from "./raster/png/encode-png.ts";
+export { checkPresets } from "./survey/check-presets.ts";
+// Catalog: what can come to nothing
+export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./survey/survey-rules.ts";
