@@ -34,7 +34,7 @@ export default {
       globalTeardown: "<rootDir>/scripts/jest-leave.js",
     },
   ],
-  // So that what hangs is told at once.
+  // So that what hangs fails soon.
   testTimeout: 60_000,
   maxWorkers: 2,
   reporters: ["default", "<rootDir>/scripts/jest-tally.js"],

@@ -14,9 +14,9 @@ import {
   distinguish,
   drawCrop,
   type EditResult,
+  type Evidence,
   editMessage,
   enlargeImage,
-  type Fact,
   format,
   type Image,
   openFitting,
@@ -56,19 +56,19 @@ for (const seed of [7, 8, 9]) {
 
 heading("3  Wren is dressed");
 const fitting = openFitting(catalog, createCharacter(catalog, { body: "reed", name: "Wren", id: "wren" }));
-told("wear braid", fitting.wear("braid"));
-told("paint hair silver", fitting.paint("hair", "silver"));
-told("wear storm-hat", fitting.wear("storm-hat"));
-told("dress storm-watch", fitting.dress("storm-watch"));
-told("wear hood-up", fitting.wear("hood-up"));
-told("wear lamp-crown", fitting.wear("lamp-crown"));
-told("wear watch-chain", fitting.wear("watch-chain"));
+report("wear braid", fitting.wear("braid"));
+report("paint hair silver", fitting.paint("hair", "silver"));
+report("wear storm-hat", fitting.wear("storm-hat"));
+report("dress storm-watch", fitting.dress("storm-watch"));
+report("wear hood-up", fitting.wear("hood-up"));
+report("wear lamp-crown", fitting.wear("lamp-crown"));
+report("wear watch-chain", fitting.wear("watch-chain"));
 explained("watch-chain", "chain");
-told("wear watch-chain", fitting.wear("watch-chain"));
-told("remove vest", fitting.remove("vest"));
-told("remove boots", fitting.remove("boots"));
-told("remove boots", fitting.remove("boots"));
-told("wear strom-hat", fitting.wear("strom-hat"));
+report("wear watch-chain", fitting.wear("watch-chain"));
+report("remove vest", fitting.remove("vest"));
+report("remove boots", fitting.remove("boots"));
+report("remove boots", fitting.remove("boots"));
+report("wear strom-hat", fitting.wear("strom-hat"));
 fitting.undo();
 say(`   undo               ${pc.green("done   ")}  the boots are back on`);
 const wren = fitting.finish();
@@ -142,16 +142,16 @@ function explained(part: string, slot: string): void {
   say(wrapped(`Why? ${chain.map(sayFact).join(" → ")}`, 22));
   const ways = option?.ways ?? [];
   const firsts = ways.filter((edit) => edit.wear !== part);
-  for (const edit of firsts) told(Object.entries(edit).slice(0, 1).flat().join(" "), fitting.apply(edit));
+  for (const edit of firsts) report(Object.entries(edit).slice(0, 1).flat().join(" "), fitting.apply(edit));
 }
 
-function sayFact(fact: Fact): string {
+function sayFact(fact: Evidence): string {
   if (fact.kind === "worn") return `the ${fact.part} would be worn`;
   if (fact.kind === "missing") return "what it needs is not there";
   return fact.kind === "rule" ? textIn(fact.say ?? "a rule forbids it") : fact.kind;
 }
 
-function told(edit: string, result: EditResult): void {
+function report(edit: string, result: EditResult): void {
   const verdict = result.ok ? pc.green("done   ") : pc.red("refused");
   const reasons = result.ok
     ? result.displaced.map(

@@ -28,7 +28,7 @@ for (const [owner, entry] of Object.entries(lock.packages)) {
       words.some((word) => word === processor || (processor === "arm" && word === "arm")),
     );
     if (os.length === 0 && cpu.length === 0) {
-      console.error(`${name}: its platform cannot be told from its name.`);
+      console.error(`${name}: its platform cannot be read from its name.`);
       process.exitCode = 1;
       continue;
     }

@@ -96,7 +96,7 @@ function mistakes(): readonly unknown[] {
     () => {
       const screen = document.createElement("mantle-fitting");
       screen.addEventListener("mantle-finish", ({ character: { name } }) => name);
-      // @ts-expect-error What a fitting tells of a part that is wanted has no character.
+      // @ts-expect-error The event of a fitting about a part that is wanted has no character.
       screen.addEventListener("mantle-want", ({ character }) => character);
       // @ts-expect-error Other elements know nothing of characters.
       document.body.addEventListener("mantle-finish", ({ character }) => character);

@@ -6,7 +6,7 @@ const seats = 1_000;
 /** A thousand players to whom something happens at once. */
 export const session: Row = {
   name: "session",
-  work: "a cue for each of 1,000 seats and how each looks then, told to a listener",
+  work: "a cue for each of 1,000 seats and how each looks then, emitted to a listener",
   against: "resolving 1,000 looks",
   unit: "ms",
   goal: { atMost: 1.5 },
@@ -51,8 +51,8 @@ export const session: Row = {
       open.add(character);
       open.seat(number + 1).take(character.id);
     }
-    const told = new Map<number, Look | undefined>();
-    open.on("look", ({ seat, look }) => told.set(seat, look));
+    const emitted = new Map<number, Look | undefined>();
+    open.on("look", ({ seat, look }) => emitted.set(seat, look));
     let turn = 0;
     const ours = () => {
       turn += 1;
@@ -63,13 +63,13 @@ export const session: Row = {
     const theirs = () => dipped.map((character) => resolveLook(catalog, character));
     ours();
     agree(
-      theirs().every(({ key }, number) => told.get(number + 1)?.key === key),
+      theirs().every(({ key }, number) => emitted.get(number + 1)?.key === key),
       "the looks are not the same",
     );
     // A steady frame asks and nothing happens: the same objects, and no garbage.
     const steady = () => {
       for (let seat = 1; seat <= seats; seat += 1)
-        agree(open.seat(seat).look === told.get(seat), "a look is made anew");
+        agree(open.seat(seat).look === emitted.get(seat), "a look is made anew");
     };
     steady();
     const before = process.memoryUsage().heapUsed;

@@ -74,7 +74,7 @@ function say(text: string): void {
   if (said.textContent !== text) said.textContent = text;
 }
 
-/** What is missing today, or does not go with how the game stands: the player is told. */
+/** What is missing today, or does not go with how the game stands: the player gets a notice. */
 function sayProblems(): void {
   say(inWords(session.seat(1).problems[0]));
 }

@@ -1,14 +1,14 @@
 import "zealous-mantle/elements";
-import { applyEdit, type Character, type CueFacts, resolveLook, type Session, textIn } from "zealous-mantle";
+import { applyEdit, type Character, type CuePayload, resolveLook, type Session, textIn } from "zealous-mantle";
 import { openInput } from "zealous-mantle/browser";
 import type { Card } from "zealous-mantle/elements";
 import { make } from "../shared/dom.ts";
 import { catalog, inWords, loader } from "../shared/saltmarsh.ts";
 
-/** The costumes that cues for a word hand out: which, and the facts that ask for it. */
-function costumesFor(word: string): readonly { readonly outfit: string; readonly facts: CueFacts }[] {
-  return (catalog.cues.get(word) ?? []).flatMap(({ payload: facts, does }) =>
-    does.flatMap((action) => ("dress" in action ? [{ outfit: action.dress, facts }] : [])),
+/** The costumes that cues for a word hand out: which, and the payload that asks for it. */
+function costumesFor(word: string): readonly { readonly outfit: string; readonly payload: CuePayload }[] {
+  return (catalog.cues.get(word) ?? []).flatMap(({ payload, does }) =>
+    does.flatMap((action) => ("dress" in action ? [{ outfit: action.dress, payload }] : [])),
   );
 }
 
@@ -33,9 +33,9 @@ function cardOf(character: Character, outfit: string): Card {
 /**
  * Opens the locker: its costumes, each on the player's figure. A screen of the game's own, made of the library's cards.
  *
- * @returns the facts that ask for what was taken; `undefined` when the locker was shut again.
+ * @returns the payload that asks for what was taken; `undefined` when the locker was shut again.
  */
-export function openLocker(session: Session, word: string): Promise<CueFacts | undefined> {
+export function openLocker(session: Session, word: string): Promise<CuePayload | undefined> {
   const { character } = session.seat(1);
   const costumes = costumesFor(word);
   if (character === undefined) return Promise.resolve(undefined);
@@ -51,12 +51,12 @@ export function openLocker(session: Session, word: string): Promise<CueFacts | u
   const screen = make("section", { className: "locker", role: "dialog", ariaModal: "true", ariaLabel: "The locker" });
   screen.append(make("h2", {}, "What will you wear?"), cards, shut);
   return new Promise((close) => {
-    const end = (facts?: CueFacts) => {
+    const end = (payload?: CuePayload) => {
       input.close();
       screen.remove();
-      close(facts);
+      close(payload);
     };
-    cards.addEventListener("mantle-choose", ({ number }) => end(costumes[number ?? -1]?.facts));
+    cards.addEventListener("mantle-choose", ({ number }) => end(costumes[number ?? -1]?.payload));
     shut.addEventListener("click", () => end());
     document.body.append(screen);
     const input = openInput(screen, { exclusive: true, onLeave: () => end() });

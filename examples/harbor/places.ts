@@ -1,4 +1,4 @@
-import type { CueFacts, Session, Spawn } from "zealous-mantle";
+import type { CuePayload, Session, Spawn } from "zealous-mantle";
 import { paintPostOffice, paintPostOfficeFront, paintWhistle } from "../shared/post-office.ts";
 import { paintHarborJetty, paintJettyLights, paintMarsh, paintMarshFront } from "../shared/scenery.ts";
 import { openLocker } from "./locker.ts";
@@ -15,8 +15,8 @@ export interface Thing {
   readonly says: string;
   /** The part that lies here, until the player has it. */
   readonly part?: string;
-  /** Asks the player, with a screen, for more facts that come with the word; nothing is raised when they think better of it. */
-  readonly ask?: (session: Session, word: string) => Promise<CueFacts | undefined>;
+  /** Asks the player, with a screen, for more that comes with the word; nothing is raised when they think better of it. */
+  readonly ask?: (session: Session, word: string) => Promise<CuePayload | undefined>;
   /** The page it leads to. */
   readonly leads?: string;
   readonly paint?: (context: CanvasRenderingContext2D, x: number) => void;

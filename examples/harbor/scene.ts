@@ -1,4 +1,4 @@
-import { type CueFacts, countGear, openFigure, placeSeats, type Session, type Spawn } from "zealous-mantle";
+import { type CuePayload, countGear, openFigure, placeSeats, type Session, type Spawn } from "zealous-mantle";
 import { type Action, type CanvasPainter, type Controls, isInputTaken } from "zealous-mantle/browser";
 import { contextOf, make } from "../shared/dom.ts";
 import { darken, glow } from "../shared/night.ts";
@@ -89,10 +89,10 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
     if (leads !== undefined) return void session.flush().then(() => location.assign(leads));
     const asked = ask === undefined ? {} : await ask(session, word);
     if (asked === undefined) return;
-    const facts: CueFacts = { by: "player", ...asked };
+    const payload: CuePayload = { by: "player", ...asked };
     const meant = session
-      .raise(word, facts)
-      .filter(({ cue }) => Object.entries(cue.payload).every(([fact, value]) => facts[fact] === value));
+      .raise(word, payload)
+      .filter(({ cue }) => Object.entries(cue.payload).every(([key, value]) => payload[key] === value));
     const outcome = meant.find(({ done }) => !done) ?? meant.at(-1);
     if (outcome?.code !== "resting") say(outcome?.done ? says : inWords(outcome?.because));
   };

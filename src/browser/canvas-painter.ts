@@ -10,7 +10,7 @@ import { visibleBounds } from "../core/raster/visible-bounds.ts";
 export interface CanvasPainter extends Painter<CanvasRenderingContext2D> {
   /** How many bytes the kept frames take. */
   readonly bytes: number;
-  /** Lets every kept frame go. */
+  /** Drops every cached frame. */
   dispose(): void;
 }
 

@@ -17,7 +17,7 @@ type Held =
  * write at once the second is refused.
  *
  * The database is opened with the first call, and again when the browser closed it, as it does when the player clears the site's data.
- * Where the browser lets the page store nothing, each call rejects with a MantleError `no-storage`.
+ * Where the browser does not allow the page to store anything, each call rejects with a MantleError `no-storage`.
  *
  * @param name - the database; games that share a web address need different ones.
  */
@@ -104,5 +104,5 @@ function toGeneration(held: Held): Generation {
 
 function noStorage(error: unknown): MantleError {
   const reason = error instanceof Error ? error.message : String(error);
-  return new MantleError("no-storage", `The browser lets this page store nothing: ${reason}`);
+  return new MantleError("no-storage", `The browser does not allow this page to store anything: ${reason}`);
 }

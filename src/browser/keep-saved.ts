@@ -14,7 +14,7 @@ const longestWait = 30_000;
 
 /**
  * Stores a session by itself: a choice at once, further changes together a little after, and whatever is left when the page is hidden or
- * left. A page that is left in the very moment of a change may be gone before it is stored; `flush` says when it is.
+ * left. A page that is left in the very moment of a change may be gone before it is stored; `flush` resolves when it is.
  *
  * @returns what stops it, and stores what is left.
  * @example
@@ -30,7 +30,7 @@ export function keepSaved(
   let pending = 0;
   let isStored = true;
   let isOver = false;
-  const tell = (next: boolean) => {
+  const report = (next: boolean) => {
     if (next === isStored) return;
     isStored = next;
     onState(next);
@@ -44,7 +44,7 @@ export function keepSaved(
       });
       wait = delay;
       // What changed since may be in a storing that goes on still.
-      if (!hasMore && pending === 0) tell(true);
+      if (!hasMore && pending === 0) report(true);
     } catch (error) {
       hasMore = true;
       wait = Math.min(longestWait, wait * 2);
@@ -63,7 +63,7 @@ export function keepSaved(
   };
   const stopListening = session.on("change", () => {
     hasMore = true;
-    tell(false);
+    report(false);
     if (timer !== undefined) return;
     rest();
     // Once the change is done as a whole.

@@ -15,7 +15,7 @@ interface Options {
   readonly json?: boolean;
 }
 
-/** `mantle bake`: whole frames of a character in one sheet, and the table that says what is where. */
+/** `mantle bake`: whole frames of a character in one sheet, and the table of what is where. */
 export const defineBake: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")

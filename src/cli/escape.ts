@@ -25,7 +25,7 @@ export function escapeText(text: string): string {
 /** Colors for lines that are escaped after they were put together. */
 export interface SafeColors {
   readonly colors: Colors;
-  /** Escapes what came from data, and lets the colors be. */
+  /** Escapes what came from data, and leaves the colors as they are. */
   escaped(line: string): string;
 }
 

@@ -65,7 +65,7 @@ export type {
   Displaced,
   Edit,
   EditResult,
-  Evidence as Fact,
+  Evidence,
   Likeness,
   LoadoutProblem,
   Subject,
@@ -102,13 +102,13 @@ export { countGear } from "./create/return-unowned.ts";
 // Look: what it shows, and when
 export { concealedGear } from "./edits/concealed-gear.ts";
 export { type LookOptions, recolorFor, resolveLook } from "./look/resolve-look.ts";
-export { type Signals, activeForms as standingForms } from "./look/forms.ts";
+export { type Signals, activeForms } from "./look/forms.ts";
 export { celsAt } from "./look/cels-at.ts";
 export { animationOf, durationOf, frameAt, hasEnded, keepPose } from "./look/moments.ts";
 export { pointAt } from "./look/point-at.ts";
 export type { Cel, Look, LookLayer, Moment, Recolor } from "./look/look.ts";
 
-// Color: ramps made and fitted, and characters told apart
+// Color: ramps made and fitted, and characters distinguished
 export { fitRamp, type MakeRampOptions, makeRamp } from "./base/color/ramp.ts";
 export { type Distinction, type DistinguishOptions, distinguish } from "./look/distinguish.ts";
 export type { Sight } from "./base/color/difference.ts";
@@ -139,7 +139,7 @@ export {
   type PickResult,
 } from "./play/picker.ts";
 export { type PickPress, type PickSeatsOptions, pickSeats, type SeatPicking } from "./play/pick-seats.ts";
-export type { CuePayload as CueFacts, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
+export type { CuePayload, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
 
 // Saves: what keeps it
 export {

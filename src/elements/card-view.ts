@@ -29,7 +29,7 @@ export interface ViewAsked {
 /** Some parts of a slot are enough to see how large they are. */
 const tried = 4;
 
-/** Finds the part of the frame that cards show, in its pixels: at once, or when the pictures are there; never when they cannot be had, which the stage says. */
+/** Finds the part of the frame that cards show, in its pixels: at once, or when the pictures are there; never when they cannot be had, which the stage reports. */
 export function findView(asked: ViewAsked, found: (view: Rectangle) => void): void {
   const view = viewNow(asked);
   if (view !== undefined) found(view);
@@ -80,7 +80,7 @@ function figureView(look: Look, images: Images): Rectangle {
 }
 
 /**
- * The part of the frame in which small things can be told apart: closer than the whole figure, where all of the parts are small.
+ * The part of the frame in which small things can be distinguished: closer than the whole figure, where all of the parts are small.
  *
  * @param worn - looks, and the part of each that it is about.
  */

@@ -11,7 +11,7 @@ export interface Card {
   readonly look: Look | undefined;
   /** Colors shown in a strip, as CSS. */
   readonly colors?: readonly string[];
-  /** The seats whose cursors are here; those that have picked it say so. */
+  /** The seats whose cursors are here; those that have picked it are marked. */
   readonly marks?: readonly { readonly seat: number; readonly picked: boolean; readonly says: string }[];
 }
 

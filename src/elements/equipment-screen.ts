@@ -183,7 +183,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
       if (icon.dataset["drawn"] === look.key)
         icon.replaceChildren(canvasOf(drawIcon(look, loader.images, part, { least: 28 })));
     } catch (error) {
-      // The stage says which picture is missing; here the icon stays blank.
+      // The stage reports which picture is missing; here the icon stays blank.
       if (!(error instanceof MantleError)) throw error;
     }
   }
@@ -195,10 +195,10 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
     });
   }
 
-  protected override hear(intent: Intent): boolean {
+  protected override onIntent(intent: Intent): boolean {
     if (intent.kind === "undo") this.fitting?.undo();
     else if (intent.kind === "redo") this.fitting?.redo();
-    else return super.hear(intent);
+    else return super.onIntent(intent);
     return true;
   }
 

@@ -255,10 +255,10 @@ export class MantleFitting extends ScreenElement<EndEvents & { readonly "mantle-
     return this.fitting?.on("change", (change) => this.#changed(change));
   }
 
-  protected override hear(intent: Intent): boolean {
+  protected override onIntent(intent: Intent): boolean {
     if (intent.kind === "undo") this.fitting?.undo();
     else if (intent.kind === "redo") this.fitting?.redo();
-    else return super.hear(intent);
+    else return super.onIntent(intent);
     return true;
   }
 
@@ -298,7 +298,7 @@ export class MantleFitting extends ScreenElement<EndEvents & { readonly "mantle-
     this.#do(offer.edit, offer);
   }
 
-  /** Does an edit, and says what came of it. */
+  /** Does an edit, and shows what came of it. */
   #do(edit: Edit, offer?: Offer): void {
     const { fitting } = this;
     if (fitting === undefined) return;

@@ -2,7 +2,7 @@ import { css, html } from "lit";
 import type { Message } from "../core/base/message.ts";
 import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
 
-/** Something a screen tells its player, with what can be done about it. */
+/** A message of a screen to its player, with what can be done about it. */
 export interface Notice {
   readonly says: readonly string[];
   readonly isWrong: boolean;
@@ -21,9 +21,9 @@ type Say = (message: Message) => string;
 export const noNotice: Notice = { says: [], isWrong: false, fixes: [] };
 
 /**
- * What problems say, with every mend that can be done by a press, each once.
+ * The sentences of problems, with every mend that can be done by a press, each once.
  *
- * @param say - puts a message into words.
+ * @param say - formats a message.
  * @param mends - better ones than those the problems bring.
  */
 export function noticeOf(problems: readonly LoadoutProblem[], say: Say, mends?: readonly Press[]): Notice {
@@ -34,7 +34,7 @@ export function noticeOf(problems: readonly LoadoutProblem[], say: Say, mends?: 
   }
   const advice = offered.filter(({ edits }) => edits === undefined).map(say);
   const says = problems.map(say);
-  // Where a press mends it, nobody needs to be told how.
+  // Where a press mends it, no advice is needed.
   return {
     says: [...new Set(fixes.size > 0 ? says : [...says, ...advice])],
     isWrong: true,
@@ -42,7 +42,7 @@ export function noticeOf(problems: readonly LoadoutProblem[], say: Say, mends?: 
   };
 }
 
-/** A notice on the page; what it says is read out when it changes. */
+/** A notice on the page; its text is read out when it changes. */
 export function renderNotice(notice: Notice, act: (edits: readonly Edit[]) => void) {
   return html`<div class="notice ${notice.isWrong ? "is-wrong" : ""}" data-group>
     <div role="status">${notice.says.map((line) => html`<p>${line}</p>`)}</div>

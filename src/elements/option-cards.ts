@@ -54,7 +54,7 @@ export class MantleCards extends TypedElement<CardEvents> {
   /** The part of the frame that is shown, in its pixels; the whole frame when left out. */
   declare view: Rectangle | undefined;
   declare loader: ImageLoader | undefined;
-  /** What is chosen here, for those who hear the page. */
+  /** What is chosen here, for screen readers. */
   declare label: string;
   /** Beyond the last card comes the first; other controls are reached by Tab, or by the pad's shoulders. */
   declare wraps: boolean;
@@ -80,7 +80,7 @@ export class MantleCards extends TypedElement<CardEvents> {
     this.columns = 1;
     this.size = 1;
     this.addEventListener("scroll", () => this.#measure(), { passive: true });
-    this.addEventListener("mantle-intent", (event) => this.#hear(event));
+    this.addEventListener("mantle-intent", (event) => this.#onIntent(event));
     this.addEventListener("pointerleave", () => this.#consider(undefined));
     this.addEventListener("focusout", ({ relatedTarget }) => {
       if (!(relatedTarget instanceof Node && this.renderRoot.contains(relatedTarget))) this.#consider(undefined);
@@ -212,7 +212,7 @@ export class MantleCards extends TypedElement<CardEvents> {
     this.dispatchEvent(new CardEvent("mantle-consider", number));
   }
 
-  #hear(event: IntentEvent): void {
+  #onIntent(event: IntentEvent): void {
     if (event.intent.kind !== "go" || this.renderRoot instanceof HTMLElement) return;
     const next = this.#neighbor(event.intent.way);
     if (next === undefined) return;
@@ -260,7 +260,7 @@ export class MantleCards extends TypedElement<CardEvents> {
       try {
         await loader.load(look);
       } catch (error) {
-        // The stage says which picture is missing; here the card stays blank.
+        // The stage reports which picture is missing; here the card stays blank.
         if (error instanceof MantleError) return;
         throw error;
       }

@@ -207,7 +207,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     };
   }
 
-  /** What was said last; or else what is wrong with the highlighted one: parts that are missing today. */
+  /** The last message; or else what is wrong with the highlighted one: parts that are missing today. */
   #noticeOn(character: Character | undefined) {
     const { session } = this;
     if (this.notice !== noNotice || session === undefined) return this.notice;
@@ -216,7 +216,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     return wrong.length > 0 ? { ...noticeOf(wrong, this.sentencesOf(session.catalog)), fixes: [] } : full;
   }
 
-  /** Whether somebody is another player's, and cannot be had twice. Who sits where no player does can be had. */
+  /** Whether somebody belongs to a different player, and cannot be had twice. Who sits where no player does can be had. */
   #isTaken(id: string): boolean {
     const { session, seat } = this;
     const others = session?.seats.filter(({ number, device }) => number !== seat && device !== undefined) ?? [];

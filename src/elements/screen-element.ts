@@ -29,9 +29,9 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     revision: { state: true },
   };
 
-  /** Words of the game's own, by name; what is left out is said in English. */
+  /** Texts of the game's own, by name; what is left out is in English. */
   declare texts: ScreenTexts;
-  /** Sentences of the game's own about what cannot be worn, and what would change that; what is left out is said in English. */
+  /** Sentences of the game's own about what cannot be worn, and what would change that; what is left out is in English. */
   declare messages: Partial<Messages>;
   /** BCP 47 tag of the language in which titles are shown. @defaultValue that of the page, or else English */
   declare language: string | undefined;
@@ -44,7 +44,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   declare backdrop: Backdrop | undefined;
   /** What stands above what can be done. */
   declare heading: string;
-  /** What the screen tells its player. */
+  /** The message to the player. */
   declare protected notice: Notice;
   /** Grows with every change of what the screen is about. */
   declare protected revision: number;
@@ -62,21 +62,21 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     this.notice = noNotice;
     this.revision = 0;
     this.addEventListener("mantle-intent", (event) => {
-      if (!event.defaultPrevented && this.hear(event.intent)) event.preventDefault();
+      if (!event.defaultPrevented && this.onIntent(event.intent)) event.preventDefault();
     });
   }
 
   /** Subscribes to what the screen is about. Returns what stops it. */
   protected abstract follow(): (() => void) | undefined;
 
-  /** Follows what the screen is about, now that it is another, or the screen is on the page again. */
+  /** Follows what the screen is about, now that it changed, or the screen is on the page again. */
   protected resubscribe(): void {
     this.#stop?.();
     this.#stop = this.isConnected ? this.follow() : undefined;
   }
 
   /** Takes care of an intent that nothing inside took. Whether it did. */
-  protected hear(intent: Intent): boolean {
+  protected onIntent(intent: Intent): boolean {
     if (intent.kind !== "turn") return false;
     this.renderRoot.querySelector<MantleStage>("mantle-stage")?.turn(intent.by);
     return true;
@@ -109,7 +109,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     super.disconnectedCallback();
   }
 
-  /** A screen that fails to draw gives the input back before it says so. */
+  /** A screen that fails to draw gives the input back before it reports that. */
   protected override performUpdate(): void {
     const focused = focusedElement();
     const wasInside = isWithin(this, focused);
@@ -129,7 +129,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     (same ?? tabbableIn(this)[0])?.focus();
   }
 
-  /** Says a text of the screens. */
+  /** Returns a text of the screens. */
   say(name: ScreenText, words?: Readonly<Record<string, string | number>>): string {
     return sayOnScreen(this.texts, name, words);
   }

@@ -239,7 +239,7 @@ export class MantleSeats extends ScreenElement<{
       this.#frame = requestAnimationFrame(run);
       picking.tick((now - last) / 1000);
       last = now;
-      this.#tellTime(picking.picker);
+      this.#announceTime(picking.picker);
     };
     this.#frame = requestAnimationFrame(run);
     return () => {
@@ -249,7 +249,7 @@ export class MantleSeats extends ScreenElement<{
     };
   }
 
-  #tellTime(picker: Picker): void {
+  #announceTime(picker: Picker): void {
     const { remaining } = picker;
     const isSettled = picker.cursors.every(({ picked }) => picked);
     const seconds = Math.ceil(remaining ?? 0);

@@ -38,7 +38,7 @@ const pause = 0.6;
 
 /**
  * `<mantle-stage>`: the living figure, drawn large. It can be turned, by the buttons or by dragging, brought closer, and set moving;
- * a click on it says which part was clicked. The pose goes on when the look changes.
+ * a click on it emits which part was clicked. The pose goes on when the look changes.
  *
  * @fires mantle-pick - a `PickEvent`, when the figure is clicked.
  */
@@ -63,7 +63,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
   declare loader: ImageLoader | undefined;
   declare backdrop: Backdrop | undefined;
   declare texts: ScreenTexts;
-  /** What the figure is called, for those who hear the page. */
+  /** What the figure is called, for screen readers. */
   declare name: string;
   /** The animation it shows; the rig's first when left out. */
   declare animation: string;
@@ -81,7 +81,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
   #wanted: Look | undefined;
   #bounds: Rectangle | undefined;
   #dragged = false;
-  /** What the canvas shows, so that it is painted only when something is another. */
+  /** What the canvas shows, so that it is painted only when something changed. */
   #painted: readonly unknown[] = [];
   readonly #lessMotion = matchMedia("(prefers-reduced-motion: reduce)");
 
@@ -94,7 +94,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
     this.zoom = 0;
     this.still = false;
     this.failure = "";
-    this.addEventListener("mantle-intent", (event) => this.#hear(event));
+    this.addEventListener("mantle-intent", (event) => this.#onIntent(event));
   }
 
   override connectedCallback(): void {
@@ -145,7 +145,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
     return sayOnScreen(this.texts, name, words);
   }
 
-  #hear(event: IntentEvent): void {
+  #onIntent(event: IntentEvent): void {
     if (event.intent.kind !== "turn") return;
     this.turn(event.intent.by);
     event.preventDefault();

@@ -17,7 +17,7 @@ export interface StatsShown {
   readonly titleOf: (stat: string) => string;
 }
 
-/** Every stat that is something, before and after; a change is said by an arrow, not by color alone. */
+/** Every stat that is something, before and after; a change is shown by an arrow, not by color alone. */
 export function renderStats({ catalog, before, after, context, label, titleOf }: StatsShown) {
   const now = statsOf(catalog, before, context);
   const then = statsOf(catalog, after, context);

@@ -227,7 +227,7 @@ export class MantleSteps extends ScreenElement<EndEvents> {
 
   #choose({ number }: CardEvent): void {
     const choice = this.#choices[number ?? -1];
-    if (choice !== undefined && this.steps !== undefined) this.#told(this.steps, this.steps.answer(choice.answer));
+    if (choice !== undefined && this.steps !== undefined) this.#report(this.steps, this.steps.answer(choice.answer));
   }
 
   #goTo(step: Step): void {
@@ -238,9 +238,9 @@ export class MantleSteps extends ScreenElement<EndEvents> {
     const { steps } = this;
     const input = this.renderRoot.querySelector<HTMLInputElement>("#name");
     if (steps === undefined) return;
-    if (input !== null && input.value !== (steps.answered ?? "") && !this.#told(steps, steps.answer(input.value)))
+    if (input !== null && input.value !== (steps.answered ?? "") && !this.#report(steps, steps.answer(input.value)))
       return;
-    this.#told(steps, steps.next());
+    this.#report(steps, steps.next());
   }
 
   #submit(event: Event): void {
@@ -250,17 +250,17 @@ export class MantleSteps extends ScreenElement<EndEvents> {
 
   #rename({ target }: Event): void {
     if (target instanceof HTMLInputElement && this.steps !== undefined)
-      this.#told(this.steps, this.steps.answer(target.value));
+      this.#report(this.steps, this.steps.answer(target.value));
   }
 
   #makeName(steps: Steps): void {
     const { names } = steps.context;
     const made = makeName(steps.catalog, { seed: Math.floor(Math.random() * 2 ** 31), ...names });
-    if (made !== undefined) this.#told(steps, steps.answer(made));
+    if (made !== undefined) this.#report(steps, steps.answer(made));
   }
 
-  /** Says what an answer came to; whether it was taken. */
-  #told(steps: Steps, result: StepsResult): boolean {
+  /** Shows what an answer came to; whether it was taken. */
+  #report(steps: Steps, result: StepsResult): boolean {
     if (!result.ok) this.notice = noticeOf(result.problems, this.sentencesOf(steps.catalog));
     else if (result.fallen.length > 0) {
       this.notice = { says: result.fallen.map((each) => this.#sayFallen(each)), isWrong: false, fixes: [] };

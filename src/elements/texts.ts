@@ -1,4 +1,4 @@
-/** Everything the screens say by themselves, by name. `{…}` stands for what is put in. */
+/** Every text of the screens, by name. `{…}` stands for what is put in. */
 export const englishScreenTexts = {
   "turn-left": "Turn left",
   "turn-right": "Turn right",
@@ -97,13 +97,13 @@ export const englishScreenTexts = {
   "no-picture": "A picture is missing. {because}",
 } as const;
 
-/** The names of what the screens say. */
+/** The names of the texts. */
 export type ScreenText = keyof typeof englishScreenTexts;
 
-/** Words of the game's own for the screens: another language, or another voice. */
+/** Words of the game's own for the screens: another language, or another tone. */
 export type ScreenTexts = Readonly<Partial<Record<ScreenText, string>>>;
 
-/** Says a text of the screens. */
+/** Returns a text of the screens. */
 export function sayOnScreen(
   texts: ScreenTexts,
   name: ScreenText,

@@ -74,7 +74,7 @@ export function fileStore(folder: string): Store {
   };
 }
 
-/** Whether there is a save in a folder; so it is said of one that cannot be looked into, which reading it tells. */
+/** Whether there is a save in a folder; true also for one that cannot be looked into, since reading it finds that out. */
 async function holdsSave(own: string): Promise<boolean> {
   const names = await readdir(own).catch(() => undefined);
   return names === undefined || revisionsIn(names).length > 0;

@@ -114,7 +114,7 @@ function includesOf(source: unknown): readonly string[] {
   return Array.isArray(include) ? include.filter((each) => typeof each === "string").slice(0, limits.files) : [];
 }
 
-/** An included file, or a problem that says why it cannot be read. */
+/** An included file, or a problem with the reason why it cannot be read. */
 async function readIncluded(
   folder: CatalogFolder,
   file: string,

@@ -21,7 +21,7 @@ export async function writeFileWhole(path: string, content: string | Uint8Array)
 }
 
 /**
- * Writes a draft beside a file, whole, flushed and measured, and lets it be put in its place.
+ * Writes a draft beside a file, whole, flushed and measured, before it is put in its place.
  *
  * @param place - what to do with the draft; where that fails, the draft is removed.
  */

@@ -6,7 +6,7 @@ import type { Generation, Store } from "../core/save/store.ts";
 export interface StoreCheck {
   /** What it keeps, as a sentence. */
   readonly name: string;
-  /** Tries it on an empty store. Rejects with an `Error` that says what is not so. */
+  /** Tries it on an empty store. Rejects with an `Error` that names what does not hold. */
   run(store: Store): Promise<void>;
 }
 
@@ -61,7 +61,7 @@ export const storeContract: readonly StoreCheck[] = [
     },
   },
   {
-    name: "lets one of several writers who write at once be the first, and refuses the others",
+    name: "accepts the first of several writers who write at once, and refuses the others",
     async run(store) {
       await store.write("wren", { revision: 1, text: "text 1" }, []);
       const writers = ["one", "two", "three", "four"];
@@ -103,7 +103,7 @@ export const storeContract: readonly StoreCheck[] = [
     },
   },
   {
-    name: "lets a damaged save give way to the one before it",
+    name: "returns the save before a damaged one",
     async run(store) {
       await writeSave(store, "wren", "number", 1);
       await store.write("wren", { revision: 3, text: "{ damaged" }, [2]);
@@ -113,7 +113,7 @@ export const storeContract: readonly StoreCheck[] = [
     },
   },
   {
-    name: "never lets a damaged save take the place of the whole one before it",
+    name: "never replaces a whole save by a damaged one",
     async run(store) {
       await writeSave(store, "wren", "number", 1);
       await store.write("wren", { revision: 3, text: "{ damaged" }, [2]);

@@ -69,7 +69,7 @@ async function tryOut(path: string): Promise<Findings> {
   if (context === null) throw new Error("no canvas");
   const bytes: number[] = [];
   const painted = here.table.frames.map(({ animation, facing, frame: number, duration }) => {
-    // A canvas that is set to a size forgets all it was told, as one does whose context was lost.
+    // A canvas that is set to a size forgets everything, as one does whose context was lost.
     canvas.width = 40;
     const moment = { animation, facing, time: number * duration };
     painter.paint(context, look, moment, { x: 9.4, y: 24, scale: 2 });

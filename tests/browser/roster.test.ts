@@ -53,7 +53,7 @@ describe("the roster", () => {
     expect(errors).toEqual([]);
   });
 
-  test("highlights at the first click and chooses at the second; the finish is told once", async () => {
+  test("highlights at the first click and chooses at the second; the finish is emitted once", async () => {
     const { page } = await open();
     await page.click("[data-card=lamp-child]");
     expect(await highlighted(page)).toBe("lamp-child");
@@ -64,7 +64,7 @@ describe("the roster", () => {
         .querySelector("mantle-roster")
         ?.addEventListener("mantle-finish", ({ character }) => finished.push(character.id));
     });
-    const told = await page.evaluate(() => {
+    const emitted = await page.evaluate(() => {
       const card = document
         .querySelector("mantle-roster")
         ?.shadowRoot?.querySelector("mantle-cards")
@@ -72,7 +72,7 @@ describe("the roster", () => {
       for (let times = 0; times < 5; times += 1) card?.click();
       return (globalThis as unknown as { finished: string[] }).finished;
     });
-    expect(told).toEqual(["lamp-child"]);
+    expect(emitted).toEqual(["lamp-child"]);
   });
 
   test("whom another player has cannot be chosen, however often the card is pressed", async () => {

@@ -61,7 +61,7 @@ describe("the store of the browser", () => {
     expect([refused, stored]).toEqual(["", expect.stringContaining('"Second"')]);
   });
 
-  test("tells what others put among its saves, and removes none of it", async () => {
+  test("reports what others put among its saves, and removes none of it", async () => {
     expect(await call("playBesideForeign")).toEqual({
       names: ["one", "two"],
       problems: ["unknown-entry 42", "unreadable-save character-two"],

@@ -44,7 +44,7 @@ async function visitReady(path: string, script?: () => void): Promise<Page> {
   return page;
 }
 
-/** Waits until the question that is asked is another, or is asked back. */
+/** Waits until the question that is asked changes, or is asked back. */
 const question = (page: Page) => page.textContent("#question");
 
 async function goThroughSteps(page: Page): Promise<void> {

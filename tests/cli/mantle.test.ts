@@ -136,7 +136,7 @@ describe("mantle check", () => {
     expect(await mantle("check", copy, "package.json", "--keep-points")).toMatchObject({ status: 2, stdout: "" });
   });
 
-  test("a marker picture that is broken or gone is told, and nobody draws without it", async () => {
+  test("a marker picture that is broken or gone is reported, and nobody draws without it", async () => {
     const copy = inFolder("unmarked");
     await cp(demoFolder, copy, { recursive: true });
     await writeFile(join(copy, "art/reed/points.png"), "no picture");
@@ -215,7 +215,7 @@ describe("mantle check", () => {
       recursive: true,
       filter: (path) => !path.endsWith(".png") || path.endsWith("points.png"),
     });
-    // Whoever only chooses needs no picture; whoever draws is told of the first that is missing.
+    // Whoever only chooses needs no picture; whoever draws gets the first that is missing.
     expect((await mantle("roll", copy)).status).toBe(0);
     await writeFile(inFolder("bare.json"), JSON.stringify(rollCharacter(demo, { seed: 1 })));
     const drawn = await mantle("draw", copy, inFolder("bare.json"), "--out", inFolder("bare.png"));
@@ -494,7 +494,7 @@ describe("mantle why and mantle fix", () => {
 });
 
 describe("mantle roll with locks and weights", () => {
-  test("keeps what it is told to, and says what it does not understand", async () => {
+  test("keeps what it is asked to, and reports what it does not understand", async () => {
     const file = inFolder("kept.json");
     await writeFile(file, JSON.stringify(rollCharacter(demo, { seed: 3, body: "oak", name: "Kite" })));
     const kept = JSON.parse(await readFile(file, "utf8"));

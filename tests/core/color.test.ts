@@ -222,7 +222,7 @@ describe("telling characters apart", () => {
     }
   });
 
-  test("lets whoever can keep their ramp, and looks with color-blind eyes too unless told otherwise", () => {
+  test("keeps the ramps it can, and looks with color-blind eyes too unless asked otherwise", () => {
     const two = distinguish(team, [player(0), player(6)], { channel: "team" });
     expect(two.ramps).toEqual(["ramp-0", "ramp-6"]);
     const all = distinguish(team, [player(1), player(3), player(5)], { channel: "team" });

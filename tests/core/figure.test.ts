@@ -150,7 +150,7 @@ describe("a figure", () => {
     expect(figure.facing).toBe("north");
   });
 
-  test("is gone while nobody sits in its seat, and hears nothing once it is freed", async () => {
+  test("is gone while nobody sits in its seat, and receives nothing once it is freed", async () => {
     const session = await openDemo();
     const { figure } = await openReady({ session, animation: "row" });
     session.seat(1).free();

@@ -73,22 +73,22 @@ describe("a fitting", () => {
   });
 
   test("listeners hear each change once, until they stop", () => {
-    const heard: string[] = [];
+    const received: string[] = [];
     const fitting = openFitting(demo, wren);
-    const stop = fitting.on("change", ({ kind, changes }) => heard.push(`${kind} ${changes.slots.join()}`));
+    const stop = fitting.on("change", ({ kind, changes }) => received.push(`${kind} ${changes.slots.join()}`));
     fitting.wear("braid");
     fitting.wear("no-such-part");
     fitting.dress("rest-day");
     fitting.undo();
     stop();
     fitting.redo();
-    expect(heard).toEqual(["edit hair", "edit shirt,neck,boots", "undo shirt,neck,boots"]);
+    expect(received).toEqual(["edit hair", "edit shirt,neck,boots", "undo shirt,neck,boots"]);
   });
 
   test("a preview shows what an edit would come to, and changes nothing", () => {
     const fitting = openFitting(demo, wren);
-    const heard: string[] = [];
-    fitting.on("change", ({ kind, options }) => heard.push(`${kind} ${options.length}`));
+    const received: string[] = [];
+    fitting.on("change", ({ kind, options }) => received.push(`${kind} ${options.length}`));
     expect(fitting.preview({ wear: "storm-hat" }).ok).toBe(true);
     expect([fitting.shown.loadout, fitting.character, fitting.canUndo]).toEqual([{ hat: "storm-hat" }, wren, false]);
     fitting.preview();
@@ -96,7 +96,7 @@ describe("a fitting", () => {
     fitting.preview({ wear: "storm-hat" });
     fitting.wear("nothing-of-the-kind");
     expect(fitting.shown).toBe(wren);
-    expect(heard).toEqual(["preview 0", "preview 0", "preview 0", "preview 0"]);
+    expect(received).toEqual(["preview 0", "preview 0", "preview 0", "preview 0"]);
   });
 
   test("going back to the start is an edit like any other; giving up leaves no way back", () => {
@@ -111,7 +111,7 @@ describe("a fitting", () => {
     expect([fitting.character, fitting.canUndo, fitting.canRedo]).toEqual([wren, false, false]);
   });
 
-  test("what happened is told with exactly what changed", () => {
+  test("what happened is emitted with exactly what changed", () => {
     const fitting = openFitting(demo, wren);
     const kinds: string[] = [];
     fitting.on("change", (change) => kinds.push(JSON.stringify([change.kind, change.changes])));
@@ -140,7 +140,7 @@ describe("a fitting", () => {
     ]);
   });
 
-  test("a roll keeps what it is told to, and the player's own gear", () => {
+  test("a roll keeps what it is asked to, and the player's own gear", () => {
     const fitting = openFitting(demo, owner);
     fitting.wear("braid");
     fitting.paint("hair", "silver");
@@ -303,7 +303,7 @@ describe("any walk through a fitting", () => {
         fitting.on("change", ({ options }) => {
           for (const slot of options) said.add(slot);
         });
-        const told = (slot: string) =>
+        const listed = (slot: string) =>
           JSON.stringify(
             fitting
               .options(slot)
@@ -314,7 +314,7 @@ describe("any walk through a fitting", () => {
           said.clear();
           take(fitting, step);
           for (const slot of slots) {
-            const kept = told(slot);
+            const kept = listed(slot);
             if (!said.has(slot)) expect(fitting.options(slot)).toBe(lists.get(slot));
             const fresh = JSON.stringify(
               optionsFor(demo, fitting.character, slot).map(({ part: { id }, state, displaced, problems, stats }) => [

@@ -51,7 +51,7 @@ describe("a message", () => {
     expect(format({ code: "was-taken-off", params: {} }, messages)).toBe("was-taken-off");
   });
 
-  test("tells an edit, and what it takes off where that is known", () => {
+  test("formats an edit, and what it takes off where that is known", () => {
     const said = (edit: Parameters<typeof editMessage>[0], worn = {}) => format(editMessage(edit, worn), english);
     const edits = [{ remove: "hat" }, { wear: "reed-cap", in: "hat" }] as const;
     expect(said({ together: edits })).toBe('empty slot "hat" and put on "reed-cap" in slot "hat"');

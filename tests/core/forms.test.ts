@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
+  activeForms,
   animationOf,
   applyEdit,
   celsAt,
@@ -16,7 +17,6 @@ import {
   pointAt,
   readCatalog,
   resolveLook,
-  standingForms,
 } from "zealous-mantle";
 import { findMarks, markerPictures } from "zealous-mantle/authoring";
 import { demo } from "../demo-catalog.ts";
@@ -110,7 +110,7 @@ describe("forms", () => {
     expect(of({ dead: true, hour: 25 }).form).toBeUndefined();
     expect(images(of({ depth: "deep" }))).toContain("fins.png");
     expect(of({ depth: "deeper" }).form).toBeUndefined();
-    expect(standingForms(catalog, { lineage: ["plain"] }, { dead: 1, hour: 20, depth: "deep" })).toEqual([
+    expect(activeForms(catalog, { lineage: ["plain"] }, { dead: 1, hour: 20, depth: "deep" })).toEqual([
       "ghost",
       "diver",
     ]);

@@ -208,7 +208,7 @@ describe("rolls", () => {
     expect(keeper.loadout).toMatchObject({ badge: "lamplighter-badge", charm: "moon-charm" });
   });
 
-  test("keep what they are told to, and leave out what has no weight", () => {
+  test("keep what they are asked to, and leave out what has no weight", () => {
     const wren = edited(
       demo,
       createCharacter(demo, { body: "reed", name: "Wren", id: "wren" }),

@@ -314,7 +314,7 @@ describe("judging art", () => {
     expect(problem?.fixes.map(inWords).join(" ")).toMatch(words);
   });
 
-  test("a sheet with rows and columns swapped is told so", () => {
+  test("a sheet with rows and columns swapped is reported as such", () => {
     const rigs = {
       rig: {
         frame: { width: 4, height: 4 },

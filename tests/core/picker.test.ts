@@ -39,12 +39,12 @@ describe("a picker", () => {
 
   test("is confirmed exactly once, however often it is pressed", () => {
     const picker = open();
-    const heard: string[] = [];
-    picker.on("change", () => heard.push(JSON.stringify(picker.cursors)));
+    const received: string[] = [];
+    picker.on("change", () => received.push(JSON.stringify(picker.cursors)));
     picker.join(1);
     const results = [1, 2, 3, 4, 5].map(() => picker.confirm(1));
     expect(results).toEqual([{ ok: true, id: "a" }, ...Array.from({ length: 4 }, () => ({ ok: false, code: "over" }))]);
-    expect([picker.isOver, picker.cancel(1), heard.length]).toEqual([true, false, 2]);
+    expect([picker.isOver, picker.cancel(1), received.length]).toEqual([true, false, 2]);
     picker.move(1, "right");
     expect([...picker.picks]).toEqual([[1, "a"]]);
   });

@@ -486,7 +486,7 @@ describe("reading a catalog", () => {
     );
   });
 
-  test("a value that cannot be made a text is told as any other", () => {
+  test("a value that cannot be made a text is reported like any other", () => {
     const odd = { slot: "hat", access: { toString: 1, valueOf: 1 } };
     const { problems } = readCatalog(smallSource({ slots: { hat: gear }, parts: { odd } }));
     expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([

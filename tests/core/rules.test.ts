@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { applyEdit, type Character, checkLoadout, createCharacter, type Fact, readCatalog } from "zealous-mantle";
+import { applyEdit, type Character, checkLoadout, createCharacter, type Evidence, readCatalog } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { described, inWords } from "../in-words.ts";
@@ -226,6 +226,6 @@ describe("on generated catalogs", () => {
   });
 });
 
-function ruleNumber(fact: Fact): readonly number[] {
+function ruleNumber(fact: Evidence): readonly number[] {
   return fact.kind === "rule" ? [fact.number] : [];
 }

@@ -162,16 +162,16 @@ describe("a session", () => {
     expect(again.problems).toMatchObject([{ code: "damaged-save", place: { file: "character-wren" } }]);
   });
 
-  test("keeping a character again changes it in every seat, and is told", async () => {
+  test("keeping a character again changes it in every seat, and emits that", async () => {
     const session = await openSession({ catalog: demo, store: memoryStore() });
-    const heard: (string | undefined)[] = [];
-    const stop = session.on("change", () => heard.push(session.seat(1).character?.name));
+    const received: (string | undefined)[] = [];
+    const stop = session.on("change", () => received.push(session.seat(1).character?.name));
     session.add(wren);
     session.seat(1).take("wren");
     session.replace({ ...wren, name: "Kite" });
     stop();
     session.replace(wren);
-    expect(heard).toEqual([undefined, "Wren", "Kite"]);
+    expect(received).toEqual([undefined, "Wren", "Kite"]);
   });
 
   test("what could not be stored is said, and tried again at the next flush", async () => {

@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
   type Character,
-  type CueFacts,
+  type CuePayload,
   countGear,
   createCharacter,
   createFromPreset,
@@ -123,20 +123,20 @@ describe("seats", () => {
     expect(session.seat(1).character?.colors).toEqual({});
   });
 
-  test("look as the signals say, their own before the session's; the same object until something is another", async () => {
+  test("look as the signals say, their own before the session's; the same object until something changes", async () => {
     const session = await openWith({}, wren, heron);
     session.seat(1).take("wren");
     session.seat(2).take("heron");
-    const heard: string[] = [];
-    session.on("look", ({ seat, look }) => heard.push(`${seat} ${look?.form}`));
+    const received: string[] = [];
+    session.on("look", ({ seat, look }) => received.push(`${seat} ${look?.form}`));
     const before = session.seat(1).look;
     session.signal({ "in-water": true });
     session.signal({ "in-water": true });
     session.seat(2).signal({ "in-water": false });
     session.seat(1).signal({ stamina: 9 });
-    expect(heard).toEqual(["1 wading", "2 wading", "2 undefined"]);
+    expect(received).toEqual(["1 wading", "2 wading", "2 undefined"]);
     session.signal({ "in-water": false });
-    expect(heard.at(-1)).toBe("1 undefined");
+    expect(received.at(-1)).toBe("1 undefined");
     expect(session.seat(1).look?.key).toBe(before?.key);
     session.seat(1).signal({ stamina: 1 });
     session.seat(1).signal({ stamina: 3 });
@@ -202,8 +202,8 @@ describe("scenes", () => {
     const odd = { ...wren, loadout: { hat: "moon-hat" } };
     const laden = { ...heron, loadout: { back: "mail-pack" } };
     const session = await openWith({}, odd, laden);
-    const heard: string[] = [];
-    session.on("problems", ({ seat, problems }) => heard.push(`${seat} ${problems.map(({ code }) => code).join()}`));
+    const received: string[] = [];
+    session.on("problems", ({ seat, problems }) => received.push(`${seat} ${problems.map(({ code }) => code).join()}`));
     session.seat(1).take("wren");
     session.seat(2).take("heron");
     session.seat(2).signal({ flood: true });
@@ -216,7 +216,7 @@ describe("scenes", () => {
     expect(session.seat(1).problems.map(({ place }) => place.pointer)).toEqual(["/loadout/hat"]);
     session.edit("wren", { wear: "storm-hat" });
     expect(session.seat(1).problems.map(({ place }) => place.pointer)).toEqual(["/bag/moon-hat"]);
-    expect(heard).toEqual(["1 unknown-part", "2 needs-missing", "2 ", "1 unknown-part"]);
+    expect(received).toEqual(["1 unknown-part", "2 needs-missing", "2 ", "1 unknown-part"]);
   });
 
   test("place figures at their spawn points: those that are meant come first, and nobody stands in another while there is room", () => {
@@ -250,8 +250,8 @@ describe("a cue", () => {
   };
   const codes = (outcomes: ReturnType<Session["raise"]>) => outcomes.map(({ done, code }) => (done ? "done" : code));
   /** What comes of the first of the locker's costumes. */
-  const touchLocker = (session: Session, facts: CueFacts = { by: "player" }, seat = 1) =>
-    session.raise("touch:locker", { ...facts, costume: "storm-watch" }, { seat }).slice(0, 1);
+  const touchLocker = (session: Session, payload: CuePayload = { by: "player" }, seat = 1) =>
+    session.raise("touch:locker", { ...payload, costume: "storm-watch" }, { seat }).slice(0, 1);
 
   test("follows when the player does it, and not when a bystander does, nor without a reason, nor too soon again", async () => {
     const { session, clock } = await clocked(wren);
@@ -280,11 +280,11 @@ describe("a cue", () => {
     const session = await openWith({ store }, wren, heron);
     session.seat(1).take("wren");
     session.seat(2).take("heron");
-    const told: string[] = [];
-    session.on("change", ({ kind }) => told.push(kind));
+    const emitted: string[] = [];
+    session.on("change", ({ kind }) => emitted.push(kind));
     expect(codes(session.raise("arrive:post-office"))).toEqual(["done"]);
-    // The count is told last, and alone tells an autosave that there is something to store.
-    expect(told.at(-1)).toBe("cue");
+    // The count is emitted last, and it alone shows an autosave that there is something to store.
+    expect(emitted.at(-1)).toBe("cue");
     expect(session.seat(1).character?.bag).toEqual({ letters: [1] });
     await session.close();
     const again = await openSession({ catalog: demo, store });
@@ -353,8 +353,8 @@ describe("a cue", () => {
 
   test("that a listener breaks off keeps nobody from hearing of looks after it", async () => {
     const { session } = await clocked(wren);
-    const heard: (string | undefined)[] = [];
-    session.on("look", ({ look }) => heard.push(look?.form));
+    const received: (string | undefined)[] = [];
+    session.on("look", ({ look }) => received.push(look?.form));
     const stop = session.on("character", () => {
       throw new Error("A listener failed");
     });
@@ -362,7 +362,7 @@ describe("a cue", () => {
     expect(session.seat(1).character?.loadout).toHaveProperty("coat", "oilskin");
     stop();
     session.signal({ "in-water": true });
-    expect(heard).toEqual([undefined, "wading"]);
+    expect(received).toEqual([undefined, "wading"]);
   });
 
   test("does to a character whatever it says, all of it or nothing", async () => {
@@ -532,19 +532,19 @@ describe("those who listen", () => {
     const session = await openWith({ exclusive: true }, wren, heron);
     session.seat(1).take("wren");
     session.seat(2).take("heron");
-    const heard: string[] = [];
+    const received: string[] = [];
     session.on("look", ({ seat, look }) => {
       if (look?.form === "wading") session.edit("wren", { wear: "storm-hat" });
-      heard.push(`first hears ${seat}`);
+      received.push(`first gets ${seat}`);
     });
     session.on("look", ({ seat, look }) => {
       const hat = look?.layers.some(({ part: id }) => id === "storm-hat");
-      heard.push(`second hears ${seat} ${look?.form} ${hat ? "hat" : "bare"}`);
+      received.push(`second gets ${seat} ${look?.form} ${hat ? "hat" : "bare"}`);
     });
     session.seat(1).signal({ "in-water": true });
-    expect(heard.filter((each) => each.startsWith("second"))).toEqual([
-      "second hears 1 wading bare",
-      "second hears 1 wading hat",
+    expect(received.filter((each) => each.startsWith("second"))).toEqual([
+      "second gets 1 wading bare",
+      "second gets 1 wading hat",
     ]);
     const seen: unknown[] = [];
     session.on("seat", ({ seat, after }) => {
@@ -560,15 +560,15 @@ describe("those who listen", () => {
   test("hear in which slots of a seat something else is worn, also by another who sits there now", async () => {
     const session = await openWith({}, { ...wren, loadout: { hat: "storm-hat", neck: "scarf" } }, heron);
     session.seat(1).take("wren");
-    const heard: unknown[] = [];
-    session.on("loadout", ({ seat, loadout, slots }) => heard.push([seat, slots, loadout["hat"]]));
+    const received: unknown[] = [];
+    session.on("loadout", ({ seat, loadout, slots }) => received.push([seat, slots, loadout["hat"]]));
     session.edit("wren", { paint: "accent", ramp: "teal" });
     session.edit("heron", { wear: "scarf" });
     session.edit("wren", { remove: "hat" });
     session.raise("touch:locker", { by: "player", costume: "storm-watch" });
     session.seat(1).free();
     session.seat(2).take("wren");
-    expect(heard).toEqual([
+    expect(received).toEqual([
       [1, ["hat"], undefined],
       [1, expect.arrayContaining(["hat", "coat"]), "storm-hat"],
       [1, expect.arrayContaining(["hat", "coat", "neck"]), undefined],
@@ -579,17 +579,17 @@ describe("those who listen", () => {
   test("hear of several changes as a whole", async () => {
     const session = await openWith({ exclusive: true }, wren, heron);
     session.seat(1).take("wren");
-    const heard: unknown[] = [];
-    session.on("seat", ({ seat }) => heard.push([seat, session.seat(seat).character?.id]));
-    session.on("look", ({ seat, look }) => heard.push([seat, look?.key === session.seat(seat).look?.key]));
+    const received: unknown[] = [];
+    session.on("seat", ({ seat }) => received.push([seat, session.seat(seat).character?.id]));
+    session.on("look", ({ seat, look }) => received.push([seat, look?.key === session.seat(seat).look?.key]));
     session.together(() => {
       session.seat(1).free();
       session.seat(2).take("wren");
       session.edit("wren", { wear: "scarf" });
       session.together(() => session.seat(1).take("heron"));
-      expect(heard).toEqual([]);
+      expect(received).toEqual([]);
     });
-    expect(heard).toEqual([
+    expect(received).toEqual([
       [1, "heron"],
       [2, "wren"],
       [1, "heron"],
@@ -617,12 +617,12 @@ describe("those who listen", () => {
       const isBare = session.seat(1).character?.loadout["hat"] === undefined;
       session.edit("wren", isBare ? { wear: "storm-hat" } : { remove: "hat" });
     });
-    const told: (string | undefined)[] = [];
-    session.on("look", ({ look }) => told.push(look?.key));
+    const emitted: (string | undefined)[] = [];
+    session.on("look", ({ look }) => emitted.push(look?.key));
     expect(codeOf(() => session.edit("wren", { wear: "scarf" }))).toBe("endless-answers");
     stop();
     session.edit("wren", { wear: "oilskin" });
-    expect(told.at(-1)).toBe(session.seat(1).look?.key);
+    expect(emitted.at(-1)).toBe(session.seat(1).look?.key);
   });
 
   test("and each answer more than they hear are stopped too", async () => {
@@ -643,24 +643,24 @@ describe("those who listen", () => {
     expect(codeOf(turn)).toBe("fine");
   });
 
-  test("hear nothing after they stopped, not even of what is being told", async () => {
+  test("receive nothing after they stopped, not even what is being emitted", async () => {
     const session = await openWith({}, wren);
-    const heard: string[] = [];
+    const received: string[] = [];
     session.on("seat", () => stop());
-    const stop = session.on("seat", () => heard.push("the one who stopped"));
-    session.on("seat", () => heard.push("the other"));
+    const stop = session.on("seat", () => received.push("the one who stopped"));
+    session.on("seat", () => received.push("the other"));
     session.seat(1).take("wren");
-    expect(heard).toEqual(["the other"]);
+    expect(received).toEqual(["the other"]);
   });
 
   test("hear of a device that leaves an empty seat, and of nothing when it had none", async () => {
     const session = await openWith();
     session.join("pad-0");
-    const heard: unknown[] = [];
-    session.on("seat", ({ seat, after }) => heard.push([seat, after, session.seat(seat).device]));
+    const received: unknown[] = [];
+    session.on("seat", ({ seat, after }) => received.push([seat, after, session.seat(seat).device]));
     session.drop("pad-1");
     session.drop("pad-0");
-    expect(heard).toEqual([[1, undefined, undefined]]);
+    expect(received).toEqual([[1, undefined, undefined]]);
   });
 });
 

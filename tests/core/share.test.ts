@@ -46,7 +46,7 @@ describe("a code of a look", () => {
     expect({ ...fitting.character.bag, [look.loadout.hat ?? ""]: [1] }).toHaveProperty("wool-cap");
   });
 
-  test("with any one letter wrong, missing or doubled is told from a right one", () => {
+  test("with any one letter wrong, missing or doubled differs from a right one", () => {
     fc.assert(
       fc.property(looks, fc.nat(), fc.constantFrom(..."0123456789ABCDEFGHJKMNPQRSTVWXYZ"), (look, at, letter) => {
         const code = shareLook(demo, look);

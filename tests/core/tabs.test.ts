@@ -39,7 +39,7 @@ const stateOf = (session: Session) => ({
   seats: session.seats.map(({ number, character }) => [number, character?.id]),
 });
 
-/** Lets everything that was told be heard, however slow the machine is, and expects the pages to agree. */
+/** Delivers everything that was sent, however slow the machine is, and expects the pages to agree. */
 async function agree(pages: readonly Session[]): Promise<void> {
   const differ = () => new Set(pages.map((page) => JSON.stringify(stateOf(page)))).size > 1;
   await pause(30);
@@ -89,11 +89,11 @@ describe("pages of one game", () => {
     }
   });
 
-  test("opened later know what was stored, and are not told of anything older", async () => {
+  test("opened later know what was stored, and receive nothing older", async () => {
     const [here, there] = await openPages(2);
     here?.edit("new-boots", { rename: "Tern" });
     await pause(20);
-    // Stored meanwhile by a page that tells nobody.
+    // Stored meanwhile by a page that shares nothing.
     const store = memoryStore();
     const silent = await openSession({ catalog: demo, store });
     for (const character of there?.characters ?? []) silent.add(character);
@@ -114,7 +114,7 @@ describe("pages of one game", () => {
     expect(there?.raise("arrive:post-office").map(({ code }) => code)).toEqual(["spent"]);
   });
 
-  test("agree about who left a seat, and a page that reacts to what it hears is heard", async () => {
+  test("agree about who left a seat, and a page that reacts to what it receives is received", async () => {
     const pages = await openPages(2);
     const [here, there] = pages;
     there?.on("seat", ({ after }) => after === undefined && there.seat(1).take("lamp-child"));

@@ -30,7 +30,7 @@ async function put(path: string, content: unknown): Promise<string> {
 }
 
 /** Every finding about the folder, as text. */
-async function told(include: readonly string[]): Promise<string> {
+async function reported(include: readonly string[]): Promise<string> {
   await put("catalog.json", smallSource({ slots: { hat: gear }, include }));
   const { catalog, problems } = await inspectCatalog(folder, { art: "none" });
   const hasTreasure = catalog?.parts.has("treasure") === true ? ["the treasure is in it"] : [];
@@ -50,7 +50,7 @@ describe("a catalog from a stranger", () => {
     ["(".repeat(5_000), "is no pattern of files"],
     [`${"a".repeat(300)}.json`, "is no pattern of files"],
   ])("includes nothing from outside: %s", async (pattern, words) => {
-    const text = await told([pattern]);
+    const text = await reported([pattern]);
     expect(text).toContain(words);
     expect(text).not.toMatch(/treasure/i);
     expect(text.length).toBeLessThan(300);
@@ -61,17 +61,17 @@ describe("a catalog from a stranger", () => {
     await symlink(join(folder, "../secret.json"), join(folder, "parts/link.json"));
     await symlink(join(folder, "../secret"), join(folder, "linked"));
     for (const include of [["parts/link.json"], ["linked/deep.json"]]) {
-      const text = await told(include);
+      const text = await reported(include);
       expect(text).toContain("leads out of the catalog folder");
       expect(text).not.toMatch(/treasure/i);
     }
     for (const pattern of ["parts/*.json", "**/deep.json"])
-      expect(await told([pattern])).toMatch(/^include-of-nothing: No file matches/);
-    expect(await told(["linked/*.json"])).toMatch(/^include-leads-out: .* leads out of the catalog folder/);
+      expect(await reported([pattern])).toMatch(/^include-of-nothing: No file matches/);
+    expect(await reported(["linked/*.json"])).toMatch(/^include-leads-out: .* leads out of the catalog folder/);
     // A link that stays inside is as good as the file.
     await put("own.json", { parts: { cloth: part("hat") } });
     await symlink(join(folder, "own.json"), join(folder, "own-link.json"));
-    expect(await told(["own-link.json"])).toBe("");
+    expect(await reported(["own-link.json"])).toBe("");
   });
 
   test.each([
@@ -81,7 +81,7 @@ describe("a catalog from a stranger", () => {
   ])("says what stands in place of an included file: %s", async (_what, make, words) => {
     await mkdir(folder, { recursive: true });
     await make(join(folder, "parts.json"));
-    expect(await told(["parts.json"])).toContain(words);
+    expect(await reported(["parts.json"])).toContain(words);
   });
 
   test("draws and marks with no picture from outside", async () => {
@@ -109,14 +109,14 @@ describe("a catalog from a stranger", () => {
 
   test("is read over a byte order mark, and refused where it is nested too deep or too large", async () => {
     await put("marked.json", `\uFEFF${JSON.stringify({ parts: { cloth: part("hat") } })}`);
-    expect(await told(["marked.json"])).toBe("");
+    expect(await reported(["marked.json"])).toBe("");
     await put("deep.json", `${'{"parts":'.repeat(5_000)}1${"}".repeat(5_000)}`);
-    expect(await told(["deep.json"])).toContain("beyond-limits: It is nested deeper than 64 levels");
+    expect(await reported(["deep.json"])).toContain("beyond-limits: It is nested deeper than 64 levels");
     await put("broken.json", "[".repeat(100_000));
-    expect(await told(["broken.json"])).toMatch(/not-json: This is not JSON: /);
+    expect(await reported(["broken.json"])).toMatch(/not-json: This is not JSON: /);
     await put("one.json", { parts: {}, note: "x".repeat(9_000_000) });
     await put("two.json", { parts: {}, note: "x".repeat(9_000_000) });
-    expect(await told(["one.json", "two.json"])).toContain("may be");
+    expect(await reported(["one.json", "two.json"])).toContain("may be");
   });
 
   test("has its own catalog.json, and no other", async () => {

@@ -16,7 +16,7 @@ const buttons: Readonly<Record<number, Wish>> = {
   15: { kind: "go", way: "right" },
 };
 
-/** Milliseconds until what is held is said again, first and then. */
+/** Milliseconds until what is held is repeated, first and then. */
 const firstRepeat = 400;
 const laterRepeat = 120;
 /** How far a stick leans before it counts, 0 to 1. */
@@ -28,14 +28,14 @@ export interface GamepadWatch {
   poll(now: number): readonly { readonly wish: Wish; readonly device: Device }[];
 }
 
-/** What is held down was held before this watch began is not heard: a button that opened a screen does not press in it. */
+/** What is held down was held before this watch began is ignored: a button that opened a screen does not press in it. */
 export function watchGamepads(): GamepadWatch {
-  /** By gamepad and what is held: when it is said again. */
+  /** By gamepad and what is held: when it is repeated. */
   const held = new Map<string, number>();
   let isFirst = true;
   return {
     poll(now) {
-      const heard: { wish: Wish; device: Device }[] = [];
+      const made: { wish: Wish; device: Device }[] = [];
       const still = new Set<string>();
       for (const gamepad of navigator.getGamepads()) {
         if (!gamepad?.connected) continue;
@@ -45,7 +45,7 @@ export function watchGamepads(): GamepadWatch {
           const due = held.get(key);
           if (isFirst) held.set(key, Number.POSITIVE_INFINITY);
           else if (due === undefined || now >= due) {
-            heard.push({ wish, device: `gamepad-${gamepad.index}` });
+            made.push({ wish, device: `gamepad-${gamepad.index}` });
             const repeats = wish.kind === "go" || wish.kind === "turn";
             held.set(key, repeats ? now + (due === undefined ? firstRepeat : laterRepeat) : Number.POSITIVE_INFINITY);
           }
@@ -53,7 +53,7 @@ export function watchGamepads(): GamepadWatch {
       }
       for (const key of held.keys()) if (!still.has(key)) held.delete(key);
       isFirst = false;
-      return heard;
+      return made;
     },
   };
 }

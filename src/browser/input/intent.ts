@@ -3,7 +3,7 @@ export type Device = "keyboard" | "mouse" | "touch" | "pen" | `gamepad-${number}
 
 export type Way = "left" | "right" | "up" | "down";
 
-/** What a player wants of a screen, whatever device they said it with. */
+/** What a player wants of a screen, whatever device it came from. */
 export type Intent = { readonly device: Device } & (
   | { readonly kind: "go"; readonly way: Way }
   /** What has the focus was pressed, clicked or tapped. */

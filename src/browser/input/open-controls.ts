@@ -74,7 +74,7 @@ export interface Controls {
   readonly keys: Readonly<Record<string, KeySet>>;
   /** What a device is called on a screen. */
   titleOf(device: string): string;
-  /** Lets keys and pads be. */
+  /** Ignores keys and pads. */
   close(): void;
 }
 

@@ -11,7 +11,7 @@ export interface InputOptions {
    * @defaultValue `false`: keys count while the focus is inside, and go on to the page.
    */
   readonly exclusive?: boolean;
-  /** Gamepads are heard; not where each is a player's of its own. @defaultValue `true` */
+  /** Whether gamepads are read; not where each belongs to a player of its own. @defaultValue `true` */
   readonly pads?: boolean;
   /** Called with every intent, before anything else is. */
   readonly onIntent?: (intent: Intent) => void;
@@ -29,7 +29,7 @@ export interface Input {
 /** Screens that took the input, the last on top. */
 const takers: Element[] = [];
 
-/** Whether a screen has taken the input, so that a game that polls keys or pads lets them be. */
+/** Whether a screen has taken the input, so that a game that polls keys or pads ignores them. */
 export function isInputTaken(): boolean {
   return takers.length > 0;
 }
@@ -38,7 +38,7 @@ export function isInputTaken(): boolean {
 const turnTravel = 28;
 
 /**
- * Listens for what players want of a screen, and says it as one stream of intents: keyboard, mouse, touch and gamepads alike.
+ * Listens for what players want of a screen, and emits it as one stream of intents: keyboard, mouse, touch and gamepads alike.
  *
  * An intent goes as an event to what has the focus. Where nobody takes care of it, `go` moves the focus that way, `leaf` to the
  * next group of controls (`data-group`), `choose` presses what has the focus, and `leave` calls `onLeave`. A drag across an element with

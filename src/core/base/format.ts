@@ -36,7 +36,7 @@ export function format({ code, params, more = [] }: Message, messages: Partial<M
 }
 
 /**
- * Says a problem as text for people: where, what, and what to do, in one line.
+ * Formats a problem for people: where, what, and what to do, in one line.
  *
  * @example
  * describeProblem(problem, english)

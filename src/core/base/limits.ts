@@ -19,7 +19,7 @@ export const limits = {
   edits: 200,
   /** How many objects and lists may stand in one another. */
   depth: 64,
-  /** How many findings a reader returns; the last one says how many more there are. */
+  /** How many findings a reader returns; the last one counts those left out. */
   findings: 100,
   /** UTF-16 code units of the entries of a file that have a wrong form, together: what is beyond is counted, and not looked into. */
   entryLength: 100_000,

@@ -18,7 +18,7 @@ export interface Fix<Edit = never> extends Message<FixCode> {
 }
 
 /**
- * A finding as data: what is wrong, where, and how it can be mended. `format` says it as a sentence, in any language.
+ * A finding as data: what is wrong, where, and how it can be mended. `format` makes the sentence, in any language.
  *
  * Problems are values. Functions that judge data return them; only broken calls and unreadable input throw.
  */
@@ -93,7 +93,7 @@ function listed(params: Params): string {
 }
 
 /**
- * The findings that a reader returns: a hundred at most, errors first where there are more, and one that says how many are left out.
+ * The findings that a reader returns: a hundred at most, errors first where there are more, and one that counts those left out.
  *
  * @param uncounted - how many were left out before.
  */

@@ -103,28 +103,28 @@ function decide(condition: Condition, known: Known): boolean | undefined {
   }
 }
 
-/** For each step, what its answers come to, as far as conditions ask about it: answers they cannot tell apart count once. */
+/** For each step, what its answers come to, as far as conditions ask about it: answers they do not distinguish count once. */
 function answersThatMatter(creation: Creation, presets: Catalog["presets"]): (step: Step) => readonly Known[] {
   const named = new Map<string, Set<string>>();
   const note = (key: string, value: string) => named.set(key, (named.get(key) ?? new Set()).add(value));
   for (const step of creation.steps.values()) {
     for (const condition of [step.when, ...step.next.map(({ when }) => when)]) noteNamed(condition, note);
   }
-  const tell = (key: string, value: string | undefined) => (named.get(key)?.has(value ?? "") ? value : undefined);
+  const asked = (key: string, value: string | undefined) => (named.get(key)?.has(value ?? "") ? value : undefined);
   return ({ asks, canWait }) => {
     const found: Known[] = canWait ? [new Map()] : [];
-    if (asks.kind === "body") found.push(...asks.from.map((body) => new Map([["body", tell("body", body)]])));
+    if (asks.kind === "body") found.push(...asks.from.map((body) => new Map([["body", asked("body", body)]])));
     else if (asks.kind === "fact") {
       const key = `fact:${asks.fact}`;
       if (canWait) found.push(new Map([[key, undefined]]));
-      found.push(...asks.from.map(({ id }) => new Map([[key, tell(key, id)]])));
+      found.push(...asks.from.map(({ id }) => new Map([[key, asked(key, id)]])));
     } else if (asks.kind === "preset") {
       for (const id of asks.from) {
         const { body, facts = {} } = presets.get(id) ?? {};
-        const told = Object.entries(facts).map(
-          ([fact, value]) => [`fact:${fact}`, tell(`fact:${fact}`, value)] as const,
+        const answers = Object.entries(facts).map(
+          ([fact, value]) => [`fact:${fact}`, asked(`fact:${fact}`, value)] as const,
         );
-        found.push(new Map([["body", tell("body", body)], ...told]));
+        found.push(new Map([["body", asked("body", body)], ...answers]));
       }
     } else found.push(new Map());
     const different = new Map(found.map((known) => [JSON.stringify([...known]), known]));

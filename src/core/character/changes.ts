@@ -1,6 +1,6 @@
 import type { Character } from "./character.ts";
 
-/** What is another between two states of a character, by id. */
+/** What differs between two states of a character, by id. */
 export interface Changes {
   readonly body: boolean;
   readonly name: boolean;

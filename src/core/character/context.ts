@@ -1,6 +1,6 @@
 import type { Access } from "../catalog/model/catalog.ts";
 
-/** What a player knows about and owns: how each part stands with them, where that is not as the catalog says. */
+/** What a player knows about and owns: how each part stands with them, where that differs from the catalog. */
 export type Holdings = Readonly<Record<string, Access>>;
 
 /** A fact of the running game. */
@@ -10,7 +10,7 @@ export type Signal = string | number | boolean;
 export interface NameLimits {
   /** Names of others; case, accents' writing and width make no difference. */
   readonly taken?: readonly string[];
-  /** The game's own check: one sentence that says why a name cannot be used, or nothing when it can. */
+  /** The game's own check: returns one sentence why a name cannot be used, or nothing when it can. */
   readonly check?: (name: string) => string | undefined;
 }
 
@@ -29,7 +29,7 @@ export interface Context {
   readonly stats?: Readonly<Record<string, number>>;
   /** Facts of the running game that rules may ask about. */
   readonly signals?: Readonly<Record<string, Signal>>;
-  /** What names are to keep to, besides what the catalog says. */
+  /** What names are to keep to, besides those of the catalog. */
   readonly names?: NameLimits;
   /** How many stacks the bag holds; no limit when left out. */
   readonly bagPlaces?: number;

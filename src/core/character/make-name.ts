@@ -8,7 +8,7 @@ export interface MakeNameOptions {
   readonly seed: number;
   /** Names that are not to come up. */
   readonly taken?: readonly string[];
-  /** Says why a name cannot be used, or nothing when it can. */
+  /** Returns why a name cannot be used, or nothing when it can. */
   readonly check?: (name: string) => string | undefined;
 }
 

@@ -29,7 +29,7 @@ export interface FittingOptions extends Context {
 /** What happened in a fitting. */
 export interface FittingChange {
   readonly kind: "edit" | "preview" | "undo" | "redo" | "revert" | "finish" | "cancel";
-  /** What of the character is another than before. Empty for a preview, which changes nothing. */
+  /** What of the character changed. Empty for a preview, which changes nothing. */
   readonly changes: Changes;
   /** Slots of which the options may be others than before. */
   readonly options: readonly string[];

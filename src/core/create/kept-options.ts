@@ -9,7 +9,7 @@ import { slotGroups } from "../loadout/slot-groups.ts";
 /** The options of a character that changes, kept until a change can make a difference to them. */
 export interface KeptOptions {
   optionsIn(slot: string, character: Character): readonly Option[];
-  /** Forgets what a change can make a difference to, and says of which slots. */
+  /** Forgets what a change can make a difference to, and returns of which slots. */
   staleSlots(before: Character, after: Character, changes: Changes): readonly string[];
 }
 

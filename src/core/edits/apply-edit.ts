@@ -28,7 +28,7 @@ export function applyEdit<Ids extends CatalogIds>(
 /**
  * Does an edit without judging what it comes to: only what cannot be done at all is refused.
  *
- * For drafts that may break rules on the way; `checkLoadout` says what is wrong with them.
+ * For drafts that may break rules on the way; `checkLoadout` returns what is wrong with them.
  */
 export function attemptEdit<Ids extends CatalogIds>(
   catalog: Catalog<Ids>,

@@ -26,7 +26,7 @@ import { loadoutStateOf } from "../rules/worn.ts";
 export function checkLoadout(catalog: Catalog, character: Character, context: Context = {}): readonly LoadoutProblem[] {
   if (!catalog.bodies.has(character.body)) return [unknownId(catalog, "body", character.body, ["body"])];
   const state = loadoutStateOf(catalog, character, context);
-  const problems = unknownContent(catalog, character, state.passedOver);
+  const problems = unknownContent(catalog, character, state.hasUnknown);
   if (context.holdings !== undefined) problems.push(...unowned(catalog, character, context));
   for (const said of explainAll(state, character, context, findBroken(state))) problems.push(report(said));
   wrongColors(catalog, character, problems);
@@ -40,10 +40,10 @@ function report({ subject, slot, chain, culprits, advice, ...said }: Explanation
   return problemAbout(said, { subject, at, chain, fixes });
 }
 
-function unknownContent(catalog: Catalog, character: Character, passedOver: boolean): LoadoutProblem[] {
+function unknownContent(catalog: Catalog, character: Character, hasUnknown: boolean): LoadoutProblem[] {
   const { slots, parts } = catalog;
   const problems: LoadoutProblem[] = [];
-  for (const slot of passedOver ? Object.keys(character.loadout) : []) {
+  for (const slot of hasUnknown ? Object.keys(character.loadout) : []) {
     const part = character.loadout[slot] ?? "";
     if (!slots.has(slot)) problems.push(kept(unknownId(catalog, "slot", slot, ["loadout", slot])));
     else if (!parts.has(part)) problems.push(kept(unknownId(catalog, "part", part, ["loadout", slot])));

@@ -22,7 +22,7 @@ export interface Count {
 /**
  * Counts the valid loadouts of a body: all that differ in what is worn anywhere, appearance included.
  *
- * Slots that no open rule connects are counted apart and multiplied, and parts that rules cannot tell apart are counted as one
+ * Slots that no open rule connects are counted by themselves and multiplied, and parts that rules do not distinguish are counted as one
  * and multiplied. R. J. Bayardo, J. D. Pehoushek, "Counting models using connected components" (2000).
  *
  * @throws MantleError `unknown-body`.

@@ -31,11 +31,11 @@ export interface Option {
   readonly problems: readonly LoadoutProblem[];
   /** The fewest edits that end with it worn and nothing broken; `undefined` when there are none. */
   readonly ways: readonly Edit[] | undefined;
-  /** Every stat that would be another. */
+  /** Every stat that would change. */
   readonly stats: readonly StatChange[];
 }
 
-/** A stat that would be another. */
+/** A stat that would change. */
 export interface StatChange {
   readonly stat: string;
   readonly before: number;
@@ -43,7 +43,7 @@ export interface StatChange {
 }
 
 /**
- * Says of every part of a slot whether it can be worn now and, if not, why and what would change that.
+ * Returns for every part of a slot whether it can be worn now and, if not, why and what would change that.
  *
  * Verdicts are those of doing the edit and checking what comes of it.
  *

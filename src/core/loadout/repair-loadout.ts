@@ -185,7 +185,7 @@ function movedIn(values: readonly number[], stay: readonly Uint32Array[]): reado
   });
 }
 
-/** The loadout of an answer: what stays as it is, and of parts that rules cannot tell apart the first. */
+/** The loadout of an answer: what stays as it is, and of parts that rules do not distinguish the first. */
 function loadoutOf(
   model: Model,
   values: readonly number[],
@@ -229,8 +229,8 @@ function editsTo(
     const next = left.find((edit) => {
       const result = judgedEdit(repairVerbs, edit, { catalog, character: current, context });
       // An edit that sends away what is to stay would only have to be undone.
-      const strays = result.ok && result.displaced.some(({ slot, part }) => getOwn(target, slot) === part);
-      if (!result.ok || strays || result.character === current) return false;
+      const isUndone = result.ok && result.displaced.some(({ slot, part }) => getOwn(target, slot) === part);
+      if (!result.ok || isUndone || result.character === current) return false;
       current = result.character;
       return true;
     });

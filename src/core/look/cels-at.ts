@@ -9,8 +9,8 @@ import { rowOf } from "./sheet-layout.ts";
 /**
  * The pictures of a look at a moment, back to front.
  *
- * A layer that was not drawn for the animation shows what it, or else the rig, says to show otherwise, and is left out when
- * nothing is said; another part's art is never shown in its place. A layer attached to a point that is not seen is left out too.
+ * A layer that was not drawn for the animation shows what it, or else the rig, names in its place, and is left out when
+ * nothing is named; another part's art is never shown in its place. A layer attached to a point that is not seen is left out too.
  *
  * The same frame gives the same array every time, so asking again costs no memory.
  *

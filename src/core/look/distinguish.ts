@@ -7,7 +7,7 @@ import type { Character } from "../character/character.ts";
 import { recolorFor } from "./resolve-look.ts";
 
 export interface DistinguishOptions {
-  /** The channel to tell them distances by. */
+  /** The channel that distinguishes them. */
   readonly channel: string;
   /** Whose eyes have to see the difference. @defaultValue all four */
   readonly sights?: readonly Sight[];
@@ -22,7 +22,7 @@ export interface Distinction {
 
 /**
  * Chooses ramps of a channel so that no two characters look alike: of all choices, one whose two nearest ramps are farthest
- * distances, and of those, one that lets as many as can be keep the ramp they have.
+ * distances, and of those, one in which as many as can be keep the ramp they have.
  *
  * The difference of two ramps is that of their colors, one by one and on average, by CIEDE2000 (M. R. Luo, G. Cui, B. Rigg, "The
  * development of the CIE 2000 colour-difference formula", 2001), for the eyes that see it least; color-blind eyes by the model of
@@ -43,7 +43,7 @@ export function distinguish(
   if (characters.length > 16) {
     throw new MantleError(
       "too-many",
-      `${characters.length} characters cannot be told apart by color. Give at most 16.`,
+      `${characters.length} characters cannot be distinguished by color. Give at most 16.`,
     );
   }
   const ramps = channel.ramps.map((ramp) => fitRamp(catalog.ramps.get(ramp)?.colors ?? [0], channel.key));

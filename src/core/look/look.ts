@@ -15,7 +15,7 @@ export interface Moment {
  * Plain data; can be sent to a worker.
  */
 export interface Look {
-  /** The same for characters that look the same under one catalog; another whenever a layer or a color is another. */
+  /** The same for characters that look the same under one catalog; different whenever a layer or a color differs. */
   readonly key: string;
   readonly rig: Rig;
   readonly layers: readonly LookLayer[];

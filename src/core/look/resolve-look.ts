@@ -138,7 +138,7 @@ function lookLayer(
   };
 }
 
-/** What is said for a body, or else the nearest it extends, or else for all. */
+/** The entry for a body, or else the nearest it extends, or else for all. */
 function forBody<T>(said: ReadonlyMap<string, T>, { lineage }: Body): T | undefined {
   const named = lineage.find((body) => said.has(body));
   return said.get(named ?? "");

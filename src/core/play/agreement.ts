@@ -57,7 +57,7 @@ export class Agreement {
   #time = 0;
   #order: Order | undefined;
   #seats: Seats | undefined;
-  /** As last seen, to notice what is another. */
+  /** As last seen, to notice what changed. */
   #seen: { characters: Map<string, Character>; order: string; seats: string; followed: string };
 
   constructor(session: Session, options: AgreementOptions) {

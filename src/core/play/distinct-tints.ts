@@ -6,7 +6,7 @@ import type { Look } from "../look/look.ts";
 import { resolveLook } from "../look/resolve-look.ts";
 import type { SeatPlace } from "./seat-place.ts";
 
-/** At most so many can be told apart by color. */
+/** At most so many can be distinguished by color. */
 const most = 16;
 
 interface Seated {
@@ -17,7 +17,7 @@ interface Seated {
 
 /**
  * Gives seats that look alike, the same pictures in the same ramp, ramps of a channel that are far apart. Whoever shows the same pictures in
- * another ramp is told apart from them too, and keeps it where that can be; seats that look like no other keep their own colors.
+ * another ramp is distinguished from them too, and keeps it where that can be; seats that look like no other keep their own colors.
  *
  * @param channels - the first of them that the look shows is painted.
  */
@@ -38,7 +38,7 @@ export function tintsApart(
   for (const group of groups.values()) tintGroup(catalog, channels, group);
 }
 
-/** Tells those apart who show the same pictures, if any two of them also do so in the same ramp. */
+/** Distinguishes those who show the same pictures, if any two of them also do so in the same ramp. */
 function tintGroup(catalog: Catalog, channels: readonly string[], group: readonly Seated[]): void {
   const recolors = group.map(({ look }) => look.layers.flatMap(({ recolor }) => recolor ?? []));
   const channel = channels.find((id) => recolors[0]?.some((recolor) => recolor.channel === id));

@@ -43,7 +43,7 @@ export interface Figure {
   at: FigurePlacement;
   /** Where a named point of it is now, a hand or the crown, in pixels of the canvas; `undefined` while it is not seen. */
   point(name: string): Point | undefined;
-  /** Lets time pass. @param seconds - since the last call. */
+  /** Moves time on. @param seconds - since the last call. */
   advance(seconds: number): void;
   /** Paints it where it stands; nothing while it is not seen. */
   paint<Target>(target: Target, painter: Painter<Target>): void;

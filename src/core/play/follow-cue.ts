@@ -82,7 +82,7 @@ function lackOf(cue: Cue, moment: CueMoment): Message | undefined {
   return lacking && message("stat-unmet", lacking);
 }
 
-/** Seconds as they are said: rounded down, so that what is too soon never sounds late enough. */
+/** Seconds as messages give them: rounded down, so that what is too soon never sounds late enough. */
 function tenths(seconds: number): number {
   return Math.floor(seconds * 10) / 10;
 }

@@ -41,7 +41,7 @@ export async function openSession(options: SessionOptions): Promise<Session> {
   return opening;
 }
 
-/** Lets a store go once everything is stored; what could not be stored leaves the session open. */
+/** Closes a store once everything is stored; what could not be stored leaves the session open. */
 async function leave(store: Store, session: Promise<Session>, stored: Promise<void>): Promise<void> {
   const isStored = await stored.then(
     () => true,

@@ -24,7 +24,7 @@ export interface SeatPicking {
   press(device: string, pressed: PickPress): boolean;
   /** A device points at a character: it joins where it has to, highlights, and pointed at again, picks. */
   point(device: string, id: string): void;
-  /** Lets time pass. @param seconds - since the last call. */
+  /** Moves time on. @param seconds - since the last call. */
   tick(seconds: number): void;
   /** Calls a listener after each change. Returns what ends that. */
   on(event: "change", listener: () => void): () => void;
@@ -33,7 +33,7 @@ export interface SeatPicking {
 }
 
 /**
- * Lets several players pick who they are, each with a seat of their own.
+ * Several players pick who they are, each with a seat of their own.
  *
  * Everyone stands up when it is opened; what is picked sits at once, so that those of one look are painted apart. When all have picked it
  * starts, once; closed before, it has changed nothing but who joined.
@@ -49,7 +49,7 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
   let isClosed = false;
   let stopPicker = () => {};
 
-  const tell = () => queue.emit("change", undefined);
+  const emitChange = () => queue.emit("change", undefined);
   const open = (): Picker => {
     const last = new Map([...before, ...seated(session)]);
     const picker = openPicker({
@@ -71,12 +71,12 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
       // Time may have picked for those who had not.
       seatAs(picker.picks);
     }
-    tell();
+    emitChange();
   };
   const stopRoster = session.on("change", ({ kind }) => {
     if (kind !== "roster" || hasStarted) return;
     picker = open();
-    tell();
+    emitChange();
   });
   let picker = open();
 
@@ -109,7 +109,7 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
       picker.leave(number);
       session.drop(device);
     }
-    tell();
+    emitChange();
   };
 
   return {

@@ -8,7 +8,7 @@ export interface PickerEntry {
 
 export interface PickerOptions {
   readonly entries: readonly PickerEntry[];
-  /** How many stand in a row, or what says so where that changes; all of them in a list of one row when left out. */
+  /** How many stand in a row, or a function that returns it where that changes; all of them in a list of one row when left out. */
   readonly columns?: number | (() => number);
   /** Goes on at the other end. @defaultValue `true` */
   readonly wrap?: boolean;
@@ -61,7 +61,7 @@ export interface Picker {
   confirm(seat: number): PickResult;
   /** Takes a pick back; `false` where there is none, so that the screen can be left. */
   cancel(seat: number): boolean;
-  /** Lets time pass. @param seconds - since the last call. */
+  /** Moves time on. @param seconds - since the last call. */
   tick(seconds: number): void;
   /** Calls a listener after each change. Returns what ends that. */
   on(event: "change", listener: () => void): () => void;
@@ -86,7 +86,7 @@ export function openPicker(options: PickerOptions): Picker {
   let settled: number | undefined;
   let isOver = false;
 
-  const tell = () => queue.emit("change", undefined);
+  const emitChange = () => queue.emit("change", undefined);
   const isAvailable = (at: number) => entries[at] !== undefined && entries[at].isAvailable !== false;
   const isTaken = (at: number, seat: number) =>
     exclusive && [...cursors].some(([other, cursor]) => other !== seat && cursor.picked && cursor.at === at);
@@ -149,13 +149,13 @@ export function openPicker(options: PickerOptions): Picker {
       const wanted = entries.findIndex(({ id }) => id === last);
       cursors.set(seat, { at: firstFree(Math.max(0, wanted), seat), picked: false });
       settle();
-      tell();
+      emitChange();
     },
     leave(seat) {
       if (isOver || !cursors.delete(seat)) return;
       lookAgain();
       settle();
-      tell();
+      emitChange();
     },
     move(seat, way) {
       const cursor = cursors.get(seat);
@@ -168,18 +168,18 @@ export function openPicker(options: PickerOptions): Picker {
       const at = nextFree(Math.max(0, cursor.at), way, grid, (each) => isFree(each, seat));
       if (at === cursor.at || !isFree(at, seat)) return;
       cursor.at = at;
-      tell();
+      emitChange();
     },
     highlight(seat, id) {
       const cursor = cursors.get(seat);
       const at = entries.findIndex((entry) => entry.id === id);
       if (isOver || cursor === undefined || cursor.picked || at === cursor.at || !isFree(at, seat)) return;
       cursor.at = at;
-      tell();
+      emitChange();
     },
     confirm(seat) {
       const result = pick(seat);
-      if (result.ok) tell();
+      if (result.ok) emitChange();
       return result;
     },
     cancel(seat) {
@@ -188,7 +188,7 @@ export function openPicker(options: PickerOptions): Picker {
       cursor.picked = false;
       lookAgain();
       settle();
-      tell();
+      emitChange();
       return true;
     },
     tick(seconds) {
@@ -197,7 +197,7 @@ export function openPicker(options: PickerOptions): Picker {
       if (settled !== undefined) settled += seconds;
       if (settled !== undefined && settled >= pause) {
         isOver = true;
-        tell();
+        emitChange();
         return;
       }
       if (passed < limit) return;
@@ -205,7 +205,7 @@ export function openPicker(options: PickerOptions): Picker {
       // Who found nothing to pick is not waited for.
       for (const [seat, { picked }] of [...cursors]) if (!picked) cursors.delete(seat);
       isOver = true;
-      tell();
+      emitChange();
     },
     on: (event, listener) => queue.on(event, listener),
   };

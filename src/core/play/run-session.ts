@@ -22,7 +22,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
   const channels = typeof apart === "string" ? [apart] : apart;
   for (const id of channels) {
     if (!catalog.channels.has(id))
-      throw new MantleError("unknown-channel", `The catalog has no channel "${id}" to tell seats apart by.`);
+      throw new MantleError("unknown-channel", `The catalog has no channel "${id}" to distinguish seats by.`);
   }
   const queue = new EventQueue<SessionEvents>();
   const roster = new Roster(characters, arrangement.order, arrangement.retired, most);

@@ -14,10 +14,10 @@ export class SeatPlace {
   signals: Signals = {};
   /** The form a cue asked for. */
   form: string | undefined;
-  /** The ramp that tells it from seats of the same look, and its channel. */
+  /** The ramp that distinguishes it from seats of the same look, and its channel. */
   tint: { readonly channel: string; readonly ramp: string } | undefined;
   /** What was emitted last. */
-  toldLoadout: Character["loadout"] = {};
+  emittedLoadout: Character["loadout"] = {};
   emittedKey: string | undefined;
   emittedForm: string | undefined;
   emittedProblems = "";
@@ -29,7 +29,7 @@ export class SeatPlace {
   /** What the problems were found for. */
   #judged: readonly unknown[] = [];
 
-  /** Seats somebody. What was said of the one before is not said of them. */
+  /** Seats somebody. What was emitted of the one before does not count for them. */
   sit(id: string | undefined): void {
     this.id = id;
     this.signals = {};
@@ -39,7 +39,7 @@ export class SeatPlace {
     this.#from = [];
   }
 
-  /** How a character looks here. The same object until something it depends on is another, so that asking costs nothing. */
+  /** How a character looks here. The same object until something it depends on changes, so that asking costs nothing. */
   lookOf(catalog: Catalog, character: Character, shared: Signals): Look {
     const from = this.#from;
     const isSame =
@@ -67,7 +67,7 @@ export class SeatPlace {
     return this.#look ?? next;
   }
 
-  /** What is wrong with a character here. The same list until something it depends on is another. */
+  /** What is wrong with a character here. The same list until something it depends on changes. */
   problemsOf(
     character: Character,
     shared: Signals,

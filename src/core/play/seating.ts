@@ -25,17 +25,17 @@ export interface SeatingOptions {
   readonly queue: EventQueue<SessionEvents>;
   readonly exclusive: boolean;
   readonly apart: readonly string[];
-  /** Who sits where is another, which a save is to know. */
+  /** Is called when who sits where has changed, for the next save. */
   readonly wasSeated: () => void;
 }
 
-/** Who sits where, how they look there, and the telling of it. */
+/** Who sits where, how they look there, and the events of both. */
 export class Seating {
   readonly #options: SeatingOptions;
   readonly #places = new Map<number, SeatPlace>();
   /** The seats of each character. */
   readonly #seatsOf = new Map<string, Set<number>>();
-  /** Seats of which something may be another than was emitted last. */
+  /** Seats of which something may have changed since it was emitted last. */
   readonly #changed = new Set<number>();
   #signals: Signals = {};
   /** How many changes are under way, one within the other. */
@@ -123,7 +123,7 @@ export class Seating {
     if (id !== undefined) getOrInsert(this.#seatsOf, id, () => new Set()).add(number);
     place.sit(id);
     this.#changed.add(number);
-    this.#tellSeat(number, before);
+    this.#emitSeat(number, before);
   }
 
   take(number: number, id: string): void {
@@ -161,7 +161,7 @@ export class Seating {
       const place = this.placeOf(number);
       if (place.device !== undefined) continue;
       place.device = device;
-      this.#tellSeat(number, this.characterAt(number));
+      this.#emitSeat(number, this.characterAt(number));
       return number;
     }
     return undefined;
@@ -172,12 +172,12 @@ export class Seating {
     if (number === undefined) return;
     this.together(() => {
       this.placeOf(number).device = undefined;
-      if (this.characterAt(number) === undefined) this.#tellSeat(number, undefined);
+      if (this.characterAt(number) === undefined) this.#emitSeat(number, undefined);
       else this.sit(number, undefined);
     });
   }
 
-  /** Tells facts of the running game, for one seat or for all. */
+  /** Sets signals of the running game, for one seat or for all. */
   signal(more: Signals, number?: number): void {
     if (number === undefined) {
       const next = merged(this.#signals, more);
@@ -229,7 +229,7 @@ export class Seating {
     else this.#emitProblems(all, () => {});
   }
 
-  #tellSeat(seat: number, before: Character | undefined): void {
+  #emitSeat(seat: number, before: Character | undefined): void {
     this.#options.wasSeated();
     this.#options.queue.emit("seat", { seat, before, after: this.characterAt(seat) });
     this.#options.queue.emit("change", { kind: "seat" });
@@ -242,8 +242,8 @@ export class Seating {
     for (const number of inOrder(numbers)) {
       const place = this.placeOf(number);
       const loadout = this.characterAt(number)?.loadout ?? bare;
-      const slots = changedKeys(place.toldLoadout, loadout);
-      place.toldLoadout = loadout;
+      const slots = changedKeys(place.emittedLoadout, loadout);
+      place.emittedLoadout = loadout;
       if (slots.length > 0) emit(number, loadout, slots);
     }
   }
@@ -278,7 +278,7 @@ function inOrder(numbers: Iterable<number>): readonly number[] {
   return [...numbers].sort((one, other) => one - other);
 }
 
-/** Signals with more of them; the same object when nothing is another. */
+/** Signals with more of them; the same object when nothing differs. */
 function merged(before: Signals, more: Signals): Signals {
   return Object.keys(more).every((id) => before[id] === more[id]) ? before : { ...before, ...more };
 }

@@ -27,9 +27,9 @@ export interface SessionOptions {
    * @defaultValue `"refuse"`
    */
   readonly conflicts?: "refuse" | "overwrite";
-  /** The channel by which seats of one look are told apart, each painted in a ramp of its own; of several, the first that the look has. */
+  /** The channel by which seats of one look are distinguished, each painted in a ramp of its own; of several, the first that the look has. */
   readonly apart?: string | readonly string[];
-  /** The time in seconds, by which cues rest and grace passes. @defaultValue no time passes, and a refusal for that reason says so */
+  /** The time in seconds, by which cues rest and grace passes. @defaultValue no time passes, and a refusal for that reason names it */
   readonly now?: () => number;
 }
 
@@ -40,9 +40,9 @@ export interface Seat {
   readonly device: string | undefined;
   /** Who sits here now. */
   readonly character: Character | undefined;
-  /** How they look now, under the signals; the same object until something is another. */
+  /** How they look now, under the signals; the same object until something changes. */
   readonly look: Look | undefined;
-  /** What is wrong with what they wear, as the game stands; the same list until something is another. */
+  /** What is wrong with what they wear, as the game stands; the same list until something changes. */
   readonly problems: readonly LoadoutProblem[];
   /**
    * Seats a character of the roster here. Taking the one that sits here already changes nothing.
@@ -52,7 +52,7 @@ export interface Seat {
   take(id: string): void;
   /** Frees the seat of its character; the player stays. */
   free(): void;
-  /** Tells facts of the running game that are about this seat; they come before those of the session. */
+  /** Sets signals of the running game for this seat; they come before those of the session. */
   signal(signals: Readonly<Record<string, Signal>>): void;
 }
 
@@ -60,7 +60,7 @@ export interface Seat {
 export interface SessionEvents {
   /** Anything that is stored: `cue` is the count of a cue that has an id. */
   readonly change: { readonly kind: "roster" | "seat" | "character" | "cue" };
-  /** Somebody else sits in a seat, or its device is another. */
+  /** Somebody else sits in a seat, or its device changed. */
   readonly seat: {
     readonly seat: number;
     readonly before: Character | undefined;
@@ -117,13 +117,13 @@ export interface Session {
   join(device: string): Seat | undefined;
   /** Takes a device's seat from it; who sat there loses it. */
   drop(device: string): void;
-  /** Tells facts of the running game. */
+  /** Sets signals of the running game. */
   signal(signals: Readonly<Record<string, Signal>>): void;
   /** How often cues that have an id were followed, by seat number and id: `"1 first-letters"`. */
   readonly followed: ReadonlyMap<string, number>;
   /** Takes over how often they were followed elsewhere, as on another page; no count falls. */
   recount(followed: ReadonlyMap<string, number>): void;
-  /** Says that a scene has begun: the grace of cues starts. */
+  /** Is called when a scene has begun: the grace of cues starts. */
   arrive(): void;
   /**
    * Raises a word: every cue of the catalog for it is judged for a seat, in the order of the catalog, and followed or not.
@@ -146,7 +146,7 @@ export interface Session {
    * Calls back when something happens. Returns what stops it.
    *
    * Listeners are called with everything in the order in which it happened; what one changes is emitted once all have been called. When one throws,
-   * the others hear it all the same, and the call that changed something throws it then.
+   * the others are called all the same, and the call that changed something throws it then.
    *
    * @throws MantleError `endless-answers`, from the call that changed something, when listeners answer each other without end.
    */

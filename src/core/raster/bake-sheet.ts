@@ -31,7 +31,7 @@ export interface BakeOptions {
   readonly progress?: (done: number, total: number) => void;
 }
 
-/** A sheet of frames and the table that says what is where. */
+/** A sheet of frames and the table of what is where. */
 export interface BakedSheet {
   readonly image: Image;
   readonly table: FrameTable;

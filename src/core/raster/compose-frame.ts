@@ -35,7 +35,7 @@ export function composeInto(target: Image, look: Look, images: Images, moment: M
   const cels = celsAt(look, moment);
   for (let number = cels.length - 1; number >= 0; number -= 1) {
     const cel = cels[number] as Cel;
-    const { sheet, table, isTranslucent } = inked(cel.layer, images);
+    const { sheet, table, isTranslucent } = prepared(cel.layer, images);
     const { source } = cel;
     const left = origin.x + cel.x;
     const top = origin.y + cel.y;
@@ -51,7 +51,7 @@ export function composeInto(target: Image, look: Look, images: Images, moment: M
 }
 
 /** A layer's picture, ready to draw in its colors. */
-interface Inked {
+interface Prepared {
   readonly image: Image;
   readonly sheet: Sheet;
   readonly table: Uint32Array;
@@ -59,17 +59,17 @@ interface Inked {
   readonly isTranslucent: boolean;
 }
 
-const inkings = new WeakMap<LookLayer, Inked>();
+const preparedLayers = new WeakMap<LookLayer, Prepared>();
 
-function inked(layer: LookLayer, images: Images): Inked {
+function prepared(layer: LookLayer, images: Images): Prepared {
   const image = images.get(layer.image);
-  const known = inkings.get(layer);
+  const known = preparedLayers.get(layer);
   if (known !== undefined && known.image === image) return known;
   if (image === undefined) throw missingPicture(layer);
   const sheet = sheetOf(image, layer.layout);
   const table = recolorTable(sheet, layer.recolor, layer.opacity);
   const ready = { image, sheet, table, isTranslucent: layer.opacity !== 1 };
-  inkings.set(layer, ready);
+  preparedLayers.set(layer, ready);
   return ready;
 }
 

@@ -171,7 +171,7 @@ export class FrameCanvas {
     if (from < upTo) this.#waiting.push({ indices, table, row, from, upTo, first, step });
   }
 
-  /** Ends the frame: lays translucent pixels over what lies behind them, and makes all of it as opaque as said. */
+  /** Ends the frame: lays translucent pixels over what lies behind them, and gives all of it its opacity. */
   end(opacity: number): void {
     const pixels = this.#pixels;
     for (let number = this.#waiting.length - 1; number >= 0; number -= 1) {

@@ -8,7 +8,7 @@ import { signal } from "./conditions/signal.ts";
 import { slot } from "./conditions/slot.ts";
 import { tag } from "./conditions/tag.ts";
 
-/** How each kind of condition is judged and said. */
+/** How each kind of condition is judged, and its messages. */
 const judgedKinds: { readonly [K in PlainCondition["kind"]]: JudgedKind<K> } = {
   part,
   tag,
@@ -19,7 +19,7 @@ const judgedKinds: { readonly [K in PlainCondition["kind"]]: JudgedKind<K> } = {
   signal,
 };
 
-/** How the kind of a condition is judged and said. */
+/** How the kind of a condition is judged, and its messages. */
 export function judgedKind(condition: PlainCondition): JudgedKind<PlainCondition["kind"]> {
   return judgedKinds[condition.kind] as JudgedKind<PlainCondition["kind"]>;
 }

@@ -37,7 +37,7 @@ export class LoadoutState {
   readonly covered: Int32Array;
   body: Body | undefined;
   /** Whether the character loaded last has slots or parts that the catalog does not know. */
-  passedOver = false;
+  hasUnknown = false;
   readonly #chosenCover: Int32Array;
   /** All of the counts above in one piece, so that they are cleared in one go. */
   readonly #allCounts: Int32Array;
@@ -81,16 +81,16 @@ export class LoadoutState {
     });
   }
 
-  /** Takes everything off and puts on what a character wears; slots and parts the catalog does not know are passed over. */
+  /** Takes everything off and puts on what a character wears; slots and parts the catalog does not know are left out. */
   load(character: Pick<Character, "body" | "loadout" | "facts">, context: Context): void {
     this.reset(character, context);
-    this.passedOver = false;
+    this.hasUnknown = false;
     for (const id in character.loadout) {
       const part = this.catalog.parts.get(character.loadout[id] ?? "");
       // Nearly always a part is in the first of its slots, whose number it knows.
       const slot = part?.slots[0] === id ? part.compiled.places[0] : this.catalog.compiled.slotNumbers.get(id);
       if (slot !== undefined && part !== undefined) this.#put(slot, part, 0);
-      else this.passedOver = true;
+      else this.hasUnknown = true;
     }
     this.issue();
   }

@@ -31,7 +31,7 @@ function brokenKeys(catalog: Catalog, character: Character, context: Context): R
 /**
  * What an edit would break that held before. What was broken before stands in no edit's way.
  *
- * @param slot - the slot the edit is about, where the problems are said to be; the loadout as a whole when left out.
+ * @param slot - the slot the edit is about, where the problems are placed; the loadout as a whole when left out.
  * @returns a problem for each; its fix takes off what is in the way and then does the edit.
  */
 export function wouldBreak(

@@ -7,10 +7,10 @@ import { never } from "./kinds/never.ts";
 import { set } from "./kinds/set.ts";
 import { total } from "./kinds/total.ts";
 
-/** How each kind of rule is said. */
+/** The messages of each kind of rule. */
 const spokenKinds: { readonly [K in Rule["kind"]]: SpokenKind<K> } = { never, needs, total, count, set };
 
-/** How the kind of a rule is said. */
+/** The messages of the kind of a rule. */
 export function spokenKind(rule: Rule): SpokenKind<Rule["kind"]> {
   return spokenKinds[rule.kind] as SpokenKind<Rule["kind"]>;
 }

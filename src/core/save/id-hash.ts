@@ -4,14 +4,14 @@ import type { Catalog } from "../catalog/model/catalog.ts";
 /** What is hashed by itself, so that a slot and a part of one name differ. */
 export type Noun = "slot" | "part" | "channel" | "ramp" | "body";
 
-/** How many bits tell slots and channels apart, and how many parts, ramps and bodies. */
+/** How many bits distinguish slots and channels, and how many parts, ramps and bodies. */
 export interface HashWidths {
   readonly place: number;
   readonly thing: number;
 }
 
 /**
- * Bits beyond those that tell apart what is there now, and how many there are at least: what is gone is seldom taken for another,
+ * Bits beyond those that distinguish what is there now, and how many there are at least: what is gone is seldom taken for another,
  * and catalogs can grow.
  */
 const spare = { place: 5, thing: 8 };
@@ -20,7 +20,7 @@ const widestHash = 30;
 
 const known = new WeakMap<Catalog, HashWidths>();
 
-/** The fewest bits that tell the ids of a catalog apart wherever one of them is meant, and some to spare. */
+/** The fewest bits that distinguish the ids of a catalog wherever one of them is meant, and some to spare. */
 export function hashWidths(catalog: Catalog): HashWidths {
   return getOrInsert(known, catalog, () => {
     const place = Math.max(

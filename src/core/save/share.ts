@@ -11,7 +11,7 @@ import { isOffered } from "../edits/verbs/paint.ts";
 import { BitReader, BitWriter } from "./bits.ts";
 import { findHashed, hashWidths, idHash } from "./id-hash.ts";
 
-/** What a code says, and what could not be taken from it. */
+/** What a code holds, and what could not be taken from it. */
 export type SharedLook =
   | { readonly look: Likeness; readonly problems: readonly Problem[] }
   | { readonly look: undefined; readonly problems: readonly Problem[] };
@@ -28,7 +28,7 @@ const longestCode = 1_000;
  * Writes the look of a character as a short code that can be sent to anyone who has the game.
  *
  * The code holds hashes of ids and no places in lists, so it is still understood when the catalog has grown, and a part that is
- * gone is missed and never taken for another. It is made of digits and capitals, five bits each; a checksum tells mistyped codes.
+ * gone is missed and never taken for another. It is made of digits and capitals, five bits each; a checksum finds mistyped codes.
  * Name, bag and facts are not in it, nor gear that an outfit conceals, nor what the catalog does not know.
  *
  * @example
@@ -67,7 +67,7 @@ export function shareLook(catalog: Catalog, look: Likeness & Pick<Character, "bo
  * Reads the look that a code holds.
  *
  * Small letters, spaces and hyphens make no difference; `O` is read as `0`, `I` and `L` as `1`. What this catalog does not
- * have, and with holdings what the player does not own, is left out and said. Takes time in proportion to the length of the
+ * have, and with holdings what the player does not own, is left out and listed. Takes time in proportion to the length of the
  * code, which is bounded, whatever it holds.
  *
  * @returns the look, to be put on with `fitting.resemble`; or none when the code is not one, or was mistyped.

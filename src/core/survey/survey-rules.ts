@@ -19,7 +19,7 @@ export interface RuleProblem extends Problem {
 /** What a survey of rules found. */
 export interface RuleSurvey {
   readonly problems: readonly RuleProblem[];
-  /** Whether everything was decided; `false` when the budget ran out, and more may be wrong than is said. */
+  /** Whether everything was decided; `false` when the budget ran out, and more may be wrong than was found. */
   readonly complete: boolean;
 }
 

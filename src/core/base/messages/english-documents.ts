@@ -236,7 +236,7 @@ export const fixes = {
   "left-out": "It is left out.",
 } as const;
 
-/** What follows a finding, what sentences are put together from, and what is said of things that are no findings. */
+/** What follows a finding, what sentences are put together from, and messages that are no findings. */
 export const phrases = {
   // Why a document cannot be read
   "text-too-long": "It is {count} characters long; the limit is {max}.",

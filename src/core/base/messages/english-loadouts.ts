@@ -1,5 +1,5 @@
 /**
- * English sentences about loadouts and edits: why something cannot be worn, and what would change that. The ready-made screens say them.
+ * English sentences about loadouts and edits: why something cannot be worn, and what would change that. The ready-made screens show them.
  *
  * `{part}` stands for a parameter of that name, and is shown in quotes or, where `format` is given titles, by its title. `{of:or}` joins
  * a list by the word for "or", every other list is joined by the word for "and". `{say:text}` is a text of the catalog's author.
@@ -78,7 +78,7 @@ export const fixes = {
   "answer-first": "Choose one first.",
 } as const;
 
-/** What follows a finding, what sentences are put together from, and what is said of things that are no findings. */
+/** What follows a finding, what sentences are put together from, and messages that are no findings. */
 export const phrases = {
   authored: "{say:text}",
   // What follows a finding

@@ -181,7 +181,7 @@ function unknownKeys(keys: readonly string[], path: Path): Mismatch {
 }
 
 function missingKey(schema: Schema, path: Path): Mismatch {
-  // What is wrong with nothing tells what belongs there.
+  // What is wrong with nothing shows what belongs there.
   const [{ fixes } = { fixes: [] }] = findMismatches(schema, undefined, path);
   return { path, code: "missing-key", params: { key: String(path.at(-1)) }, fixes };
 }

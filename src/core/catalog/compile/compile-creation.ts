@@ -18,7 +18,7 @@ export function compilePreset(id: string, source: PresetSource, sources: Sources
   };
 }
 
-/** Compiles what is said of names. */
+/** Compiles the section of names. */
 export function compileNames(source: NamesSource): Names {
   const { longest, first = [], middle = [], last = [] } = source;
   return { longest, first, middle, last };

@@ -63,7 +63,7 @@ export interface Body {
   readonly layers: readonly Layer[];
   /** What `{body}` stands for in the path of a picture. */
   readonly artName: string;
-  /** The body and those it extends, nearest first: whose entry to take where something is said body by body. */
+  /** The body and those it extends, nearest first: whose entry to take where something is given body by body. */
   readonly lineage: readonly string[];
   readonly points: PointTable;
   /** The picture its points were read from. */

@@ -38,6 +38,6 @@ export interface Cue {
   readonly cooldown: number;
   /** Seconds after arrival during which it does not follow. */
   readonly grace: number;
-  /** What its author tells players where `when` or `needs` does not hold. */
+  /** The message to players where `when` or `needs` does not hold. */
   readonly say: Text | undefined;
 }

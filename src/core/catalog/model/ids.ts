@@ -24,7 +24,7 @@ export interface SectionOf {
   readonly preset: "presets";
 }
 
-/** The ids in a section of a catalog and of the files it includes; `string` when the type of its content does not tell. */
+/** The ids in a section of a catalog and of the files it includes; `string` when the type of its content does not say which. */
 export type IdsIn<Section extends string, Source, Included> = Source extends { readonly mantle: unknown }
   ? KeysOf<Section, Source> | KeysOf<Section, Included[keyof Included]>
   : string;

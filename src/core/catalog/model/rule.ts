@@ -18,7 +18,7 @@ export type PlainCondition =
   | Pattern
   /** `outfit` holds while the outfit is worn whole. */
   | { readonly kind: "body" | "outfit"; readonly id: string }
-  /** `fact` is an answer kept in the character; `signal` is what the running game says now, any value but false and 0 when none is named. */
+  /** `fact` is an answer kept in the character; `signal` is the value the running game has set, any value but false and 0 when none is named. */
   | { readonly kind: "fact"; readonly id: string; readonly value: string }
   | { readonly kind: "signal"; readonly id: string; readonly value: string | undefined };
 
@@ -30,7 +30,7 @@ export interface EveryRule {
   readonly number: number;
   /** Where it is written. */
   readonly place: Place;
-  /** What its author tells players. */
+  /** The author's message to players. */
   readonly say: Text | undefined;
 }
 

@@ -16,7 +16,7 @@ export type Reading<Ids extends CatalogIds = CatalogIds> =
   | { readonly catalog: undefined; readonly problems: readonly Problem[] };
 
 export interface ReadOptions {
-  /** The pictures that mark points, by path; `markerPictures` says which there are. */
+  /** The pictures that mark points, by path; `markerPictures` returns which there are. */
   readonly pictures?: ReadonlyMap<string, MarkerPicture>;
 }
 

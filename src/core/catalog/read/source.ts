@@ -61,7 +61,7 @@ const mapSections: readonly MapSection[] = [
   "presets",
 ];
 
-/** An entry of a section; its pointer is only put together when there is something to say. */
+/** An entry of a section; its pointer is only put together when there is something to report. */
 class SectionEntry implements Entry<unknown> {
   readonly id: string;
   readonly value: unknown;

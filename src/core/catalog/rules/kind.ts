@@ -19,7 +19,7 @@ export interface RuleCompiler {
 export interface RuleKind<K extends Rule["kind"]> {
   /** The key that makes a rule one of this kind. */
   readonly key: keyof RuleSource;
-  /** What else it may hold, besides what players are told. */
+  /** What else it may hold, besides its message to players. */
   readonly others: readonly (keyof RuleSource)[];
   /** Which of its keys hold conditions or patterns, so that their ids can be looked up. */
   readonly conditions: readonly ("never" | "if" | "needs" | "count" | "set")[];

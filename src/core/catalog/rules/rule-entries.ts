@@ -5,7 +5,7 @@ import { neverEntries } from "./never.ts";
 import { setEntries } from "./set.ts";
 import { totalEntries } from "./total.ts";
 
-/** What rules of all kinds may hold. Which keys go together is checked after, where it can be said in a sentence. */
+/** What rules of all kinds may hold. Which keys go together is checked after, where it becomes a finding of its own. */
 export const ruleEntries = {
   ...neverEntries,
   ...needsEntries,

@@ -33,7 +33,7 @@ const factAnswer = v.strictObject({
 
 const turn = v.strictObject({ if: condition, go: id });
 
-/** One form for every kind of step; which keys go together is checked after, where it can be said in a sentence. */
+/** One form for every kind of step; which keys go together is checked after, where it becomes a finding of its own. */
 const step = v.strictObject({
   title: v.optional(text),
   say: v.optional(text),

@@ -23,7 +23,7 @@ export type Acquisition = {
 } & ({ readonly ok: true } | { readonly ok: false; readonly problems: readonly LoadoutProblem[] });
 
 /**
- * Lets a player know of a part: `secret` becomes `listed`. What is listed or owned already stays so.
+ * Makes a part known to a player: `secret` becomes `listed`. What is listed or owned already stays so.
  *
  * @throws MantleError `unknown-part`.
  * @example
@@ -38,7 +38,7 @@ export function reveal(catalog: Catalog, holdings: Holdings, part: string): Hold
 /**
  * Gives a player a part for its price: it is owned from then on and, where it is gear, one of it is in the bag.
  *
- * Gear can be acquired again and again. The balance never falls below 0; the result says the new one.
+ * Gear can be acquired again and again. The balance never falls below 0; the result has the new one.
  *
  * @throws MantleError `bad-balance` for a balance that is no amount.
  * @example

@@ -3,7 +3,7 @@ import type { Broken } from "../../rules/find-broken.ts";
 import type { LoadoutState } from "../../rules/loadout-state.ts";
 import type { Holders, Model } from "./model.ts";
 
-/** A complete assignment: the number of the value of each variable, with issued and covered told apart. */
+/** A complete assignment: the number of the value of each variable, with issued and covered kept distinct. */
 export interface Assignment {
   readonly model: Model;
   readonly values: readonly number[];
@@ -78,7 +78,7 @@ function toMake(condition: CompiledCondition, outcome: boolean, at: Assignment):
     case "all": {
       const wrong = condition.of.filter((each) => at.state.holds(each) !== outcome);
       const each = wrong.map((part) => toMake(part, outcome, at));
-      // Where one turn is enough, any of them may be it; where all must turn, the one with the fewest to blame will do.
+      // Where one change is enough, any of them may be it; where all must change, the smallest set will do.
       if ((condition.kind === "any") === outcome) return each.flat();
       return each.reduce((fewest, next) => (next.length < fewest.length ? next : fewest), each[0] ?? []);
     }

@@ -25,7 +25,7 @@ export type Origin =
 export interface Constraint {
   readonly origin: Origin;
   readonly variables: readonly number[];
-  /** Leaves out values that cannot be part of any answer; the domains say when nothing is left. */
+  /** Leaves out values that cannot be part of any answer; the domains have failed when nothing is left. */
   propagate(domains: Domains, assumptions: Assumptions): void;
   /** Whether it holds whatever becomes of the variables. */
   isSettled(domains: Domains, assumptions: Assumptions): boolean;

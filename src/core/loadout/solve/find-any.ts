@@ -40,8 +40,8 @@ export function findAny(solver: Solver, budget: Budget, manner: Manner = {}): Fo
   return { kind: "none" };
 }
 
-/** Whether nothing is broken; what is, is blamed as a constraint that failed. */
+/** Whether nothing is broken; what is, counts as a constraint that failed. */
 function hasNone(broken: readonly Broken[], solver: Solver): boolean {
-  for (const each of broken) solver.blameFor(each);
+  for (const each of broken) solver.countFailure(each);
   return broken.length === 0;
 }

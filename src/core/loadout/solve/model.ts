@@ -9,11 +9,11 @@ import type { Context, Holdings } from "../../character/context.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
 import { maskOf } from "./domains.ts";
 
-/** One thing a variable can be: parts that no rule can tell apart, or nothing chosen, or an answer. */
+/** One thing a variable can be: parts that no rule distinguishes, or nothing chosen, or an answer. */
 export interface Value {
   /**
    * `none`: an empty slot. `issued`: the default of a required slot. `covered`: a required slot that is taken by a part of
-   * another. `worn`: any of `parts`. `answer`: what an answer says. `set`: whether a set is worn.
+   * another. `worn`: any of `parts`. `answer`: an answer, or none. `set`: whether a set is worn.
    */
   readonly kind: "none" | "issued" | "covered" | "worn" | "answer" | "set";
   /** Every part that may be worn here, when `worn`; the default, when `issued`. */
@@ -35,7 +35,7 @@ export interface Variable {
 /** Who can have a mark, take a slot: for each variable the mask of such values. */
 export type Holders = readonly { readonly variable: number; readonly mask: Uint32Array }[];
 
-/** What a body can wear, in the form the solver works on: slots are variables, parts that rules cannot tell apart are one value. */
+/** What a body can wear, in the form the solver works on: slots are variables, parts that rules do not distinguish are one value. */
 export interface Model {
   readonly catalog: Catalog;
   readonly body: Body;
@@ -156,7 +156,7 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
   };
 }
 
-/** What rules can tell of a part: parts of one signature are one value. */
+/** What rules distinguish a part by: parts of one signature are one value. */
 function signature({ compiled }: Part, extra: number | undefined): string {
   const { marks, covers, gives, requires: needs } = compiled;
   let key = `${extra ?? ""};${marks.join(" ")};${covers.join(" ")}`;

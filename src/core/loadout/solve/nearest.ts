@@ -13,7 +13,7 @@ export interface Nearest {
  * Finds the valid loadout in which the fewest variables leave what they may stay at.
  *
  * Tries 0, 1, 2 … changes, so the first answer is a smallest one. Each time it takes what is broken while all stay that may,
- * and changes one of those to blame for it.
+ * and changes one of its conflict set.
  *
  * @param stay - by variable, a mask of the values that are no change.
  */
@@ -108,7 +108,7 @@ class Search {
     return undefined;
   }
 
-  /** Lets all stay that may, and changes one of those to blame for what is broken then. */
+  /** Keeps all that may stay, and changes one of the conflict set of what is broken then. */
   #mend(changes: number): readonly number[] | undefined {
     const { domains } = this.#solver;
     const candidate = this.#candidate();
@@ -145,7 +145,7 @@ class Search {
     return mask !== undefined && domains.meets(variable, mask) && !domains.isWithin(variable, mask);
   }
 
-  /** All that may stay stay. What is not chosen is issued or covered, as the choices have it. */
+  /** What may stay stays. What is not chosen is issued or covered, as the choices have it. */
   #candidate(): Assignment {
     const { domains, model } = this.#solver;
     const chosen = this.#stay.map((mask, variable) => {

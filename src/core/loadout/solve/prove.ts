@@ -7,7 +7,7 @@ import { type Budget, Solver } from "./solver.ts";
 
 /**
  * Proves that no valid loadout of a model has a part, as a chain of facts: where it would be worn, and then needs, rules and
- * required slots of which none can be left out, in the order in which they tell.
+ * required slots of which none can be left out, in the order in which they explain it.
  *
  * Leaves out one after another whatever the rest does not need: J. W. Chinneck, E. W. Dravnieks, "Locating minimal infeasible
  * constraint sets in linear programs" (1991), the deletion filter.
@@ -45,8 +45,8 @@ function reasons(model: Model, variable: number, value: number, budget: Budget):
     // What took no part in the shorter proof can go as well.
     if (traced !== undefined) needed = new Set(traced.filter((each) => fewer.has(each)));
   }
-  const told = refutes(needed) ?? [];
-  return told.flatMap((number) => {
+  const traced = refutes(needed) ?? [];
+  return traced.flatMap((number) => {
     const origin = constraints[number]?.origin;
     return origin === undefined || origin.kind === "place" ? [] : [origin];
   });

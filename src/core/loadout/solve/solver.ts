@@ -191,7 +191,7 @@ export class Solver {
   }
 
   /** Counts what was found broken in a complete assignment as a constraint that failed. */
-  blameFor(broken: Broken): void {
+  countFailure(broken: Broken): void {
     for (const number of this.#constraintsFor(broken)) {
       this.#weigh(number);
       this.trace?.add(number);

@@ -3,7 +3,7 @@ import type { Constraint, Origin } from "./constraints.ts";
 import type { Domains } from "./domains.ts";
 import type { Holders, Model } from "./model.ts";
 
-/** A variable says whether so many marks are there: its value 1 when they are. */
+/** A variable has the value 1 while so many marks are there, and 0 otherwise. */
 export function reachedBy(origin: Origin, model: Model, { marks, atLeast }: Threshold, variable: number): Constraint {
   const holders = marks.map((mark) => model.holders[mark] ?? []);
   return {

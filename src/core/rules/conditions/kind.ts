@@ -9,7 +9,7 @@ import type { Worn } from "../worn.ts";
 /** Whoever a condition is asked of, whatever is worn. */
 export type Asked = Pick<Character, "body" | "facts">;
 
-/** How a kind of condition is judged and said. What authors write is in `core/catalog/conditions`. */
+/** How a kind of condition is judged, and its messages. What authors write is in `core/catalog/conditions`. */
 export interface JudgedKind<K extends PlainCondition["kind"]> {
   message(condition: ConditionOf<K>): Message;
   /** Whether a worn part makes it hold, where worn parts do. */

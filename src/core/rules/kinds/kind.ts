@@ -6,7 +6,7 @@ import type { Explanation } from "../explanation.ts";
 import type { LoadoutState } from "../loadout-state.ts";
 import type { Worn } from "../worn.ts";
 
-/** How a kind of rule is said. What it means is in `core/catalog/rules`. */
+/** The messages of a kind of rule. What it means is in `core/catalog/rules`. */
 export interface SpokenKind<K extends Rule["kind"]> {
   /** A rule as sentences, whoever it concerns. */
   messages(rule: RuleOf<K>): readonly Message[];

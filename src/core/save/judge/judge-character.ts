@@ -18,7 +18,7 @@ export interface Judgement {
   readonly accepted: boolean;
   /** What was sent; `undefined` when it is no character at all. */
   readonly character: Character | undefined;
-  /** Everything that was found, up to a hundred findings; the last one says how many more there are. */
+  /** Everything that was found, up to a hundred findings; the last one counts those left out. */
   readonly problems: readonly LoadoutProblem[];
 }
 
@@ -27,7 +27,7 @@ export interface Judgement {
  *
  * The size of the text is checked before it is parsed, its form before anything is compared, and what it costs is bounded. Then its
  * catalog, its name, its answers, its bag, what it conceals, and its loadout with colors are judged; ids that the catalog does not know
- * are errors here. It does not look at the id, which the server has to know, nor at how the player came by what they own: say that with
+ * are errors here. It does not look at the id, which the server has to know, nor at how the player came by what they own: hand that in with
  * `holdings` and `counts`.
  *
  * @param text - JSON as it was received, of 32,000 characters at most.
