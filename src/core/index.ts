@@ -129,15 +129,8 @@ export type { Painter, PictureSource, Placement } from "./look/painter.ts";
 export type { FlushOptions } from "./play/profile.ts";
 export type { Seat, Session, SessionEvents, SessionOptions } from "./play/session.ts";
 export { type PlaceSeatsOptions, placeSeats, type Spawn } from "./play/place-seats.ts";
-export {
-  type Cursor,
-  openPicker,
-  type Picker,
-  type PickerEntry,
-  type PickerOptions,
-  type PickRefusal,
-  type PickResult,
-} from "./play/picker.ts";
+export { openPicker, type Picker, type PickerOptions } from "./play/picker.ts";
+export type { Cursor, PickerEntry, PickRefusal, PickResult } from "./play/cursors.ts";
 export { type PickPress, type PickSeatsOptions, pickSeats, type SeatPicking } from "./play/pick-seats.ts";
 export type { CuePayload, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
 

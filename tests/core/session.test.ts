@@ -158,7 +158,7 @@ describe("scenes", () => {
     expect(other?.seat(1).character).toBe(wren);
     const { catalog } = readCatalog(smallSource({}));
     if (catalog === undefined) throw new Error("The catalog cannot be read");
-    await expect(openSession({ catalog, store })).rejects.toThrow("Close it before it is opened with another");
+    await expect(openSession({ catalog, store })).rejects.toThrow("Close it first");
     await one?.close();
     const again = await openSession({ catalog: demo, store });
     expect([again === one, again.seat(1).character]).toEqual([false, wren]);

@@ -97,6 +97,6 @@ export class EventQueue<Events extends object> {
 function endless(): MantleError {
   return new MantleError(
     "endless-answers",
-    "What listeners do is answered by listeners over and over, and would be without end. Let one of them do nothing where nothing has to be done.",
+    "Listeners answer each other without end. Let one of them change nothing where nothing has to change.",
   );
 }

@@ -23,7 +23,7 @@ const characterSchema = v.strictObject({
   colors: ids,
   bag: v.record(answer, v.pipe(v.array(stack), v.minLength(1), v.maxLength(limits.stacks))),
   facts: ids,
-  concealed: v.exactOptional(v.strictObject({ by: answer, gear: ids })),
+  concealed: v.optional(v.strictObject({ by: answer, gear: ids })),
 });
 
 /** What reading a character gives: the character, or what is wrong with its form. */

@@ -1,19 +1,16 @@
 import { EventQueue } from "../base/event-queue.ts";
-import { codesOf, MantleError } from "../base/problem.ts";
 import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
-import { overfull } from "../character/bag/overfull.ts";
 import { type Changes, changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, EditResult, Likeness, LoadoutProblem } from "../character/edit.ts";
-import { refuse } from "../character/refuse.ts";
-import { applyEdit, attemptEdit } from "../edits/apply-edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Option } from "../loadout/options-for.ts";
 import { type RollKeep, rollCharacter } from "../loadout/roll-character.ts";
+import { type Drafts, draftEdit } from "./draft-edit.ts";
+import { History } from "./history.ts";
 import { keptOptions } from "./kept-options.ts";
-import { returnUnowned } from "./return-unowned.ts";
-import { settle } from "./settle.ts";
+import { refuseFinish } from "./refuse-finish.ts";
 
 /** How a fitting takes edits that would break a rule. */
 export interface FittingOptions extends Context {
@@ -23,7 +20,7 @@ export interface FittingOptions extends Context {
    *
    * @defaultValue `"refuse"`
    */
-  readonly drafts?: "refuse" | "settle" | "allow";
+  readonly drafts?: Drafts;
 }
 
 /** What happened in a fitting. */
@@ -119,61 +116,37 @@ export function openFitting<Ids extends CatalogIds>(
   options: FittingOptions = {},
 ): Fitting<Ids> {
   const { drafts = "refuse", ...context } = options;
-  const past: Character[] = [];
-  const future: Character[] = [];
+  const history = new History(original);
   const queue = new EventQueue<{ change: FittingChange }>();
   const kept = keptOptions(catalog, context);
-  let current = original;
   let shown = original;
 
-  const show = (kind: FittingChange["kind"], next: Character, drawn: Character = next) => {
-    const changes = changesBetween(current, next);
-    const stale = kept.staleSlots(current, next, changes);
-    current = next;
+  /** Emits that the character was changed, or that another one is shown. */
+  const show = (kind: FittingChange["kind"], before: Character, drawn: Character = history.current) => {
+    const changes = changesBetween(before, history.current);
     shown = drawn;
-    queue.emit("change", { kind, changes, options: stale });
+    queue.emit("change", { kind, changes, options: kept.staleSlots(before, history.current, changes) });
   };
-
-  // What was only tried on leaves the bag again, so how full the bag is can be judged only after that.
-  const { bagPlaces: _, ...unlimited } = context;
-  const move = (edit: Edit): EditResult => {
-    if (drafts === "allow") return attemptEdit(catalog, current, edit, unlimited);
-    if (drafts === "settle") return settle(catalog, current, edit, unlimited, recentSlots(past, current));
-    return applyEdit(catalog, current, edit, unlimited);
+  /** Goes to another state of the character, where there is one. */
+  const go = (kind: FittingChange["kind"], isDone: () => boolean) => {
+    const before = history.current;
+    if (isDone()) show(kind, before);
   };
-  const tryEdit = (edit: Edit): EditResult => {
-    const result = move(edit);
-    if (!result.ok || result.character === current) return result;
-    const character = returnUnowned(catalog, result.character, original);
-    const problems = overfull(current, character, context);
-    return problems.length > 0 ? refuse(current, ...problems) : { ...result, character };
-  };
-  const advance = (kind: "edit" | "revert", next: Character) => {
-    if (next === current) return;
-    past.push(current);
-    future.length = 0;
-    show(kind, next);
-  };
+  const attempt = (edit: Edit) => draftEdit(catalog, edit, history, drafts, context);
   const apply = (edit: Edit): EditResult => {
-    const result = tryEdit(edit);
-    if (result.ok) advance("edit", result.character);
-    if (shown !== current) show("preview", current);
+    const result = attempt(edit);
+    if (result.ok) go("edit", () => history.add(result.character));
+    if (shown !== history.current) show("preview", history.current);
     return result;
   };
-  const step = (kind: "undo" | "redo", from: Character[], to: Character[]) => {
-    const next = from.pop();
-    if (next === undefined) return;
-    to.push(current);
-    show(kind, next);
-  };
-  const errors = () => checkLoadout(catalog, current, context).filter(({ severity }) => severity === "error");
+  const errors = () => checkLoadout(catalog, history.current, context).filter(({ severity }) => severity === "error");
 
   return {
     catalog,
     context: options,
     original,
     get character() {
-      return current;
+      return history.current;
     },
     get shown() {
       return shown;
@@ -182,10 +155,10 @@ export function openFitting<Ids extends CatalogIds>(
       return errors();
     },
     get canUndo() {
-      return past.length > 0;
+      return history.canUndo;
     },
     get canRedo() {
-      return future.length > 0;
+      return history.canRedo;
     },
     wear: (part, where) => apply({ wear: part, ...where }),
     remove: (slot) => apply({ remove: slot }),
@@ -199,39 +172,30 @@ export function openFitting<Ids extends CatalogIds>(
     resemble: ({ body, loadout, colors }) =>
       apply({ resemble: { ...(body === undefined ? {} : { body }), loadout, colors } }),
     roll({ seed, keep = {}, weights = {} }) {
-      const rolled = rollCharacter(catalog, { ...context, seed, weights, keep: { ...keep, character: current } });
+      const character = history.current;
+      const rolled = rollCharacter(catalog, { ...context, seed, weights, keep: { ...keep, character } });
       return apply({ resemble: { body: rolled.body, loadout: rolled.loadout, colors: rolled.colors } });
     },
     apply,
     preview(edit) {
-      const result: EditResult = edit === undefined ? { ok: true, character: current, displaced: [] } : tryEdit(edit);
+      const { current } = history;
+      const result: EditResult = edit === undefined ? { ok: true, character: current, displaced: [] } : attempt(edit);
       if (result.character !== shown) show("preview", current, result.character);
       return result;
     },
-    options: (slot) => kept.optionsIn(slot, current),
-    undo: () => step("undo", past, future),
-    redo: () => step("redo", future, past),
-    revert: () => advance("revert", original),
+    options: (slot) => kept.optionsIn(slot, history.current),
+    undo: () => go("undo", () => history.undo()),
+    redo: () => go("redo", () => history.redo()),
+    revert: () => go("revert", () => history.add(original)),
     finish() {
-      const problems = errors();
-      if (problems.length > 0) {
-        const reasons = codesOf(problems);
-        throw new MantleError("unfinished", `The character cannot be finished. ${reasons}`, problems);
-      }
-      show("finish", current);
-      return current;
+      refuseFinish(errors());
+      show("finish", history.current);
+      return history.current;
     },
     cancel() {
-      past.length = 0;
-      future.length = 0;
-      show("cancel", original);
+      go("cancel", () => history.reset());
       return original;
     },
     on: (event, listener) => queue.on(event, listener),
   };
-}
-
-/** The slots that were changed by earlier edits, the last change last. */
-function recentSlots(past: readonly Character[], current: Character): readonly string[] {
-  return past.flatMap((before, at) => changesBetween(before, past[at + 1] ?? current).slots);
 }

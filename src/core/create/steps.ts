@@ -1,5 +1,5 @@
 import { EventQueue } from "../base/event-queue.ts";
-import { codesOf, MantleError } from "../base/problem.ts";
+import { MantleError } from "../base/problem.ts";
 import { getOwn } from "../base/record.ts";
 import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
@@ -9,6 +9,7 @@ import { fixBy, loadoutProblem } from "../character/refuse.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import { type Choice, choicesOf } from "./choices.ts";
 import type { Answer, StepsProgress } from "./progress.ts";
+import { refuseFinish } from "./refuse-finish.ts";
 import { type Passed, passStep, shownAnswer, type Walk, walkSteps } from "./walk-steps.ts";
 
 export interface StepsOptions extends Context {
@@ -203,10 +204,8 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
       return true;
     },
     finish() {
-      const found = problems();
-      if (found.length === 0) return walk.character;
-      const reasons = codesOf(found);
-      throw new MantleError("unfinished", `The character cannot be finished. ${reasons}`, found);
+      refuseFinish(problems());
+      return walk.character;
     },
     on: (event, listener) => queue.on(event, listener),
   };

@@ -9,7 +9,7 @@ import { isOffered } from "../edits/verbs/paint.ts";
 import { explainAll } from "../rules/explain-broken.ts";
 import type { Explanation } from "../rules/explanation.ts";
 import { findBroken } from "../rules/find-broken.ts";
-import { loadoutStateOf } from "../rules/worn.ts";
+import { withLoadout } from "../rules/worn.ts";
 
 /**
  * Finds everything that is wrong with a character's loadout and colors, all at once, each finding with edits that mend it.
@@ -25,12 +25,13 @@ import { loadoutStateOf } from "../rules/worn.ts";
  */
 export function checkLoadout(catalog: Catalog, character: Character, context: Context = {}): readonly LoadoutProblem[] {
   if (!catalog.bodies.has(character.body)) return [unknownId(catalog, "body", character.body, ["body"])];
-  const state = loadoutStateOf(catalog, character, context);
-  const problems = unknownContent(catalog, character, state.hasUnknown);
-  if (context.holdings !== undefined) problems.push(...unowned(catalog, character, context));
-  for (const said of explainAll(state, character, context, findBroken(state))) problems.push(report(said));
-  wrongColors(catalog, character, problems);
-  return problems;
+  return withLoadout(catalog, character, context, (state) => {
+    const problems = unknownContent(catalog, character, state.hasUnknown);
+    if (context.holdings !== undefined) problems.push(...unowned(catalog, character, context));
+    for (const said of explainAll(state, character, context, findBroken(state))) problems.push(report(said));
+    wrongColors(catalog, character, problems);
+    return problems;
+  });
 }
 
 function report({ subject, slot, chain, culprits, advice, ...said }: Explanation): LoadoutProblem {

@@ -29,7 +29,7 @@ export async function openSession(options: SessionOptions): Promise<Session> {
     if (session.catalog === catalog) return session;
     throw new MantleError(
       "other-catalog",
-      `The session of this store is open with the catalog "${session.catalog.id}". Close it before it is opened with another catalog.`,
+      `The session of this store is open with the catalog "${session.catalog.id}". Close it first.`,
     );
   }
   const opening = readProfile(store).then((profile) =>

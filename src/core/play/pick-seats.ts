@@ -1,5 +1,6 @@
 import { EventQueue } from "../base/event-queue.ts";
-import { type Cursor, openPicker, type Picker } from "./picker.ts";
+import type { Cursor } from "./cursors.ts";
+import { openPicker, type Picker } from "./picker.ts";
 import type { Session } from "./session.ts";
 
 export interface PickSeatsOptions {
@@ -42,46 +43,112 @@ export interface SeatPicking {
  * const picking = pickSeats(session, { columns: 4, pause: 3 })
  * controls.on("press", ({ device, action }) => picking.press(device, action))
  */
-export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickSeatsOptions = {}): SeatPicking {
-  const before = seated(session);
-  const queue = new EventQueue<{ change: undefined }>();
-  let hasStarted = false;
-  let isClosed = false;
-  let stopPicker = () => {};
+export function pickSeats(session: Session, options: PickSeatsOptions = {}): SeatPicking {
+  return new OpenPicking(session, options);
+}
 
-  const emitChange = () => queue.emit("change", undefined);
-  const open = (): Picker => {
-    const last = new Map([...before, ...seated(session)]);
-    const picker = openPicker({
-      entries: session.characters,
-      exclusive: session.exclusive,
-      pause,
-      ...(columns === undefined ? {} : { columns }),
-      ...(limit === undefined ? {} : { limit }),
+class OpenPicking implements SeatPicking {
+  readonly #session: Session;
+  readonly #options: PickSeatsOptions;
+  /** Who sat where when it was opened. */
+  readonly #before: readonly Seated[];
+  readonly #queue = new EventQueue<{ change: undefined }>();
+  readonly #stopRoster: () => void;
+  #picker: Picker;
+  #stopPicker = () => {};
+  #hasStarted = false;
+  #isClosed = false;
+
+  constructor(session: Session, options: PickSeatsOptions) {
+    this.#session = session;
+    this.#options = options;
+    this.#before = seated(session);
+    this.#picker = this.#openPicker();
+    this.#stopRoster = session.on("change", ({ kind }) => {
+      if (kind !== "roster" || this.#hasStarted) return;
+      this.#picker = this.#openPicker();
+      this.#emitChange();
     });
+  }
+
+  get picker(): Picker {
+    return this.#picker;
+  }
+
+  get hasStarted(): boolean {
+    return this.#hasStarted;
+  }
+
+  press(device: string, pressed: PickPress): boolean {
+    if (this.#isClosed) return false;
+    const number = this.#seatOf(device);
+    if (number === undefined) return pressed === "act" && this.#join(device);
+    if (pressed === "act") this.#confirm(number);
+    else if (pressed === "back") this.#backOut(number, device);
+    else this.#picker.move(number, pressed);
+    return true;
+  }
+
+  point(device: string, id: string): void {
+    if (this.#isClosed) return;
+    if (this.#seatOf(device) === undefined) this.#join(device);
+    const number = this.#seatOf(device);
+    if (number === undefined) return;
+    if (cursorOf(this.#picker, number)?.at === id) this.#confirm(number);
+    else this.#picker.highlight(number, id);
+  }
+
+  tick(seconds: number): void {
+    this.#picker.tick(seconds);
+  }
+
+  on(event: "change", listener: () => void): () => void {
+    return this.#queue.on(event, listener);
+  }
+
+  close(): void {
+    this.#stopPicker();
+    this.#stopRoster();
+    this.#queue.clear();
+    if (this.#isClosed) return;
+    this.#isClosed = true;
+    if (this.#hasStarted) return;
+    const session = this.#session;
+    const here = new Set(session.characters.map(({ id }) => id));
+    session.together(() => {
+      standUp(session);
+      for (const [number, id] of this.#before) if (here.has(id)) session.seat(number).take(id);
+    });
+  }
+
+  #emitChange(): void {
+    this.#queue.emit("change", undefined);
+  }
+
+  /** A picker of the roster as it is now, with everyone who has a device. */
+  #openPicker(): Picker {
+    const session = this.#session;
+    const last = new Map([...this.#before, ...seated(session)]);
+    const picker = openPicker({ ...this.#options, entries: session.characters, exclusive: session.exclusive });
     session.together(() => standUp(session));
     for (const { number, device } of session.seats) if (device !== undefined) picker.join(number, last.get(number));
-    stopPicker();
-    stopPicker = picker.on("change", () => changed(picker));
+    this.#stopPicker();
+    this.#stopPicker = picker.on("change", () => this.#changed(picker));
     return picker;
-  };
-  const changed = (picker: Picker) => {
-    if (picker.isOver && !hasStarted) {
-      hasStarted = true;
+  }
+
+  #changed(picker: Picker): void {
+    if (picker.isOver && !this.#hasStarted) {
+      this.#hasStarted = true;
       // Time may have picked for those who had not.
-      seatAs(picker.picks);
+      this.#seatAs(picker.picks);
     }
-    emitChange();
-  };
-  const stopRoster = session.on("change", ({ kind }) => {
-    if (kind !== "roster" || hasStarted) return;
-    picker = open();
-    emitChange();
-  });
-  let picker = open();
+    this.#emitChange();
+  }
 
   /** Seats whom players picked, though the game, or another page, has seated them elsewhere meanwhile. */
-  const seatAs = (picks: Iterable<readonly [seat: number, id: string]>) =>
+  #seatAs(picks: Iterable<Seated>): void {
+    const session = this.#session;
     session.together(() => {
       for (const [number, id] of picks) {
         const others = session.exclusive ? session.seats.filter((each) => each.number !== number) : [];
@@ -89,76 +156,44 @@ export function pickSeats(session: Session, { columns, limit, pause = 0 }: PickS
         session.seat(number).take(id);
       }
     });
-  const seatOf = (device: string) => session.seats.find((seat) => seat.device === device)?.number;
-  const join = (device: string): boolean => {
-    const seat = hasStarted ? undefined : session.join(device)?.number;
-    if (seat !== undefined) picker.join(seat, new Map(before).get(seat));
-    return seat !== undefined;
-  };
-  const confirm = (number: number) => {
-    const { at, picked } = cursorOf(picker, number) ?? {};
-    if (at === undefined || picked || picker.isOver) return;
-    // It sits before the last pick starts it.
-    seatAs([[number, at]]);
-    if (!picker.confirm(number).ok) session.seat(number).free();
-  };
-  const backOut = (number: number, device: string) => {
-    if (picker.isOver) return;
-    if (picker.cancel(number)) session.seat(number).free();
-    else {
-      picker.leave(number);
-      session.drop(device);
-    }
-    emitChange();
-  };
+  }
 
-  return {
-    get picker() {
-      return picker;
-    },
-    get hasStarted() {
-      return hasStarted;
-    },
-    press(device, pressed) {
-      if (isClosed) return false;
-      const number = seatOf(device);
-      if (number === undefined) return pressed === "act" && join(device);
-      if (pressed === "act") confirm(number);
-      else if (pressed === "back") backOut(number, device);
-      else picker.move(number, pressed);
-      return true;
-    },
-    point(device, id) {
-      if (isClosed) return;
-      if (seatOf(device) === undefined) join(device);
-      const number = seatOf(device);
-      if (number === undefined) return;
-      if (cursorOf(picker, number)?.at === id) confirm(number);
-      else picker.highlight(number, id);
-    },
-    tick: (seconds) => picker.tick(seconds),
-    on: (event, listener) => queue.on(event, listener),
-    close() {
-      stopPicker();
-      stopRoster();
-      queue.clear();
-      if (isClosed) return;
-      isClosed = true;
-      if (hasStarted) return;
-      const here = new Set(session.characters.map(({ id }) => id));
-      session.together(() => {
-        standUp(session);
-        for (const [number, id] of before) if (here.has(id)) session.seat(number).take(id);
-      });
-    },
-  };
+  #seatOf(device: string): number | undefined {
+    return this.#session.seats.find((seat) => seat.device === device)?.number;
+  }
+
+  #join(device: string): boolean {
+    const seat = this.#hasStarted ? undefined : this.#session.join(device)?.number;
+    if (seat !== undefined) this.#picker.join(seat, new Map(this.#before).get(seat));
+    return seat !== undefined;
+  }
+
+  #confirm(number: number): void {
+    const { at, picked } = cursorOf(this.#picker, number) ?? {};
+    if (at === undefined || picked || this.#picker.isOver) return;
+    // It sits before the last pick starts it.
+    this.#seatAs([[number, at]]);
+    if (!this.#picker.confirm(number).ok) this.#session.seat(number).free();
+  }
+
+  #backOut(number: number, device: string): void {
+    if (this.#picker.isOver) return;
+    if (this.#picker.cancel(number)) this.#session.seat(number).free();
+    else {
+      this.#picker.leave(number);
+      this.#session.drop(device);
+    }
+    this.#emitChange();
+  }
 }
+
+type Seated = readonly [seat: number, id: string];
 
 function standUp({ seats }: Session): void {
   for (const seat of seats) seat.free();
 }
 
-function seated({ seats }: Session): readonly (readonly [seat: number, id: string])[] {
+function seated({ seats }: Session): readonly Seated[] {
   return seats.flatMap(({ number, character }) => (character === undefined ? [] : [[number, character.id] as const]));
 }
 

@@ -21,7 +21,7 @@ export function createImage(width: number, height: number): Image {
   if (!(width * height <= limits.pixels))
     throw new MantleError(
       "picture-too-large",
-      `A picture of ${width}×${height} pixels is too large: ${limits.pixels.toLocaleString("en")} pixels in all is the most.`,
+      `A picture of ${width}×${height} pixels is too large: ${limits.pixels} pixels in all is the most.`,
     );
   return { width, height, data: new Uint8ClampedArray(width * height * 4) };
 }

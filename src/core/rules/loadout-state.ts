@@ -157,13 +157,8 @@ export class LoadoutState {
 
   /** Puts a chosen part on; what was in the slot is taken off. Defaults are not looked after: `issue` does that. */
   put(slot: number, part: Part): void {
-    this.#take(slot);
+    this.take(slot);
     this.#put(slot, part, 0);
-  }
-
-  /** Takes off whatever is in a slot. */
-  take(slot: number): void {
-    this.#take(slot);
   }
 
   /** Puts on the defaults of required slots that nothing chosen takes, and takes off those that are in the way of a choice. */
@@ -172,7 +167,7 @@ export class LoadoutState {
       const number = slot.number;
       const wanted = this.#chosenCover[number] === 0;
       if (wanted && this.worn[number] === undefined) this.#put(number, part, 1);
-      else if (!wanted && this.issued[number] === 1) this.#take(number);
+      else if (!wanted && this.issued[number] === 1) this.take(number);
     }
   }
 
@@ -254,9 +249,9 @@ export class LoadoutState {
       case "implied":
         return this.holds(rule.when) && !this.holds(rule.needs);
       case "counted":
-        return this.#isMiscounted(this.counts[rule.marks[0] ?? 0] ?? 0, rule.atLeast, rule.atMost);
+        return this.#isOutside(this.counts[rule.marks[0] ?? 0] ?? 0, rule);
       case "bounded":
-        return outside(this.stat(rule.stat), this.#bound(rule.atLeast), this.#bound(rule.atMost));
+        return this.#isOutside(this.stat(rule.stat), rule);
       case "exclusive":
         return this.#meet(rule.marks);
       case "giving":
@@ -264,8 +259,11 @@ export class LoadoutState {
     }
   }
 
-  #isMiscounted(count: number, atLeast: CompiledRule["atLeast"], atMost: CompiledRule["atMost"]): boolean {
-    return (typeof atMost === "number" && count > atMost) || (typeof atLeast === "number" && count < atLeast);
+  #isOutside(value: number, { atLeast, atMost }: CompiledRule): boolean {
+    return (
+      value > (this.#bound(atMost) ?? Number.POSITIVE_INFINITY) ||
+      value < (this.#bound(atLeast) ?? Number.NEGATIVE_INFINITY)
+    );
   }
 
   #bound(bound: CompiledBound | undefined): number | undefined {
@@ -310,7 +308,8 @@ export class LoadoutState {
     }
   }
 
-  #take(slot: number): void {
+  /** Takes off whatever is in a slot. */
+  take(slot: number): void {
     const part = this.worn[slot];
     if (part === undefined) return;
     this.#count(slot, part, -1);
@@ -352,7 +351,3 @@ const none: readonly number[] = [];
 const nothing: readonly never[] = [];
 
 const unbounded = { min: Number.NEGATIVE_INFINITY, max: Number.POSITIVE_INFINITY };
-
-function outside(value: number, atLeast: number | undefined, atMost: number | undefined): boolean {
-  return (atMost !== undefined && value > atMost) || (atLeast !== undefined && value < atLeast);
-}

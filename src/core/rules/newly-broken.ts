@@ -8,7 +8,8 @@ import { fixWith, problemAbout } from "../character/refuse.ts";
 import { explainAll } from "./explain-broken.ts";
 import type { Explanation } from "./explanation.ts";
 import { brokenKey, findBroken } from "./find-broken.ts";
-import { loadoutStateOf } from "./worn.ts";
+import type { LoadoutState } from "./loadout-state.ts";
+import { withLoadout } from "./worn.ts";
 
 /** What holds before a change and not after: needs, rules, required slots, the place and the fit of parts. */
 export function newlyBroken(
@@ -18,14 +19,15 @@ export function newlyBroken(
   context: Context,
 ): readonly Explanation[] {
   const earlier = brokenKeys(catalog, before, context);
-  const state = loadoutStateOf(catalog, after, context);
-  const later = findBroken(state).filter((broken) => !earlier.has(brokenKey(broken, state)));
-  return explainAll(state, after, context, later);
+  return withLoadout(catalog, after, context, (state) => {
+    const later = findBroken(state).filter((broken) => !earlier.has(brokenKey(broken, state)));
+    return explainAll(state, after, context, later);
+  });
 }
 
 function brokenKeys(catalog: Catalog, character: Character, context: Context): ReadonlySet<string> {
-  const state = loadoutStateOf(catalog, character, context);
-  return new Set(findBroken(state).map((broken) => brokenKey(broken, state)));
+  const keysIn = (state: LoadoutState) => new Set(findBroken(state).map((broken) => brokenKey(broken, state)));
+  return withLoadout(catalog, character, context, keysIn);
 }
 
 /**

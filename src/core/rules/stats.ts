@@ -2,7 +2,7 @@ import type { Catalog, Part } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutState } from "./loadout-state.ts";
-import { loadoutStateOf, wornIn } from "./worn.ts";
+import { withLoadout, wornIn } from "./worn.ts";
 
 /** Numbers by stat id. */
 export type Stats = Readonly<Record<string, number>>;
@@ -29,8 +29,8 @@ export function statsOf(
   const sums = new Map(Object.entries(body.stats));
   for (const [stat, add] of Object.entries(context.stats ?? {})) sums.set(stat, (sums.get(stat) ?? 0) + add);
   const products = new Map<string, number>();
-  const state = loadoutStateOf(catalog, character);
-  for (const gifts of [...wornIn(state).map(({ part }) => part.gives), ...setGifts(state)]) {
+  const giftsIn = (state: LoadoutState) => [...wornIn(state).map(({ part }) => part.gives), ...setGifts(state)];
+  for (const gifts of withLoadout(catalog, character, {}, giftsIn)) {
     for (const [stat, { add, times }] of Object.entries(gifts)) {
       sums.set(stat, (sums.get(stat) ?? 0) + add);
       products.set(stat, (products.get(stat) ?? 1) * times);

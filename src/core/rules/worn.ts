@@ -18,7 +18,7 @@ export interface Worn {
  * Slots and parts the catalog does not know are passed over; `checkLoadout` names them.
  */
 export function wornParts(catalog: Catalog, character: Pick<Character, "body" | "loadout" | "facts">): readonly Worn[] {
-  return wornIn(loadoutStateOf(catalog, character));
+  return withLoadout(catalog, character, {}, wornIn);
 }
 
 /** What is worn in a state. */
@@ -29,15 +29,22 @@ export function wornIn(state: LoadoutState): readonly Worn[] {
   });
 }
 
-const states = new WeakMap<Catalog, LoadoutState>();
+/** States of catalogs that nobody uses now, since making one costs more than loading it. */
+const free = new WeakMap<Catalog, LoadoutState[]>();
 
-/** The state of a character. There is one for each catalog, and it is the caller's only until the next call. */
-export function loadoutStateOf(
+/** Judges what a character wears, by a state that is the caller's for as long as the call lasts. */
+export function withLoadout<T>(
   catalog: Catalog,
   character: Pick<Character, "body" | "loadout" | "facts">,
-  context: Context = {},
-): LoadoutState {
-  const state = getOrInsert(states, catalog, () => new LoadoutState(catalog));
+  context: Context,
+  use: (state: LoadoutState) => T,
+): T {
+  const states = getOrInsert(free, catalog, () => []);
+  const state = states.pop() ?? new LoadoutState(catalog);
   state.load(character, context);
-  return state;
+  try {
+    return use(state);
+  } finally {
+    states.push(state);
+  }
 }

@@ -1,5 +1,5 @@
 import { sha256 } from "@noble/hashes/sha2.js";
-import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
+import { utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
 import { beyondLimits, limits, parseWithin, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
@@ -116,7 +116,8 @@ function isAddress(value: unknown): value is Address {
 }
 
 function sealOf(document: object): string {
-  return `sha256-${bytesToHex(sha256(utf8ToBytes(canonical(document))))}`;
+  const bytes = sha256(utf8ToBytes(canonical(document)));
+  return `sha256-${Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("")}`;
 }
 
 function canonical(value: object): string {

@@ -41,7 +41,7 @@ export interface Store {
 export function changedElsewhere(key: string): MantleError {
   return new MantleError(
     "changed-elsewhere",
-    `"${key}" was stored by another writer since it was read here. Close the session with { discard: true } and open it again to see what is stored, or flush with { overwrite: true } to replace it.`,
+    `"${key}" was stored by another writer meanwhile. Flush with { overwrite: true } to replace it, or close with { discard: true } and open again.`,
   );
 }
 

@@ -49,8 +49,6 @@ export function findMismatches(schema: Schema, value: unknown, path: Path = []):
       return known.options.includes(value) ? [] : [notAllowed(value, known.options, path)];
     case "optional":
       return value === undefined ? [] : findMismatches(known.wrapped, value, path);
-    case "exact_optional":
-      return findMismatches(known.wrapped, value, path);
     case "nullable":
       return value === null ? [] : findMismatches(known.wrapped, value, path);
     case "lazy":

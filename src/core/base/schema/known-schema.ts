@@ -11,7 +11,7 @@ type KnownSchema =
   | { readonly type: "string" | "number" | "boolean" | "unknown" }
   | { readonly type: "literal"; readonly literal: unknown }
   | { readonly type: "picklist"; readonly options: readonly unknown[] }
-  | { readonly type: "optional" | "exact_optional" | "nullable"; readonly wrapped: Schema }
+  | { readonly type: "optional" | "nullable"; readonly wrapped: Schema }
   | { readonly type: "union"; readonly options: readonly Schema[] }
   | { readonly type: "lazy"; readonly getter: (input: unknown) => Schema }
   | { readonly type: "array"; readonly item: Schema }
@@ -82,7 +82,7 @@ export function notKnown(type: string): TypeError {
 
 /** Whether a key may be left out. */
 export function isOptional(schema: Schema): boolean {
-  return schema.type === "optional" || schema.type === "exact_optional";
+  return schema.type === "optional";
 }
 
 /** Whether a value is an object with keys, and no list. */

@@ -42,8 +42,6 @@ export function quickCheck(schema: Schema): QuickCheck {
     }
     case "optional":
       return orElse(undefined, quickCheck(known.wrapped));
-    case "exact_optional":
-      return quickCheck(known.wrapped);
     case "nullable":
       return orElse(null, quickCheck(known.wrapped));
     case "union": {

@@ -1,24 +1,20 @@
 import { conditionKinds } from "./condition-kinds.ts";
+import type { ConditionKind } from "./kind.ts";
 
 const id = "[a-z][a-z0-9]*(-[a-z0-9]+)*";
-const values = { never: "", always: "=.+", sometimes: "(=.+)?" } as const;
 
-const kinds = Object.entries(conditionKinds).map(([key, { by, value }]) => ({ key, by, value }));
+/** The words of some kinds, as a choice in a form. */
+function words(isMeant: (kind: Pick<ConditionKind<never>, "by" | "value">) => boolean): string {
+  const kinds = Object.entries(conditionKinds).filter(([, kind]) => isMeant(kind));
+  return `(${kinds.map(([word]) => word).join("|")}):${id}`;
+}
 
 /** The form of a statement about worn parts: `tag:lamp`. */
-export const patternForm = new RegExp(
-  `^(${kinds
-    .filter(({ by }) => by === "worn")
-    .map(({ key }) => key)
-    .join("|")}):${id}$`,
-);
+export const patternForm = new RegExp(`^${words(({ by }) => by === "worn")}$`);
+
+const plain = words(({ value }) => value === "never");
+const valued = words(({ value }) => value === "always");
+const either = words(({ value }) => value === "sometimes");
 
 /** The form of a condition in one word: `fact:trade=pilot`. */
-export const conditionForm = new RegExp(
-  `^(${(["never", "always", "sometimes"] as const)
-    .map((value) => {
-      const keys = kinds.filter((kind) => kind.value === value).map(({ key }) => key);
-      return `(${keys.join("|")}):${id}${values[value]}`;
-    })
-    .join("|")})$`,
-);
+export const conditionForm = new RegExp(`^(${plain}|${valued}=.+|${either}(=.+)?)$`);

@@ -33,7 +33,7 @@ export function checkCreation(
   findings.known(entry, ["start"], "step", start, all);
   for (const [id, step] of all) {
     const keys = ["steps", id];
-    checkAsked(entry, keys, step, sources, findings);
+    checkAsked({ entry, keys, step, sources, findings });
     if (step.if !== undefined) checkCondition(entry, [...keys, "if"], readCondition(step.if), known, findings);
     for (const [number, turn] of [step.next ?? []].flat().entries()) {
       const at = typeof step.next === "string" ? [...keys, "next"] : [...keys, "next", number];
@@ -76,14 +76,18 @@ const keysOf: Readonly<Record<StepSource["ask"], readonly (keyof StepSource)[]>>
 
 const keysOfAny: readonly (keyof StepSource)[] = ["title", "say", "ask", "if", "confirm", "later", "next"];
 
-function checkAsked(
-  entry: Entry<CreationSource>,
-  keys: readonly string[],
-  step: StepSource,
-  sources: Sources,
-  findings: Findings,
-): void {
-  const { ask, slot, channel, fact, from } = step;
+/** A step, and what is needed to check it. */
+interface Asked {
+  readonly entry: Entry<CreationSource>;
+  readonly keys: readonly string[];
+  readonly step: StepSource;
+  readonly sources: Sources;
+  readonly findings: Findings;
+}
+
+function checkAsked(asked: Asked): void {
+  const { entry, keys, step, sources, findings } = asked;
+  const { ask, slot, channel, from } = step;
   const own = keysOf[ask];
   for (const key of Object.keys(step) as (keyof StepSource)[]) {
     if (keysOfAny.includes(key) || own.includes(key)) continue;
@@ -110,18 +114,12 @@ function checkAsked(
       findings.known(entry, at, "ramp", id, new Set(sources.channels.get(channel ?? "")?.value.ramps));
     else if (ask === "body" || ask === "outfit" || ask === "preset") findings.known(entry, at, ask, id, all[ask]);
   }
-  if (ask === "fact") checkAnswers(entry, keys, step, fact ?? "", sources, findings);
-  checkOffers(entry, keys, step, sources, findings);
+  if (ask === "fact") checkAnswers(asked);
+  checkOffers(asked);
 }
 
 /** Checks that there is something to choose. */
-function checkOffers(
-  entry: Entry<CreationSource>,
-  keys: readonly string[],
-  step: StepSource,
-  sources: Sources,
-  findings: Findings,
-): void {
+function checkOffers({ entry, keys, step, sources, findings }: Asked): void {
   const counts = { outfit: sources.outfits.size, preset: sources.presets.size, part: 0 };
   if (step.ask === "part") counts.part = offeredParts(step, sources).length;
   if (step.ask !== "part" && step.ask !== "outfit" && step.ask !== "preset") return;
@@ -130,15 +128,8 @@ function checkOffers(
 }
 
 /** Checks what the answers of a question of the game's own do. */
-function checkAnswers(
-  entry: Entry<CreationSource>,
-  keys: readonly string[],
-  { from }: StepSource,
-  fact: string,
-  sources: Sources,
-  findings: Findings,
-): void {
-  const answers = Object.entries(from ?? {});
+function checkAnswers({ entry, keys, step: { from = {}, fact = "" }, sources, findings }: Asked): void {
+  const answers = Object.entries(from);
   if (answers.length === 0) {
     findings.report(entry, [...keys, "from"], "question-without-answers", { fact });
   }

@@ -7,7 +7,7 @@ import { id } from "./schema-forms.ts";
 export function editForm<V extends Exclude<Verb, "resemble" | "together">>(verb: V): v.GenericSchema<Edits[V]> {
   const entries = shapeOf(verb).map(({ key, holds, isOptional }) => {
     const form = valueForm(holds);
-    return [key, isOptional ? v.exactOptional(form) : form] as const;
+    return [key, isOptional ? v.optional(form) : form] as const;
   });
   return v.strictObject(Object.fromEntries(entries)) as unknown as v.GenericSchema<Edits[V]>;
 }

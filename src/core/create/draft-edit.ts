@@ -1,0 +1,34 @@
+import type { Catalog } from "../catalog/model/catalog.ts";
+import { overfull } from "../character/bag/overfull.ts";
+import type { Context } from "../character/context.ts";
+import type { Edit, EditResult } from "../character/edit.ts";
+import { refuse } from "../character/refuse.ts";
+import { applyEdit, attemptEdit } from "../edits/apply-edit.ts";
+import type { History } from "./history.ts";
+import { returnUnowned } from "./return-unowned.ts";
+import { settle } from "./settle.ts";
+
+/** How edits that would break a rule are taken: not at all, with the fewest further edits that mend it, or as they are. */
+export type Drafts = "refuse" | "settle" | "allow";
+
+/** Does an edit to the current state of a fitting; gear that was only tried on goes back to the wardrobe. */
+export function draftEdit(
+  catalog: Catalog,
+  edit: Edit,
+  history: History,
+  drafts: Drafts,
+  context: Context,
+): EditResult {
+  // What was only tried on leaves the bag again, so how full the bag is can be judged only after that.
+  const { bagPlaces: _, ...unlimited } = context;
+  const { current, original } = history;
+  const result = {
+    refuse: () => applyEdit(catalog, current, edit, unlimited),
+    settle: () => settle(catalog, current, edit, unlimited, history.recentSlots),
+    allow: () => attemptEdit(catalog, current, edit, unlimited),
+  }[drafts]();
+  if (!result.ok || result.character === current) return result;
+  const character = returnUnowned(catalog, result.character, original);
+  const problems = overfull(current, character, context);
+  return problems.length > 0 ? refuse(current, ...problems) : { ...result, character };
+}
