@@ -1,8 +1,8 @@
 /**
  * Writes the tables of the documentation that the code knows better: the rooms of `house.json`, which the dependency rules come from too,
- * and the codes of messages. With `--check`, compares.
+ * and the codes of messages; and into each folder of the sources what lives there and what it may import. With `--check`, compares.
  */
-import { readFile, writeFile } from "node:fs/promises";
+import { readdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import * as documents from "../src/core/base/messages/english-documents.ts";
 import * as loadouts from "../src/core/base/messages/english-loadouts.ts";
@@ -10,9 +10,15 @@ import * as loadouts from "../src/core/base/messages/english-loadouts.ts";
 type Row = readonly string[];
 
 const at = (name: string) => fileURLToPath(new URL(`../${name}`, import.meta.url));
-const house: readonly (readonly { readonly room: string; readonly holds: string }[])[] = JSON.parse(
-  await readFile(at("scripts/house.json"), "utf8"),
-);
+
+interface Room {
+  readonly room: string;
+  readonly holds: string;
+  /** What lives in the folders within it. */
+  readonly within?: Readonly<Record<string, string>>;
+}
+
+const house: readonly (readonly Room[])[] = JSON.parse(await readFile(at("scripts/house.json"), "utf8"));
 
 /** By file and by the name between whose marks it stands. */
 const tables: Readonly<Record<string, Readonly<Record<string, readonly Row[]>>>> = {
@@ -34,9 +40,40 @@ for (const [file, wanted] of Object.entries(tables)) {
     if (!place.test(text)) throw new Error(`${file} has no place for the table "${name}".`);
     written = written.replace(place, (_, open, close) => `${open}\n${tableOf(rows)}\n${close}`);
   }
+  await keep(file, text, written);
+}
+
+const folders = new Map(
+  house.flatMap((rooms, floor) =>
+    rooms.flatMap(({ room, holds, within = {} }) => [
+      [room, signOf(room, holds, floor)] as const,
+      ...Object.entries(within).map(([name, what]) => [`${room}/${name}`, signOf(room, what, floor)] as const),
+    ]),
+  ),
+);
+for (const [folder, sign] of folders) {
+  const file = `src/${folder}/README.md`;
+  await keep(file, await readFile(at(file), "utf8").catch(() => ""), sign);
+}
+for (const entry of await readdir(at("src"), { withFileTypes: true, recursive: true })) {
+  const folder = `${entry.parentPath}/${entry.name}`.slice(at("src/").length).replaceAll("\\", "/");
+  if (!entry.isDirectory() || folder === "core" || folders.has(folder)) continue;
+  console.error(`src/${folder} is not in scripts/house.json. Write there what lives in it.`);
+  process.exitCode = 1;
+}
+
+/** What lives in a folder, and what it may import. */
+function signOf(room: string, holds: string, floor: number): string {
+  const below = house.slice(0, floor).flat();
+  const rooms = [`\`${room}\``, ...below.map((each) => `\`${each.room}\``)];
+  const imports = below.length === 0 ? "nothing of ours outside it" : new Intl.ListFormat("en").format(rooms);
+  return `${holds.charAt(0).toUpperCase()}${holds.slice(1)}.\n\nMay import ${imports}.\n`;
+}
+
+async function keep(file: string, text: string, written: string): Promise<void> {
   if (!process.argv.includes("--check")) await writeFile(at(file), written);
   else if (written !== text) {
-    console.error(`${file} does not have the tables that the code has. Run npm run tables.`);
+    console.error(`${file} is not what the code says. Run npm run tables.`);
     process.exitCode = 1;
   }
 }
