@@ -1,9 +1,34 @@
 import { fileURLToPath } from "node:url";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
+import { theme } from "../src/elements/theme.ts";
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
+/** What the head of every page has, and the theme of the screens for what is on the page beside them. */
+const sharedHead: Plugin = {
+  name: "shared-head",
+  transformIndexHtml: {
+    order: "pre",
+    handler(_html, { path }) {
+      const shared = path.lastIndexOf("/") > 0 ? "../shared" : "./shared";
+      const onPage = theme.cssText.replaceAll(/:host(\((.*?)\))?/g, ":root$2");
+      return [
+        { tag: "meta", attrs: { charset: "utf-8" }, injectTo: "head-prepend" },
+        { tag: "link", attrs: { rel: "icon", href: `${shared}/icon.svg` }, injectTo: "head-prepend" },
+        {
+          tag: "meta",
+          attrs: { name: "viewport", content: "width=device-width, initial-scale=1" },
+          injectTo: "head-prepend",
+        },
+        { tag: "style", children: onPage, injectTo: "head-prepend" },
+        { tag: "link", attrs: { rel: "stylesheet", href: `${shared}/ledger.css` }, injectTo: "head-prepend" },
+      ];
+    },
+  },
+};
+
 export default defineConfig({
+  plugins: [sharedHead],
   root: here("."),
   base: "./",
   cacheDir: here("../node_modules/.vite"),

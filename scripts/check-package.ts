@@ -49,7 +49,12 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
   const entries = Object.keys(exports).filter((key) => !key.endsWith(".json"));
   const lines = entries.map((key, at) => `import * as entry${at} from "zealous-mantle${key.slice(1)}";`);
   const used = `console.log([${entries.map((_, at) => `entry${at}`).join(", ")}].map((each) => Object.keys(each).length));`;
-  await writeFile(join(folder, "consumer.ts"), `${[...lines, used].join("\n")}\n`);
+  const hidden = [
+    'declare const catalog: import("zealous-mantle").Catalog;',
+    "// @ts-expect-error What is compiled of a catalog is private.",
+    "void catalog.compiled;",
+  ];
+  await writeFile(join(folder, "consumer.ts"), `${[...lines, used, ...hidden].join("\n")}\n`);
   await writeFile(join(folder, "package.json"), '{ "type": "module" }');
   const compilers = [resolve("node_modules/typescript/bin/tsc"), resolve("node_modules/typescript-5.5/bin/tsc")];
   for (const compiler of compilers) {
@@ -59,6 +64,7 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
       const call = [compiler, ...settings, ...strict, "--lib", "ES2023,DOM,DOM.Iterable", "consumer.ts"];
       const name = `${compiler.includes("5.5") ? "TypeScript 5.5" : "this TypeScript"}, ${module}`;
       looks.push(() => tell(name, run(process.execPath, call, { cwd: folder })));
+      looks.push(() => tell(`${name}, without the schema library`, withoutSchemas([...call, "--listFilesOnly"])));
     }
   }
   const inNode = entries.filter((key) => !/elements|browser/.test(key)).map((key) => `zealous-mantle${key.slice(1)}`);
@@ -68,6 +74,12 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
   const bin = join(folder, "node_modules/zealous-mantle/dist/cli/main.js");
   looks.push(() => tell("the command line", run(process.execPath, [bin, "--version"])));
   return looks;
+}
+
+/** Rejects when the compiler would read the types of the schema library, which are none of a game's business. */
+async function withoutSchemas(call: readonly string[]): Promise<void> {
+  const { stdout } = await run(process.execPath, call, { cwd: folder });
+  if (stdout.includes("valibot")) throw new Error("A public type leads to the schema library.");
 }
 
 async function tell(what: string, work: Promise<unknown>): Promise<void> {

@@ -5,6 +5,7 @@ import {
   type Catalog,
   type CatalogIds,
   type Character,
+  celsAt,
   checkLoadout,
   createCharacter,
   createFromPreset,
@@ -18,9 +19,12 @@ import {
   MantleError,
   type Option,
   openFitting,
+  openSession,
   type Problem,
+  pointAt,
   type Reading,
   readCatalog,
+  resolveLook,
   rollCharacter,
   type Session,
   type Store,
@@ -31,6 +35,7 @@ import type { loadCatalog } from "zealous-mantle/node";
 
 declare const catalog: Catalog;
 declare const character: Character;
+declare const store: Store;
 
 /** Never called, as below: ids that the compiler knows, and that it does not. */
 function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
@@ -39,6 +44,16 @@ function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
   const known = readCatalog(source, { "hats.json": { parts: { "storm-hat": { slot: "hat" } } } }).catalog;
   if (known === undefined) return [];
   const fitting = openFitting(known, createCharacter(known, { body: "reed" }));
+  const moving = readCatalog({
+    mantle: "catalog/1",
+    rigs: { courier: { facings: ["south", { id: "east", mirror: "south" }], animations: { walk: {}, row: {} } } },
+    rules: [{ if: { all: ["signal:flood", "part:boots"] }, needs: "signal:tide=high" }],
+    forms: { weary: { when: [{ signal: "stamina", atMost: 2 }] } },
+    cues: [{ on: "touch:locker" }, { on: "arrive" }],
+  }).catalog;
+  if (moving === undefined) return [];
+  const look = resolveLook(moving, character, { signals: { stamina: 1, tide: "high" } });
+  const session = openSession({ catalog: moving, store });
   const loose = readCatalog(read).catalog;
   const partly = readCatalog({ mantle: "catalog/1", slots: { hat: {} } }, more).catalog;
   return [
@@ -62,12 +77,39 @@ function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
     () => rollCharacter(known, { seed: 1, keep: { character, slots: ["boots"] } }),
     // @ts-expect-error A preset, of a catalog that has none.
     () => createFromPreset(known, "wren"),
+    celsAt(look, { animation: "walk", facing: "east", time: 0 }),
+    // @ts-expect-error A facing that no rig has.
+    () => celsAt(look, { animation: "walk", facing: "sout", time: 0 }),
+    // @ts-expect-error An animation that no rig has.
+    () => pointAt(look, "crown", { animation: "wlak", facing: "east", time: 0 }),
+    // @ts-expect-error A signal that nothing asks about.
+    () => resolveLook(moving, character, { signals: { stamnia: 1 } }),
+    async () => (await session).seat(1).signal({ flood: true }),
+    // @ts-expect-error The same for the signals of a session.
+    async () => (await session).signal({ folod: true }),
+    async () => (await session).raise("touch:locker"),
+    // @ts-expect-error A word that no cue is raised by.
+    async () => (await session).raise("touch:jety"),
+    session satisfies Promise<Session>,
+    look satisfies Look,
+    // Texts of imported JSON have no types of their own, so any facing is taken; keys have.
+    (json: { mantle: string; rigs: { courier: { facings: string[]; animations: { walk: object } } } }) => {
+      const { catalog: imported } = readCatalog(json);
+      const shown = imported && resolveLook(imported, character);
+      // @ts-expect-error An animation that no rig has.
+      return shown && celsAt(shown, { animation: "wlak", facing: "anything", time: 0 });
+    },
     // Whoever asks for it may name anything.
     () => openFitting<CatalogIds>(known, character).wear(String(read)),
     () => loose && applyEdit(loose, character, { wear: "any id" }),
     () => loose && openFitting(loose, character).options("any id"),
     // What is included may have anything in it.
     () => partly && openFitting(partly, character).remove("any id"),
+    // Files that are included and not handed in may have anything in them.
+    (json: { mantle: string; include: string[]; slots: { hat: object } }) => {
+      const { catalog: alone } = readCatalog(json);
+      return alone && openFitting(alone, character).remove("any id");
+    },
     // Where ids are of no matter, a fitting that knows them is a fitting, and a catalog is one.
     () => checkLoadout(known, fitting.character),
     fitting satisfies Fitting,

@@ -46,7 +46,24 @@ function idsIn(catalog: Catalog): { readonly [Kind in keyof CatalogIds]: readonl
     ramp: [...catalog.ramps.keys()],
     outfit: [...catalog.outfits.keys()],
     preset: [...catalog.presets.keys()],
+    animation: [...new Set([...catalog.rigs.values()].flatMap(({ animations }) => [...animations.keys()]))],
+    facing: [...new Set([...catalog.rigs.values()].flatMap(({ facings }) => [...facings.keys()]))],
+    signal: signalsOf(catalog),
+    cue: [...catalog.cues.keys()],
   };
+}
+
+/** Every signal that something of a catalog asks about. */
+function signalsOf({ rules, cues, forms, creation }: Catalog): readonly string[] {
+  const found = new Set<string>();
+  const look = (value: unknown): void => {
+    if (typeof value !== "object" || value === null) return;
+    if ("kind" in value && value.kind === "signal" && "id" in value) found.add(String(value.id));
+    if ("signal" in value) found.add(String(value.signal));
+    for (const each of value instanceof Map ? value.values() : Object.values(value)) look(each);
+  };
+  for (const section of [rules, cues, forms, creation]) look(section);
+  return [...found];
 }
 
 function asTypes(name: string, ids: Readonly<Record<string, readonly string[]>>): string {

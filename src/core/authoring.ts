@@ -5,7 +5,7 @@
 
 export { listPaths, type Paths } from "./catalog/list-paths.ts";
 // Points: found in marker pictures once, and kept beside the catalog
-export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read/read-markers.ts";
+export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read/marker-pictures.ts";
 export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
 export { checkArt } from "./look/check-art.ts";
 export type { SheetLayout } from "./look/sheet-layout.ts";

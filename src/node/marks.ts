@@ -2,7 +2,7 @@ import { readdir, rm } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
 import { limits } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { findMarks, type MarkerPicture } from "../core/catalog/read/read-markers.ts";
+import { findMarks, type MarkerPicture } from "../core/catalog/read/marker-pictures.ts";
 import { marksEnding, marksFile } from "../core/raster/content-name.ts";
 import { decodePng } from "../core/raster/png/decode-png.ts";
 import { CatalogFolder } from "./catalog-folder.ts";

@@ -237,10 +237,13 @@ test("with the types of mantle types an id that is not in the catalog does not c
   await writeFile(
     program,
     [
-      'import type { Fitting } from "zealous-mantle";',
+      'import type { Fitting, Moment, Session } from "zealous-mantle";',
       'import type { SaltmarshIds } from "./saltmarsh.ts";',
       "declare const fitting: Fitting<SaltmarshIds>;",
       ...calls.map((call) => `fitting.wear(${call});`),
+      "declare const session: Session<SaltmarshIds>;",
+      'session.signal({ stamina: 1 }); session.raise("touch:locker"); session.signal({ stamnia: 1 });',
+      '({ animation: "walk", facing: "sout", time: 0 }) satisfies Moment<SaltmarshIds>;',
     ].join("\n"),
   );
   const { config } = ts.readConfigFile("tsconfig.json", ts.sys.readFile);
@@ -249,6 +252,8 @@ test("with the types of mantle types an id that is not in the catalog does not c
   expect(found.map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, "\n"))).toEqual([
     expect.stringContaining('"strom-hat"'),
     expect.stringContaining('"head"'),
+    expect.stringContaining("stamnia"),
+    expect.stringContaining('"sout"'),
   ]);
 });
 

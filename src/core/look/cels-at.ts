@@ -1,6 +1,6 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Animation, Attachment, Facing, Point, Rectangle, Rig } from "../catalog/model/catalog.ts";
+import type { Animation, Attachment, CatalogIds, Facing, Point, Rectangle, Rig } from "../catalog/model/catalog.ts";
 import type { Cel, Look, LookLayer, Moment } from "./look.ts";
 import { animationOf, frameAt } from "./moments.ts";
 import { pointIn } from "./point-at.ts";
@@ -19,7 +19,7 @@ import { rowOf } from "./sheet-layout.ts";
  * celsAt(look, { animation: "walk", facing: "west", time: 0.35 })
  * // → [{ layer, source: { x: 192, y: 400, width: 64, height: 80 }, x: -32, y: -76, flip: false, … }, …]
  */
-export function celsAt(look: Look, moment: Moment): readonly Cel[] {
+export function celsAt<Ids extends CatalogIds>(look: Look<Ids>, moment: Moment<Ids>): readonly Cel[] {
   const clip = clipOf(look, moment);
   const { times } = clip;
   let frame = 0;

@@ -1,10 +1,11 @@
-import type { Attachment, Point, PointTable, Rectangle, Rig } from "../catalog/model/catalog.ts";
+import type { Attachment, CatalogIds, Point, PointTable, Rectangle, Rig } from "../catalog/model/catalog.ts";
+import type { idsOf } from "../catalog/model/ids.ts";
 import type { SheetLayout } from "./sheet-layout.ts";
 
 /** Which animation, facing and time of a look is wanted. */
-export interface Moment {
-  readonly animation: string;
-  readonly facing: string;
+export interface Moment<Ids extends CatalogIds = CatalogIds> {
+  readonly animation: Ids["animation"];
+  readonly facing: Ids["facing"];
   /** Seconds since the animation began. */
   readonly time: number;
 }
@@ -14,7 +15,9 @@ export interface Moment {
  *
  * Plain data; can be sent to a worker.
  */
-export interface Look {
+export interface Look<Ids extends CatalogIds = CatalogIds> {
+  /** For the compiler alone: the ids it knows. */
+  readonly [idsOf]?: Ids;
   /** The same for characters that look the same under one catalog; different whenever a layer or a color differs. */
   readonly key: string;
   readonly rig: Rig;

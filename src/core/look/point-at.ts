@@ -1,5 +1,5 @@
 import { requireKnown } from "../base/require-known.ts";
-import type { Animation, Facing, Point } from "../catalog/model/catalog.ts";
+import type { Animation, CatalogIds, Facing, Point } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "./look.ts";
 import { animationOf, frameAt } from "./moments.ts";
 
@@ -11,7 +11,11 @@ import { animationOf, frameAt } from "./moments.ts";
  * @example
  * pointAt(look, "hand-left", { animation: "hail", facing: "south", time: 0.2 }) // → { x: 11, y: -39 }
  */
-export function pointAt(look: Look, point: string, moment: Moment): Point | undefined {
+export function pointAt<Ids extends CatalogIds>(
+  look: Look<Ids>,
+  point: string,
+  moment: Moment<Ids>,
+): Point | undefined {
   const animation = animationOf(look, moment.animation);
   const facing = requireKnown("facing", moment.facing, look.rig.facings);
   const found = pointIn(look, point, animation, facing, frameAt(animation, moment.time));

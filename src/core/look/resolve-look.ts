@@ -2,20 +2,21 @@ import { formatColor, parseColor } from "../base/color/color.ts";
 import { fitRamp, makeRamp } from "../base/color/ramp.ts";
 import { getOwn } from "../base/record.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Body, Catalog, Form, Layer } from "../catalog/model/catalog.ts";
+import type { Body, Catalog, CatalogIds, Form, Layer, SignalsOf } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
+import type { Signal } from "../character/context.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import { type Worn, wornParts } from "../rules/worn.ts";
-import { activeForms, type Signals } from "./forms.ts";
+import { activeForms } from "./forms.ts";
 import type { Look, LookLayer, Recolor } from "./look.ts";
 import { pictureOf } from "./picture-of.ts";
 import { layoutSheet } from "./sheet-layout.ts";
 
-export interface LookOptions {
+export interface LookOptions<Ids extends CatalogIds = CatalogIds> {
   /** Facts of the running game, which forms depend on. */
-  readonly signals?: Signals;
+  readonly signals?: SignalsOf<Ids, Signal>;
   /** The forms that were active before, `look.activeForms`, so that a form with `until` lasts until then. */
   readonly before?: readonly string[];
   /** A form to show whatever the signals say, as in a preview. */
@@ -35,6 +36,11 @@ export interface LookOptions {
  * const look = resolveLook(catalog, wren, { signals: { stamina: 1 } })
  * celsAt(look, { animation: "walk", facing: "west", time: 0.35 })
  */
+export function resolveLook<Ids extends CatalogIds>(
+  catalog: Catalog<Ids>,
+  character: Character,
+  options?: LookOptions<Ids>,
+): Look<Ids>;
 export function resolveLook(catalog: Catalog, character: Character, options: LookOptions = {}): Look {
   const body = requireKnown("body", character.body, catalog.bodies);
   if (options.form !== undefined) requireKnown("form", options.form, catalog.forms);

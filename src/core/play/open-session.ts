@@ -1,4 +1,5 @@
 import { MantleError } from "../base/problem.ts";
+import type { CatalogIds } from "../catalog/model/catalog.ts";
 import type { Store } from "../save/store.ts";
 import { readProfile } from "./profile.ts";
 import { runSession } from "./run-session.ts";
@@ -20,6 +21,7 @@ const leaving = new WeakMap<Store, Promise<void>>();
  * const session = await openSession({ catalog, store })
  * const player = session.seat(1).character
  */
+export function openSession<Ids extends CatalogIds>(options: SessionOptions<Ids>): Promise<Session<Ids>>;
 export async function openSession(options: SessionOptions): Promise<Session> {
   const { catalog, store } = options;
   await leaving.get(store);

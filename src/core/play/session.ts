@@ -1,5 +1,5 @@
 import type { Problem } from "../base/problem.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Catalog, CatalogIds, SignalsOf } from "../catalog/model/catalog.ts";
 import type { Changes } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context, Signal } from "../character/context.ts";
@@ -9,8 +9,8 @@ import type { Store } from "../save/store.ts";
 import type { CueOutcome, CuePayload } from "./follow-cue.ts";
 import type { FlushOptions } from "./profile.ts";
 
-export interface SessionOptions {
-  readonly catalog: Catalog;
+export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
+  readonly catalog: Catalog<Ids>;
   readonly store: Store;
   /** What edits and cues are judged by: holdings, base stats, texts. */
   readonly context?: Omit<Context, "signals">;
@@ -34,14 +34,14 @@ export interface SessionOptions {
 }
 
 /** A place at the game that one player controls. */
-export interface Seat {
+export interface Seat<Ids extends CatalogIds = CatalogIds> {
   readonly number: number;
   /** What the player holds, as the game calls it. */
   readonly device: string | undefined;
   /** Who sits here now. */
   readonly character: Character | undefined;
   /** How they look now, under the signals; the same object until something changes. */
-  readonly look: Look | undefined;
+  readonly look: Look<Ids> | undefined;
   /** What is wrong with what they wear, as the game stands; the same list until something changes. */
   readonly problems: readonly LoadoutProblem[];
   /**
@@ -53,7 +53,7 @@ export interface Seat {
   /** Frees the seat of its character; the player stays. */
   free(): void;
   /** Sets signals of the running game for this seat; they come before those of the session. */
-  signal(signals: Readonly<Record<string, Signal>>): void;
+  signal(signals: SignalsOf<Ids, Signal>): void;
 }
 
 /** What happened in a session. */
@@ -81,8 +81,8 @@ export interface SessionEvents {
 }
 
 /** What outlives a scene: the roster, who sits where, and their saves. */
-export interface Session {
-  readonly catalog: Catalog;
+export interface Session<Ids extends CatalogIds = CatalogIds> {
+  readonly catalog: Catalog<Ids>;
   /** What was wrong with saves when the session was opened. */
   readonly problems: readonly Problem<unknown>[];
   /** The roster in its order, without the retired. */
@@ -96,9 +96,9 @@ export interface Session {
   /** Whether no two seats may have the same character. */
   readonly exclusive: boolean;
   /** Seats that have a character or a device, by number. */
-  readonly seats: readonly Seat[];
+  readonly seats: readonly Seat<Ids>[];
   /** A seat by its number, from 1. */
-  seat(number: number): Seat;
+  seat(number: number): Seat<Ids>;
   /** Adds a character to the roster. @throws MantleError `character-exists` where one has its id, `roster-full`, `not-a-character`. */
   add(character: Character): void;
   /** Puts a character in the place of the one with its id. @throws MantleError `unknown-character`, `not-a-character`. */
@@ -106,7 +106,7 @@ export interface Session {
   /** Adds a copy of a character, under an id and a name of its own. @throws MantleError `unknown-character`, `roster-full`. */
   duplicate(id: string): Character;
   /** Changes a character of the roster; a name that another bears is refused. @throws MantleError `unknown-character`. */
-  edit(id: string, edit: Edit): EditResult;
+  edit(id: string, edit: Edit<Ids>): EditResult;
   /** Sets a character aside: it loses its seat, and nothing else. @throws MantleError `unknown-character`. */
   retire(id: string): void;
   /** Takes a retired character back. @throws MantleError `unknown-character`, `roster-full`. */
@@ -114,11 +114,11 @@ export interface Session {
   /** Moves a character to a place in the roster, from 0. @throws MantleError `unknown-character`. */
   move(id: string, place: number): void;
   /** Gives a device the first seat without one; the seat it has, if it has one; `undefined` when all are taken. */
-  join(device: string): Seat | undefined;
+  join(device: string): Seat<Ids> | undefined;
   /** Takes a device's seat from it; who sat there loses it. */
   drop(device: string): void;
   /** Sets signals of the running game. */
-  signal(signals: Readonly<Record<string, Signal>>): void;
+  signal(signals: SignalsOf<Ids, Signal>): void;
   /** How often cues that have an id were followed, by seat number and id: `"1 first-letters"`. */
   readonly followed: ReadonlyMap<string, number>;
   /** Takes over how often they were followed elsewhere, as on another page; no count falls. */
@@ -128,10 +128,10 @@ export interface Session {
   /**
    * Raises a word: every cue of the catalog for it is judged for a seat, in the order of the catalog, and followed or not.
    *
-   * @param facts - what comes with the word, such as who did it.
+   * @param payload - what comes with the word, such as who did it.
    * @returns what came of each cue, and of those raised by them, in that order.
    */
-  raise(word: string, facts?: CuePayload, where?: { readonly seat: number }): readonly CueOutcome[];
+  raise(word: Ids["cue"], payload?: CuePayload, where?: { readonly seat: number }): readonly CueOutcome[];
   /**
    * Does several changes as a whole: what happens in them is emitted, in its order, once all of them are done.
    *

@@ -1,4 +1,5 @@
 import { MantleError } from "../base/problem.ts";
+import type { CatalogIds } from "../catalog/model/catalog.ts";
 import { celsAt } from "../look/cels-at.ts";
 import type { Cel, Look, LookLayer, Moment } from "../look/look.ts";
 import { changedCell } from "./changed-cell.ts";
@@ -19,7 +20,7 @@ import { type Sheet, sheetOf } from "./sheet.ts";
  * @example
  * const frame = composeFrame(look, images, { animation: "idle", facing: "south", time: 0 })
  */
-export function composeFrame(look: Look, images: Images, moment: Moment): Image {
+export function composeFrame<Ids extends CatalogIds>(look: Look<Ids>, images: Images, moment: Moment<Ids>): Image {
   const frame = createImage(look.rig.frame.width, look.rig.frame.height);
   composeInto(frame, look, images, moment, 0, 0);
   return frame;

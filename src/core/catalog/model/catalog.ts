@@ -3,7 +3,7 @@ import type { CompiledPart, CompiledRules } from "./compiled.ts";
 import type { Creation, Names, Preset } from "./creation.ts";
 import type { Cue } from "./cue.ts";
 import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
-import type { CatalogIds } from "./ids.ts";
+import type { CatalogIds, idsOf } from "./ids.ts";
 import type { Gift, Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
@@ -12,8 +12,6 @@ export type * from "./cue.ts";
 export type * from "./drawn.ts";
 export type * from "./ids.ts";
 export type * from "./rule.ts";
-
-declare const idsOf: unique symbol;
 
 /**
  * All authored data of a game's characters, read, checked and compiled: every id resolved, every body complete.
@@ -43,7 +41,7 @@ export interface Catalog<Ids extends CatalogIds = CatalogIds> {
   /** What follows on words of the game, by word, in the order of the catalog. */
   readonly cues: ReadonlyMap<string, readonly Cue[]>;
   readonly rules: readonly Rule[];
-  /** The rules as integers, for whoever judges loadouts. */
+  /** The rules as integers, for what judges loadouts. @internal */
   readonly compiled: CompiledRules;
 }
 
@@ -141,7 +139,7 @@ export interface Part {
   /** What it becomes on bodies it was not made for, by body. */
   readonly counterparts: Readonly<Record<string, string>>;
   readonly stack: number;
-  /** What rules see of it, so that a check costs what is worn and not what the catalog holds. */
+  /** What rules see of it, so that a check costs what is worn and not what the catalog holds. @internal */
   readonly compiled: CompiledPart;
 }
 

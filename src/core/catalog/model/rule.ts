@@ -24,6 +24,9 @@ export type PlainCondition =
 
 export type Rule = NeverRule | NeedsRule | TotalRule | CountRule | SetRule;
 
+/** The rules of a kind. */
+export type RuleOf<K extends Rule["kind"]> = Extract<Rule, { kind: K }>;
+
 /** What every rule has. */
 export interface EveryRule {
   /** Its place among the rules of the catalog, from 0. */

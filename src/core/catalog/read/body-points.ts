@@ -4,7 +4,8 @@ import type { Point, PointTable } from "../model/drawn.ts";
 import type { PointsSource, RigSource } from "../schema/schema.ts";
 import { adviceOn, Findings } from "./findings.ts";
 import { inherited, lineage } from "./lineage.ts";
-import { type MarkerPicture, readMarkers } from "./read-markers.ts";
+import type { MarkerPicture } from "./marker-pictures.ts";
+import { readMarkers } from "./read-markers.ts";
 import type { Entry, Sources } from "./source.ts";
 
 /** The points of a body, and the picture they were read from. */

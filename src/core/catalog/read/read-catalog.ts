@@ -2,12 +2,12 @@ import type { Message } from "../../base/message.ts";
 import { firstFindings, type Problem, pointerTo } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import { compileCatalog } from "../compile/compile-catalog.ts";
-import type { Catalog, CatalogIds, IdsIn, SectionOf } from "../model/catalog.ts";
+import type { Catalog, CatalogIds, IdsIn } from "../model/catalog.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "../schema/schema.ts";
 import { pointsOfBodies } from "./body-points.ts";
 import { checkReferences } from "./check-references.ts";
 import { adviceOn } from "./findings.ts";
-import type { MarkerPicture } from "./read-markers.ts";
+import type { MarkerPicture } from "./marker-pictures.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
 /** What reading a catalog gives: the catalog and what to look at in it, or the errors that stand in the way. */
@@ -34,11 +34,11 @@ export interface ReadOptions {
  * @example
  * const { catalog, problems } = readCatalog(JSON.parse(text))
  */
-export function readCatalog<Source, Included extends Readonly<Record<string, unknown>> = Nothing>(
+export function readCatalog<const Source, const Included extends Readonly<Record<string, unknown>> = Nothing>(
   source: Source,
   included?: Included,
   options?: ReadOptions,
-): Reading<{ readonly [Kind in keyof SectionOf]: IdsIn<SectionOf[Kind], Source, Included> }>;
+): Reading<IdsIn<Source, Included>>;
 export function readCatalog(
   source: unknown,
   included: Readonly<Record<string, unknown>> = {},

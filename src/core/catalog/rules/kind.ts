@@ -1,11 +1,8 @@
 import type { CompiledBound, CompiledCondition, CompiledRule } from "../model/compiled.ts";
-import type { Bound, Condition, EveryRule, Pattern, Rule } from "../model/rule.ts";
+import type { Bound, Condition, EveryRule, Pattern, Rule, RuleOf } from "../model/rule.ts";
 import type { Findings } from "../read/findings.ts";
 import type { Entry } from "../read/source.ts";
 import type { RuleSource } from "../schema/schema.ts";
-
-/** The rules of a kind. */
-export type RuleOf<K extends Rule["kind"]> = Extract<Rule, { kind: K }>;
 
 /** Turns what rules speak of into the numbers of a catalog. */
 export interface RuleCompiler {

@@ -1,6 +1,5 @@
 import type { Message } from "../../base/message.ts";
-import type { Rule } from "../../catalog/model/catalog.ts";
-import type { RuleOf } from "../../catalog/rules/kind.ts";
+import type { Rule, RuleOf } from "../../catalog/model/catalog.ts";
 import type { Dressed } from "../condition.ts";
 import type { Explanation } from "../explanation.ts";
 import type { LoadoutState } from "../loadout-state.ts";
