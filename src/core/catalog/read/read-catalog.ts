@@ -1,13 +1,12 @@
 import type { Message } from "../../base/message.ts";
 import { firstFindings, type Problem, pointerTo } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
-import { compileCatalog } from "../compile/compile-catalog.ts";
 import type { Catalog, CatalogIds, IdsIn } from "../model/catalog.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "../schema/schema.ts";
 import { pointsOfBodies } from "./body-points.ts";
-import { checkReferences } from "./check-references.ts";
 import { adviceOn } from "./findings.ts";
 import type { MarkerPicture } from "./marker-pictures.ts";
+import { readSources } from "./read-sources.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
 /** What reading a catalog gives: the catalog and what to look at in it, or the errors that stand in the way. */
@@ -59,14 +58,14 @@ export function readCatalog(
   if (problems.length > 0) return { catalog: undefined, problems: firstFindings(problems, more) };
 
   const gathered = gatherSources(files);
-  const references = checkReferences(gathered.sources);
   const { points, ...marked } = pointsOfBodies(gathered.sources, pictures);
+  const { catalog, findings } = readSources(source as CatalogSource, gathered.sources, points);
+  const found = [gathered.problems, ...findings.map((each) => each.problems), marked.problems].flat();
   const all = firstFindings(
-    [...gathered.problems, ...references.problems, ...marked.problems],
-    references.more + marked.more,
+    found,
+    findings.reduce((sum, each) => sum + each.more, marked.more),
   );
-  if (all.some(({ severity }) => severity === "error")) return { catalog: undefined, problems: all };
-  return { catalog: compileCatalog(source as CatalogSource, gathered.sources, points), problems: all };
+  return { catalog: all.some(({ severity }) => severity === "error") ? undefined : catalog, problems: all };
 }
 
 type Nothing = Readonly<Record<never, unknown>>;

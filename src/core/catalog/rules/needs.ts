@@ -1,5 +1,4 @@
 import * as v from "valibot";
-import { readCondition } from "../read/pattern.ts";
 import { condition } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
@@ -9,18 +8,7 @@ export const needsEntries = { if: v.optional(condition), needs: v.optional(condi
 export const needs: RuleKind<"needs"> = {
   key: "if",
   others: ["needs"],
-  conditions: ["if", "needs"],
-  stats: [],
-  check(rule, findings) {
-    if (rule.value.needs === undefined)
-      findings.report(rule, ["if"], "incomplete-rule", { key: "if", missing: "needs" });
-  },
-  read: ({ if: when = never, needs: needed = never }, every) => ({
-    ...every,
-    kind: "needs",
-    when: readCondition(when),
-    needs: readCondition(needed),
-  }),
+  read: (rule, every) => ({ ...every, kind: "needs", when: rule.condition("if"), needs: rule.condition("needs") }),
   compile: (rule, { condition: compiled }) => ({
     kind: "implied",
     when: compiled(rule.when),
@@ -28,6 +16,3 @@ export const needs: RuleKind<"needs"> = {
   }),
   speaksOf: (rule) => ({ conditions: [rule.when, rule.needs], stats: [] }),
 };
-
-/** What never holds. */
-const never = { any: [] };

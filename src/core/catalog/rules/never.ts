@@ -1,5 +1,4 @@
 import * as v from "valibot";
-import { readPattern } from "../read/pattern.ts";
 import { pattern } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
@@ -12,13 +11,11 @@ export const neverEntries = {
 export const never: RuleKind<"never"> = {
   key: "never",
   others: ["then"],
-  conditions: ["never"],
-  stats: [],
-  read: ({ never: patterns = [], then = "refuse" }, every) => ({
+  read: (rule, every) => ({
     ...every,
     kind: "never",
-    patterns: patterns.map(readPattern),
-    then,
+    patterns: rule.patterns("never"),
+    then: rule.source.then ?? "refuse",
   }),
   compile: ({ patterns }, { mark }) => ({ kind: "exclusive", marks: patterns.map(mark) }),
   speaksOf: ({ patterns }) => ({ conditions: patterns, stats: [] }),

@@ -1,6 +1,4 @@
 import * as v from "valibot";
-import { readGifts } from "../read/gift.ts";
-import { readPattern } from "../read/pattern.ts";
 import { gift, id, pattern } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
@@ -13,25 +11,15 @@ export const setEntries = {
 export const set: RuleKind<"set"> = {
   key: "set",
   others: ["atLeast", "gives"],
-  conditions: ["set"],
-  stats: [],
-  check(rule, findings) {
-    const { set: of = [], atLeast, gives } = rule.value;
-    if (gives === undefined) findings.report(rule, ["set"], "incomplete-rule", { key: "set", missing: "gives" });
-    const count = new Set(of).size;
-    if (atLeast === undefined) return;
-    if (typeof atLeast === "object" || !Number.isInteger(atLeast) || atLeast < 1 || atLeast > count)
-      findings.report(rule, ["atLeast"], "bound-of-set", { count });
-  },
-  read: ({ set: patterns = [], atLeast, gives }, every) => {
-    const of = [...new Set(patterns)].map(readPattern);
-    return {
-      ...every,
-      kind: "set",
-      of,
-      atLeast: typeof atLeast === "number" ? atLeast : of.length,
-      gives: readGifts(gives),
-    };
+  read(rule, every) {
+    const patterns = rule.patterns("set");
+    const of = patterns.filter(
+      ({ kind, id }, at) => patterns.findIndex((one) => one.kind === kind && one.id === id) === at,
+    );
+    const { atLeast = of.length } = rule.source;
+    const isWithin = typeof atLeast === "number" && Number.isInteger(atLeast) && atLeast >= 1 && atLeast <= of.length;
+    if (!isWithin) rule.report("atLeast", "bound-of-set", { count: of.length });
+    return { ...every, kind: "set", of, atLeast: isWithin ? atLeast : of.length, gives: rule.gifts("gives") };
   },
   compile: ({ of, atLeast, gives }, { mark }) => ({ kind: "giving", marks: of.map(mark), atLeast, gives }),
   speaksOf: ({ of, gives }) => ({ conditions: of, stats: Object.keys(gives) }),

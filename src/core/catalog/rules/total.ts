@@ -8,10 +8,7 @@ export const totalEntries = { total: v.optional(id) };
 export const total: RuleKind<"total"> = {
   key: "total",
   others: ["atLeast", "atMost"],
-  conditions: [],
-  stats: ["total"],
-  bounds: "numbers or stats",
-  read: ({ total: stat = "", atLeast, atMost }, every) => ({ ...every, kind: "total", stat, atLeast, atMost }),
+  read: (rule, every) => ({ ...every, kind: "total", stat: rule.stat("total"), ...rule.bounds() }),
   compile: (rule, { stat, bound }) => ({
     kind: "bounded",
     stat: stat(rule.stat),

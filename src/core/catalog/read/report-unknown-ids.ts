@@ -1,15 +1,15 @@
 import type { Verb } from "../model/edit.ts";
 import { type EditNoun, editShapes, shapeOf } from "../model/edit-shapes.ts";
-import type { Findings, Known } from "./findings.ts";
-import type { Entry, Sources } from "./source.ts";
+import type { Known } from "./findings.ts";
+import type { Reader } from "./reader.ts";
+import type { Entry } from "./source.ts";
 
-/** Finds ids in an authored edit that name nothing. */
-export function checkEdit(
+/** Reports ids in an authored edit that name nothing. */
+export function reportUnknownIds(
   entry: Entry<unknown>,
   keys: readonly (string | number)[],
   edit: object,
-  { parts, slots, channels, outfits, bodies, presets }: Sources,
-  findings: Findings,
+  { sources: { parts, slots, channels, outfits, bodies, presets }, findings }: Reader,
 ): void {
   const nouns = new Map<string, Known>(Object.entries({ part: parts, slot: slots, body: bodies, preset: presets }));
   nouns.set("channel", channels).set("outfit", outfits);

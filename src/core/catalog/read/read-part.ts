@@ -1,0 +1,94 @@
+import { titleFromId } from "../../base/text.ts";
+import { compilePart } from "../compile/compile-part.ts";
+import type { CompiledRules, LayerGroup, Part } from "../model/catalog.ts";
+import type { PartSource } from "../schema/schema.ts";
+import { readGifts } from "./gift.ts";
+import { readLayer } from "./read-layer.ts";
+import { slotsOf } from "./read-slot.ts";
+import type { Reader } from "./reader.ts";
+import type { Entry } from "./source.ts";
+
+const nothing: readonly never[] = [];
+const noCounterparts: Readonly<Record<string, string>> = {};
+const noRequirements: Readonly<Record<string, number>> = {};
+
+/** Reads a part, with what rules see of it. Reports what it names that is not there, and layers that nobody will see. */
+export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader: Reader): Part {
+  const { id, value } = entry;
+  const { occupies = nothing, tags = nothing, fits, hides = nothing, price, counterparts = noCounterparts } = value;
+  const { sources, findings } = reader;
+  const slots = slotsOf(value.slot);
+  for (const each of slots) {
+    if (!sources.slots.has(each)) findings.known(entry, ["slot"], "slot", each, sources.slots);
+  }
+  if (occupies.length + (fits?.length ?? 0) + hides.length > 0) reportUnknown(entry, reader);
+  for (const body in counterparts) checkCounterpart(entry, body, counterparts[body] ?? "", reader);
+  const gives = readGifts(value.gives);
+  const { requires = noRequirements } = value;
+  return {
+    id,
+    title: value.title ?? titleFromId(id),
+    slots,
+    occupies,
+    tags,
+    layers: readLayers(entry, slots, reader),
+    fits: fits === undefined ? undefined : new Set(fits),
+    hides: hides.length === 0 ? nothing : hides.map(readGroup),
+    gives,
+    requires,
+    price,
+    access: value.access ?? (price === undefined || price === 0 ? "owned" : "listed"),
+    rarity: value.rarity,
+    counterparts,
+    stack: value.stack ?? 1,
+    compiled: compilePart({ id, tags, slots, occupies, gives, requires }, rules),
+  };
+}
+
+function readLayers(entry: Entry<PartSource>, slots: readonly string[], reader: Reader): Part["layers"] {
+  const { layers = nothing, fits } = entry.value;
+  const { sources, findings } = reader;
+  const isData = slots.some((each) => sources.slots.get(each)?.value.data === true);
+  const read = layers.map((layer, number) => {
+    const placeOf = () => ({ entry, keys: ["layers", number], bodies: fits ?? sources.bodies.keys() });
+    const made = readLayer(layer, placeOf, reader);
+    if (layer.in !== undefined && !slots.includes(layer.in)) {
+      findings.report(entry, ["layers", number, "in"], "layer-elsewhere", { slot: layer.in, part: entry.id, slots });
+    }
+    return made;
+  });
+  if (layers.length > 0 && isData) findings.warn(entry, ["layers"], "picture-in-data-slot", { part: entry.id });
+  if (layers.length === 0 && !isData) findings.warn(entry, ["layers"], "nothing-to-show", { part: entry.id });
+  return read;
+}
+
+/** Reports the slots and bodies that a part names besides its own, and that are not there. */
+function reportUnknown(entry: Entry<PartSource>, { sources, findings }: Reader): void {
+  const { occupies = nothing, fits = nothing, hides = nothing } = entry.value;
+  for (const [number, each] of occupies.entries())
+    findings.known(entry, ["occupies", number], "slot", each, sources.slots);
+  for (const [number, each] of fits.entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
+  for (const [number, each] of hides.entries())
+    findings.known(entry, ["hides", number], "slot", readGroup(each).slot, sources.slots);
+}
+
+/** Checks that a counterpart can be put on where the part was. */
+function checkCounterpart(entry: Entry<PartSource>, body: string, id: string, { sources, findings }: Reader): void {
+  const keys = ["counterparts", body];
+  findings.known(entry, keys, "body", body, sources.bodies);
+  if (!findings.known(entry, keys, "part", id, sources.parts)) return;
+  const other = sources.parts.get(id)?.value;
+  if (other === undefined) return;
+  const slots = slotsOf(entry.value.slot);
+  if (!slots.some((slot) => slotsOf(other.slot).includes(slot))) {
+    findings.report(entry, keys, "counterpart-elsewhere", { other: id, part: entry.id, slot: slots[0] ?? "" });
+  }
+  if (other.fits !== undefined && !other.fits.includes(body)) {
+    findings.report(entry, keys, "counterpart-does-not-fit", { other: id, body });
+  }
+}
+
+function readGroup(source: string): LayerGroup {
+  const [slot = "", group] = source.split("/");
+  return { slot, group };
+}

@@ -1,0 +1,105 @@
+import { titleFromId } from "../../base/text.ts";
+import { compileRules } from "../compile/compile-rules.ts";
+import type { Catalog, Part } from "../model/catalog.ts";
+import type { CatalogSource } from "../schema/schema.ts";
+import type { BodyPoints } from "./body-points.ts";
+import { Findings } from "./findings.ts";
+import { type ArtByOwner, readBody } from "./read-body.ts";
+import { readChannel, readRamp } from "./read-colors.ts";
+import { readCreation, readNames } from "./read-creation.ts";
+import { readCues } from "./read-cues.ts";
+import { readForm } from "./read-form.ts";
+import { readOutfit, readPreset } from "./read-outfit.ts";
+import { readPart } from "./read-part.ts";
+import { readRig } from "./read-rig.ts";
+import { readRule } from "./read-rule.ts";
+import { readSlot, slotsOf } from "./read-slot.ts";
+import { readStat } from "./read-stat.ts";
+import { knownIds } from "./reader.ts";
+import type { Entry, Sources } from "./source.ts";
+
+/** A catalog as far as it could be read: it is one only where nothing is an error. */
+export interface SourcesReading {
+  readonly catalog: Catalog;
+  /** Of everything but rules, and of rules. */
+  readonly findings: readonly Findings[];
+}
+
+/**
+ * Reads the sections of a catalog, each entry in one walk that yields what it says and reports what is wrong with it: every
+ * reference resolved, every default filled in, rules and what they see of parts made integers.
+ *
+ * @param points - of each body that has any.
+ */
+export function readSources(
+  main: CatalogSource,
+  sources: Sources,
+  points: ReadonlyMap<string, BodyPoints>,
+): SourcesReading {
+  const known = knownIds(sources);
+  const reader = { sources, known, findings: new Findings() };
+  const ruleReader = { sources, known, findings: new Findings() };
+  const rules = sources.rules.flatMap((entry, number) => readRule(entry, number, ruleReader) ?? []);
+  const rigs = readEach(sources.rigs, (entry) => readRig(entry, reader));
+  const art: ArtByOwner = new Map();
+  const bodies = readEach(sources.bodies, (entry) =>
+    readBody(entry, rigs, points.get(entry.id) ?? noPoints, art, reader),
+  );
+  const partsBySlot = new Map<string, Part[]>([...sources.slots.keys()].map((id) => [id, []]));
+  const slotNumbers = new Map([...sources.slots.keys()].map((id, number) => [id, number]));
+  const slots = readEach(sources.slots, (entry) =>
+    readSlot(entry, slotNumbers.get(entry.id) ?? -1, partsBySlot.get(entry.id) ?? [], reader),
+  );
+  const ramps = readEach(sources.ramps, readRamp);
+  const channels = readEach(sources.channels, (entry) => readChannel(entry, reader));
+  const stats = readEach(sources.stats, (entry) => readStat(entry, reader));
+  const compiled = compileRules({
+    rules,
+    slots: [...slots.keys()],
+    stats,
+    outfits: outfitParts(sources),
+    needed: neededStats(sources),
+  });
+  const parts = readEach(sources.parts, (entry) => {
+    const part = readPart(entry, compiled, reader);
+    for (const slot of slotsOf(entry.value.slot)) partsBySlot.get(slot)?.push(part);
+    return part;
+  });
+  const outfits = readEach(sources.outfits, (entry) => readOutfit(entry, reader));
+  const forms = readEach(sources.forms, (entry) => readForm(entry, reader));
+  const presets = readEach(sources.presets, (entry) => readPreset(entry, reader));
+  const cues = readCues(reader);
+  const creation = sources.creation && readCreation(sources.creation, presets, reader);
+  const names = sources.names && readNames(sources.names);
+  const { id, version, title = titleFromId(main.id) } = main;
+  const drawn = { rigs, bodies, slots, ramps, channels, stats, parts, outfits, forms };
+  return {
+    catalog: { id, version, title, ...drawn, presets, creation, names, cues, rules, compiled },
+    findings: [reader.findings, ruleReader.findings],
+  };
+}
+
+const noPoints: BodyPoints = { table: new Map(), markers: undefined };
+
+function readEach<S, T>(
+  entries: ReadonlyMap<string, Entry<S>>,
+  read: (entry: Entry<S>) => T | undefined,
+): ReadonlyMap<string, T> {
+  const all = new Map<string, T>();
+  for (const [id, entry] of entries) {
+    const made = read(entry);
+    if (made !== undefined) all.set(id, made);
+  }
+  return all;
+}
+
+function outfitParts({ outfits }: Sources): ReadonlyMap<string, { readonly parts: readonly string[] }> {
+  return new Map([...outfits].map(([id, { value }]) => [id, value]));
+}
+
+/** The stats that parts require. */
+function neededStats({ parts }: Sources): ReadonlySet<string> {
+  const needed = new Set<string>();
+  for (const { value } of parts.values()) for (const stat in value.requires) needed.add(stat);
+  return needed;
+}

@@ -1,0 +1,32 @@
+import type { Findings, Known } from "./findings.ts";
+import type { Sources } from "./source.ts";
+
+/** The ids that conditions can name. */
+export type KnownIds = Readonly<Record<"part" | "tag" | "slot" | "body" | "outfit" | "stat", Known>>;
+
+/** What everything is read with: all sections, the ids that conditions can name, and where findings go. */
+export interface Reader {
+  readonly sources: Sources;
+  readonly known: KnownIds;
+  readonly findings: Findings;
+}
+
+/** Gathers the ids that conditions can name; a stat is one that the catalog names, a body has, or a part or a rule gives. */
+export function knownIds(sources: Sources): KnownIds {
+  const tags = new Set<string>();
+  const stats = new Set(sources.stats.keys());
+  for (const { value } of sources.bodies.values()) for (const stat in value.stats) stats.add(stat);
+  for (const { value } of sources.parts.values()) {
+    for (const tag of value.tags ?? []) tags.add(tag);
+    for (const stat in value.gives) stats.add(stat);
+  }
+  for (const { value } of sources.rules) for (const stat in value.gives) stats.add(stat);
+  return {
+    part: sources.parts,
+    slot: sources.slots,
+    body: sources.bodies,
+    outfit: sources.outfits,
+    tag: tags,
+    stat: stats,
+  };
+}
