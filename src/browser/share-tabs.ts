@@ -14,7 +14,7 @@ import type { Session } from "../core/play/session.ts";
  */
 export function shareTabs(session: Session, name: string): () => void {
   const channel = new BroadcastChannel(`zealous-mantle ${name}`);
-  const agreement = new Agreement(session, { now: Date.now, by: Math.random() });
+  const agreement = new Agreement(session, { now: steadyTime, by: Math.random() });
   let isSending = false;
   const send = () => {
     isSending = false;
@@ -31,4 +31,9 @@ export function shareTabs(session: Session, name: string): () => void {
     stop();
     channel.close();
   };
+}
+
+/** Milliseconds on a clock that all pages of a machine share, and that is never set back while one is open, as the wall clock may be. */
+function steadyTime(): number {
+  return performance.timeOrigin + performance.now();
 }

@@ -49,7 +49,7 @@ async function receive(folder: string, code: string, { onto, out }: Options, col
   const given = onto === undefined ? undefined : await readCharacterFile(onto);
   const character = lookingLike(catalog, look, given);
   if (out !== undefined) await writeOutput(out, `${JSON.stringify(character, null, 2)}\n`);
-  const worn = wornParts(catalog, character).map(({ part }) => textIn(part.title).toLowerCase());
+  const worn = wornParts(catalog, character).map(({ part }) => textIn(part.title));
   const lines = [
     ...problemLines(problems, colors),
     `${textIn(catalog.bodies.get(character.body)?.title ?? character.body)}, ${worn.join(", ")}`,

@@ -122,6 +122,6 @@ function weightsOf(catalog: Catalog, pairs: readonly string[]): Readonly<Record<
 }
 
 function describe(catalog: Catalog, character: Character): string {
-  const worn = wornParts(catalog, character).map(({ part }) => textIn(part.title).toLowerCase());
+  const worn = wornParts(catalog, character).map(({ part }) => textIn(part.title));
   return `${character.id}: ${textIn(catalog.bodies.get(character.body)?.title ?? character.body)}, ${worn.join(", ")}`;
 }

@@ -6,7 +6,7 @@ export function reasonOf(error: unknown): string {
 
 /** By the codes of POSIX.1-2017, `errno.h`. */
 const reasons: ReadonlyMap<string, string> = new Map([
-  ["ENOENT", "there is no such file"],
+  ["ENOENT", "there is no such file or folder"],
   ["ENOTDIR", "part of the path is a file, not a folder"],
   ["EISDIR", "it is a folder"],
   ["EACCES", "this user may not open it"],

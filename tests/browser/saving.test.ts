@@ -41,7 +41,9 @@ describe("the store of the browser", () => {
 
   test("says where nothing may be stored, and stores once it may", async () => {
     expect(await call("askWhereForbidden")).toEqual([
-      expect.stringMatching(/^no-storage: The browser does not allow this page to store anything: denied by the player/),
+      expect.stringMatching(
+        /^no-storage: The browser does not allow this page to store anything: denied by the player/,
+      ),
       expect.stringMatching(/^no-storage/),
       "",
     ]);

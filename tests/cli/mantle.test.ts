@@ -66,7 +66,7 @@ describe("every command", () => {
     ],
     [["check", demoFolder, demoFolder], "holds no save"],
     [["check", "README.md"], "part of the path is a file, not a folder"],
-    [["roll", demoFolder, "--body", "elm"], 'The catalog has no body "elm"'],
+    [["roll", demoFolder, "--body", "reeed"], 'There is no body "reeed". Write "reed" if that is meant.'],
     [["saves", "no-such-folder"], "There is no folder no-such-folder"],
   ])("a call that is wrong exits with 2 and says so: %j", async (args, words) => {
     const { status, stderr, stdout } = await mantle(...args);

@@ -61,6 +61,19 @@ describe("pages of one game", () => {
     expect(["Rail", "Knot"]).toContain(nameOf(here, "new-boots"));
   });
 
+  test("agree though the clock of the machine is set back while they are open", async () => {
+    const pages = await openPages(2);
+    const { now } = Date;
+    Date.now = () => now() - 3_600_000;
+    try {
+      pages[0]?.edit("new-boots", { rename: "Tern" });
+      await agree(pages);
+    } finally {
+      Date.now = now;
+    }
+    expect(nameOf(pages[1], "new-boots")).toBe("Tern");
+  });
+
   test("keep what both change at once, when it is of different characters", async () => {
     const pages = await openPages(2);
     const [here, there] = pages;

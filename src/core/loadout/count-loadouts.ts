@@ -1,4 +1,4 @@
-import { MantleError } from "../base/problem.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -30,8 +30,7 @@ export interface Count {
  * countLoadouts(catalog, { body: "reed" }) // → { count: 1209600n, exact: true }
  */
 export function countLoadouts(catalog: Catalog, options: CountOptions): Count {
-  const body = catalog.bodies.get(options.body);
-  if (body === undefined) throw new MantleError("unknown-body", `The catalog has no body "${options.body}".`);
+  const body = requireKnown("body", options.body, catalog.bodies);
   const model = modelFor(catalog, body, undefined, options);
   const solver = new Solver(model, options.facts ?? {}, options);
   if (!solver.start()) return { count: 0n, exact: true };

@@ -1,5 +1,5 @@
-import { MantleError } from "../base/problem.ts";
 import { getOwn } from "../base/record.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -87,10 +87,7 @@ function repair(
   options: RepairOptions,
   bindOf: (slot: string) => Bind,
 ): Repair {
-  const body = catalog.bodies.get(character.body);
-  if (body === undefined) {
-    throw new MantleError("unknown-body", `The catalog has no body "${character.body}". Change the body first.`);
-  }
+  const body = requireKnown("body", character.body, catalog.bodies);
   const model = modelFor(catalog, body, character, options);
   const solver = new Solver(model, character.facts, options);
   const stay = model.variables.map(({ slot, values }) =>

@@ -1,6 +1,7 @@
 import { MantleError } from "../base/problem.ts";
 import { type Random, randomFrom } from "../base/random.ts";
 import { getOwn } from "../base/record.ts";
+import { requireKnown } from "../base/require-known.ts";
 import type { Body, Catalog, CatalogIds, Part } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -56,8 +57,7 @@ export function rollCharacter<Ids extends CatalogIds>(catalog: Catalog<Ids>, opt
   const { keep } = options;
   const kept = keep?.body === true ? keep.character.body : undefined;
   const body = options.body ?? kept ?? random.pick([...catalog.bodies.keys()]) ?? "";
-  const known = catalog.bodies.get(body);
-  if (known === undefined) throw new MantleError("unknown-body", `The catalog has no body "${body}".`);
+  const known = requireKnown("body", body, catalog.bodies);
   const facts = options.facts ?? keep?.character.facts ?? {};
   const loadout = rollLoadout(catalog, known, facts, options, random);
   const colors: Record<string, string> = {};
