@@ -220,4 +220,3 @@ export type FormSource = v.InferOutput<typeof form>;
 export type SignalTestSource = v.InferOutput<typeof signalTest>;
 export type RampSource = v.InferOutput<typeof ramp>;
 export type RuleSource = v.InferOutput<typeof rule>;
-export type StatSource = v.InferOutput<typeof stat>;
