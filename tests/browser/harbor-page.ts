@@ -78,15 +78,16 @@ export async function pixels(page: Page, selector: string, figure = false): Prom
   return image;
 }
 
-/** Lets the time of a page that has a clock pass, until something is so: a picture each tenth of a second, or every one of them. */
+/** Lets the time of a page that has a clock pass, until something is so: a picture each quarter of a second, or every one of them. */
 export async function passUntil(
   page: Page,
   isSo: () => Promise<boolean>,
   pass: "fastForward" | "runFor" = "fastForward",
 ): Promise<void> {
-  for (let seconds = 0; seconds < 120; seconds += 0.1) {
+  const step = pass === "fastForward" ? 250 : 100;
+  for (let passed = 0; passed < 120_000; passed += step) {
     if (await isSo()) return;
-    await page.clock[pass](100);
+    await page.clock[pass](step);
   }
   throw new Error("Two minutes passed in the page, and it did not come to that");
 }
