@@ -1,14 +1,14 @@
 import { EventQueue } from "../base/event-queue.ts";
-import { codesOf, MantleError } from "../base/problem.ts";
+import { MantleError } from "../base/problem.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
-import { readCharacter } from "../character/read-character.ts";
-import { applyEdit } from "../edits/apply-edit.ts";
+import { editRoster } from "./edit-roster.ts";
 import { CueFollower } from "./follow-cues.ts";
 import { type FlushOptions, openWriting, type Profile } from "./profile.ts";
 import { Roster } from "./roster.ts";
+import { seatObjects } from "./seat-objects.ts";
 import { Seating } from "./seating.ts";
-import type { Seat, Session, SessionEvents, SessionOptions } from "./session.ts";
+import type { Session, SessionEvents, SessionOptions } from "./session.ts";
 
 /**
  * Begins a session with what was read from its store.
@@ -48,7 +48,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       seating.show(seating.seatsOf(character.id));
     });
   };
-  const arrange = () => {
+  const arranged = () => {
     writing.arrangementChanged();
     queue.emit("change", { kind: "roster" });
   };
@@ -61,35 +61,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     arrangement.followed,
   );
 
-  const seat = (number: number): Seat => ({
-    number,
-    get device() {
-      return seating.deviceOf(number);
-    },
-    get character() {
-      return seating.characterAt(number);
-    },
-    get look() {
-      return seating.lookAt(number);
-    },
-    get problems() {
-      return seating.problemsAt(number);
-    },
-    take: (id) => seating.take(number, id),
-    free: () => seating.free(number),
-    signal: (more) => seating.signal(more, number),
-  });
-  const seatObjects = new Map<number, Seat>();
-  const seatAt = (number: number): Seat => {
-    if (!Number.isInteger(number) || number < 1)
-      throw new MantleError("bad-seat", `${number} is not a seat. Seats are numbered from 1.`);
-    // Asked for each frame, so without a function made for the purpose.
-    const known = seatObjects.get(number);
-    if (known !== undefined) return known;
-    const made = seat(number);
-    seatObjects.set(number, made);
-    return made;
-  };
+  const seatAt = seatObjects(seating);
 
   return {
     catalog,
@@ -109,47 +81,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       return seating.used.map(seatAt);
     },
     seat: seatAt,
-    add(character) {
-      requireForm(character);
-      if (roster.find(character.id) !== undefined)
-        throw new MantleError(
-          "character-exists",
-          `The roster has a character "${character.id}" already. Give this one another id, or replace that one.`,
-        );
-      put(character);
-    },
-    replace(character) {
-      requireForm(character);
-      roster.get(character.id);
-      put(character);
-    },
-    duplicate(id) {
-      const copy = roster.copyOf(catalog, id);
-      put(copy);
-      return copy;
-    },
-    edit(id, edit) {
-      const character = roster.get(id);
-      const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...roster.namesBeside(id)] };
-      const result = applyEdit(catalog, character, edit, { ...context, signals: seating.signals, names });
-      if (result.ok && result.character !== character) put(result.character);
-      return result;
-    },
-    retire(id) {
-      roster.retire(id);
-      seating.together(() => {
-        for (const number of [...seating.seatsOf(id)]) seating.sit(number, undefined);
-        arrange();
-      });
-    },
-    restore(id) {
-      roster.restore(id);
-      arrange();
-    },
-    move(id, place) {
-      roster.move(id, place);
-      arrange();
-    },
+    ...editRoster({ catalog, context, roster, seating, put, arranged }),
     join(device) {
       const number = seating.seatOfDevice(device) ?? seating.join(device, seatCount);
       return number === undefined ? undefined : seatAt(number);
@@ -178,12 +110,4 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       await stored;
     },
   };
-}
-
-/** What is kept must be what the next opening reads. */
-function requireForm(character: Character): void {
-  const { problems } = readCharacter(character);
-  const [first] = problems;
-  if (first !== undefined)
-    throw new MantleError("not-a-character", `This cannot be kept. ${codesOf([first])}`, problems);
 }

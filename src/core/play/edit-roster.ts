@@ -1,0 +1,77 @@
+import { codesOf, MantleError } from "../base/problem.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import { readCharacter } from "../character/read-character.ts";
+import { applyEdit } from "../edits/apply-edit.ts";
+import type { Roster } from "./roster.ts";
+import type { Seating } from "./seating.ts";
+import type { Session } from "./session.ts";
+
+interface RosterOptions {
+  readonly catalog: Catalog;
+  readonly context: Omit<Context, "signals">;
+  readonly roster: Roster;
+  readonly seating: Seating;
+  /** Puts a character in the roster, new or in the place of the one with its id. */
+  readonly put: (character: Character) => void;
+  /** Is called when the order of the roster, or who is retired, has changed. */
+  readonly arranged: () => void;
+}
+
+type RosterEdits = Pick<Session, "add" | "replace" | "duplicate" | "edit" | "retire" | "restore" | "move">;
+
+/** What changes the roster of a session. */
+export function editRoster({ catalog, context, roster, seating, put, arranged }: RosterOptions): RosterEdits {
+  return {
+    add(character) {
+      requireForm(character);
+      if (roster.find(character.id) !== undefined)
+        throw new MantleError(
+          "character-exists",
+          `The roster has a character "${character.id}" already. Give this one another id, or replace that one.`,
+        );
+      put(character);
+    },
+    replace(character) {
+      requireForm(character);
+      roster.get(character.id);
+      put(character);
+    },
+    duplicate(id) {
+      const copy = roster.copyOf(catalog, id);
+      put(copy);
+      return copy;
+    },
+    edit(id, edit) {
+      const character = roster.get(id);
+      const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...roster.namesBeside(id)] };
+      const result = applyEdit(catalog, character, edit, { ...context, signals: seating.signals, names });
+      if (result.ok && result.character !== character) put(result.character);
+      return result;
+    },
+    retire(id) {
+      roster.retire(id);
+      seating.together(() => {
+        for (const number of [...seating.seatsOf(id)]) seating.sit(number, undefined);
+        arranged();
+      });
+    },
+    restore(id) {
+      roster.restore(id);
+      arranged();
+    },
+    move(id, place) {
+      roster.move(id, place);
+      arranged();
+    },
+  };
+}
+
+/** What is kept must be what the next opening reads. */
+function requireForm(character: Character): void {
+  const { problems } = readCharacter(character);
+  const [first] = problems;
+  if (first !== undefined)
+    throw new MantleError("not-a-character", `This cannot be kept. ${codesOf([first])}`, problems);
+}
