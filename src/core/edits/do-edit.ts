@@ -49,9 +49,12 @@ function doEdit(
 }
 
 function move(verbs: Verbs, edit: Edit, before: Before): EditResult {
+  const { catalog, character, context } = before;
   return verbOf(verbs, edit).apply(edit, {
-    ...before,
-    attempt: (character, another) => move(verbs, another, { ...before, character }),
+    catalog,
+    character,
+    context,
+    attempt: (current, another) => move(verbs, another, { catalog, character: current, context }),
     judged: (another) => judgedEdit(verbs, another, before),
   });
 }

@@ -23,10 +23,12 @@ export function wornParts(catalog: Catalog, character: Pick<Character, "body" | 
 
 /** What is worn in a state. */
 export function wornIn(state: LoadoutState): readonly Worn[] {
-  return state.slots.flatMap(({ id, number }) => {
+  const worn: Worn[] = [];
+  for (const { id, number } of state.slots) {
     const part = state.worn[number];
-    return part === undefined ? [] : [{ slot: id, part, issued: state.issued[number] === 1 }];
-  });
+    if (part !== undefined) worn.push({ slot: id, part, issued: state.issued[number] === 1 });
+  }
+  return worn;
 }
 
 /** States of catalogs that nobody uses now, since making one costs more than loading it. */
