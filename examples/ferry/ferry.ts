@@ -12,7 +12,7 @@ const session = await openSession({
   store,
   seats: 4,
   exclusive: true,
-  apart: ["oilcloth", "cloth", "accent", "leather"],
+  distinguishBy: ["oilcloth", "cloth", "accent", "leather"],
   now: () => performance.now() / 1000,
 });
 keepSaved(session, { delay: 200 });

@@ -77,7 +77,7 @@ export type {
   Stat,
   Step,
   TotalRule,
-  Turn,
+  Transition,
 } from "./catalog/model/catalog.ts";
 export { type Text, textIn } from "./base/text.ts";
 

@@ -181,7 +181,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
     try {
       await loader.load(look);
       if (icon.dataset["drawn"] === look.key)
-        icon.replaceChildren(canvasOf(drawIcon(look, loader.images, part, { least: 28 })));
+        icon.replaceChildren(canvasOf(drawIcon(look, loader.images, part, { minSize: 28 })));
     } catch (error) {
       // The stage reports which picture is missing; here the icon stays blank.
       if (!(error instanceof MantleError)) throw error;

@@ -33,13 +33,13 @@ export const pointerDevice = "pointer";
  * `<mantle-seats>`: several players choose at once. Whoever presses joins, each with a seat and a cursor of their own; what is picked is
  * theirs, and when all have picked, and nobody took it back for a moment, it starts, exactly once.
  *
- * While it is open, characters sit where they were picked, so that those of one look are painted apart at once. Left, or taken off the page,
+ * While it is open, characters sit where they were picked, so that those of one look are painted in different ramps at once. Left, or taken off the page,
  * it puts everyone back where they sat.
  *
  * @fires mantle-start - a `StartEvent`, once.
  * @fires mantle-close - an `Event`, when the players want out.
  * @example
- * screen.session = await openSession({ catalog, store, seats: 4, exclusive: true, apart: "cloth" })
+ * screen.session = await openSession({ catalog, store, seats: 4, exclusive: true, distinguishBy: "cloth" })
  * screen.addEventListener("mantle-start", () => play())
  */
 export class MantleSeats extends ScreenElement<{

@@ -79,8 +79,11 @@ describe("the ferry", () => {
     await press(page, "Enter", "e", "ArrowRight", "Enter", "e");
     await afloat(page);
     await rowers(page, 2);
+    // No time passes between the two, however slow the machine is.
+    await page.clock.pauseAt((await page.evaluate(() => Date.now())) + 1000);
     await press(page, "Enter", "e");
     await page.waitForSelector("text=All together.");
+    await page.clock.resume();
     await page.waitForFunction(() => Number((document.querySelector("#scene") as HTMLElement).dataset["passed"]) > 10);
     const before = await crew(page);
     expect(before["1"]?.[0]).toBe("old-hand");

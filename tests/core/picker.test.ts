@@ -147,7 +147,13 @@ describe("a picker", () => {
 describe("picking seats", () => {
   const presets = [...demo.presets.keys()];
   const openWith = async (exclusive: boolean) => {
-    const session = await openSession({ catalog: demo, store: memoryStore(), seats: 3, exclusive, apart: "cloth" });
+    const session = await openSession({
+      catalog: demo,
+      store: memoryStore(),
+      seats: 3,
+      exclusive,
+      distinguishBy: "cloth",
+    });
     for (const id of presets) session.add(createFromPreset(demo, id, { id, name: id.slice(0, 16) }));
     session.seat(1).take("old-hand");
     session.seat(2).take("lamp-child");

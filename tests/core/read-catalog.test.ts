@@ -150,7 +150,7 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
         },
       },
     },
-    "half-a-turn",
+    "incomplete-attach",
     "/bodies/a/art/0/attach",
     /needs both "toward"/,
   ],

@@ -43,7 +43,7 @@ const codeOf = (call: () => unknown) => {
 describe("the roster", () => {
   test("keeps its order, copies with names of their own, retires and restores, and is found again", async () => {
     const store = memoryStore();
-    const session = await openWith({ store, most: 4 }, wren, heron, tern);
+    const session = await openWith({ store, maxCharacters: 4 }, wren, heron, tern);
     session.move("tern", 0);
     const copy = session.duplicate("wren");
     expect([copy.id, copy.name]).toEqual(["wren-2", "Wren 2"]);
@@ -57,7 +57,7 @@ describe("the roster", () => {
     expect(ids(session.retired)).toEqual(["wren-2"]);
     expect([...ids(session.characters)].sort()).toEqual(["heron", "tern", "wren", "wren-3"]);
     await session.close();
-    const again = await openSession({ catalog: demo, store, most: 4 });
+    const again = await openSession({ catalog: demo, store, maxCharacters: 4 });
     expect([again.characters, again.retired]).toEqual([session.characters, session.retired]);
   });
 
@@ -103,8 +103,8 @@ describe("seats", () => {
     ]);
   });
 
-  test("of one look are painted apart, and keep their own colors when they are not alike any more", async () => {
-    const session = await openWith({ apart: ["oilcloth", "accent"] }, wren, { ...wren, id: "twin" }, heron);
+  test("of one look are painted in different ramps, and keep their own colors when they are not alike any more", async () => {
+    const session = await openWith({ distinguishBy: ["oilcloth", "accent"] }, wren, { ...wren, id: "twin" }, heron);
     for (const [at, id] of ["wren", "twin", "heron"].entries()) session.seat(at + 1).take(id);
     session.edit("wren", { wear: "scarf" });
     session.edit("twin", { wear: "scarf" });
@@ -711,18 +711,23 @@ describe("whatever happens in a session", () => {
       fc.asyncProperty(moves, fc.boolean(), fc.boolean(), async (walk, exclusive, answers) => {
         const store = memoryStore();
         const clock = { now: 0 };
-        const session = await openWith({ store, exclusive, apart: "cloth", now: () => clock.now }, wren, heron, tern);
+        const session = await openWith(
+          { store, exclusive, distinguishBy: "cloth", now: () => clock.now },
+          wren,
+          heron,
+          tern,
+        );
         if (answers) {
           session.on("seat", ({ seat: number, after }) => {
             if (number === 3 && after === undefined) codeOf(() => session.seat(3).take("tern"));
           });
           session.on("look", ({ look }) => look?.form === "wading" && session.edit("wren", { wear: "waders" }));
         }
-        const areApart = () => {
+        const areDistinct = () => {
           const sitting = session.seats.flatMap(({ character }) => character?.id ?? []);
           return new Set(sitting).size === sitting.length;
         };
-        if (exclusive) session.on("seat", () => expect(areApart()).toBe(true));
+        if (exclusive) session.on("seat", () => expect(areDistinct()).toBe(true));
         const seated = new Map<number, string | undefined>();
         const wrong = new Map<number, number>();
         const looks = new Map<number, string | undefined>();
@@ -754,7 +759,7 @@ describe("whatever happens in a session", () => {
 
           const now = [1, 2, 3, 4].map((number) => session.seat(number));
           const sitting = now.flatMap(({ character }) => character?.id ?? []);
-          if (exclusive) expect(areApart()).toBe(true);
+          if (exclusive) expect(areDistinct()).toBe(true);
           for (const id of ids(session.retired)) expect(sitting).not.toContain(id);
           for (const { number, character, look, problems } of now) {
             expect(seated.get(number)).toBe(character?.id);

@@ -79,7 +79,7 @@ function colorOf(layer: Layer, images: Images, moment: Moment, look: Look, x: nu
     };
     const pivot = drawn(attach.at ?? { x: Math.floor(layout.cell.width / 2), y: Math.floor(layout.cell.height / 2) });
     const along = attach.along === undefined ? undefined : drawn(attach.along);
-    const turn =
+    const rotation =
       toward === undefined || along === undefined
         ? 0
         : Math.atan2(toward.y - point.y, toward.x - point.x) - Math.atan2(along.y - pivot.y, along.x - pivot.x);
@@ -87,8 +87,8 @@ function colorOf(layer: Layer, images: Images, moment: Moment, look: Look, x: nu
     const dy = y - point.y - offset.y;
     // Turned back, around the middle of the pivot.
     place = {
-      x: pivot.x + 0.5 + dx * Math.cos(turn) + dy * Math.sin(turn),
-      y: pivot.y + 0.5 - dx * Math.sin(turn) + dy * Math.cos(turn),
+      x: pivot.x + 0.5 + dx * Math.cos(rotation) + dy * Math.sin(rotation),
+      y: pivot.y + 0.5 - dx * Math.sin(rotation) + dy * Math.cos(rotation),
     };
     if (isFlipped) place = { x: wide - place.x, y: place.y };
   }

@@ -67,7 +67,7 @@ function waysOn(step: Step, way: Way, answersTo: (step: Step) => readonly Known[
   return ways.flatMap((each) => turnsFrom(step, each));
 }
 
-/** Where a way goes on from a step: at every turn it may take. */
+/** Where a way goes on from a step: by every transition it may take. */
 function turnsFrom(step: Step, way: Way): readonly Way[] {
   const ways: Way[] = [];
   for (const { when, go } of step.next) {

@@ -140,7 +140,7 @@ function celOf({ rig: { origin } }: Look, shown: Shown, time: number): Cel {
     width,
     height,
     flip,
-    turn: 0,
+    rotation: 0,
     pivot: corner,
   };
 }
@@ -154,10 +154,10 @@ function attachedCel(look: Look, shown: Shown, attach: Attachment, facing: Facin
   const { cell } = layer.layout;
   const pivot = drawnPixel(shown, attach.at ?? { x: Math.floor(cell.width / 2), y: Math.floor(cell.height / 2) });
   const along = attach.along === undefined ? undefined : drawnPixel(shown, attach.along);
-  const turn = toward === undefined || along === undefined ? 0 : angle(point, toward) - angle(pivot, along);
+  const rotation = toward === undefined || along === undefined ? 0 : angle(point, toward) - angle(pivot, along);
   const x = point.x - pivot.x + (flip ? -layer.offset.x : layer.offset.x) - look.rig.origin.x;
   const y = point.y - pivot.y + layer.offset.y - look.rig.origin.y;
-  return { layer, source: sourceOf(shown, time), x, y, width, height, flip, turn, pivot };
+  return { layer, source: sourceOf(shown, time), x, y, width, height, flip, rotation, pivot };
 }
 
 function sourceOf({ layer: { layout }, animation, row }: Shown, time: number): Rectangle {

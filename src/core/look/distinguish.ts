@@ -77,10 +77,10 @@ function farthest(
   const difference = own.length < 2 ? Number.POSITIVE_INFINITY : least;
   for (const keepers of subsets(own.length)) {
     const kept = own.filter((_, at) => keepers[at]);
-    const isApart = kept.every((one, at) =>
+    const isFarEnough = kept.every((one, at) =>
       kept.slice(0, at).every((other) => (distances[one]?.[other] ?? -1) >= least),
     );
-    const rest = isApart ? extended(distances, least, kept, own.length - kept.length) : undefined;
+    const rest = isFarEnough ? extended(distances, least, kept, own.length - kept.length) : undefined;
     if (rest === undefined) continue;
     let next = 0;
     return { choice: own.map((ramp, at) => (keepers[at] ? ramp : (rest[next++] ?? 0))), difference };

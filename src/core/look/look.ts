@@ -85,7 +85,7 @@ export interface Cel {
   readonly height: number;
   /** Mirrored left to right. */
   readonly flip: boolean;
-  /** Then turned clockwise by so many radians, around the middle of the pixel `pivot` of the drawn rectangle. */
-  readonly turn: number;
+  /** Then rotated clockwise by so many radians, around the middle of the pixel `pivot` of the drawn rectangle. */
+  readonly rotation: number;
   readonly pivot: Point;
 }

@@ -16,12 +16,12 @@ interface Seated {
 }
 
 /**
- * Gives seats that look alike, the same pictures in the same ramp, ramps of a channel that are far apart. Whoever shows the same pictures in
+ * Gives seats that look alike, the same pictures in the same ramp, ramps of a channel that differ as much as can be. Whoever shows the same pictures in
  * another ramp is distinguished from them too, and keeps it where that can be; seats that look like no other keep their own colors.
  *
  * @param channels - the first of them that the look shows is painted.
  */
-export function tintsApart(
+export function distinctTints(
   catalog: Catalog,
   channels: readonly string[],
   places: readonly SeatPlace[],

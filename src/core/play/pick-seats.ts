@@ -36,7 +36,7 @@ export interface SeatPicking {
 /**
  * Several players pick who they are, each with a seat of their own.
  *
- * Everyone stands up when it is opened; what is picked sits at once, so that those of one look are painted apart. When all have picked it
+ * Everyone stands up when it is opened; what is picked sits at once, so that those of one look are painted in different ramps. When all have picked it
  * starts, once; closed before, it has changed nothing but who joined.
  *
  * @example

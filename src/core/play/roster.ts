@@ -8,16 +8,16 @@ export class Roster {
   readonly #characters = new Map<string, Character>();
   #order: string[] = [];
   readonly #retired = new Set<string>();
-  readonly #most: number;
+  readonly #max: number;
 
   /** @param most - how many there may be that are not retired. */
-  constructor(characters: Iterable<Character>, order: readonly string[], retired: readonly string[], most: number) {
+  constructor(characters: Iterable<Character>, order: readonly string[], retired: readonly string[], max: number) {
     for (const character of characters) this.#characters.set(character.id, character);
     const known = [...new Set(order)].filter((id) => this.#characters.has(id));
     const others = [...this.#characters.keys()].filter((id) => !known.includes(id)).sort();
     this.#order = [...known, ...others];
     for (const id of retired) if (this.#characters.has(id)) this.#retired.add(id);
-    this.#most = most;
+    this.#max = max;
   }
 
   get active(): readonly Character[] {
@@ -30,7 +30,7 @@ export class Roster {
   }
 
   get isFull(): boolean {
-    return this.#order.length - this.#retired.size >= this.#most;
+    return this.#order.length - this.#retired.size >= this.#max;
   }
 
   /** What of it is not in the characters themselves, as JSON. */
@@ -103,7 +103,7 @@ export class Roster {
   }
 
   #full(): MantleError {
-    return new MantleError("roster-full", `The roster holds ${this.#most}. Retire somebody first.`);
+    return new MantleError("roster-full", `The roster holds ${this.#max}. Retire somebody first.`);
   }
 }
 

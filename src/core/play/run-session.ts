@@ -16,18 +16,26 @@ import type { Session, SessionEvents, SessionOptions } from "./session.ts";
  * @param leave - called when the session is closed, with what resolves once all is stored.
  */
 export function runSession(options: SessionOptions, profile: Profile, leave: (stored: Promise<void>) => void): Session {
-  const { catalog, store, context = {}, seats: seatCount = 8, most = Number.POSITIVE_INFINITY } = options;
-  const { exclusive = false, apart = [], now, conflicts = "refuse" } = options;
+  const { catalog, store, context = {}, seats: seatCount = 8, maxCharacters = Number.POSITIVE_INFINITY } = options;
+  const { exclusive = false, distinguishBy = [], now, conflicts = "refuse" } = options;
   const { characters, arrangement, revisions, problems } = profile;
-  const channels = typeof apart === "string" ? [apart] : apart;
+  const channels = typeof distinguishBy === "string" ? [distinguishBy] : distinguishBy;
   for (const id of channels) {
     if (!catalog.channels.has(id))
       throw new MantleError("unknown-channel", `The catalog has no channel "${id}" to distinguish seats by.`);
   }
   const queue = new EventQueue<SessionEvents>();
-  const roster = new Roster(characters, arrangement.order, arrangement.retired, most);
+  const roster = new Roster(characters, arrangement.order, arrangement.retired, maxCharacters);
   const seating = new Seating(
-    { catalog, context, roster, queue, exclusive, apart: channels, wasSeated: () => writing.arrangementChanged() },
+    {
+      catalog,
+      context,
+      roster,
+      queue,
+      exclusive,
+      distinguishBy: channels,
+      wasSeated: () => writing.arrangementChanged(),
+    },
     arrangement.seats,
   );
   const writing = openWriting(store, revisions, {

@@ -8,7 +8,7 @@ import type { Context, Signal } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Look } from "../look/look.ts";
-import { tintsApart } from "./distinct-tints.ts";
+import { distinctTints } from "./distinct-tints.ts";
 import type { Roster } from "./roster.ts";
 import { SeatPlace } from "./seat-place.ts";
 import type { SessionEvents } from "./session.ts";
@@ -24,7 +24,7 @@ export interface SeatingOptions {
   readonly roster: Roster;
   readonly queue: EventQueue<SessionEvents>;
   readonly exclusive: boolean;
-  readonly apart: readonly string[];
+  readonly distinguishBy: readonly string[];
   /** Is called when who sits where has changed, for the next save. */
   readonly wasSeated: () => void;
 }
@@ -156,8 +156,8 @@ export class Seating {
   }
 
   /** Gives a device the first seat without one. */
-  join(device: string, most: number): number | undefined {
-    for (let number = 1; number <= most; number += 1) {
+  join(device: string, max: number): number | undefined {
+    for (let number = 1; number <= max; number += 1) {
       const place = this.placeOf(number);
       if (place.device !== undefined) continue;
       place.device = device;
@@ -210,10 +210,11 @@ export class Seating {
   show(numbers: Iterable<number>): void {
     for (const number of numbers) this.#changed.add(number);
     if (this.#changes > 0) return;
-    const { catalog, roster, queue, apart } = this.#options;
-    const all = apart.length === 0 ? [...this.#changed] : [...this.#places.keys()];
+    const { catalog, roster, queue, distinguishBy } = this.#options;
+    const all = distinguishBy.length === 0 ? [...this.#changed] : [...this.#places.keys()];
     this.#changed.clear();
-    if (apart.length > 0) tintsApart(catalog, apart, [...this.#places.values()], (id) => roster.find(id));
+    if (distinguishBy.length > 0)
+      distinctTints(catalog, distinguishBy, [...this.#places.values()], (id) => roster.find(id));
     if (queue.hasListeners("loadout"))
       this.#emitLoadouts(all, (seat, loadout, slots) => queue.emit("loadout", { seat, loadout, slots }));
     if (queue.hasListeners("look")) this.#emitLooks(all, (seat, look) => queue.emit("look", { seat, look }));

@@ -17,7 +17,7 @@ export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
   /** How many seats there are for devices that join. @defaultValue `8` */
   readonly seats?: number;
   /** How many characters there may be that are not retired. @defaultValue no limit */
-  readonly most?: number;
+  readonly maxCharacters?: number;
   /** No two seats may have the same character. @defaultValue `false` */
   readonly exclusive?: boolean;
   /**
@@ -28,7 +28,7 @@ export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
    */
   readonly conflicts?: "refuse" | "overwrite";
   /** The channel by which seats of one look are distinguished, each painted in a ramp of its own; of several, the first that the look has. */
-  readonly apart?: string | readonly string[];
+  readonly distinguishBy?: string | readonly string[];
   /** The time in seconds, by which cues rest and grace passes. @defaultValue no time passes, and a refusal for that reason names it */
   readonly now?: () => number;
 }

@@ -16,9 +16,9 @@ const kept = 256;
  * First the cell is scaled (and, if it is flipped, mirrored), then turned around the middle of its pivot.
  */
 export function changedCell(sheet: Sheet, cel: Cel): ChangedCell {
-  const { width, height, turn, pivot, flip, source } = cel;
+  const { width, height, rotation, pivot, flip, source } = cel;
   const box = boxOf(cel);
-  const key = [source.x, source.y, width, height, turn.toFixed(6), pivot.x, pivot.y, flip].join();
+  const key = [source.x, source.y, width, height, rotation.toFixed(6), pivot.x, pivot.y, flip].join();
   if (sheet.changed.size >= kept && !sheet.changed.has(key)) sheet.changed.clear();
   return { cells: getOrInsert(sheet.changed, key, () => sample(sheet, cel, box)), x: box.left, y: box.top };
 }
@@ -31,8 +31,8 @@ interface Box {
 }
 
 /** The whole pixels a turned rectangle reaches, from its own upper left corner. */
-function boxOf({ width, height, turn, pivot }: Cel): Box {
-  if (turn === 0) return { left: 0, top: 0, right: width, bottom: height };
+function boxOf({ width, height, rotation, pivot }: Cel): Box {
+  if (rotation === 0) return { left: 0, top: 0, right: width, bottom: height };
   const middle = { x: pivot.x + 0.5, y: pivot.y + 0.5 };
   const corners = [
     [0, 0],
@@ -40,8 +40,8 @@ function boxOf({ width, height, turn, pivot }: Cel): Box {
     [0, height],
     [width, height],
   ].map(([x = 0, y = 0]) => ({
-    x: middle.x + (x - middle.x) * Math.cos(turn) - (y - middle.y) * Math.sin(turn),
-    y: middle.y + (x - middle.x) * Math.sin(turn) + (y - middle.y) * Math.cos(turn),
+    x: middle.x + (x - middle.x) * Math.cos(rotation) - (y - middle.y) * Math.sin(rotation),
+    y: middle.y + (x - middle.x) * Math.sin(rotation) + (y - middle.y) * Math.cos(rotation),
   }));
   return {
     left: Math.floor(Math.min(...corners.map(({ x }) => x))),
@@ -52,9 +52,9 @@ function boxOf({ width, height, turn, pivot }: Cel): Box {
 }
 
 function sample({ image, indexOf, table }: Sheet, cel: Cel, box: Box): Cells {
-  const { source, width, height, flip, turn, pivot } = cel;
+  const { source, width, height, flip, rotation, pivot } = cel;
   const pixels = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
-  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  const [cos, sin] = [Math.cos(rotation), Math.sin(rotation)];
   const packer = new CellPacker(table, (box.right - box.left) * (box.bottom - box.top));
   const row = new Uint32Array(box.right - box.left);
   for (let y = box.top; y < box.bottom; y += 1) {

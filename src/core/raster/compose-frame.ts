@@ -40,7 +40,7 @@ export function composeInto(target: Image, look: Look, images: Images, moment: M
     const { source } = cel;
     const left = origin.x + cel.x;
     const top = origin.y + cel.y;
-    if (cel.turn === 0 && cel.width === source.width && cel.height === source.height) {
+    if (cel.rotation === 0 && cel.width === source.width && cel.height === source.height) {
       const cell = (source.y / source.height) * sheet.columns + source.x / source.width;
       canvas.drawBehind(sheet.cells, cell, table, isTranslucent, left, top, cel.flip ? source.width : 0);
     } else {

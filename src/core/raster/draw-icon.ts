@@ -12,7 +12,7 @@ export interface IconOptions {
   /** Pixels around the part on every side. @defaultValue `4` */
   readonly margin?: number;
   /** The least width and height, in pixels. @defaultValue `24` */
-  readonly least?: number;
+  readonly minSize?: number;
 }
 
 /**
@@ -22,13 +22,13 @@ export interface IconOptions {
  * @throws MantleError `missing-picture`, `nothing-to-show` for a part without a picture there.
  */
 export function drawIcon(look: Look, images: Images, part: string, options: IconOptions = {}): Image {
-  const { margin = 4, least = 24 } = options;
+  const { margin = 4, minSize = 24 } = options;
   const animation = options.animation ?? look.rig.animations.keys().next().value ?? "";
   for (const facing of options.facing === undefined ? look.rig.facings.keys() : [options.facing]) {
     const moment = { animation, facing, time: 0 };
     const bounds = partBounds(look, images, moment, part);
     if (bounds === undefined) continue;
-    const side = Math.max(least, bounds.width + 2 * margin, bounds.height + 2 * margin);
+    const side = Math.max(minSize, bounds.width + 2 * margin, bounds.height + 2 * margin);
     const x = Math.round(bounds.x + bounds.width / 2 - side / 2);
     const y = Math.round(bounds.y + bounds.height / 2 - side / 2);
     return cropImage(composeFrame(look, images, moment), { x, y, width: side, height: side });

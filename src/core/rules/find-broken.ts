@@ -83,7 +83,7 @@ function brokenRules(state: LoadoutState): readonly Broken[] {
     });
 }
 
-/** The pairs of slots whose parts a rule keeps apart. */
+/** The pairs of slots whose parts a rule excludes. */
 function pairsOf(rule: number, marks: readonly number[], state: LoadoutState): readonly Broken[] {
   const concerned = [...state.worn.keys()].filter((slot) => marks.some((mark) => state.has(slot, mark)));
   return concerned.flatMap((one, at) =>

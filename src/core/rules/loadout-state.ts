@@ -273,7 +273,7 @@ export class LoadoutState {
   /** Whether two worn parts have two of these marks. */
   #meet(marks: readonly number[]): boolean {
     const { counts } = this;
-    // Most rules keep two apart, and mostly only one of them is there.
+    // Most rules exclude two, and mostly only one of them is there.
     if (marks.length === 2 && (counts[marks[0] ?? 0] === 0 || counts[marks[1] ?? 0] === 0)) return false;
     let there = 0;
     let twice = false;

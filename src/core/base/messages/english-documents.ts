@@ -47,7 +47,7 @@ export const problems = {
   "circular-extends": 'Body "{body}" extends itself, by way of "{base}".',
   "long-lineage": 'More than {max} bodies extend one another up from "{body}".',
   "missing-rig": 'Body "{body}" has no rig.',
-  "half-a-turn":
+  "incomplete-attach":
     'To turn, a picture needs both "toward", the point to look at, and "along", the pixel that looks there.',
   "point-frames": "There are {count} places for an animation of {frames} frames.",
   "missing-points":
@@ -169,7 +169,7 @@ export const fixes = {
   "mend-circular-extends": "Let one body of the circle stand on its own.",
   "mend-long-lineage": "Let it extend one that stands nearer to the first.",
   "mend-missing-rig": 'Give it a "rig", or let it extend a body that has one.',
-  "mend-half-a-turn": "Give both, or neither.",
+  "mend-incomplete-attach": "Give both, or neither.",
   "mend-point-frames": "Give {frames} places, or one for all of them.",
   "mend-missing-points":
     "Whoever draws hands in the pictures that markerPictures names; whoever only judges needs none.",

@@ -46,11 +46,11 @@ export interface Step {
   /** Can be left for later. */
   readonly canWait: boolean;
   /** Where it goes on: the first whose condition holds. The flow ends where none does. */
-  readonly next: readonly Turn[];
+  readonly next: readonly Transition[];
 }
 
 /** A way on from a step. */
-export interface Turn {
+export interface Transition {
   readonly when: Condition | undefined;
   readonly go: string;
 }

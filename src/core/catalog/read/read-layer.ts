@@ -150,7 +150,7 @@ function reportUnknownBodies(
   }
   if (attach === undefined) return;
   if ((attach.toward === undefined) !== (attach.along === undefined)) {
-    findings.report(entry, [...keys, "attach"], "half-a-turn");
+    findings.report(entry, [...keys, "attach"], "incomplete-attach");
   }
   const points = new Set([...bodies].flatMap((body) => [...pointNames(body, sources)]));
   for (const key of ["point", "toward"] as const) {

@@ -1,5 +1,5 @@
 import { titleFromId } from "../../base/text.ts";
-import type { Asked, FactAnswer, Step, Turn } from "../model/creation.ts";
+import type { Asked, FactAnswer, Step, Transition } from "../model/creation.ts";
 import type { CreationSource, StepSource } from "../schema/creation-schema.ts";
 import type { Known } from "./findings.ts";
 import { readCondition } from "./read-condition.ts";
@@ -28,21 +28,25 @@ export function readStep(entry: Entry<CreationSource>, id: string, steps: Known,
     when: step.if === undefined ? undefined : readCondition(entry, [...keys, "if"], step.if, reader),
     confirms: step.confirm ?? false,
     canWait: step.later ?? false,
-    next: readTurns(place, steps, reader),
+    next: readTransitions(place, steps, reader),
   };
 }
 
 /** The ways on from a step, in their order. */
-function readTurns({ entry, keys, step: { next = [] } }: StepPlace, steps: Known, reader: Reader): readonly Turn[] {
+function readTransitions(
+  { entry, keys, step: { next = [] } }: StepPlace,
+  steps: Known,
+  reader: Reader,
+): readonly Transition[] {
   const { findings } = reader;
-  return [next].flat().map((turn, number) => {
+  return [next].flat().map((transition, number) => {
     const at = typeof next === "string" ? [...keys, "next"] : [...keys, "next", number];
-    if (typeof turn === "string") {
-      findings.known(entry, at, "step", turn, steps);
-      return { when: undefined, go: turn };
+    if (typeof transition === "string") {
+      findings.known(entry, at, "step", transition, steps);
+      return { when: undefined, go: transition };
     }
-    findings.known(entry, [...at, "go"], "step", turn.go, steps);
-    return { when: readCondition(entry, [...at, "if"], turn.if, reader), go: turn.go };
+    findings.known(entry, [...at, "go"], "step", transition.go, steps);
+    return { when: readCondition(entry, [...at, "if"], transition.if, reader), go: transition.go };
   });
 }
 

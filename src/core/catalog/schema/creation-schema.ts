@@ -31,7 +31,7 @@ const factAnswer = v.strictObject({
   do: v.optional(v.array(factEdit)),
 });
 
-const turn = v.strictObject({ if: condition, go: id });
+const transition = v.strictObject({ if: condition, go: id });
 
 /** One form for every kind of step; which keys go together is checked after, where it becomes a finding of its own. */
 const step = v.strictObject({
@@ -46,7 +46,7 @@ const step = v.strictObject({
   if: v.optional(condition),
   confirm: v.optional(v.boolean()),
   later: v.optional(v.boolean()),
-  next: v.optional(v.union([id, v.pipe(v.array(v.union([id, turn])), v.minLength(1))])),
+  next: v.optional(v.union([id, v.pipe(v.array(v.union([id, transition])), v.minLength(1))])),
 });
 
 /** The form of `creation`. */

@@ -111,7 +111,7 @@ function makeRoom(catalog: Catalog, worn: readonly Worn[], coming: Worn): readon
       const because = message("slot-is-taken", { part: coming.part.id, slot: overlap });
       return [{ worn: each, because }];
     }
-    const keeping = rules.filter(({ patterns }) => keepsApart(patterns, coming, each));
+    const keeping = rules.filter(({ patterns }) => excludes(patterns, coming, each));
     if (keeping.length === 0 || keeping.some(({ then }) => then === "refuse")) return [];
     const never = message("never-together", { part: coming.part.id, other: each.part.id });
     const because = { ...never, more: authored(keeping[0]?.say) };
@@ -129,7 +129,7 @@ function neverRules(catalog: Catalog, { slot, part }: Worn): readonly NeverRule[
   return rules.filter((rule) => rule?.kind === "never");
 }
 
-function keepsApart(patterns: readonly Pattern[], one: Worn, other: Worn): boolean {
+function excludes(patterns: readonly Pattern[], one: Worn, other: Worn): boolean {
   return patterns.some(
     (pattern, number) =>
       matches(pattern, one) && patterns.some((another, at) => at !== number && matches(another, other)),

@@ -217,11 +217,11 @@ function setVariables({ compiled }: Catalog): readonly Variable[] {
       return stat === undefined ? [] : [{ stat, add, times }];
     });
     if (gives.length === 0) return [];
-    const [apart, worn]: [Value, Value] = [
+    const [missing, worn]: [Value, Value] = [
       { ...nothing, kind: "set" },
       { ...nothing, kind: "set", gives },
     ];
-    return [{ slot: undefined, set, values: [apart, worn] }];
+    return [{ slot: undefined, set, values: [missing, worn] }];
   });
 }
 

@@ -119,7 +119,7 @@ class Search {
     );
     sets.sort((one, other) => one.length - other.length);
     if (sets[0]?.length === 0) return undefined;
-    if (changes + countApart(sets) > this.#limit) {
+    if (changes + countDisjoint(sets) > this.#limit) {
       this.wasLimited = true;
       return undefined;
     }
@@ -165,7 +165,7 @@ class Search {
 }
 
 /** How many of some sets have no member in common, taken greedily: each of them needs a change of its own. */
-function countApart(sets: readonly (readonly number[])[]): number {
+function countDisjoint(sets: readonly (readonly number[])[]): number {
   const taken = new Set<number>();
   let count = 0;
   for (const set of sets) {
