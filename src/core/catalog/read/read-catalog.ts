@@ -37,7 +37,7 @@ export function readCatalog<const Source, const Included extends Readonly<Record
   source: Source,
   included?: Included,
   options?: ReadOptions,
-): Reading<IdsIn<Source, Included>>;
+): Reading<{ readonly [Kind in keyof CatalogIds]: IdsIn<Source, Included>[Kind] }>;
 export function readCatalog(
   source: unknown,
   included: Readonly<Record<string, unknown>> = {},
