@@ -50,9 +50,10 @@ function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
     rules: [{ if: { all: ["signal:flood", "part:boots"] }, needs: "signal:tide=high" }],
     forms: { weary: { when: [{ signal: "stamina", atMost: 2 }] } },
     cues: [{ on: "touch:locker" }, { on: "arrive" }],
+    creation: { start: "name", steps: { name: { ask: "name", if: { not: "signal:hurried" } } } },
   }).catalog;
   if (moving === undefined) return [];
-  const look = resolveLook(moving, character, { signals: { stamina: 1, tide: "high" } });
+  const look = resolveLook(moving, character, { signals: { stamina: 1, tide: "high", hurried: true } });
   const session = openSession({ catalog: moving, store });
   const loose = readCatalog(read).catalog;
   const partly = readCatalog({ mantle: "catalog/1", slots: { hat: {} } }, more).catalog;

@@ -14,7 +14,7 @@ export interface CatalogIds {
   readonly preset: string;
   readonly animation: string;
   readonly facing: string;
-  /** Signals that rules, forms and cues ask about. */
+  /** Signals that rules, forms, cues and steps ask about. */
   readonly signal: string;
   /** Words that cues are raised by. */
   readonly cue: string;
@@ -60,7 +60,9 @@ type IdsOfKind<Kind extends keyof CatalogIds, File> = unknown extends File
         ? IdIn<ItemsIn<"facings", RigsIn<File>>>
         : Kind extends "cue"
           ? EntryIn<"on", ItemsIn<"cues", File>>
-          : SignalsIn<EntryIn<"rules", File> | EntryIn<"cues", File> | EntryIn<"forms", File>>;
+          : SignalsIn<
+              EntryIn<"rules", File> | EntryIn<"cues", File> | EntryIn<"forms", File> | EntryIn<"creation", File>
+            >;
 
 type EntryIn<Section extends string, File> = File extends { readonly [S in Section]?: infer Entry }
   ? IsAny<Entry> extends true
