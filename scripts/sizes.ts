@@ -33,12 +33,12 @@ const jobs: readonly Job[] = [
   {
     name: "while a game is made",
     imports: 'export * from "zealous-mantle/authoring"',
-    ceiling: 42.5,
+    ceiling: 44,
     goal: 45,
   },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 49, goal: 50 },
-  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 60.5, goal: 61 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 49.5, goal: 50 },
+  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61, goal: 61 },
   {
     name: "English, all sentences",
     imports: 'export { english } from "zealous-mantle/english"',

@@ -1,14 +1,14 @@
 /** Writes the JSON Schema that editors check catalogs with. With `--check`, says whether the file is up to date. */
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
-import { toJsonSchema } from "@valibot/to-json-schema";
 import { catalogSchema } from "../src/core/catalog/schema/schema.ts";
 import { condition } from "../src/core/catalog/schema/schema-forms.ts";
+import { jsonSchema } from "./json-schema.ts";
 
 const schema = {
   $schema: "https://json-schema.org/draft/2020-12/schema",
   title: "Zealous Mantle catalog, version 1",
-  ...toJsonSchema(catalogSchema, { target: "draft-2020-12", definitions: { condition } }),
+  ...jsonSchema(catalogSchema, new Map([[condition, "condition"]])),
 };
 const text = `${JSON.stringify(schema, null, 2)}\n`;
 const name = "schema/catalog.schema.json";

@@ -11,9 +11,12 @@ const kept = new Map<string, Image>();
 
 /** The pictures that looks need, each read once for all tests of a file. */
 export async function picturesOf(...looks: readonly Look[]): Promise<Images> {
-  const missing = looks.map((look) => ({ ...look, layers: look.layers.filter(({ image }) => !kept.has(image)) }));
+  const missing = looks.map((look) => ({
+    ...look,
+    layers: look.layers.filter(({ images }) => images.some((image) => !kept.has(image))),
+  }));
   for (const [path, image] of await loadImages(demoFolder, missing)) kept.set(path, image);
-  const paths = new Set(looks.flatMap(({ layers }) => layers.map(({ image }) => image)));
+  const paths = new Set(looks.flatMap(({ layers }) => layers.flatMap(({ images }) => images)));
   return new Map([...kept].filter(([path]) => paths.has(path)));
 }
 

@@ -45,12 +45,14 @@ export function imageLoader(urlOf: (path: string) => string | undefined): ImageL
     async load(...looks) {
       const layers = looks.flatMap((look) => look.layers);
       await Promise.all(
-        layers.map(async ({ image, layout }) => {
-          await fetchOnce(image);
-          const picture = images.get(image);
-          // Prepared as each arrives, so that painting a figure for the first time does not wait for all of its layers at once.
-          if (picture !== undefined) sheetOf(picture, layout);
-        }),
+        layers.flatMap(({ images: paths, art, blank }) =>
+          paths.map(async (path, number) => {
+            await fetchOnce(path);
+            const [picture, cut] = [images.get(path), art.pictures[number]];
+            // Prepared as each arrives, so that painting a figure for the first time does not wait for all of its layers at once.
+            if (picture !== undefined && cut !== undefined) sheetOf(picture, cut, blank);
+          }),
+        ),
       );
     },
     async fetch(...paths) {

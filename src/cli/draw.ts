@@ -1,5 +1,5 @@
 import { iconLook } from "../core/look/icon-look.ts";
-import { animationOf } from "../core/look/moments.ts";
+import { animationOf, durationOf, runOf } from "../core/look/moments.ts";
 
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { drawCrop } from "../core/raster/draw-crop.ts";
@@ -73,13 +73,13 @@ async function pictureOf(folder: string, { catalog, character, look, images }: D
 }
 
 async function animate({ look, images }: DrawnCharacter, { animation, facing, scale, out }: Options): Promise<Answer> {
-  const { frames, fps } = animationOf(look, animation);
-  const pictures = Array.from({ length: frames }, (_, frame) => ({
-    image: enlargeImage(composeFrame(look, images, { animation, facing, time: frame / fps }), scale),
-    duration: 1 / fps,
+  const pictures = runOf(animationOf(look, animation)).map(({ time, duration }) => ({
+    image: enlargeImage(composeFrame(look, images, { animation, facing, time }), scale),
+    duration,
   }));
   await writeOutput(out, encodeApng(pictures));
   const { width = 0, height = 0 } = pictures[0]?.image ?? {};
-  const text = `Written: ${out}, ${width}×${height} pixels, ${counted(frames, "frame")} in ${Number((frames / fps).toFixed(2))} seconds`;
-  return { lines: [text], data: { file: out, width, height, frames, seconds: frames / fps } };
+  const seconds = durationOf(look, animation);
+  const text = `Written: ${out}, ${width}×${height} pixels, ${counted(pictures.length, "frame")} in ${Number(seconds.toFixed(2))} seconds`;
+  return { lines: [text], data: { file: out, width, height, frames: pictures.length, seconds } };
 }

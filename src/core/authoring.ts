@@ -8,7 +8,7 @@ export { listPaths, type Paths } from "./catalog/list-paths.ts";
 export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read/marker-pictures.ts";
 export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
 export { checkArt } from "./look/check-art.ts";
-export type { SheetLayout } from "./look/sheet-layout.ts";
+export { type FrameFile, type NeededTable, neededTables, tableOfFiles } from "./look/needed-tables.ts";
 // Sheets: every frame of a look in one picture, with a table
 export { type BakedFrame, type BakedSheet, type BakeOptions, bakeSheet, type FrameTable } from "./raster/bake-sheet.ts";
 export { contentName, marksFile } from "./raster/content-name.ts";
@@ -16,6 +16,7 @@ export { contentName, marksFile } from "./raster/content-name.ts";
 export { decodePng } from "./raster/png/decode-png.ts";
 export { encodeApng, type TimedImage } from "./raster/png/encode-apng.ts";
 export { encodePng } from "./raster/png/encode-png.ts";
+export { checkCreation } from "./survey/check-creation.ts";
 export { checkPresets } from "./survey/check-presets.ts";
 // Catalog: what can come to nothing
 export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./survey/survey-rules.ts";

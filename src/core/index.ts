@@ -36,6 +36,7 @@ export type {
   Access,
   Animation,
   Attachment,
+  Axis,
   Body,
   Bound,
   Catalog,
@@ -45,15 +46,19 @@ export type {
   CountRule,
   Creation,
   Crop,
+  Depth,
+  DrawnFrame,
   Cue,
   CueAction,
+  CutPicture,
   Facing,
   FactAnswer,
   FactEdit,
   Form,
   Gift,
-  Grid,
   Layer,
+  Layout,
+  LayerArt,
   LayerGroup,
   Names,
   NeedsRule,
@@ -61,6 +66,7 @@ export type {
   Outfit,
   Part,
   Pattern,
+  PickedCells,
   Point,
   PointTable,
   Preset,
@@ -76,6 +82,7 @@ export type {
   Slot,
   Stat,
   Step,
+  TableArt,
   TotalRule,
   Transition,
 } from "./catalog/model/catalog.ts";
@@ -150,7 +157,15 @@ export { concealedGear } from "./edits/concealed-gear.ts";
 export { type LookOptions, recolorFor, resolveLook } from "./look/resolve-look.ts";
 export { type Signals, activeForms } from "./look/forms.ts";
 export { celsAt } from "./look/cels-at.ts";
-export { animationOf, durationOf, frameAt, hasEnded, keepPose } from "./look/moments.ts";
+export {
+  animationOf,
+  durationOf,
+  frameAt,
+  hasEnded,
+  keepPose,
+  runOf,
+  type ShownFrame,
+} from "./look/moments.ts";
 export { pointAt } from "./look/point-at.ts";
 export type { Cel, Look, LookLayer, Moment, Recolor } from "./look/look.ts";
 

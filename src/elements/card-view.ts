@@ -44,7 +44,8 @@ function viewNow(asked: ViewAsked): Rectangle | undefined {
   const { bare, worn } = looksOf(asked);
   const { images } = asked.loader;
   const looks = [bare, ...worn.map(({ look }) => look)];
-  if (!looks.every(({ layers }) => layers.every(({ image }) => images.has(image)))) return undefined;
+  if (!looks.every(({ layers }) => layers.every((layer) => layer.images.every((image) => images.has(image)))))
+    return undefined;
   return closeView(worn, images) ?? figureView(bare, images);
 }
 

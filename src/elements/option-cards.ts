@@ -256,7 +256,7 @@ export class MantleCards extends TypedElement<CardEvents> {
     const key = `${look.key} ${this.size} ${view.x} ${view.y} ${view.width} ${view.height}`;
     if (this.#drawn.get(canvas) === key) return;
     this.#drawn.set(canvas, key);
-    if (!look.layers.every(({ image }) => loader.images.has(image))) {
+    if (!look.layers.every(({ images }) => images.every((image) => loader.images.has(image)))) {
       try {
         await loader.load(look);
       } catch (error) {

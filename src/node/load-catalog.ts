@@ -7,9 +7,12 @@ import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts
 import { type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { checkArt } from "../core/look/check-art.ts";
-import { marksEnding } from "../core/raster/content-name.ts";
+import { neededTables } from "../core/look/needed-tables.ts";
+import { framesEnding, marksEnding } from "../core/raster/content-name.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
+import { checkCreation } from "../core/survey/check-creation.ts";
 import { type Allowance, CatalogFolder, isInside } from "./catalog-folder.ts";
+import { loadTables, noTables } from "./load-tables.ts";
 import { loadMarks } from "./marks.ts";
 import { readJsonFile } from "./read-json-file.ts";
 
@@ -73,9 +76,17 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
   }
   if (main.value === undefined) return { catalog: undefined, problems };
   const markers = art === "none" ? noMarkers : await markersIn(place, main.value, included);
-  const reading = readCatalog(main.value, included, { pictures: markers.pictures });
+  const first = readCatalog(main.value, included, { pictures: markers.pictures });
+  const needed = art === "none" || first.catalog === undefined ? [] : neededTables(first.catalog);
+  const tables = needed.length === 0 ? noTables : await loadTables(place, needed, allowance);
+  problems.push(...tables.problems);
+  const reading =
+    needed.length === 0
+      ? first
+      : readCatalog(main.value, included, { pictures: markers.pictures, tables: tables.tables });
   problems.push(...markers.problems);
   for (const problem of reading.problems) {
+    if (problem.code === "missing-frames" && (art === "none" || tables.problems.length > 0)) continue;
     if (problem.code !== "missing-points") problems.push(problem);
     // Nobody draws without art; and where every picture is looked at, a missing one is found with all the others.
     else if (art === "points" && markers.problems.length === 0)
@@ -83,8 +94,19 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
   }
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
     return { catalog: undefined, problems };
-  if (art === "sizes") problems.push(...checkArt(reading.catalog, await pictureSizes(place)));
+  if (art === "sizes") {
+    const contents = { "catalog.json": main.value, ...included };
+    for (const problem of checkCreation(reading.catalog)) problems.push(inFile(problem, "creation", contents));
+    problems.push(...checkArt(reading.catalog, await pictureSizes(place)));
+  }
   return { catalog: reading.catalog, problems };
+}
+
+/** A problem with the file that holds the section it is in. */
+function inFile(problem: Problem, section: string, contents: Readonly<Record<string, unknown>>): Problem {
+  const holds = (content: unknown) => typeof content === "object" && content !== null && section in content;
+  const [file = "catalog.json"] = Object.entries(contents).find(([, content]) => holds(content)) ?? [];
+  return { ...problem, place: { ...problem.place, file } };
 }
 
 /** The files that a pattern includes, in the order of their names, or why there are none. A plain name needs no search. */
@@ -105,7 +127,7 @@ async function filesOf(folder: CatalogFolder, pattern: string): Promise<readonly
     followSymbolicLinks: false,
     expandDirectories: false,
   });
-  const files = found.filter((file) => !file.endsWith(marksEnding)).sort();
+  const files = found.filter((file) => !file.endsWith(marksEnding) && !file.endsWith(framesEnding)).sort();
   return files.length === 0 ? message("include-of-nothing", { pattern: shown }) : files;
 }
 

@@ -15,7 +15,7 @@ import { CatalogFolder } from "./catalog-folder.ts";
 export async function loadImages(folder: string, looks: readonly Look[]): Promise<Images> {
   const images = new Map<string, Image>();
   const place = new CatalogFolder(folder);
-  for (const path of new Set(looks.flatMap(({ layers }) => layers.map(({ image }) => image)))) {
+  for (const path of new Set(looks.flatMap(({ layers }) => layers.flatMap(({ images }) => images)))) {
     const bytes = await place.read(path, { bytes: limits.pictureBytes });
     if (bytes === undefined)
       throw new MantleError(

@@ -18,7 +18,8 @@ const images = new Map<string, Image>();
 const loader: ImageLoader = {
   images,
   async load(...looks) {
-    for (const { image } of looks.flatMap(({ layers }) => layers)) images.set(image, createImage(1, 1));
+    for (const image of looks.flatMap(({ layers }) => layers.flatMap((layer) => layer.images)))
+      images.set(image, createImage(1, 1));
   },
   fetch: async () => {},
 };

@@ -17,6 +17,7 @@ import {
   pointAt,
   readCatalog,
   resolveLook,
+  runOf,
 } from "zealous-mantle";
 import { findMarks, markerPictures } from "zealous-mantle/authoring";
 import { demo } from "../demo-catalog.ts";
@@ -65,7 +66,7 @@ describe("forms", () => {
     expect(weary.key).not.toBe(plain.key);
     expect(resolveLook(demo, wren, { signals: { stamina: 9 }, before: weary.activeForms })).toEqual(plain);
     const wading = resolveLook(demo, wren, { form: "wading" });
-    const images = wading.layers.map(({ image }) => image);
+    const images = wading.layers.flatMap(({ images }) => images);
     expect(images).toContain("art/ripples.png");
     expect(images).not.toContain("art/reed/shadow.png");
     expect(() => resolveLook(demo, wren, { form: "wadign" })).toThrow(/no form "wadign". Write "wading"/);
@@ -101,7 +102,7 @@ describe("forms", () => {
     });
     const character = edited(catalog, createCharacter(catalog, { body: "plain" }), { wear: "cap" }, { wear: "clogs" });
     const of = (signals: Record<string, string | number | boolean>) => resolveLook(catalog, character, { signals });
-    const images = (look: ReturnType<typeof of>) => look.layers.map(({ image }) => image);
+    const images = (look: ReturnType<typeof of>) => look.layers.flatMap(({ images }) => images);
     expect(images(of({}))).toEqual(["plain.png", "cap.png", "feather.png", "part.png"]);
     const ghost = of({ dead: true, hour: 22 });
     expect(images(ghost)).toEqual(["plain.png", "cap.png", "glow.png"]);
@@ -321,8 +322,8 @@ describe("points", () => {
       const look = resolveLook(demo, edited(demo, createCharacter(demo, { body }), { wear: "wool-cap" }));
       for (const animation of look.rig.animations.values()) {
         for (const facing of look.rig.facings.keys()) {
-          for (let frame = 0; frame < animation.frames; frame += 1) {
-            const moment = { animation: animation.id, facing, time: frame / animation.fps };
+          for (const { time } of runOf(animation)) {
+            const moment = { animation: animation.id, facing, time };
             const crown = pointAt(look, "crown", moment);
             const hats = celsAt(look, moment).filter(({ layer }) => layer.part === "wool-cap");
             expect(hats.length).toBeGreaterThan(0);
@@ -339,7 +340,7 @@ describe("points", () => {
     const held = (facing: string) =>
       celsAt(look, { animation: "idle", facing, time: 0 })
         .filter(({ layer }) => layer.part === "lantern")
-        .map(({ layer, flip }) => [layer.image.includes("left"), flip]);
+        .map(({ image, flip }) => [image.includes("left"), flip]);
     expect(held("west")).toEqual([
       [true, false],
       [true, false],

@@ -44,7 +44,7 @@ const plain = createCharacter(layered, { body: "plain" });
 const wearing = (...parts: readonly string[]): Character =>
   parts.reduce((character, wear) => applyEdit(layered, character, { wear }).character, plain);
 const imagesAt = (character: Character, animation: string, facing: string, time = 0) =>
-  celsAt(resolveLook(layered, character), { animation, facing, time }).map(({ layer }) => layer.image);
+  celsAt(resolveLook(layered, character), { animation, facing, time }).map(({ image }) => image);
 
 describe("a look", () => {
   test("lays layers back to front, by the depth of the facing", () => {
@@ -147,7 +147,7 @@ describe("a moment", () => {
     [100.125, 1],
     [-0.01, 3],
   ])("at %d seconds a walk of 4 frames at 8 a second shows frame %d", (time, frame) => {
-    expect(frameAt({ frames: 4, fps: 8, loop: true }, time)).toBe(frame);
+    expect(frameAt({ sequence: [0, 1, 2, 3], ends: [0.125, 0.25, 0.375, 0.5], loop: true }, time)).toBe(frame);
   });
 
   test("a layer without the animation shows what it says, or else nothing", () => {
@@ -272,7 +272,7 @@ describe("a layer", () => {
     expect(size({ still: true })).toContain("4×8 in all");
     expect(size({ still: true, facings: "any" })).toContain("4×4 in all");
     expect(size({ facings: ["south", "west", "east"] })).toContain("16×24 in all");
-    expect(size({ grid: { cell: { width: 10, height: 2 } } })).toContain("40×8 in all");
+    expect(size({ layout: { cell: { width: 10, height: 2 } } })).toContain("40×8 in all");
   });
 
   test("of a form is asked for like any other", () => {
@@ -305,7 +305,7 @@ describe("judging art", () => {
     ["missing", new Map(), "missing-picture", /Draw it/],
     ["not a PNG", sizes(undefined), "bad-picture", /Save it again/],
     ["cut short", sizes({ width: 16, height: 15 }), "grid-mismatch", /cut short/],
-    ["of other cells", sizes({ width: 32, height: 32 }), "grid-mismatch", /8×8 pixels, give the layer a "grid"/],
+    ["of other cells", sizes({ width: 32, height: 32 }), "grid-mismatch", /8×8 pixels, give the layer a "layout"/],
     ["short of an animation", sizes({ width: 16, height: 8 }), "grid-mismatch", /4×2 pixels|animations/],
     ["used by no layer", sizes(whole, { "old.png": whole }), "unused-picture", /remove the file/],
   ])("a picture that is %s is a problem with its mend", (_name, found, code, words) => {

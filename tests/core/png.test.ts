@@ -75,6 +75,70 @@ describe("PNG", () => {
     }
   });
 
+  test("interlaced pictures of every type and depth are the same as plain ones, at any size", () => {
+    const passes = [
+      [0, 0, 8, 8],
+      [4, 0, 8, 8],
+      [0, 4, 4, 8],
+      [2, 0, 4, 4],
+      [0, 2, 2, 4],
+      [1, 0, 2, 2],
+      [0, 1, 1, 2],
+    ];
+    const kinds = { 0: [1, 2, 4, 8, 16], 2: [8, 16], 3: [1, 2, 4, 8], 4: [8, 16], 6: [8, 16] };
+    const channelsOf: Record<string, number> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
+    /** Packs samples of noise, pass by pass, each row after a byte that says it has no filter. */
+    const written = (type: string, depth: number, width: number, height: number, isInterlaced: boolean) => {
+      const channels = channelsOf[type] ?? 1;
+      const rows: Uint8Array[] = [];
+      for (const [x = 0, y = 0, across = 1, down = 1] of isInterlaced ? passes : [[0, 0, 1, 1]]) {
+        const columns = Math.ceil((width - x) / across);
+        for (let row = y; row < height && columns > 0; row += down) {
+          let bits = "";
+          for (let column = x; column < width; column += across)
+            for (let channel = 0; channel < channels; channel += 1)
+              bits += (((column * 7 + row * 13 + channel * 5) * 2_654_435) % 2 ** depth)
+                .toString(2)
+                .padStart(depth, "0");
+          rows.push(
+            Uint8Array.from(["0".repeat(8), ...(bits.match(/.{1,8}/g) ?? [])], (byte) =>
+              Number.parseInt(byte.padEnd(8, "0"), 2),
+            ),
+          );
+        }
+      }
+      const header = Buffer.alloc(13);
+      header.writeUInt32BE(width);
+      header.writeUInt32BE(height, 4);
+      header.set([depth, Number(type), 0, 0, isInterlaced ? 1 : 0], 8);
+      const palette = Uint8Array.from({ length: 3 * 2 ** Math.min(8, depth) }, (_, at) => (at * 37) % 256);
+      const start = encodePng(createImage(1, 1)).subarray(0, 8);
+      return Buffer.concat([
+        start,
+        chunk("IHDR", header),
+        ...(type === "3" ? [chunk("PLTE", palette)] : []),
+        chunk("IDAT", deflateSync(Buffer.concat(rows))),
+        chunk("IEND", new Uint8Array(0)),
+      ]);
+    };
+    let count = 0;
+    for (const [type, depths] of Object.entries(kinds))
+      for (const depth of depths)
+        for (const [width, height] of [
+          [1, 1],
+          [2, 3],
+          [5, 7],
+          [9, 9],
+          [33, 17],
+        ] as const) {
+          expect(decodePng(written(type, depth, width, height, true))).toEqual(
+            decodePng(written(type, depth, width, height, false)),
+          );
+          count += 1;
+        }
+    expect(count).toBe(75);
+  });
+
   test("one that is damaged, lies about itself or is too large is refused at once, whatever its header says", () => {
     const good = encodePng(createImage(8, 8));
     const refusal = (bytes: Uint8Array) => {
@@ -85,13 +149,6 @@ describe("PNG", () => {
       }
     };
     const changed = (at: number, value: number) => good.map((byte, place) => (place === at ? value : byte));
-    const chunk = (type: string, data: Uint8Array) => {
-      const body = Buffer.concat([Buffer.from(type), data]);
-      const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
-      length.writeUInt32BE(data.length);
-      sum.writeUInt32BE(crc32(body));
-      return Buffer.concat([length, body, sum]);
-    };
     const header = (width: number, height: number, depth = 8, type = 6) => {
       const data = Buffer.alloc(13);
       data.writeUInt32BE(width);
@@ -122,6 +179,14 @@ describe("PNG", () => {
     expect(refusal(png(header(4, 4), chunk("IDAT", sum)))).toMatch(/checksum|damaged/);
   });
 });
+
+function chunk(type: string, data: Uint8Array): Buffer {
+  const body = Buffer.concat([Buffer.from(type), data]);
+  const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
+  length.writeUInt32BE(data.length);
+  sum.writeUInt32BE(crc32(body));
+  return Buffer.concat([length, body, sum]);
+}
 
 /** The checksum of a chunk, bit by bit (ISO/IEC 15948, annex D). */
 function crc32(bytes: Uint8Array): number {

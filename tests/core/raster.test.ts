@@ -3,6 +3,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { decodeApng } from "fast-png";
 import {
+  animationOf,
   applyEdit,
   composeFrame,
   createCharacter,
@@ -20,6 +21,7 @@ import {
   partBounds,
   pasteImage,
   resolveLook,
+  runOf,
 } from "zealous-mantle";
 import { bakeSheet, contentName, decodePng, encodeApng } from "zealous-mantle/authoring";
 import { demo, dressed, picturesOf } from "../demo-catalog.ts";
@@ -102,7 +104,7 @@ const looks: fc.Arbitrary<Drawn> = fc
             image: `${number}.png`,
             depth: { default: depth, north },
             opacity,
-            grid: { cell, at },
+            layout: { cell, at },
             ...more,
             ...(dyed ? { channel: "dye" } : {}),
           })),
@@ -220,16 +222,21 @@ describe("recoloring", () => {
   });
 });
 
+/** When a drawn frame of an animation is shown first. */
+function timeOf(look: Look, animation: string, frame: number): number {
+  return runOf(animationOf(look, animation)).find((shown) => shown.frame === frame)?.time ?? Number.NaN;
+}
+
 describe("baking and cropping", () => {
   test("every cell of a baked sheet is the frame its table says", async () => {
     const { look, images } = await dressed(createCharacter(demo, { body: "reed" }));
     const { image, table } = bakeSheet(look, images, { animations: ["walk"], facings: ["west", "east"] });
     expect(table).toMatchObject({ mantle: "frames/1", origin: [32, 76] });
     expect(table.frames).toHaveLength(16);
-    for (const { animation, facing, frame, rect, duration } of table.frames) {
+    for (const { animation, facing, frame, rect } of table.frames) {
       const [x, y, width, height] = rect;
       const cell = cropImage(image, { x, y, width, height });
-      const drawn = composeFrame(look, images, { animation, facing, time: frame * duration });
+      const drawn = composeFrame(look, images, { animation, facing, time: timeOf(look, animation, frame) });
       expectSamePicture(cell, drawn);
     }
   });
@@ -274,11 +281,11 @@ describe("baking for a game", () => {
     expect([seen.length, seen[0], seen.at(-1)]).toEqual([40, 1 / 40, 1]);
     // Breathing has two poses in four frames.
     expect(new Set(table.frames.map(({ rect }) => rect.join())).size).toBeLessThan(40);
-    for (const { animation, facing, frame, rect, offset, duration } of table.frames) {
+    for (const { animation, facing, frame, rect, offset } of table.frames) {
       const [x, y, width, height] = rect;
       const whole = createImage(...table.size);
       pasteImage(whole, cropImage(image, { x, y, width, height }), ...offset);
-      expectSamePicture(whole, composeFrame(look, images, { animation, facing, time: frame * duration }));
+      expectSamePicture(whole, composeFrame(look, images, { animation, facing, time: timeOf(look, animation, frame) }));
     }
     expect(table.frames[0]?.points["crown"]).toEqual([32, 28]);
   });
@@ -405,7 +412,7 @@ describe("baking for a game", () => {
         bodies: {
           plain: {
             rig: "rig",
-            art: [{ image: "a.png", depth: 0, grid: { cell: { width: side, height: side }, at: [1 - side, 0] } }],
+            art: [{ image: "a.png", depth: 0, layout: { cell: { width: side, height: side }, at: [1 - side, 0] } }],
           },
         },
       });
@@ -424,7 +431,7 @@ test("a cell too large to be drawn is a broken call that says so", () => {
   const resolved = resolveLook(catalog, createCharacter(catalog, { body: "plain" }));
   const layers = resolved.layers.map((layer) => ({
     ...layer,
-    layout: { ...layer.layout, cell: { width: 32_768, height: 1 } },
+    art: { ...layer.art, pictures: [{ key: "wide", cells: [{ x: 0, y: 0, width: 32_768, height: 1 }] }] },
   }));
   const look = { ...resolved, layers };
   const draw = () =>

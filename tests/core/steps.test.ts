@@ -11,7 +11,7 @@ import {
   readProgress,
   type Steps,
 } from "zealous-mantle";
-import { listPaths } from "zealous-mantle/authoring";
+import { checkCreation, listPaths } from "zealous-mantle/authoring";
 import { demo } from "../demo-catalog.ts";
 import { inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";
@@ -216,8 +216,8 @@ describe("the flow of a catalog", () => {
     next,
     ...more,
   });
-  const problemsOf = (steps: object, start = "one", more = {}) =>
-    readCatalog(
+  const problemsOf = (steps: object, start = "one", more = {}) => {
+    const { catalog, problems } = readCatalog(
       smallSource({
         bodies,
         slots: { hat: appearance },
@@ -225,7 +225,9 @@ describe("the flow of a catalog", () => {
         creation: { start, steps },
         ...more,
       }),
-    ).problems;
+    );
+    return catalog === undefined ? problems : [...problems, ...checkCreation(catalog)];
+  };
 
   test("every path is listed once, conditions on answers followed exactly", () => {
     const { catalog } = readCatalog(

@@ -1,4 +1,4 @@
-import type { Image, Images, Look, Moment, Point } from "zealous-mantle";
+import type { Animation, Image, Images, Look, Moment, Point } from "zealous-mantle";
 
 type Layer = Look["layers"][number];
 type Color = number[];
@@ -34,9 +34,10 @@ function shownLayers(look: Look, moment: Moment): readonly Layer[] {
   const facing = facingOf(look, moment);
   const depthOf = (layer: Layer) =>
     layer.depthByFacing.get(facing.id) ?? layer.depthByFacing.get(facing.drawnAs) ?? layer.depth;
-  const shows = ({ side, layout: { facings } }: Layer) => {
+  const shows = ({ side, art }: Layer) => {
     if (side === "both" || !facing.mirrored) return side !== "mirrored";
-    return facings.includes(facing.id) ? side === "drawn" : side === "mirrored";
+    const isOwn = [...art.frames.values()].some((byFacing) => byFacing.has(facing.id));
+    return isOwn ? side === "drawn" : side === "mirrored";
   };
   return look.layers
     .filter(shows)
@@ -47,38 +48,38 @@ function shownLayers(look: Look, moment: Moment): readonly Layer[] {
 
 /** The color of a layer where a pixel of the frame is. */
 function colorOf(layer: Layer, images: Images, moment: Moment, look: Look, x: number, y: number): Color {
-  const { layout, recolor, scale, attach, offset } = layer;
+  const { art, recolor, scale, attach, offset } = layer;
   const { origin } = look.rig;
   const facing = facingOf(look, moment);
   const animation = look.rig.animations.get(look.animations.get(moment.animation) ?? moment.animation);
-  const image = images.get(layer.image);
-  if (image === undefined || animation === undefined) throw new Error("not there");
-  const frame = Math.floor(moment.time * animation.fps + 1e-9) % animation.frames;
-  const isOwn = layout.facings !== "any" && layout.facings.includes(facing.id);
-  const isFlipped = facing.mirrored && !isOwn;
-  const within = layout.facings === "any" ? 0 : layout.facings.indexOf(isOwn ? facing.id : facing.drawnAs);
-  if (within < 0) return clear;
-  const isStill = layout.animations.length === 0;
-  const perGroup = layout.facings === "any" ? 1 : layout.facings.length;
-  const row = isStill ? within : layout.animations.indexOf(animation.id) * perGroup + within;
-  const column = isStill ? 0 : frame;
-  const wide = Math.max(1, Math.round(layout.cell.width * scale));
-  const high = Math.max(1, Math.round(layout.cell.height * scale));
+  if (animation === undefined) throw new Error("not there");
+  const frame = frameSlowly(animation, moment.time);
+  const byFacing = art.frames.get(animation.id) ?? art.frames.get("");
+  const isFlipped = facing.mirrored && !byFacing?.has(facing.id);
+  const list = byFacing?.get(facing.id) ?? byFacing?.get(facing.drawnAs) ?? byFacing?.get("");
+  const drawn = list?.[list.length === 1 ? 0 : frame];
+  if (drawn === undefined) return clear;
+  const { size, trim, at: corner } = drawn;
+  const image = images.get(layer.images[drawn.picture] ?? "");
+  const cell = art.pictures[drawn.picture]?.cells[drawn.cell];
+  if (image === undefined || cell === undefined) throw new Error("not there");
+  const wide = Math.max(1, Math.round(size.width * scale));
+  const high = Math.max(1, Math.round(size.height * scale));
   // The place of the pixel's middle in the picture as it is drawn, before it is mirrored.
-  let place = { x: x - layout.at.x - offset.x + 0.5, y: y - layout.at.y - offset.y + 0.5 };
-  if (isFlipped) place = { x: 2 * origin.x - x - layout.at.x - offset.x - 0.5, y: place.y };
+  let place = { x: x - corner.x - offset.x + 0.5, y: y - corner.y - offset.y + 0.5 };
+  if (isFlipped) place = { x: 2 * origin.x - x - corner.x - offset.x - 0.5, y: place.y };
   if (attach !== undefined) {
     const point = pointSlowly(look, attach.point, animation.id, moment.facing, frame);
     const toward =
       attach.toward === undefined ? undefined : pointSlowly(look, attach.toward, animation.id, moment.facing, frame);
     if (point === undefined || (attach.toward !== undefined && toward === undefined)) return clear;
-    const drawn = (at: Point): Point => {
+    const pixelAt = (at: Point): Point => {
       const across = Math.min(wide - 1, Math.floor((at.x + 0.5) * scale));
       const down = Math.min(high - 1, Math.floor((at.y + 0.5) * scale));
       return { x: isFlipped ? wide - 1 - across : across, y: down };
     };
-    const pivot = drawn(attach.at ?? { x: Math.floor(layout.cell.width / 2), y: Math.floor(layout.cell.height / 2) });
-    const along = attach.along === undefined ? undefined : drawn(attach.along);
+    const pivot = pixelAt(attach.at ?? { x: Math.floor(size.width / 2), y: Math.floor(size.height / 2) });
+    const along = attach.along === undefined ? undefined : pixelAt(attach.along);
     const rotation =
       toward === undefined || along === undefined
         ? 0
@@ -92,10 +93,10 @@ function colorOf(layer: Layer, images: Images, moment: Moment, look: Look, x: nu
     };
     if (isFlipped) place = { x: wide - place.x, y: place.y };
   }
-  const cellX = Math.floor((place.x * layout.cell.width) / wide);
-  const cellY = Math.floor((place.y * layout.cell.height) / high);
-  if (cellX < 0 || cellY < 0 || cellX >= layout.cell.width || cellY >= layout.cell.height) return clear;
-  const at = ((row * layout.cell.height + cellY) * image.width + column * layout.cell.width + cellX) * 4;
+  const cellX = Math.floor((place.x * size.width) / wide) - trim.x;
+  const cellY = Math.floor((place.y * size.height) / high) - trim.y;
+  if (cellX < 0 || cellY < 0 || cellX >= cell.width || cellY >= cell.height) return clear;
+  const at = ((cell.y + cellY) * image.width + cell.x + cellX) * 4;
   let [red = 0, green = 0, blue = 0, alpha = 0] = image.data.subarray(at, at + 4);
   const key = recolor === undefined || alpha !== 255 ? -1 : recolor.key.indexOf(red * 65536 + green * 256 + blue);
   if (recolor !== undefined && key >= 0) {
@@ -104,6 +105,12 @@ function colorOf(layer: Layer, images: Images, moment: Moment, look: Look, x: nu
   }
   alpha = Math.round(alpha * layer.opacity);
   return [red, green, blue, alpha];
+}
+
+/** The frame that is shown: the first whose end lies ahead. */
+function frameSlowly({ sequence, ends }: Animation, time: number): number {
+  const within = (time + 1e-9) % (ends.at(-1) ?? 1);
+  return sequence[ends.findIndex((end) => end > within)] ?? 0;
 }
 
 /** A point in the frame: where it is drawn, or where its twin is, seen in a mirror. */

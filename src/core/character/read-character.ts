@@ -1,29 +1,29 @@
-import * as v from "valibot";
 import { beyondLimits, limits, parseText, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { firstFindings, type Problem, pointerTo } from "../base/problem.ts";
+import type { Path } from "../base/schema/bounds.ts";
 import { checkForm } from "../base/schema/check-form.ts";
 import type { Mismatch } from "../base/schema/find-mismatches.ts";
-import type { Path } from "../base/schema/known-schema.ts";
+import * as f from "../base/schema/forms.ts";
 import { quickCheck } from "../base/schema/quick-check.ts";
 import type { Character } from "./character.ts";
 import { characterIdForm, longestCharacterId } from "./make-id.ts";
 
-const answer = v.pipe(v.string(), v.maxLength(limits.answerLength));
-const ids = v.record(answer, answer);
-const stack = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack));
+const answer = f.string(f.maxLength(limits.answerLength));
+const ids = f.record(answer, answer);
+const stack = f.number(f.whole, f.min(1), f.max(limits.stack));
 
-const characterSchema = v.strictObject({
-  mantle: v.literal("character/1"),
-  id: v.pipe(v.string(), v.regex(characterIdForm), v.maxLength(longestCharacterId)),
-  name: v.pipe(v.string(), v.maxLength(limits.nameLength)),
-  catalog: v.strictObject({ id: answer, version: answer }),
+const characterSchema = f.object({
+  mantle: f.literal("character/1"),
+  id: f.string(f.pattern(characterIdForm), f.maxLength(longestCharacterId)),
+  name: f.string(f.maxLength(limits.nameLength)),
+  catalog: f.object({ id: answer, version: answer }),
   body: answer,
   loadout: ids,
   colors: ids,
-  bag: v.record(answer, v.pipe(v.array(stack), v.minLength(1), v.maxLength(limits.stacks))),
+  bag: f.record(answer, f.array(stack, f.minLength(1), f.maxLength(limits.stacks))),
   facts: ids,
-  concealed: v.optional(v.strictObject({ by: answer, gear: ids })),
+  concealed: f.optional(f.object({ by: answer, gear: ids })),
 });
 
 /** What reading a character gives: the character, or what is wrong with its form. */

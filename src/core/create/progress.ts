@@ -1,4 +1,4 @@
-import * as v from "valibot";
+import * as f from "../base/schema/forms.ts";
 import { quickCheck } from "../base/schema/quick-check.ts";
 
 /** An answer to a step: the id of what was chosen, a color, a name; `null` for nothing in a slot. */
@@ -17,15 +17,15 @@ export interface StepsProgress {
   readonly later: readonly string[];
 }
 
-const text = v.pipe(v.string(), v.maxLength(200));
+const text = f.string(f.maxLength(200));
 
 const isProgress = quickCheck(
-  v.object({
-    mantle: v.literal("steps/1"),
-    at: v.nullable(text),
-    confirming: v.boolean(),
-    answers: v.record(text, v.nullable(text)),
-    later: v.pipe(v.array(text), v.maxLength(1_000)),
+  f.looseObject({
+    mantle: f.literal("steps/1"),
+    at: f.nullable(text),
+    confirming: f.boolean(),
+    answers: f.record(text, f.nullable(text)),
+    later: f.array(text, f.maxLength(1_000)),
   }),
 );
 

@@ -1,7 +1,7 @@
 import { beyondLimits, limits, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
-import { isRecord, type Path } from "../base/schema/known-schema.ts";
+import { isRecord, type Path } from "../base/schema/bounds.ts";
 import { editShapes, hasShape } from "../catalog/model/edit-shapes.ts";
 import type { Edit, Verb } from "../character/edit.ts";
 

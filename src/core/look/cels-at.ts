@@ -1,10 +1,19 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Animation, Attachment, CatalogIds, Facing, Point, Rectangle, Rig } from "../catalog/model/catalog.ts";
+import type {
+  Animation,
+  Attachment,
+  CatalogIds,
+  DrawnFrame,
+  Facing,
+  Point,
+  Rectangle,
+  Rig,
+} from "../catalog/model/catalog.ts";
+import { drawnPart, drawnSize, framesIn, hasOwnArt } from "./layer-art.ts";
 import type { Cel, Look, LookLayer, Moment } from "./look.ts";
 import { animationOf, frameAt } from "./moments.ts";
 import { pointIn } from "./point-at.ts";
-import { rowOf } from "./sheet-layout.ts";
 
 /**
  * The pictures of a look at a moment, back to front.
@@ -51,10 +60,8 @@ interface Shown {
   readonly animation: Animation;
   /** The animation whose points it follows. */
   readonly wanted: Animation;
-  readonly row: number;
+  readonly frames: readonly (DrawnFrame | undefined)[];
   readonly flip: boolean;
-  readonly width: number;
-  readonly height: number;
 }
 
 const clips = new WeakMap<Look, Map<string, Map<string, Clip>>>();
@@ -77,35 +84,33 @@ function makeClip(look: Look, wanted: Animation, facing: Facing): Clip {
     .toSorted((one, other) => depth(one) - depth(other))
     .flatMap((layer): Shown[] => {
       const animation = shownAnimation(look.rig, layer, wanted);
-      const place = animation && rowOf(layer.layout, animation.id, facing);
-      if (animation === undefined || place === undefined) return [];
-      const width = Math.max(1, Math.round(layer.layout.cell.width * layer.scale));
-      const height = Math.max(1, Math.round(layer.layout.cell.height * layer.scale));
-      return [{ layer, animation, wanted, row: place.row, flip: place.flip, width, height }];
+      const found = animation && framesIn(layer.art, animation.id, facing);
+      return animation === undefined || found === undefined ? [] : [{ layer, animation, wanted, ...found }];
     });
   const moving = layers.flatMap(({ layer, animation }) =>
     layer.attach === undefined ? [animation] : [animation, wanted],
   );
-  const times = moving.filter(
-    (one, at) =>
-      one.frames > 1 &&
-      moving.findIndex((other) => other.frames === one.frames && other.fps === one.fps && other.loop === one.loop) ===
-        at,
-  );
+  const times = moving.filter((one, at) => one.frames > 1 && moving.findIndex((other) => isAlike(one, other)) === at);
   return { facing, layers, times, frames: [] };
 }
 
-function isOnThisSide({ side, layout }: LookLayer, facing: Facing): boolean {
-  if (side === "both") return true;
-  const hasOwnArt = layout.facings !== "any" && layout.facings.includes(facing.id);
-  return side === "drawn" ? hasOwnArt || !facing.mirrored : facing.mirrored && !hasOwnArt;
+/** Whether two animations show frames of the same number at any time. */
+function isAlike(one: Animation, other: Animation): boolean {
+  if (one.loop !== other.loop || one.ends.length !== other.ends.length) return false;
+  return one.ends.every((end, at) => end === other.ends[at] && one.sequence[at] === other.sequence[at]);
 }
 
-function shownAnimation(rig: Rig, { layout, otherwise }: LookLayer, wanted: Animation): Animation | undefined {
-  if (layout.animations.length === 0) return wanted;
+function isOnThisSide({ side, art }: LookLayer, facing: Facing): boolean {
+  if (side === "both") return true;
+  const isOwn = hasOwnArt(art, facing.id);
+  return side === "drawn" ? isOwn || !facing.mirrored : facing.mirrored && !isOwn;
+}
+
+function shownAnimation(rig: Rig, { art: { frames }, otherwise }: LookLayer, wanted: Animation): Animation | undefined {
+  if (frames.has("")) return wanted;
   const seen = new Set<string>();
   let animation: Animation | undefined = wanted;
-  while (animation !== undefined && !layout.animations.includes(animation.id)) {
+  while (animation !== undefined && !frames.has(animation.id)) {
     if (otherwise === false || seen.has(animation.id)) return undefined;
     seen.add(animation.id);
     animation = rig.animations.get(otherwise.get(animation.id) ?? animation.otherwise ?? "");
@@ -127,49 +132,62 @@ function drawFrame(look: Look, { layers, facing }: Clip, time: number): readonly
 
 const corner: Point = { x: 0, y: 0 };
 
-function celOf({ rig: { origin } }: Look, shown: Shown, time: number): Cel {
-  const { layer, width, height, flip } = shown;
+function celOf({ rig: { origin } }: Look, shown: Shown, time: number): Cel | undefined {
+  const frame = frameOf(shown, time);
+  if (frame === undefined) return undefined;
+  const { layer, flip } = shown;
+  const whole = drawnSize(frame.size, layer.scale);
   // A mirrored figure turns around its origin, which need not be the middle of the frame.
-  const left = layer.layout.at.x + layer.offset.x - origin.x;
-  const y = layer.layout.at.y + layer.offset.y - origin.y;
-  return {
-    layer,
-    source: sourceOf(shown, time),
-    x: flip ? -left - width : left,
-    y,
-    width,
-    height,
-    flip,
-    rotation: 0,
-    pivot: corner,
-  };
+  const left = frame.at.x + layer.offset.x - origin.x;
+  const y = frame.at.y + layer.offset.y - origin.y;
+  return placed(shown, frame, { x: flip ? -left - whole.width : left, y, ...whole }, 0, corner);
 }
 
 function attachedCel(look: Look, shown: Shown, attach: Attachment, facing: Facing, time: number): Cel | undefined {
-  const { layer, wanted, width, height, flip } = shown;
-  const frame = frameAt(wanted, time);
-  const point = pointIn(look, attach.point, wanted, facing, frame);
-  const toward = attach.toward === undefined ? undefined : pointIn(look, attach.toward, wanted, facing, frame);
+  const { layer, wanted, flip } = shown;
+  const frame = frameOf(shown, time);
+  if (frame === undefined) return undefined;
+  const number = frameAt(wanted, time);
+  const point = pointIn(look, attach.point, wanted, facing, number);
+  const toward = attach.toward === undefined ? undefined : pointIn(look, attach.toward, wanted, facing, number);
   if (point === undefined || (attach.toward !== undefined && toward === undefined)) return undefined;
-  const { cell } = layer.layout;
-  const pivot = drawnPixel(shown, attach.at ?? { x: Math.floor(cell.width / 2), y: Math.floor(cell.height / 2) });
-  const along = attach.along === undefined ? undefined : drawnPixel(shown, attach.along);
+  const { size } = frame;
+  const whole = drawnSize(size, layer.scale);
+  const drawnPixel = (at: Point): Point => {
+    const x = Math.min(whole.width - 1, Math.floor((at.x + 0.5) * layer.scale));
+    const y = Math.min(whole.height - 1, Math.floor((at.y + 0.5) * layer.scale));
+    return { x: flip ? whole.width - 1 - x : x, y };
+  };
+  const pivot = drawnPixel(attach.at ?? { x: Math.floor(size.width / 2), y: Math.floor(size.height / 2) });
+  const along = attach.along === undefined ? undefined : drawnPixel(attach.along);
   const rotation = toward === undefined || along === undefined ? 0 : angle(point, toward) - angle(pivot, along);
   const x = point.x - pivot.x + (flip ? -layer.offset.x : layer.offset.x) - look.rig.origin.x;
   const y = point.y - pivot.y + layer.offset.y - look.rig.origin.y;
-  return { layer, source: sourceOf(shown, time), x, y, width, height, flip, rotation, pivot };
+  return placed(shown, frame, { x, y, ...whole }, rotation, pivot);
 }
 
-function sourceOf({ layer: { layout }, animation, row }: Shown, time: number): Rectangle {
-  const { width, height } = layout.cell;
-  const column = layout.animations.length === 0 ? 0 : frameAt(animation, time);
-  return { x: column * width, y: row * height, width, height };
+function frameOf({ animation, frames }: Shown, time: number): DrawnFrame | undefined {
+  return frames.length === 1 ? frames[0] : frames[frameAt(animation, time)];
 }
 
-/** Where a pixel of the cell lies in the rectangle that is drawn. */
-function drawnPixel({ layer: { scale }, width, height, flip }: Shown, at: Point): Point {
-  const x = Math.min(width - 1, Math.floor((at.x + 0.5) * scale));
-  return { x: flip ? width - 1 - x : x, y: Math.min(height - 1, Math.floor((at.y + 0.5) * scale)) };
+/** The cel of a frame whose whole, blank edges included, is drawn in a rectangle. */
+function placed({ layer, flip }: Shown, frame: DrawnFrame, whole: Rectangle, rotation: number, pivot: Point): Cel {
+  const source = layer.art.pictures[frame.picture]?.cells[frame.cell] as Rectangle;
+  const part = drawnPart(frame, source, whole);
+  const across = flip ? whole.width - part.x - part.width : part.x;
+  return {
+    layer,
+    image: layer.images[frame.picture] as string,
+    source,
+    frame,
+    x: whole.x + across,
+    y: whole.y + part.y,
+    width: part.width,
+    height: part.height,
+    flip,
+    rotation,
+    pivot: { x: pivot.x - across, y: pivot.y - part.y },
+  };
 }
 
 function angle(from: Point, to: Point): number {

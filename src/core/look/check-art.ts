@@ -1,9 +1,8 @@
 import { type FixCode, type Given, type Message, message, type ProblemCode } from "../base/message.ts";
 import type { Fix, Problem } from "../base/problem.ts";
-import type { Body, Catalog, Layer, Size } from "../catalog/model/catalog.ts";
+import type { Body, Catalog, Grid, Layer, LayerArt, Rectangle, Size } from "../catalog/model/catalog.ts";
 import { fitsBody } from "../rules/fits-body.ts";
-import { pictureOf } from "./picture-of.ts";
-import { layoutSheet, type SheetLayout } from "./sheet-layout.ts";
+import { drawnArt } from "./resolve-look.ts";
 
 /**
  * Finds pictures that are missing, that do not divide into the cells their layer says, and files no layer uses.
@@ -14,11 +13,15 @@ export function checkArt(catalog: Catalog, sizes: ReadonlyMap<string, Size | und
   const problems = new Map<string, Problem>();
   const used = new Set<string>();
   for (const { owner, layer, body } of layersOnBodies(catalog)) {
-    const path = pictureOf(layer, body);
-    used.add(path);
-    if (problems.has(path)) continue;
-    const problem = checkPicture(path, owner, layoutSheet(body.rig, layer), sizes);
-    if (problem !== undefined) problems.set(path, problem);
+    const { images, art } = drawnArt(layer, body, catalog.tables);
+    for (const [number, path] of images.entries()) {
+      used.add(path);
+      if (problems.has(path)) continue;
+      const cells = art.pictures[number]?.cells ?? [];
+      const problem =
+        checkPicture({ path, owner, grid: art.grid, cells }, sizes) ?? checkCount(path, owner, layer, art);
+      if (problem !== undefined) problems.set(path, problem);
+    }
   }
   for (const { id, markers } of catalog.bodies.values()) {
     if (markers === undefined) continue;
@@ -44,30 +47,58 @@ export function* layersOnBodies(catalog: Catalog): Iterable<{ owner: string; lay
   }
 }
 
+/** A picture as a layer has it. */
+interface Used {
+  readonly path: string;
+  readonly owner: string;
+  readonly grid: Grid | undefined;
+  readonly cells: readonly Rectangle[];
+}
+
 function checkPicture(
-  path: string,
-  owner: string,
-  layout: SheetLayout,
+  { path, owner, grid, cells }: Used,
   sizes: ReadonlyMap<string, Size | undefined>,
 ): Problem | undefined {
   if (!sizes.has(path)) return missingPicture(path, owner);
   const size = sizes.get(path);
   if (size === undefined)
     return artProblem(path, message("bad-picture", { reason: message("picture-unreadable") }), fix("mend-bad-picture"));
-  const { columns, rows, cell } = layout;
-  const all = { width: columns * cell.width, height: rows * cell.height };
-  if (size.width === all.width && size.height === all.height) return undefined;
-  const { width, height } = size;
+  return grid === undefined ? checkCells(path, owner, cells, size) : checkGrid(path, owner, grid, size);
+}
+
+function checkGrid(path: string, owner: string, grid: Grid, found: Size): Problem | undefined {
+  const { columns, rows, cell, size } = grid;
+  if (found.width === size.width && found.height === size.height) return undefined;
   const expected = { columns, rows, cellWidth: cell.width, cellHeight: cell.height };
-  const params = { owner, width, height, ...expected, allWidth: all.width, allHeight: all.height };
-  return artProblem(path, message("grid-mismatch", params), gridAdvice(size, layout));
+  const params = { owner, ...found, ...expected, allWidth: size.width, allHeight: size.height };
+  return artProblem(path, message("grid-mismatch", params), gridAdvice(found, grid));
+}
+
+function checkCells(path: string, owner: string, cells: readonly Rectangle[], found: Size): Problem | undefined {
+  const outside = cells.filter(({ x, y, width, height }) => x + width > found.width || y + height > found.height);
+  const [first] = outside;
+  if (first === undefined) return undefined;
+  const { x, y, width: cellWidth, height: cellHeight } = first;
+  const params = { owner, ...found, x, y, cellWidth, cellHeight };
+  return artProblem(path, message("cell-outside", params), fix("mend-cell-outside"));
+}
+
+function checkCount(path: string, owner: string, { picked }: Layer, { frames }: LayerArt): Problem | undefined {
+  if (picked.cells === undefined) return undefined;
+  const count = [...frames.values()].flatMap((byFacing) => [...byFacing.values()].flat()).length;
+  if (count === picked.cells.length) return undefined;
+  return artProblem(
+    path,
+    message("cell-count", { owner, count: picked.cells.length, frames: count }),
+    fix("mend-cell-count", { frames: count }),
+  );
 }
 
 function missingPicture(path: string, owner: string): Problem {
   return artProblem(path, message("missing-picture", { owner }), fix("mend-missing-picture"));
 }
 
-function gridAdvice({ width, height }: Size, { columns, rows, cell }: SheetLayout): Fix {
+function gridAdvice({ width, height }: Size, { columns, rows, cell }: Grid): Fix {
   if (width === rows * cell.width && height === columns * cell.height) return fix("swap-rows");
   if (width % columns === 0 && height % rows === 0)
     return fix("say-grid", { width: width / columns, height: height / rows });

@@ -1,6 +1,15 @@
-import type { Attachment, CatalogIds, Point, PointTable, Rectangle, Rig } from "../catalog/model/catalog.ts";
+import type {
+  Attachment,
+  CatalogIds,
+  Channel,
+  DrawnFrame,
+  LayerArt,
+  Point,
+  PointTable,
+  Rectangle,
+  Rig,
+} from "../catalog/model/catalog.ts";
 import type { idsOf } from "../catalog/model/ids.ts";
-import type { SheetLayout } from "./sheet-layout.ts";
 
 /** Which animation, facing and time of a look is wanted. */
 export interface Moment<Ids extends CatalogIds = CatalogIds> {
@@ -40,9 +49,12 @@ export interface Look<Ids extends CatalogIds = CatalogIds> {
 export interface LookLayer {
   /** The part it belongs to; `undefined` for the body itself. */
   readonly part: string | undefined;
-  /** Path of the picture inside the catalog folder. */
-  readonly image: string;
-  readonly layout: SheetLayout;
+  /** Paths of its pictures inside the catalog folder: mostly one. */
+  readonly images: readonly string[];
+  /** How its frames lie in them. */
+  readonly art: LayerArt;
+  /** A color of its pictures that means nothing is there, `0xRRGGBB`. */
+  readonly blank: number | undefined;
   readonly depth: number;
   readonly depthByFacing: ReadonlyMap<string, number>;
   readonly recolor: Recolor | undefined;
@@ -67,7 +79,7 @@ export interface Recolor {
   readonly channel: string;
   /** The id of the ramp, or the character's own color. */
   readonly ramp: string;
-  readonly match: "key" | "luminance";
+  readonly match: Channel["match"];
   readonly key: readonly number[];
   readonly colors: readonly number[];
 }
@@ -75,8 +87,12 @@ export interface Recolor {
 /** One layer's picture at one moment. */
 export interface Cel {
   readonly layer: LookLayer;
+  /** Path of the picture inside the catalog folder. */
+  readonly image: string;
   /** Where the cell lies in the picture, in pixels. */
   readonly source: Rectangle;
+  /** Which of the layer's frames it is. */
+  readonly frame: DrawnFrame;
   /** Where its upper left corner goes, in pixels from the figure's origin. */
   readonly x: number;
   readonly y: number;

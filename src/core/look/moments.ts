@@ -2,13 +2,20 @@ import { requireKnown } from "../base/require-known.ts";
 import type { Animation } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "./look.ts";
 
+/** Nearly an end of a frame is that end: 0.7 s at 10 frames a second comes out as 6.999…. */
+const tolerance = 1e-9;
+
 /** The frame an animation shows at a time in seconds; a time on the border of two frames shows the later one. */
-export function frameAt({ frames, fps, loop }: Pick<Animation, "frames" | "fps" | "loop">, time: number): number {
-  // Nearly a whole number of frames is that number: 0.7 s at 10 frames a second comes out as 6.999….
-  const count = Math.floor(time * fps * (1 + 1e-12) + 1e-9);
-  if (!loop) return Math.max(0, Math.min(frames - 1, count));
-  const frame = count % frames;
-  return frame < 0 ? frame + frames : frame;
+export function frameAt({ sequence, ends, loop }: Pick<Animation, "sequence" | "ends" | "loop">, time: number): number {
+  const last = ends.length - 1;
+  const length = ends[last] as number;
+  let within = time * (1 + 1e-12) + tolerance;
+  if (loop) within -= Math.floor(within / length) * length;
+  // Frames are mostly of one length, so that the first guess is right.
+  let at = Math.max(0, Math.min(last, Math.floor((within / length) * ends.length)));
+  while (at < last && within >= (ends[at] as number)) at += 1;
+  while (at > 0 && within < (ends[at - 1] as number)) at -= 1;
+  return sequence[at] as number;
 }
 
 /**
@@ -27,14 +34,12 @@ export function animationOf(look: Pick<Look, "rig" | "animations">, animation: s
  * @throws MantleError `unknown-animation`.
  */
 export function durationOf(look: Pick<Look, "rig" | "animations">, animation: string): number {
-  const { frames, fps } = animationOf(look, animation);
-  return frames / fps;
+  return animationOf(look, animation).ends.at(-1) ?? 0;
 }
 
 /** Whether an animation that does not loop has come to its end, from where it stays on its last frame. */
 export function hasEnded(look: Pick<Look, "rig" | "animations">, { animation, time }: Moment): boolean {
-  const { frames, fps, loop } = animationOf(look, animation);
-  return !loop && time * fps * (1 + 1e-12) + 1e-9 >= frames;
+  return !animationOf(look, animation).loop && time * (1 + 1e-12) + tolerance >= durationOf(look, animation);
 }
 
 /**
@@ -48,8 +53,22 @@ export function keepPose(
   after: Pick<Look, "rig" | "animations">,
   moment: Moment,
 ): Moment {
-  const from = animationOf(before, moment.animation);
-  const to = animationOf(after, moment.animation);
-  if (from.frames === to.frames && from.fps === to.fps) return moment;
-  return { ...moment, time: ((moment.time * from.fps) / from.frames) * (to.frames / to.fps) };
+  const from = durationOf(before, moment.animation);
+  const to = durationOf(after, moment.animation);
+  return from === to ? moment : { ...moment, time: (moment.time / from) * to };
+}
+
+/** What one run of an animation shows, one drawn frame after another. */
+export function runOf({ sequence, ends }: Pick<Animation, "sequence" | "ends">): readonly ShownFrame[] {
+  return sequence.map((frame, at) => {
+    const time = ends[at - 1] ?? 0;
+    return { frame, time, duration: (ends[at] as number) - time };
+  });
+}
+
+/** A drawn frame, when it is first shown in a run, and for how long; in seconds. */
+export interface ShownFrame {
+  readonly frame: number;
+  readonly time: number;
+  readonly duration: number;
 }

@@ -2,7 +2,8 @@ import { formatColor, parseColor } from "../base/color/color.ts";
 import { fitRamp, makeRamp } from "../base/color/ramp.ts";
 import { getOwn } from "../base/record.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Body, Catalog, CatalogIds, Form, Layer, SignalsOf } from "../catalog/model/catalog.ts";
+import type { Body, Catalog, CatalogIds, Depth, Form, Layer, LayerArt, SignalsOf } from "../catalog/model/catalog.ts";
+import { isTabled, tablePath } from "../catalog/read/read-frames.ts";
 import type { Character } from "../character/character.ts";
 import type { Signal } from "../character/context.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
@@ -12,7 +13,6 @@ import { type Worn, wornParts } from "../rules/worn.ts";
 import { activeForms } from "./forms.ts";
 import type { Look, LookLayer, Recolor } from "./look.ts";
 import { pictureOf } from "./picture-of.ts";
-import { layoutSheet } from "./sheet-layout.ts";
 
 export interface LookOptions<Ids extends CatalogIds = CatalogIds> {
   /** Facts of the running game, which forms depend on. */
@@ -48,19 +48,19 @@ export function resolveLook(catalog: Catalog, character: Character, options: Loo
     options.form === undefined ? activeForms(catalog, body, options.signals ?? {}, options.before) : [options.form];
   const form = catalog.forms.get(active[0] ?? "");
   const worn = shownParts(catalog, character, form).filter(({ part }) => fitsBody(part, body.id));
-  const draw = (layer: Layer, part?: string, side: LookLayer["side"] = "both") => {
+  const draw = (layer: Layer, worn?: Worn, side: LookLayer["side"] = "both") => {
     const recolor =
       layer.channel === undefined
         ? undefined
         : recolorFor(catalog, character, layer.channel, getOwn(form?.colors ?? {}, layer.channel));
-    return lookLayer(body, layer, recolor, part, side);
+    return { ...lookLayer(catalog, body, layer, worn), recolor, side };
   };
   const layers = [
     ...(form?.layers ?? body.layers).filter((layer) => isInForm(layer, form)).map((layer) => draw(layer)),
     ...worn.flatMap((each) =>
       each.part.layers.flatMap((layer) => {
         const side = isInForm(layer, form) && !isHidden(layer, each, worn) ? sideOf(layer, each, body) : undefined;
-        return side === undefined ? [] : [draw(layer, each.part.id, side)];
+        return side === undefined ? [] : [draw(layer, each, side)];
       }),
     ),
   ];
@@ -121,28 +121,44 @@ function sideOf(layer: Layer, { slot, part }: Worn, { rig }: Body): LookLayer["s
   return isForBoth && layer.in === twin ? "mirrored" : undefined;
 }
 
+/** All of a layer but its colors, and where it is shown. */
 function lookLayer(
+  { tables }: Catalog,
   body: Body,
   layer: Layer,
-  recolor: Recolor | undefined,
-  part: string | undefined,
-  side: LookLayer["side"],
-): LookLayer {
+  worn: Worn | undefined,
+): Omit<LookLayer, "recolor" | "side"> {
+  const { rest, byFacing } = depthOf(layer, body, worn?.slot ?? "");
   return {
-    part,
-    image: pictureOf(layer, body),
-    layout: layoutSheet(body.rig, layer),
-    depth: layer.depth,
-    depthByFacing: layer.depthByFacing,
-    recolor,
+    part: worn?.part.id,
+    ...drawnArt(layer, body, tables),
+    blank: layer.blank,
+    depth: rest,
+    depthByFacing: byFacing,
     opacity: layer.opacity,
     otherwise: layer.otherwise,
-    side,
     attach: layer.attach,
     offset: forBody(layer.offset, body) ?? { x: 0, y: 0 },
     scale: forBody(layer.scale, body) ?? 1,
   };
 }
+
+function depthOf({ depth, group }: Layer, { rig: { depths } }: Body, slot: string): Depth {
+  return depth ?? depths.get(`${slot}/${group}`) ?? depths.get(slot) ?? noDepth;
+}
+
+const noDepth: Depth = { rest: 0, byFacing: new Map() };
+
+/** The pictures of a layer on a body, and how its frames lie in them. A table that was not handed in shows nothing. */
+export function drawnArt(layer: Layer, body: Body, tables: Catalog["tables"]): Pick<LookLayer, "images" | "art"> {
+  const own = pictureOf(layer, body);
+  if (!isTabled(layer)) return { images: [own], art: layer.art.get(body.rig.id) ?? noArt };
+  const table = tables.get(tablePath(layer, body.artName));
+  if (table === undefined) return { images: [], art: noArt };
+  return { images: table.images.map((image) => image ?? own), art: table.art.get(body.rig.id) ?? noArt };
+}
+
+const noArt: LayerArt = { key: "", pictures: [], frames: new Map(), grid: undefined };
 
 /** The entry for a body, or else the nearest it extends, or else for all. */
 function forBody<T>(said: ReadonlyMap<string, T>, { lineage }: Body): T | undefined {
@@ -179,8 +195,9 @@ export function recolorFor(
 }
 
 /** Another for every layer that shows anything else, or elsewhere: one picture may be hung in several places. */
-function layerKey({ image, depth, depthByFacing, recolor, opacity, side, attach, offset, scale }: LookLayer): string {
-  const words = [`${image}@${depth}`, ...[...depthByFacing].map(([facing, there]) => `${facing}${there}`)];
+function layerKey(layer: LookLayer): string {
+  const { images, art, depth, depthByFacing, recolor, opacity, side, attach, offset, scale } = layer;
+  const words = [`${images[0]}@${depth}`, art.key, ...[...depthByFacing].map(([facing, there]) => `${facing}${there}`)];
   if (recolor !== undefined) words.push(`#${recolor.ramp}`);
   if (opacity !== 1) words.push(`*${opacity}`);
   if (side !== "both") words.push(side);

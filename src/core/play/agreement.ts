@@ -1,4 +1,4 @@
-import * as v from "valibot";
+import * as f from "../base/schema/forms.ts";
 import { quickCheck } from "../base/schema/quick-check.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
@@ -10,24 +10,22 @@ interface Stamp {
   readonly by: number;
 }
 
-const stamped = <T extends v.GenericSchema>(value: T) => v.object({ time: v.number(), by: v.number(), value });
-const ids = v.array(v.string());
+const stamped = <T extends f.Form>(value: T) => f.looseObject({ time: f.number(), by: f.number(), value });
+const ids = f.array(f.string());
 
-const sharedSchema = v.object({
-  mantle: v.literal("shared-state/1"),
-  catalog: v.string(),
-  characters: v.array(stamped(v.unknown())),
+const sharedSchema = f.looseObject({
+  mantle: f.literal("shared-state/1"),
+  catalog: f.string(),
+  characters: f.array(stamped(f.unknown())),
   /** How often cues were followed, which only grows and needs no stamp. */
-  followed: v.record(v.string(), v.pipe(v.number(), v.safeInteger())),
-  order: v.optional(stamped(v.object({ order: ids, retired: ids }))),
+  followed: f.record(f.string(), f.number(f.whole)),
+  order: f.optional(stamped(f.looseObject({ order: ids, retired: ids }))),
   /** Who sits in each seat that was ever used. */
-  seats: v.optional(
-    stamped(v.array(v.strictTuple([v.pipe(v.number(), v.safeInteger(), v.minValue(1)), v.nullable(v.string())]))),
-  ),
+  seats: f.optional(stamped(f.array(f.tuple([f.number(f.whole, f.min(1)), f.nullable(f.string())])))),
 });
 
 /** What one session sends to the others: everything that was changed since they were opened. Plain data. */
-export type SharedState = v.InferOutput<typeof sharedSchema>;
+export type SharedState = f.Valid<typeof sharedSchema>;
 const hasForm = quickCheck(sharedSchema);
 const isShared = (value: unknown): value is SharedState => hasForm(value);
 type Order = NonNullable<SharedState["order"]>;

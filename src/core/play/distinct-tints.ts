@@ -32,7 +32,7 @@ export function distinctTints(
     const character = find(place.id ?? "");
     if (character === undefined) continue;
     const look = resolveLook(catalog, character);
-    const pictures = look.layers.map(({ image }) => image).join();
+    const pictures = look.layers.map(({ images, art }) => [...images, art.key]).join();
     getOrInsert(groups, pictures, () => []).push({ place, character, look });
   }
   for (const group of groups.values()) tintGroup(catalog, channels, group);

@@ -90,7 +90,7 @@ export function openFigure({
   const follow = (next: Look | undefined) => {
     wanted = next;
     if (next === undefined) look = undefined;
-    else if (next.layers.every(({ image }) => loader.images.has(image))) show(next);
+    else if (next.layers.every(({ images }) => images.every((image) => loader.images.has(image)))) show(next);
     else {
       loader.load(next).then(() => {
         if (wanted === next) show(next);

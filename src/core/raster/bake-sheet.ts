@@ -4,7 +4,7 @@ import { MantleError } from "../base/problem.ts";
 import { requireKnown } from "../base/require-known.ts";
 import type { Rectangle } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "../look/look.ts";
-import { animationOf } from "../look/moments.ts";
+import { animationOf, runOf } from "../look/moments.ts";
 import { pointAt } from "../look/point-at.ts";
 import { composeFrame, composeInto } from "./compose-frame.ts";
 import { contentName } from "./content-name.ts";
@@ -45,7 +45,18 @@ export interface FrameTable {
   readonly origin: readonly [number, number];
   /** Of the whole figure, 0 to 1: it is in the pixels already. */
   readonly opacity: number;
+  /** How each animation is played. */
+  readonly animations: Readonly<Record<string, BakedAnimation>>;
   readonly frames: readonly BakedFrame[];
+}
+
+export interface BakedAnimation {
+  /** Which frames are shown, in their order. */
+  readonly sequence: readonly number[];
+  /** How long each place of the sequence is shown, in seconds. */
+  readonly durations: readonly number[];
+  /** Whether it begins again at its end. */
+  readonly loop: boolean;
 }
 
 export interface BakedFrame {
@@ -57,8 +68,6 @@ export interface BakedFrame {
   readonly rect: readonly [number, number, number, number];
   /** Where the rectangle's upper left corner lies in the whole frame, in pixels. */
   readonly offset: readonly [number, number];
-  /** How long it is shown, in seconds. */
-  readonly duration: number;
   /** The named points that are seen, in pixels of the whole frame. */
   readonly points: Readonly<Record<string, readonly [number, number]>>;
 }
@@ -86,7 +95,6 @@ export function bakeSheet(look: Look, images: Images, options: BakeOptions = {})
       frame: pose.frame,
       rect: [x, y, width, height],
       offset: [offset.x, offset.y],
-      duration: pose.duration,
       points: pointsIn(look, pose.moment),
     };
   });
@@ -97,6 +105,7 @@ export function bakeSheet(look: Look, images: Images, options: BakeOptions = {})
       size: [frame.width, frame.height],
       origin: [origin.x, origin.y],
       opacity: look.opacity,
+      animations: Object.fromEntries(animationsOf(look, options).map((id) => [id, playing(look, id)])),
       frames,
     },
   };
@@ -106,7 +115,6 @@ export function bakeSheet(look: Look, images: Images, options: BakeOptions = {})
 interface Pose {
   readonly moment: Moment;
   readonly frame: number;
-  readonly duration: number;
   readonly row: number;
 }
 
@@ -117,10 +125,20 @@ interface PlacedFrame extends Rectangle {
 
 const nowhere: PlacedFrame = { x: 0, y: 0, width: 0, height: 0, offset: { x: 0, y: 0 } };
 
+function animationsOf({ rig }: Look, { animations = [...rig.animations.keys()] }: BakeOptions): readonly string[] {
+  return animations;
+}
+
+function playing(look: Look, id: string): BakedAnimation {
+  const animation = animationOf(look, id);
+  const durations = runOf(animation).map(({ duration }) => Number(duration.toFixed(6)));
+  return { sequence: animation.sequence, durations, loop: animation.loop };
+}
+
 function posesOf(look: Look, options: BakeOptions): readonly Pose[] {
   const { rig } = look;
   const facings = (options.facings ?? [...rig.facings.keys()]).map((id) => requireKnown("facing", id, rig.facings));
-  const animations = options.animations ?? [...rig.animations.keys()];
+  const animations = animationsOf(look, options);
   const count = animations.reduce((sum, id) => sum + animationOf(look, id).frames * facings.length, 0);
   if (count > limits.bakedFrames)
     throw new MantleError(
@@ -128,14 +146,16 @@ function posesOf(look: Look, options: BakeOptions): readonly Pose[] {
       `${count} frames are too many for a sheet: ${limits.bakedFrames} is the most.`,
     );
   return animations.flatMap((animation, group) => {
-    const { frames, fps } = animationOf(look, animation);
+    // Each drawn frame that is shown, once.
+    const shown = new Map(runOf(animationOf(look, animation)).map(({ frame, time }) => [frame, time]));
     return facings.flatMap(({ id: facing }, within) =>
-      Array.from({ length: frames }, (_, frame) => ({
-        moment: { animation, facing, time: frame / fps },
-        frame,
-        duration: 1 / fps,
-        row: group * facings.length + within,
-      })),
+      [...shown]
+        .sort(([one], [other]) => one - other)
+        .map(([frame, time]) => ({
+          moment: { animation, facing, time },
+          frame,
+          row: group * facings.length + within,
+        })),
     );
   });
 }
@@ -160,7 +180,7 @@ function layFrames(look: Look, images: Images, poses: readonly Pose[], { progres
   const image = imageOf(columns * width, rows * height, into);
   const strip = createImage(columns * width + slack, height);
   const places = poses.map(({ moment, frame, row }, number): PlacedFrame => {
-    if (frame === 0) strip.data.fill(0);
+    if (poses[number - 1]?.row !== row) strip.data.fill(0);
     composeInto(strip, look, images, moment, frame * width, 0);
     if (poses[number + 1]?.row !== row) pasteImage(image, strip, 0, row * height);
     progress?.(number + 1, poses.length);

@@ -1,4 +1,5 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
+import { drawnPart, drawnSize } from "../look/layer-art.ts";
 import type { Cel } from "../look/look.ts";
 import { CellPacker, type Cells, type Sheet } from "./sheet.ts";
 
@@ -16,9 +17,11 @@ const kept = 256;
  * First the cell is scaled (and, if it is flipped, mirrored), then turned around the middle of its pivot.
  */
 export function changedCell(sheet: Sheet, cel: Cel): ChangedCell {
-  const { width, height, rotation, pivot, flip, source } = cel;
+  const { width, height, rotation, pivot, flip, frame, layer } = cel;
   const box = boxOf(cel);
-  const key = [source.x, source.y, width, height, rotation.toFixed(6), pivot.x, pivot.y, flip].join();
+  const { cell, trim, size } = frame;
+  const shape = [cell, trim.x, trim.y, size.width, size.height, layer.scale, width, height];
+  const key = [...shape, rotation.toFixed(6), pivot.x, pivot.y, flip].join();
   if (sheet.changed.size >= kept && !sheet.changed.has(key)) sheet.changed.clear();
   return { cells: getOrInsert(sheet.changed, key, () => sample(sheet, cel, box)), x: box.left, y: box.top };
 }
@@ -52,7 +55,12 @@ function boxOf({ width, height, rotation, pivot }: Cel): Box {
 }
 
 function sample({ image, indexOf, table }: Sheet, cel: Cel, box: Box): Cells {
-  const { source, width, height, flip, rotation, pivot } = cel;
+  const { source, frame, flip, rotation, pivot } = cel;
+  const { size, trim } = frame;
+  // Its blank edges count too: what is cut off must come out as what is whole.
+  const whole = drawnSize(size, cel.layer.scale);
+  const part = drawnPart(frame, source, whole);
+  const left = flip ? whole.width - part.x - part.width : part.x;
   const pixels = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
   const [cos, sin] = [Math.cos(rotation), Math.sin(rotation)];
   const packer = new CellPacker(table, (box.right - box.left) * (box.bottom - box.top));
@@ -61,10 +69,10 @@ function sample({ image, indexOf, table }: Sheet, cel: Cel, box: Box): Cells {
     for (let x = box.left; x < box.right; x += 1) {
       const dx = x - pivot.x;
       const dy = y - pivot.y;
-      const across = pivot.x + 0.5 + dx * cos + dy * sin;
-      const down = pivot.y + 0.5 - dx * sin + dy * cos;
-      const drawnX = Math.floor(((flip ? width - across : across) * source.width) / width);
-      const drawnY = Math.floor((down * source.height) / height);
+      const across = left + pivot.x + 0.5 + dx * cos + dy * sin;
+      const down = part.y + pivot.y + 0.5 - dx * sin + dy * cos;
+      const drawnX = Math.floor(((flip ? whole.width - across : across) * size.width) / whole.width) - trim.x;
+      const drawnY = Math.floor((down * size.height) / whole.height) - trim.y;
       const isInside = drawnX >= 0 && drawnY >= 0 && drawnX < source.width && drawnY < source.height;
       const pictureX = source.x + drawnX;
       const pictureY = source.y + drawnY;

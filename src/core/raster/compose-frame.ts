@@ -1,5 +1,6 @@
+import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
-import type { CatalogIds } from "../catalog/model/catalog.ts";
+import type { CatalogIds, CutPicture } from "../catalog/model/catalog.ts";
 import { celsAt } from "../look/cels-at.ts";
 import type { Cel, Look, LookLayer, Moment } from "../look/look.ts";
 import { changedCell } from "./changed-cell.ts";
@@ -36,13 +37,12 @@ export function composeInto(target: Image, look: Look, images: Images, moment: M
   const cels = celsAt(look, moment);
   for (let number = cels.length - 1; number >= 0; number -= 1) {
     const cel = cels[number] as Cel;
-    const { sheet, table, isTranslucent } = prepared(cel.layer, images);
-    const { source } = cel;
+    const { sheet, table, isTranslucent } = prepared(cel, images);
+    const { source, frame } = cel;
     const left = origin.x + cel.x;
     const top = origin.y + cel.y;
     if (cel.rotation === 0 && cel.width === source.width && cel.height === source.height) {
-      const cell = (source.y / source.height) * sheet.columns + source.x / source.width;
-      canvas.drawBehind(sheet.cells, cell, table, isTranslucent, left, top, cel.flip ? source.width : 0);
+      canvas.drawBehind(sheet.cells, frame.cell, table, isTranslucent, left, top, cel.flip ? source.width : 0);
     } else {
       const { cells, x: across, y: down } = changedCell(sheet, cel);
       canvas.drawBehind(cells, 0, table, isTranslucent, left + across, top + down, 0);
@@ -60,24 +60,26 @@ interface Prepared {
   readonly isTranslucent: boolean;
 }
 
-const preparedLayers = new WeakMap<LookLayer, Prepared>();
+/** By layer, one for each of its pictures. */
+const preparedLayers = new WeakMap<LookLayer, Prepared[]>();
 
-function prepared(layer: LookLayer, images: Images): Prepared {
-  const image = images.get(layer.image);
-  const known = preparedLayers.get(layer);
-  if (known !== undefined && known.image === image) return known;
-  if (image === undefined) throw missingPicture(layer);
-  const sheet = sheetOf(image, layer.layout);
+function prepared({ layer, image: path, frame: { picture } }: Cel, images: Images): Prepared {
+  const image = images.get(path);
+  const known = getOrInsert(preparedLayers, layer, () => []);
+  const own = known[picture];
+  if (own !== undefined && own.image === image) return own;
+  if (image === undefined) throw missingPicture(layer, path);
+  const sheet = sheetOf(image, layer.art.pictures[picture] as CutPicture, layer.blank);
   const table = recolorTable(sheet, layer.recolor, layer.opacity);
   const ready = { image, sheet, table, isTranslucent: layer.opacity !== 1 };
-  preparedLayers.set(layer, ready);
+  known[picture] = ready;
   return ready;
 }
 
-function missingPicture(layer: LookLayer): MantleError {
+function missingPicture(layer: LookLayer, path: string): MantleError {
   const owner = layer.part === undefined ? "the body" : `"${layer.part}"`;
   return new MantleError(
     "missing-picture",
-    `There is no picture "${layer.image}", which ${owner} needs. Load the pictures of the look first.`,
+    `There is no picture "${path}", which ${owner} needs. Load the pictures of the look first.`,
   );
 }

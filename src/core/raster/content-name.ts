@@ -28,5 +28,8 @@ export function marksFile(picture: string, bytes: Uint8Array): string {
   return `${picture.replace(/\.png$/i, "")}.${contentName(bytes)}${marksEnding}`;
 }
 
+/** How the names of all files with frames tables end, so that no pattern includes them. */
+export const framesEnding = ".frames.json";
+
 /** How the names of all files with marks end. */
 export const marksEnding = ".marks.json";

@@ -1,6 +1,6 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
-import type { SheetLayout } from "../look/sheet-layout.ts";
+import type { CutPicture, Rectangle } from "../catalog/model/catalog.ts";
 import type { Image } from "./image.ts";
 
 /**
@@ -11,7 +11,6 @@ import type { Image } from "./image.ts";
  */
 export interface Sheet {
   readonly image: Image;
-  readonly columns: number;
   /** Straight RGBA of each index, as `0xAABBGGRR`. Index 0 is transparent. */
   readonly table: Uint32Array;
   readonly indexOf: ReadonlyMap<number, number>;
@@ -26,7 +25,7 @@ export interface Cells {
   readonly indices: Uint8Array | Uint32Array;
   /** For each run: row and column in its cell, and length; that of a translucent run is negative. */
   readonly runs: Int16Array;
-  /** Where the runs of each cell begin, row-major, with the end of the last. */
+  /** Where the runs of each cell begin, with the end of the last. */
   readonly starts: Int32Array;
   /** Where the indices of each cell begin. */
   readonly firsts: Int32Array;
@@ -35,53 +34,53 @@ export interface Cells {
 const prepared = new WeakMap<Image, Map<string, Sheet>>();
 
 /**
- * The prepared form of a picture under a layout, made on first use and kept as long as the picture.
+ * The prepared form of a picture that is cut into cells, made on first use and kept as long as the picture.
  *
+ * @param blank - a color that means nothing is there, `0xRRGGBB`.
  * @throws MantleError `picture-too-large`.
  */
-export function sheetOf(image: Image, layout: SheetLayout): Sheet {
+export function sheetOf(image: Image, { key, cells }: CutPicture, blank?: number): Sheet {
   const sheets = getOrInsert(prepared, image, () => new Map<string, Sheet>());
-  const key = `${layout.columns}x${layout.rows}@${layout.cell.width}x${layout.cell.height}`;
-  return getOrInsert(sheets, key, () => prepareSheet(image, layout));
+  return getOrInsert(sheets, blank === undefined ? key : `${key} ${blank}`, () => prepareSheet(image, cells, blank));
 }
 
 /** Places in a cell are kept in 16 bits. */
 const longestSide = 32_767;
 
-function prepareSheet(image: Image, { columns, rows, cell }: SheetLayout): Sheet {
-  if (cell.width > longestSide || cell.height > longestSide) {
-    throw new MantleError(
-      "picture-too-large",
-      `A cell of ${cell.width}×${cell.height} pixels cannot be drawn. Make it at most ${longestSide} pixels on a side.`,
-    );
-  }
-  const { colors, indexOf, plane, visible } = indexPixels(image);
+function prepareSheet(image: Image, places: readonly Rectangle[], blank: number | undefined): Sheet {
+  const { colors, indexOf, plane, visible } = indexPixels(image, blank);
   const packer = new CellPacker(colors, visible);
-  for (let row = 0; row < rows; row += 1) {
-    for (let column = 0; column < columns; column += 1) {
-      const left = column * cell.width;
-      // Cells of a picture that was cut short are blank where it ends.
-      const right = Math.min(left + cell.width, image.width);
-      const bottom = Math.min((row + 1) * cell.height, image.height);
-      for (let y = row * cell.height; y < bottom; y += 1) {
-        packer.addRow(y - row * cell.height, plane, y * image.width + left, right - left);
-      }
-      packer.endCell();
-    }
+  for (const { x, y, width, height } of places) {
+    if (width > longestSide || height > longestSide) throw tooLarge(width, height);
+    // Cells of a picture that was cut short are blank where it ends.
+    const count = Math.min(width, image.width - x);
+    const rows = Math.min(height, image.height - y);
+    for (let row = 0; row < rows && count > 0; row += 1) packer.addRow(row, plane, (y + row) * image.width + x, count);
+    packer.endCell();
   }
-  return { image, columns, table: Uint32Array.from(colors), indexOf, cells: packer.pack(), changed: new Map() };
+  return { image, table: Uint32Array.from(colors), indexOf, cells: packer.pack(), changed: new Map() };
 }
 
-function indexPixels(image: Image) {
+function tooLarge(width: number, height: number): MantleError {
+  return new MantleError(
+    "picture-too-large",
+    `A cell of ${width}×${height} pixels cannot be drawn. Make it at most ${longestSide} pixels on a side.`,
+  );
+}
+
+function indexPixels(image: Image, blank: number | undefined) {
   const pixels = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
   const plane = new Uint32Array(pixels.length);
   const colors: number[] = [0];
   const indexOf = new Map<number, number>();
+  const nothing = blank === undefined ? -1 : swapRedAndBlue(blank);
   let [lastColor, lastIndex, visible] = [0, 0, 0];
   for (let at = 0; at < pixels.length; at += 1) {
     const color = pixels[at] as number;
     if (color >>> 24 === 0) continue;
     if (color !== lastColor) {
+      // Blank in any strength: edges of a key color are often translucent.
+      if ((color & 0xffffff) === nothing) continue;
       lastColor = color;
       lastIndex = indexOf.get(color) ?? 0;
       if (lastIndex === 0) {
@@ -98,24 +97,26 @@ function indexPixels(image: Image) {
 /** Gathers the visible pixels of cells, row by row. */
 export class CellPacker {
   readonly #isOpaque: Uint8Array;
-  readonly #indices: Uint8Array<ArrayBuffer> | Uint32Array<ArrayBuffer>;
+  #indices: Uint8Array<ArrayBuffer> | Uint32Array<ArrayBuffer>;
   #count = 0;
   readonly #runs: number[] = [];
   readonly #starts: number[] = [0];
   readonly #firsts: number[] = [0];
 
-  /** @param most - how many pixels may be visible, at most. */
-  constructor(colors: ArrayLike<number>, most: number) {
+  /** @param count - how many pixels are visible; more where cells overlap. */
+  constructor(colors: ArrayLike<number>, count: number) {
     this.#isOpaque = Uint8Array.from(colors, (color) => (color >>> 24 === 255 ? 1 : 0));
-    this.#indices = colors.length <= 256 ? new Uint8Array(most) : new Uint32Array(most);
+    this.#indices = colors.length <= 256 ? new Uint8Array(count) : new Uint32Array(count);
   }
 
   /** Adds a row of the cell that is being gathered: so many indices of a plane. */
   addRow(y: number, plane: Uint32Array, from: number, count: number): void {
     const isOpaque = this.#isOpaque;
-    const indices = this.#indices;
     const end = from + count;
     let packed = this.#count;
+    if (packed + count > this.#indices.length && packed + visibleIn(plane, from, end) > this.#indices.length)
+      this.#grow(count);
+    const indices = this.#indices;
     for (let at = from; at < end; ) {
       let index = plane[at] as number;
       if (index === 0) {
@@ -136,6 +137,13 @@ export class CellPacker {
     this.#count = packed;
   }
 
+  #grow(count: number): void {
+    const old = this.#indices;
+    const length = 2 * old.length + count;
+    this.#indices = old instanceof Uint8Array ? new Uint8Array(length) : new Uint32Array(length);
+    this.#indices.set(old);
+  }
+
   endCell(): void {
     this.#starts.push(this.#runs.length);
     this.#firsts.push(this.#count);
@@ -149,6 +157,12 @@ export class CellPacker {
       firsts: Int32Array.from(this.#firsts),
     };
   }
+}
+
+function visibleIn(plane: Uint32Array, from: number, end: number): number {
+  let visible = 0;
+  for (let at = from; at < end; at += 1) if (plane[at] !== 0) visible += 1;
+  return visible;
 }
 
 /** `0x..BBGGRR` to `0xRRGGBB`, and back. */

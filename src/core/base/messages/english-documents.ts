@@ -35,6 +35,7 @@ export const problems = {
   "unknown-animation": 'There is no animation "{id}".',
   "unknown-cue": 'There is no cue "{id}".',
   "unknown-facing": 'There is no facing "{id}".',
+  "unknown-layout": 'There is no layout "{id}".',
   "unknown-form": 'There is no form "{id}".',
   "unknown-point": 'There is no point "{id}".',
   "unknown-ramp": 'There is no ramp "{id}".',
@@ -43,6 +44,14 @@ export const problems = {
   "unknown-step": 'There is no step "{id}".',
   "unknown-tag": 'There is no tag "{id}".',
   // What a catalog says
+  "no-such-frame": "There is no frame {frame}: {frames} are drawn, counted from 0.",
+  untimed: 'Nothing says how long the frames of "{animation}" are shown.',
+  "duration-count": "There are {count} durations for {frames} frames that are shown.",
+  "layout-axes": 'In a layout, "animation", "facing" and "frame" stand once each, in "across" or in "down".',
+  "layout-fold": 'A layout is folded by "columns" with nothing "down", or by "rows" with nothing "across".',
+  "missing-depth": "Nothing says how near this layer is to the viewer.",
+  "cell-count": 'The layer of "{owner}" names {count} cells for {frames} frames.',
+  "missing-frames": "The frames table {path} was not handed in, so the layer is not shown.",
   "duplicate-facing": 'Facing "{facing}" is listed twice.',
   "circular-extends": 'Body "{body}" extends itself, by way of "{base}".',
   "long-lineage": 'More than {max} bodies extend one another up from "{body}".',
@@ -91,8 +100,12 @@ export const problems = {
   "include-not-a-pattern": '"{pattern}" is no pattern of files.',
   // Art
   "bad-picture": "{reason}",
+  "missing-table": "The frames table {path}, which a layer names, is not there.",
+  "missing-frame-files": "None of the files that {path} stands for is there.",
   "missing-picture": '"{owner}" needs this picture, and it is not there.',
   "unused-picture": "No layer uses this picture.",
+  "cell-outside":
+    '"{owner}" is drawn in {cellWidth}×{cellHeight} pixels at {x}, {y}, which reaches beyond the picture: that is {width}×{height} pixels.',
   "grid-mismatch":
     'The picture of "{owner}" is {width}×{height} pixels; its layer says {columns} columns by {rows} rows of {cellWidth}×{cellHeight} pixels, {allWidth}×{allHeight} in all.',
   // A whole catalog
@@ -165,6 +178,14 @@ export const fixes = {
   // Ids that name nothing
   "define-id": 'Define "{id}", or name one that exists.',
   // What a catalog says
+  "mend-no-such-frame": "Leave it out, or raise the number of frames.",
+  "mend-untimed": 'Give it "fps", or "durations" in seconds.',
+  "mend-duration-count": "Give {frames} durations, one for each place of the sequence.",
+  "mend-layout-axes": "Name each of the three once.",
+  "mend-layout-fold": 'Name all three in "across" and give "columns", or all three in "down" and give "rows".',
+  "mend-missing-depth": 'Give it a "depth", or its rig one for its slot in "depths".',
+  "mend-cell-count": "Give {frames} cells, by animation, then facing, then frame, with null where nothing is drawn.",
+  "mend-missing-frames": "Hand it in, or see that the file is there.",
   "mend-duplicate-facing": "Remove one of the two.",
   "mend-circular-extends": "Let one body of the circle stand on its own.",
   "mend-long-lineage": "Let it extend one that stands nearer to the first.",
@@ -212,7 +233,11 @@ export const fixes = {
   "mend-missing-picture": "Draw it, or correct the path in its layer.",
   "mend-unused-picture": "Name it in a layer, or remove the file.",
   "swap-rows": "Rows and columns are swapped: lay frames out in columns, and animations and facings in rows.",
-  "say-grid": 'If its cells are {width}×{height} pixels, give the layer a "grid" with a "cell" of that size.',
+  "say-grid": 'If its cells are {width}×{height} pixels, give the layer a "layout" with a "cell" of that size.',
+  "mend-missing-table": "Add the file, or correct its name in the layer.",
+  "mend-missing-frame-files":
+    'Correct the path, or give the layer "names" if files call animations or facings something else.',
+  "mend-cell-outside": "Move or shrink the cells that the layer says, or enlarge the picture.",
   "list-animations":
     'It holds {columns} columns by {rows} rows; if some animations are not drawn, list those that are in "animations".',
   "resize-picture": "Make the picture the size its layer says; a row or a column is cut short.",

@@ -2,17 +2,8 @@ import { shorten } from "../limits.ts";
 import { type Message, message } from "../message.ts";
 import { nearestId } from "../nearest-id.ts";
 import type { Fix, Problem } from "../problem.ts";
-import {
-  type Bound,
-  boundCheck,
-  isOptional,
-  isRecord,
-  notKnown,
-  type Path,
-  partsOf,
-  pipeOf,
-  type Schema,
-} from "./known-schema.ts";
+import { boundCheck, isOptional, isRecord, type Path } from "./bounds.ts";
+import type { Bound, Form } from "./forms.ts";
 
 /** Something in a document that does not have its form. */
 export interface Mismatch extends Pick<Problem, "code" | "params" | "fixes"> {
@@ -21,89 +12,80 @@ export interface Mismatch extends Pick<Problem, "code" | "params" | "fixes"> {
 }
 
 /**
- * Finds everything in a value that does not have the form of a schema, outermost first. Where one of several forms is wanted, it is what
+ * Finds everything in a value that does not have a form, outermost first. Where one of several forms is wanted, it is what
  * is wrong by the form that comes nearest to what was found.
  *
  * @param path - the keys that lead to the value.
  */
-export function findMismatches(schema: Schema, value: unknown, path: Path = []): readonly Mismatch[] {
-  const pipe = pipeOf(schema);
-  if (pipe !== undefined) {
-    const found = findMismatches(pipe.inner, value, path);
-    if (found.length > 0) return found;
-    const bound = pipe.bounds.find((each) => !boundCheck(each)(value));
-    return bound === undefined ? [] : [outOfBounds(bound, value, path)];
-  }
-  const known = partsOf(schema);
-  switch (known.type) {
+export function findMismatches(form: Form, value: unknown, path: Path = []): readonly Mismatch[] {
+  const found = shapeMismatches(form, value, path);
+  if (found.length > 0) return found;
+  const bound = form.bounds?.find((each) => !boundCheck(each)(value));
+  return bound === undefined ? [] : [outOfBounds(bound, value, path)];
+}
+
+function shapeMismatches(form: Form, value: unknown, path: Path): readonly Mismatch[] {
+  switch (form.type) {
     case "string":
     case "boolean":
-      return typeof value === known.type ? [] : [wrongType(value, known.type, path)];
+      return typeof value === form.type ? [] : [wrongType(value, form.type, path)];
     case "number":
       return Number.isFinite(value) ? [] : [wrongType(value, "number", path)];
     case "unknown":
       return [];
     case "literal":
-      return value === known.literal ? [] : [notAllowed(value, [known.literal], path)];
+      return value === form.literal ? [] : [notAllowed(value, [form.literal], path)];
     case "picklist":
-      return known.options.includes(value) ? [] : [notAllowed(value, known.options, path)];
+      return form.options.includes(value) ? [] : [notAllowed(value, form.options, path)];
     case "optional":
-      return value === undefined ? [] : findMismatches(known.wrapped, value, path);
+      return value === undefined ? [] : findMismatches(form.wrapped, value, path);
     case "nullable":
-      return value === null ? [] : findMismatches(known.wrapped, value, path);
+      return value === null ? [] : findMismatches(form.wrapped, value, path);
     case "lazy":
-      return findMismatches(known.getter(value), value, path);
+      return findMismatches(form.getter(), value, path);
     case "union":
-      return inNoForm(known.options, value, path);
+      return inNoForm(form.options, value, path);
     case "array":
       if (!Array.isArray(value)) return [wrongType(value, "list", path)];
       // Holes are looked at too, which `flatMap` passes over.
-      return Array.from(value).flatMap((each: unknown, at) => findMismatches(known.item, each, [...path, at]));
-    case "strict_tuple":
-      return inTuple(known.items, value, path);
+      return Array.from(value).flatMap((each: unknown, at) => findMismatches(form.item, each, [...path, at]));
+    case "tuple":
+      return inTuple(form.items, value, path);
     case "record":
       if (!isRecord(value)) return [wrongType(value, "object", path)];
       return Object.entries(value).flatMap(([key, each]) => [
-        ...findMismatches(known.key, key, [...path, key]),
-        ...findMismatches(known.value, each, [...path, key]),
+        ...findMismatches(form.key, key, [...path, key]),
+        ...findMismatches(form.value, each, [...path, key]),
       ]);
     case "object":
-    case "strict_object":
-    case "object_with_rest":
-      return inObject(known, value, path);
-    default:
-      throw notKnown(schema.type);
+      return inObject(form, value, path);
   }
 }
 
-function inTuple(items: readonly Schema[], value: unknown, path: Path): readonly Mismatch[] {
+function inTuple(items: readonly Form[], value: unknown, path: Path): readonly Mismatch[] {
   if (!Array.isArray(value)) return [wrongType(value, "list", path)];
   const count = items.length;
   if (value.length !== count)
-    return [outOfBounds({ type: value.length < count ? "min_length" : "max_length", requirement: count }, value, path)];
+    return [outOfBounds({ type: value.length < count ? "min-length" : "max-length", limit: count }, value, path)];
   return items.flatMap((item, at) => findMismatches(item, value[at], [...path, at]));
 }
 
-interface ObjectParts {
-  readonly type: "object" | "strict_object" | "object_with_rest";
-  readonly entries: Readonly<Record<string, Schema>>;
-  readonly rest?: Schema;
-}
+type ObjectForm = Extract<Form, { readonly type: "object" }>;
 
-function inObject({ type, entries, rest }: ObjectParts, value: unknown, path: Path): readonly Mismatch[] {
+function inObject({ entries, rest }: ObjectForm, value: unknown, path: Path): readonly Mismatch[] {
   if (!isRecord(value)) return [wrongType(value, "object", path)];
-  const found = Object.entries(entries).flatMap(([key, schema]) => {
-    if (value[key] !== undefined) return findMismatches(schema, value[key], [...path, key]);
-    return isOptional(schema) ? [] : [missingKey(schema, [...path, key])];
+  const found = Object.entries(entries).flatMap(([key, form]) => {
+    if (value[key] !== undefined) return findMismatches(form, value[key], [...path, key]);
+    return isOptional(form) ? [] : [missingKey(form, [...path, key])];
   });
   const others = Object.keys(value).filter((key) => !Object.hasOwn(entries, key));
   if (rest !== undefined)
     return [...found, ...others.flatMap((key) => findMismatches(rest, value[key], [...path, key]))];
-  return type === "object" || others.length === 0 ? found : [...found, unknownKeys(others, path)];
+  return others.length === 0 ? found : [...found, unknownKeys(others, path)];
 }
 
 /** What is wrong with a value that has none of several forms. */
-function inNoForm(options: readonly Schema[], value: unknown, path: Path): readonly Mismatch[] {
+function inNoForm(options: readonly Form[], value: unknown, path: Path): readonly Mismatch[] {
   const byForm = options.map((option) => findMismatches(option, value, path));
   if (byForm.some((found) => found.length === 0)) return [];
   const form = nearestForm(byForm, path);
@@ -178,9 +160,9 @@ function unknownKeys(keys: readonly string[], path: Path): Mismatch {
     : { path, code: "unknown-keys", params: { keys: shown }, fixes };
 }
 
-function missingKey(schema: Schema, path: Path): Mismatch {
+function missingKey(form: Form, path: Path): Mismatch {
   // What is wrong with nothing shows what belongs there.
-  const [{ fixes } = { fixes: [] }] = findMismatches(schema, undefined, path);
+  const [{ fixes } = { fixes: [] }] = findMismatches(form, undefined, path);
   return { path, code: "missing-key", params: { key: String(path.at(-1)) }, fixes };
 }
 
@@ -204,25 +186,25 @@ function notAllowed(value: unknown, allowed: readonly unknown[], path: Path): Mi
 
 function outOfBounds(bound: Bound, value: unknown, path: Path): Mismatch {
   const found = show(value);
-  if (bound.type === "safe_integer") {
+  if (bound.type === "whole") {
     const expected = message("type-integer");
     return { path, code: "wrong-type", params: { found, expected }, fixes: [expecting([expected])] };
   }
-  if (bound.type === "regex") {
-    const [, code, advice] = patterns.find(([form]) => form.test(bound.requirement.source)) ?? elsewise;
+  if (bound.type === "pattern") {
+    const [, code, advice] = patterns.find(([form]) => form.test(bound.pattern.source)) ?? elsewise;
     return { path, code, params: { found }, fixes: [fix(advice)] };
   }
   const [code, advice, name] = limited[bound.type];
-  return { path, code, params: { found }, fixes: [fix(advice, { [name]: bound.requirement })] };
+  return { path, code, params: { found }, fixes: [fix(advice, { [name]: bound.limit })] };
 }
 
 /** What is out of bounds, and what to do about it. */
 const limited = {
-  min_value: ["value-too-small", "write-at-least", "min"],
-  gt_value: ["value-too-small", "write-more-than", "min"],
-  max_value: ["value-too-large", "write-at-most", "max"],
-  min_length: ["list-too-short", "list-at-least", "min"],
-  max_length: ["list-too-long", "list-at-most", "max"],
+  min: ["value-too-small", "write-at-least", "min"],
+  above: ["value-too-small", "write-more-than", "min"],
+  max: ["value-too-large", "write-at-most", "max"],
+  "min-length": ["list-too-short", "list-at-least", "min"],
+  "max-length": ["list-too-long", "list-at-most", "max"],
 } as const;
 
 /** What forms of words are called, by what is in their patterns. */

@@ -1,29 +1,26 @@
 import { getOrInsert } from "../get-or-insert.ts";
-import { boundCheck, isOptional, notKnown, partsOf, pipeOf, type Schema } from "./known-schema.ts";
+import { boundCheck, isOptional } from "./bounds.ts";
+import type { Entries, Form } from "./forms.ts";
 
 /** Whether a value has a form, and nothing about why not. */
 export type QuickCheck = (value: unknown) => boolean;
 
-/**
- * Makes a check of plain data from a schema: many times as quick as the schema library, and in agreement with it, which tests compare.
- *
- * @throws TypeError for a kind of schema that no form is written with, so that a new one is not passed over.
- */
-export function quickCheck(schema: Schema): QuickCheck {
-  const pipe = pipeOf(schema);
-  const [bound, another] = pipe?.bounds ?? [];
+/** Makes a check of plain data from its form. */
+export function quickCheck(form: Form): QuickCheck {
+  const { bounds = [] } = form;
+  const [bound, another] = bounds;
   // The most frequent of all, in one call: a text that is not too long.
-  if (pipe?.inner.type === "string" && bound?.type === "max_length" && another === undefined) {
-    const max = bound.requirement;
+  if (form.type === "string" && bound?.type === "max-length" && another === undefined) {
+    const max = bound.limit;
     return (value) => typeof value === "string" && value.length <= max;
   }
-  if (pipe !== undefined) {
-    return pipe.bounds
-      .map(boundCheck)
-      .reduce<QuickCheck>((inner, holds) => (value) => inner(value) && holds(value), quickCheck(pipe.inner));
-  }
-  const known = partsOf(schema);
-  switch (known.type) {
+  return bounds
+    .map(boundCheck)
+    .reduce<QuickCheck>((inner, holds) => (value) => inner(value) && holds(value), shapeCheck(form));
+}
+
+function shapeCheck(form: Form): QuickCheck {
+  switch (form.type) {
     case "string":
       return (value) => typeof value === "string";
     case "boolean":
@@ -33,56 +30,50 @@ export function quickCheck(schema: Schema): QuickCheck {
     case "unknown":
       return () => true;
     case "literal": {
-      const { literal } = known;
+      const { literal } = form;
       return (value) => value === literal;
     }
     case "picklist": {
-      const options = new Set(known.options);
+      const options = new Set(form.options);
       return (value) => options.has(value);
     }
     case "optional":
-      return orElse(undefined, quickCheck(known.wrapped));
+      return orElse(undefined, quickCheck(form.wrapped));
     case "nullable":
-      return orElse(null, quickCheck(known.wrapped));
+      return orElse(null, quickCheck(form.wrapped));
     case "union": {
-      const options = known.options.map(quickCheck);
+      const options = form.options.map(quickCheck);
       return (value) => options.some((check) => check(value));
     }
     case "lazy":
-      return getOrInsert(lazyChecks, schema, () => lazyCheck(known.getter));
+      return getOrInsert(lazyChecks, form, () => lazyCheck(form.getter));
     case "array": {
-      const item = quickCheck(known.item);
+      const item = quickCheck(form.item);
       return (value) => Array.isArray(value) && isEvery(value, item);
     }
-    case "strict_tuple": {
-      const items = known.items.map(quickCheck);
+    case "tuple": {
+      const items = form.items.map(quickCheck);
       return (value) =>
         Array.isArray(value) && value.length === items.length && items.every((check, at) => check(value[at]));
     }
     case "record":
-      return recordCheck(quickCheck(known.key), quickCheck(known.value));
+      return recordCheck(quickCheck(form.key), quickCheck(form.value));
     case "object":
-      return objectCheck(known.entries, () => true);
-    case "strict_object":
-      return objectCheck(known.entries, () => false);
-    case "object_with_rest":
-      return objectCheck(known.entries, quickCheck(known.rest));
-    default:
-      throw notKnown(schema.type);
+      return objectCheck(form.entries, form.rest === undefined ? () => false : quickCheck(form.rest));
   }
 }
 
-/** One for each schema that may hold itself, or there would be no end to them. */
-const lazyChecks = new WeakMap<Schema, QuickCheck>();
+/** One for each form that may hold itself, or there would be no end to them. */
+const lazyChecks = new WeakMap<Form, QuickCheck>();
 
 /** How often what holds itself is gone into, so that the stack holds. */
 const deepest = 16;
 
-function lazyCheck(getter: (input: unknown) => Schema): QuickCheck {
+function lazyCheck(getter: () => Form): QuickCheck {
   let made: QuickCheck | undefined;
   let depth = 0;
   return (value) => {
-    made ??= quickCheck(getter(value));
+    made ??= quickCheck(getter());
     if (depth === deepest) return false;
     depth += 1;
     const holds = made(value);
@@ -109,9 +100,9 @@ function recordCheck(key: QuickCheck, each: QuickCheck): QuickCheck {
   };
 }
 
-function objectCheck(entries: Readonly<Record<string, Schema>>, others: QuickCheck): QuickCheck {
-  const checks = new Map(Object.entries(entries).map(([key, schema]) => [key, quickCheck(schema)]));
-  const required = new Set(Object.entries(entries).flatMap(([key, schema]) => (isOptional(schema) ? [] : [key])));
+function objectCheck(entries: Entries, others: QuickCheck): QuickCheck {
+  const checks = new Map(Object.entries(entries).map(([key, form]) => [key, quickCheck(form)]));
+  const required = new Set(Object.entries(entries).flatMap(([key, form]) => (isOptional(form) ? [] : [key])));
   return (value) => {
     if (!isPlain(value)) return false;
     let missing = required.size;

@@ -4,6 +4,7 @@ import type { Creation, Names, Preset } from "./creation.ts";
 import type { Cue } from "./cue.ts";
 import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
 import type { CatalogIds, idsOf } from "./ids.ts";
+import type { TableArt } from "./layer-art.ts";
 import type { Gift, Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
@@ -11,6 +12,7 @@ export type * from "./creation.ts";
 export type * from "./cue.ts";
 export type * from "./drawn.ts";
 export type * from "./ids.ts";
+export type * from "./layer-art.ts";
 export type * from "./rule.ts";
 
 /**
@@ -41,6 +43,8 @@ export interface Catalog<Ids extends CatalogIds = CatalogIds> {
   /** What follows on words of the game, by word, in the order of the catalog. */
   readonly cues: ReadonlyMap<string, readonly Cue[]>;
   readonly rules: readonly Rule[];
+  /** The frames tables that layers name, by path. */
+  readonly tables: ReadonlyMap<string, TableArt>;
   /** The rules as integers, for what judges loadouts. @internal */
   readonly compiled: CompiledRules;
 }
@@ -108,10 +112,11 @@ export interface Channel {
   /** The colors in the pictures that stand for the colors of a ramp, dark to light, each `0xRRGGBB`. */
   readonly key: readonly number[];
   /**
-   * How a pixel finds its place in the key: `key` takes only opaque pixels of exactly a key color, `luminance` takes every
-   * pixel by how light it is, so that soft edges stay soft.
+   * How a pixel gets its color. `key`: an opaque pixel of exactly a key color takes the color in its place. `soft-key`: so does a
+   * translucent one, and keeps its alpha. `luminance`: every pixel takes its place in the key by how light it is, so that soft edges stay
+   * soft. `tint`: every pixel is multiplied by the color in place of the lightest key color, which is what white becomes.
    */
-  readonly match: "key" | "luminance";
+  readonly match: "key" | "soft-key" | "luminance" | "tint";
   /** Whether a character may set it to a color of its own, `#rrggbb`. */
   readonly custom: boolean;
 }

@@ -1,4 +1,5 @@
 import type { Text } from "../../base/text.ts";
+import type { LayerArt } from "./layer-art.ts";
 
 /** Width and height in pixels. */
 export interface Size {
@@ -26,6 +27,12 @@ export interface Rig {
   readonly facings: ReadonlyMap<string, Facing>;
   readonly animations: ReadonlyMap<string, Animation>;
   readonly crops: ReadonlyMap<string, Crop>;
+  /** How pictures are laid out that do not say it themselves; `undefined` for the plain layout. */
+  readonly layout: Layout | undefined;
+  /** Layouts that layers name. */
+  readonly layouts: ReadonlyMap<string, Layout>;
+  /** Depths of layers that have none of their own, by slot (`hat`), or by slot and group (`hat/back`). */
+  readonly depths: ReadonlyMap<string, Depth>;
   /** Names of slots and points that change places in a mirrored facing: `hand-left` ↔ `hand-right`, each under both. */
   readonly twins: ReadonlyMap<string, string>;
 }
@@ -40,9 +47,12 @@ export interface Facing {
 
 export interface Animation {
   readonly id: string;
+  /** How many frames are drawn. */
   readonly frames: number;
-  /** Frames per second. */
-  readonly fps: number;
+  /** The drawn frames in the order they are shown, each counted from 0: often all of them, once. */
+  readonly sequence: readonly number[];
+  /** When each place of the sequence ends, in seconds from the start of a run; the last is how long a run lasts. */
+  readonly ends: readonly number[];
   /** Whether it begins again at its end; one that does not stays on its last frame. */
   readonly loop: boolean;
   /** The animation shown by a layer that was not drawn for this one. */
@@ -70,13 +80,21 @@ export interface LayerGroup {
   readonly group: string | undefined;
 }
 
+/** How near something is to the viewer; greater is nearer. */
+export interface Depth {
+  /** In facings that have none of their own. */
+  readonly rest: number;
+  readonly byFacing: ReadonlyMap<string, number>;
+}
+
 /** One picture of a part or body at a depth. */
 export interface Layer {
-  /** Path of the picture inside the catalog folder; may hold `{body}`. */
+  /** Path of the picture inside the catalog folder; may hold `{body}`, and `{animation}`, `{facing}`, `{frame}` for one file a frame. */
   readonly image: string;
-  /** Greater is nearer to the viewer. */
-  readonly depth: number;
-  readonly depthByFacing: ReadonlyMap<string, number>;
+  /** Path of the frames table that says where frames lie in the picture; may hold `{body}`. */
+  readonly frames: string | undefined;
+  /** `undefined` means that of the rig for the slot it is worn in. */
+  readonly depth: Depth | undefined;
   readonly channel: string | undefined;
   readonly group: string | undefined;
   /** Shown only while the part is worn in this slot. */
@@ -87,7 +105,18 @@ export interface Layer {
   readonly animations: readonly string[] | undefined;
   /** What to show for an animation that is not drawn, ahead of what the rig says; `false` shows nothing then. */
   readonly otherwise: ReadonlyMap<string, string> | false;
-  readonly grid: Grid | undefined;
+  /** The layout of its picture, or the name of one of the rig's; `undefined` means the one that the rig has for all. */
+  readonly layout: Layout | string | undefined;
+  /** Which part of the layout its frames are in. */
+  readonly picked: PickedCells;
+  /** Of files of one frame: what animations and facings are called in their names, by id. */
+  readonly names: ReadonlyMap<string, string>;
+  /** Of files of one frame: where the origin lies in each, from 0 (left, top) to 1 (right, bottom). */
+  readonly anchor: Point;
+  /** A color of its pictures that means nothing is there, `0xRRGGBB`. */
+  readonly blank: number | undefined;
+  /** How its frames lie, by rig; of a layer that has a frames table, see the catalog's `tables`. */
+  readonly art: ReadonlyMap<string, LayerArt>;
   /** The facings drawn in the picture, a mirrored one too if it has art of its own; `"any"` is one picture for all of them. */
   readonly facings: readonly string[] | "any" | undefined;
   /** One picture for every animation and frame. */
@@ -156,10 +185,35 @@ export interface SignalBounds {
   readonly atMost: number | undefined;
 }
 
-/** A sheet whose cells are not the rig's frames. */
-export interface Grid {
-  /** The size of one cell. */
-  readonly cell: Size;
+/** What changes from one cell of a picture to the next. */
+export type Axis = "animation" | "facing" | "frame";
+
+/** How frames lie in the cells of a picture. */
+export interface Layout {
+  /** The size of one cell, in pixels; `undefined` for the rig's frame. */
+  readonly cell: Size | undefined;
   /** Where a cell's upper left corner lies in the rig's frame; may be negative. */
   readonly at: Point;
+  /** What changes from the left to the right, what changes last first. */
+  readonly across: readonly Axis[];
+  /** What changes from the top down, what changes last first. */
+  readonly down: readonly Axis[];
+  /** After so many cells across, the next line begins below; `undefined` where everything across is in one line. */
+  readonly columns: number | undefined;
+  /** After so many cells down, the next line begins to the right; `undefined` where everything down is in one line. */
+  readonly rows: number | undefined;
+  /** Pixels around all cells. */
+  readonly margin: number;
+  /** Pixels between one cell and the next. */
+  readonly spacing: number;
+}
+
+/** The cells of a layout that a layer is drawn in, where it is not all of them. */
+export interface PickedCells {
+  /** How many columns of cells are left of the first. */
+  readonly column: number;
+  /** How many rows of cells are above the first. */
+  readonly row: number;
+  /** The column and row of each frame, by animation, then facing, then frame; `undefined` for a frame in which nothing is drawn. */
+  readonly cells: readonly (Point | undefined)[] | undefined;
 }

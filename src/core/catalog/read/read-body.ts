@@ -6,7 +6,7 @@ import type { BodySource } from "../schema/schema.ts";
 import type { BodyPoints } from "./body-points.ts";
 import { extendsItself, inherited, isLineageTooLong, lineage } from "./lineage.ts";
 import { readLayer } from "./read-layer.ts";
-import type { Reader } from "./reader.ts";
+import type { LayerReader } from "./reader.ts";
 import type { Entry } from "./source.ts";
 
 const nothing: readonly never[] = [];
@@ -17,7 +17,7 @@ export function readBody(
   rigs: ReadonlyMap<string, Rig>,
   points: BodyPoints,
   art: ArtByOwner,
-  reader: Reader,
+  reader: LayerReader,
 ): Body | undefined {
   const { id, value } = entry;
   const { extends: base, rig, artFrom, growsInto } = value;
@@ -63,9 +63,9 @@ export function readBody(
 /** The art of bodies that have some of their own, which those that extend them share. */
 export type ArtByOwner = Map<string, Body["layers"]>;
 
-function readArt(entry: Entry<BodySource>, reader: Reader): Body["layers"] {
+function readArt(entry: Entry<BodySource>, reader: LayerReader): Body["layers"] {
   const { art = nothing } = entry.value;
   return art.map((layer, number) =>
-    readLayer(layer, () => ({ entry, keys: ["art", number], bodies: [entry.id] }), reader),
+    readLayer(layer, () => ({ entry, keys: ["art", number], bodies: [entry.id], slots: nothing }), reader),
   );
 }

@@ -2,6 +2,7 @@ import type { Message } from "../../base/message.ts";
 import { firstFindings, type Problem, pointerTo } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import type { Catalog, CatalogIds, IdsIn } from "../model/catalog.ts";
+import { type FramesSource, framesSchema } from "../schema/frames-schema.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "../schema/schema.ts";
 import { pointsOfBodies } from "./body-points.ts";
 import { adviceOn } from "./findings.ts";
@@ -17,6 +18,8 @@ export type Reading<Ids extends CatalogIds = CatalogIds> =
 export interface ReadOptions {
   /** The pictures that mark points, by path; `markerPictures` returns which there are. */
   readonly pictures?: ReadonlyMap<string, MarkerPicture>;
+  /** The frames tables that layers name, by path, each as parsed JSON; `neededTables` returns which there are. */
+  readonly tables?: ReadonlyMap<string, unknown>;
 }
 
 /**
@@ -41,25 +44,32 @@ export function readCatalog<const Source, const Included extends Readonly<Record
 export function readCatalog(
   source: unknown,
   included: Readonly<Record<string, unknown>> = {},
-  { pictures = new Map() }: ReadOptions = {},
+  { pictures = new Map(), tables = new Map() }: ReadOptions = {},
 ): Reading {
   const problems: Problem[] = [];
   let more = 0;
   const files: SourceFile[] = [];
-  for (const [file, content] of [["catalog.json", source] as const, ...Object.entries(included)]) {
-    const schema = files.length === 0 ? catalogSchema : fragmentSchema;
+  const main = { file: "catalog.json", content: source, schema: catalogSchema };
+  const others = Object.entries(included).map(([file, content]) => ({ file, content, schema: fragmentSchema }));
+  const framed = [...tables].map(([file, content]) => ({ file, content, schema: framesSchema }));
+  for (const { file, content, schema } of [main, ...others, ...framed]) {
     const found = checkForm(schema, content);
     for (const { path, ...mismatch } of found.mismatches)
       problems.push({ ...mismatch, severity: "error", place: { file, pointer: pointerTo(...path) } });
     for (const { path, reason } of found.beyond) problems.push(tooMuch(file, pointerTo(...path), reason));
     more += found.more;
-    files.push({ file, content: content as SourceFile["content"] });
+    if (schema !== framesSchema) files.push({ file, content: content as SourceFile["content"] });
   }
   if (problems.length > 0) return { catalog: undefined, problems: firstFindings(problems, more) };
 
   const gathered = gatherSources(files);
   const { points, ...marked } = pointsOfBodies(gathered.sources, pictures);
-  const { catalog, findings } = readSources(source as CatalogSource, gathered.sources, points);
+  const { catalog, findings } = readSources(
+    source as CatalogSource,
+    gathered.sources,
+    points,
+    tables as ReadonlyMap<string, FramesSource>,
+  );
   const found = [gathered.problems, ...findings.map((each) => each.problems), marked.problems].flat();
   const all = firstFindings(
     found,

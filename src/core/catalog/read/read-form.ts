@@ -3,11 +3,11 @@ import type { Form, SignalBounds } from "../model/drawn.ts";
 import type { FormSource, SignalTestSource } from "../schema/schema.ts";
 import { inherited, lineage } from "./lineage.ts";
 import { readLayer } from "./read-layer.ts";
-import type { Reader } from "./reader.ts";
+import type { LayerReader } from "./reader.ts";
 import type { Entry } from "./source.ts";
 
 /** Reads a form. Reports what it names that is not there, and parts in slots where they do not go. */
-export function readForm(entry: Entry<FormSource>, reader: Reader): Form {
+export function readForm(entry: Entry<FormSource>, reader: LayerReader): Form {
   const { id, value } = entry;
   const { sources, findings } = reader;
   const { bodies, animations = {}, art, parts = {}, colors = {} } = value;
@@ -21,7 +21,7 @@ export function readForm(entry: Entry<FormSource>, reader: Reader): Form {
     findings.known(entry, ["animations", from], "animation", to, known);
   }
   const layers = art?.map((layer, number) =>
-    readLayer(layer, () => ({ entry, keys: ["art", number], bodies: worn }), reader),
+    readLayer(layer, () => ({ entry, keys: ["art", number], bodies: worn, slots: [] }), reader),
   );
   for (const [slot, part] of Object.entries(parts)) {
     findings.known(entry, ["parts", slot], "slot", slot, sources.slots);

@@ -1,10 +1,14 @@
-import type { Attachment, Layer, Point } from "../model/drawn.ts";
+import { getOrInsert } from "../../base/get-or-insert.ts";
+import { type LayoutOf, layoutArt, layoutKey } from "../compile/layout-art.ts";
+import type { Attachment, Layer, PickedCells, Point, Rig } from "../model/drawn.ts";
 import type { LayerSource } from "../schema/schema.ts";
 import { pointNames } from "./body-points.ts";
 import type { Findings } from "./findings.ts";
 import { inherited, lineage } from "./lineage.ts";
-import { readPoint } from "./numbers.ts";
-import type { Reader } from "./reader.ts";
+import { readColor, readPoint } from "./numbers.ts";
+import { isNumbered, isTabled, reportFrames } from "./read-frames.ts";
+import { readDepth, readLayout, reportDepth, reportLayout } from "./read-layout.ts";
+import type { LayerReader } from "./reader.ts";
 import type { Entry, Sources } from "./source.ts";
 
 const nothing: readonly never[] = [];
@@ -15,34 +19,56 @@ export interface LayerPlace {
   readonly entry: Entry<unknown>;
   readonly keys: readonly (string | number)[];
   readonly bodies: Iterable<string>;
+  /** The slots it can be worn in; none for what belongs to a body. */
+  readonly slots: readonly string[];
 }
 
 /** Reads a layer of a body, a part or a form. Reports what it names that is not there. */
-export function readLayer(source: LayerSource, placeOf: () => LayerPlace, reader: Reader): Layer {
+export function readLayer(source: LayerSource, placeOf: () => LayerPlace, reader: LayerReader): Layer {
   // Nearly all layers name nothing but a channel.
   if (!isPlain(source, reader.sources)) reportUnknown(source, placeOf(), reader);
-  const { depth } = source;
-  const byFacing =
-    typeof depth === "number" ? nothing : Object.entries(depth).filter(([facing]) => facing !== "default");
+  const { depth, layout, names, anchor, blank } = source;
+  const laid = {
+    animations: source.animations,
+    facings: source.facings,
+    still: source.still ?? false,
+    layout: typeof layout === "object" ? readLayout(layout) : layout,
+    picked: readPicked(source),
+  };
   return {
+    ...laid,
+    art: isTabled(source) ? noMap : artOn(laid, reader),
     image: source.image,
-    depth: typeof depth === "number" ? depth : depth.default,
-    depthByFacing: byFacing.length === 0 ? noMap : new Map(byFacing),
+    frames: source.frames,
+    depth: depth === undefined ? undefined : readDepth(depth),
     channel: source.channel,
     group: source.group,
     in: source.in,
     opacity: source.opacity ?? 1,
-    animations: source.animations,
     otherwise: source.else === undefined ? noMap : source.else === false ? false : new Map(Object.entries(source.else)),
-    grid: source.grid === undefined ? undefined : { cell: source.grid.cell, at: readPoint(source.grid.at ?? [0, 0]) },
-    facings: source.facings,
-    still: source.still ?? false,
+    names: names === undefined ? noMap : new Map(Object.entries(names)),
+    anchor: anchor === undefined ? feet : readPoint(anchor),
+    blank: blank === undefined ? undefined : readColor(blank),
     attach: source.attach === undefined ? undefined : readAttachment(source.attach),
     offset: byBody<[number, number], Point>(source.offset, isPair, readPoint),
     scale: byBody<number, number>(source.scale, isNumber, (scale) => scale),
     forms: source.forms,
     notForms: source.notForms ?? nothing,
   };
+}
+
+function artOn(layer: LayoutOf, { rigs, arts }: LayerReader): Layer["art"] {
+  const key = layoutKey(layer);
+  return getOrInsert(arts, key, () => new Map([...rigs].map(([id, rig]) => [id, layoutArt(rig, layer, key)])));
+}
+
+/** The middle of the bottom. */
+const feet: Point = { x: 0.5, y: 1 };
+const all: PickedCells = { column: 0, row: 0, cells: undefined };
+
+function readPicked({ column = 0, row = 0, cells }: LayerSource): PickedCells {
+  if (column === 0 && row === 0 && cells === undefined) return all;
+  return { column, row, cells: cells?.map((cell) => (cell === null ? undefined : readPoint(cell))) };
 }
 
 function readAttachment({ point, at, toward, along }: NonNullable<LayerSource["attach"]>): Attachment {
@@ -73,46 +99,31 @@ function byBody<S, T>(
   return new Map(Object.entries(source).map(([body, one]) => [body, read(one)]));
 }
 
+/** The keys of a layer that can name nothing that does not exist. */
+const plainKeys: ReadonlySet<string> = new Set(["image", "depth", "channel", "group", "opacity", "still", "blank"]);
+
 /** Whether there is nothing in a layer that could name what does not exist. */
-function isPlain(
-  {
-    channel,
-    animations,
-    else: otherwise,
-    depth,
-    in: slot,
-    facings,
-    attach,
-    offset,
-    scale,
-    forms,
-    notForms,
-  }: LayerSource,
-  { channels }: Sources,
-): boolean {
+function isPlain(layer: LayerSource, { channels }: Sources): boolean {
+  const { channel, depth, image } = layer;
   if (channel !== undefined && !channels.has(channel)) return false;
-  if (forms !== undefined || notForms !== undefined || offset !== undefined || scale !== undefined) return false;
-  if (animations !== undefined || otherwise !== undefined || slot !== undefined) return false;
-  return facings === undefined && attach === undefined && typeof depth === "number";
+  for (const key in layer) if (!plainKeys.has(key)) return false;
+  return typeof depth === "number" && !isNumbered(image);
 }
 
-function reportUnknown(layer: LayerSource, { entry, keys, bodies }: LayerPlace, { sources, findings }: Reader): void {
+function reportUnknown(layer: LayerSource, place: LayerPlace, reader: LayerReader): void {
+  const { sources, findings } = reader;
+  const { entry, keys } = place;
   if (layer.channel !== undefined && !sources.channels.has(layer.channel))
     findings.known(entry, [...keys, "channel"], "channel", layer.channel, sources.channels);
-  const worn = [...bodies];
-  reportUnknownBodies(layer, { entry, keys, bodies: worn }, sources, findings);
+  const bodies = [...place.bodies];
+  reportUnknownBodies(layer, { ...place, bodies }, sources, findings);
   for (const key of ["forms", "notForms"] as const) {
     for (const [number, form] of (layer[key] ?? []).entries())
       findings.known(entry, [...keys, key, number], "form", form, sources.forms);
   }
-  const rigs = new Set(worn.map((body) => inherited(lineage(body, sources), "rig")));
-  const animations = new Set<string>();
-  const facings = new Set<string>();
-  for (const id of rigs) {
-    const rig = id === undefined ? undefined : sources.rigs.get(id)?.value;
-    for (const animation of Object.keys(rig?.animations ?? {})) animations.add(animation);
-    for (const facing of rig?.facings ?? []) facings.add(typeof facing === "string" ? facing : facing.id);
-  }
+  const rigs = rigsOf(bodies, reader);
+  const animations = new Set(rigs.flatMap((rig) => [...rig.animations.keys()]));
+  const facings = new Set(rigs.flatMap((rig) => [...rig.facings.keys()]));
   if (animations.size === 0) return;
   for (const [number, animation] of (layer.animations ?? []).entries()) {
     findings.known(entry, [...keys, "animations", number], "animation", animation, animations);
@@ -131,10 +142,29 @@ function reportUnknown(layer: LayerSource, { entry, keys, bodies }: LayerPlace, 
       layer.animations === undefined ? animations : new Set(layer.animations),
     );
   }
-  if (typeof layer.depth === "number") return;
-  for (const facing of Object.keys(layer.depth)) {
-    if (facing !== "default") findings.known(entry, [...keys, "depth", facing], "facing", facing, facings);
-  }
+  reportDepth(entry, [...keys, "depth"], layer.depth, facings, findings);
+  if (typeof layer.layout === "object") reportLayout(entry, [...keys, "layout"], layer.layout, findings);
+  for (const rig of rigs) reportFit(layer, place, rig, findings);
+  if (isTabled(layer)) reportFrames(layer, { ...place, bodies }, { animations, facings }, reader);
+}
+
+function rigsOf(bodies: readonly string[], { sources, rigs }: LayerReader): readonly Rig[] {
+  const ids = new Set(bodies.map((body) => inherited(lineage(body, sources), "rig")));
+  return [...ids].flatMap((id) => rigs.get(id ?? "") ?? []);
+}
+
+/** Reports what a layer leaves to its rig and the rig does not have: a layout, a depth. */
+function reportFit(
+  { layout, depth, group, in: slot }: LayerSource,
+  { entry, keys, slots }: LayerPlace,
+  { layouts, depths }: Rig,
+  findings: Findings,
+): void {
+  if (typeof layout === "string") findings.known(entry, [...keys, "layout"], "layout", layout, layouts);
+  if (depth !== undefined) return;
+  const worn = slot === undefined ? slots : [slot];
+  const isDeep = (each: string) => depths.has(`${each}/${group}`) || depths.has(each);
+  if (worn.length === 0 || !worn.every(isDeep)) findings.report(entry, keys, "missing-depth");
 }
 
 /** Reports the bodies and points that a layer names and that are not there. */

@@ -5,7 +5,7 @@ import type { PartSource } from "../schema/schema.ts";
 import { readGifts } from "./gift.ts";
 import { readLayer } from "./read-layer.ts";
 import { slotsOf } from "./read-slot.ts";
-import type { Reader } from "./reader.ts";
+import type { LayerReader, Reader } from "./reader.ts";
 import type { Entry } from "./source.ts";
 
 const nothing: readonly never[] = [];
@@ -13,7 +13,7 @@ const noCounterparts: Readonly<Record<string, string>> = {};
 const noRequirements: Readonly<Record<string, number>> = {};
 
 /** Reads a part, with what rules see of it. Reports what it names that is not there, and layers that nobody will see. */
-export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader: Reader): Part {
+export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader: LayerReader): Part {
   const { id, value } = entry;
   const { occupies = nothing, tags = nothing, fits, hides = nothing, price, counterparts = noCounterparts } = value;
   const { sources, findings } = reader;
@@ -45,12 +45,12 @@ export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader:
   };
 }
 
-function readLayers(entry: Entry<PartSource>, slots: readonly string[], reader: Reader): Part["layers"] {
+function readLayers(entry: Entry<PartSource>, slots: readonly string[], reader: LayerReader): Part["layers"] {
   const { layers = nothing, fits } = entry.value;
   const { sources, findings } = reader;
   const isData = slots.some((each) => sources.slots.get(each)?.value.data === true);
   const read = layers.map((layer, number) => {
-    const placeOf = () => ({ entry, keys: ["layers", number], bodies: fits ?? sources.bodies.keys() });
+    const placeOf = () => ({ entry, keys: ["layers", number], bodies: fits ?? sources.bodies.keys(), slots });
     const made = readLayer(layer, placeOf, reader);
     if (layer.in !== undefined && !slots.includes(layer.in)) {
       findings.report(entry, ["layers", number, "in"], "layer-elsewhere", { slot: layer.in, part: entry.id, slots });

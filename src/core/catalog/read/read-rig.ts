@@ -4,6 +4,7 @@ import type { RigSource } from "../schema/schema.ts";
 import { pointNames } from "./body-points.ts";
 import type { Findings } from "./findings.ts";
 import { readColor, readPoint, readRectangle } from "./numbers.ts";
+import { readDepth, readLayout, reportDepth, reportLayout } from "./read-layout.ts";
 import type { Reader } from "./reader.ts";
 import type { Entry, Sources } from "./source.ts";
 
@@ -12,7 +13,17 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
   const { id, value } = entry;
   const facings = readFacings(entry, findings);
   const animations = readAnimations(entry, findings);
-  const { crops = {}, twins = [] } = value;
+  const { crops = {}, twins = [], layout, depths = {} } = value;
+  const layouts = new Map(Object.entries(value.layouts ?? {}).map(([name, each]) => [name, readLayout(each)]));
+  for (const [name, each] of Object.entries(value.layouts ?? {}))
+    reportLayout(entry, ["layouts", name], each, findings);
+  if (typeof layout === "string") findings.known(entry, ["layout"], "layout", layout, layouts);
+  else if (layout !== undefined) reportLayout(entry, ["layout"], layout, findings);
+  for (const [key, depth] of Object.entries(depths)) {
+    const [slot = ""] = key.split("/");
+    findings.known(entry, ["depths", key], "slot", slot, sources.slots);
+    reportDepth(entry, ["depths", key], depth, new Set(facings.keys()), findings);
+  }
   const isPointed = twins.length > 0 || Object.values(crops).some(({ point }) => point !== undefined);
   const points = isPointed ? pointsOfAny(sources) : noPoints;
   for (const [number, pair] of twins.entries()) {
@@ -35,6 +46,9 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
     facings,
     animations,
     crops: new Map(Object.entries(crops).map(readCrop)),
+    layouts,
+    layout: typeof layout === "string" ? layouts.get(layout) : layout && readLayout(layout),
+    depths: new Map(Object.entries(depths).map(([slot, depth]) => [slot, readDepth(depth)])),
     twins: new Map([...twins, ...twins.map(([one, other]) => [other, one] as const)]),
   };
 }
@@ -57,11 +71,42 @@ function readFacings(entry: Entry<RigSource>, findings: Findings): ReadonlyMap<s
 function readAnimations(entry: Entry<RigSource>, findings: Findings): ReadonlyMap<string, Animation> {
   const sources = new Map(Object.entries(entry.value.animations));
   const read = new Map<string, Animation>();
-  for (const [id, { frames, fps, loop = true, else: otherwise }] of sources) {
+  for (const [id, source] of sources) {
+    const { frames, loop = true, else: otherwise } = source;
     if (otherwise !== undefined) findings.known(entry, ["animations", id, "else"], "animation", otherwise, sources);
-    read.set(id, { id, frames, fps, loop, otherwise });
+    read.set(id, { id, frames, ...readTiming({ entry, id, source }, findings), loop, otherwise });
   }
   return read;
+}
+
+interface AnimationPlace {
+  readonly entry: Entry<RigSource>;
+  readonly id: string;
+  readonly source: RigSource["animations"][string];
+}
+
+/** Reads which frames are shown, and until when each. Reports frames that are not drawn, and durations that are missing or too many. */
+function readTiming({ entry, id, source }: AnimationPlace, findings: Findings): Pick<Animation, "sequence" | "ends"> {
+  const { frames, fps, durations } = source;
+  const keys = ["animations", id];
+  const sequence = sequenceOf(source);
+  for (const [at, frame] of sequence.entries()) {
+    if (frame >= frames) findings.report(entry, [...keys, "sequence", at], "no-such-frame", { frame, frames });
+  }
+  const count = sequence.length;
+  if (durations === undefined && fps === undefined) findings.report(entry, keys, "untimed", { animation: id });
+  if (durations !== undefined && durations.length !== count)
+    findings.report(entry, [...keys, "durations"], "duration-count", { count: durations.length, frames: count });
+  if (fps !== undefined && durations === undefined) return { sequence, ends: sequence.map((_, at) => (at + 1) / fps) };
+  let end = 0;
+  return { sequence, ends: sequence.map((_, at) => (end += durations?.[at] ?? 1)) };
+}
+
+function sequenceOf({ frames, sequence }: AnimationPlace["source"]): readonly number[] {
+  if (Array.isArray(sequence)) return sequence;
+  const drawn = Array.from({ length: frames }, (_, frame) => frame);
+  if (sequence === "reverse") return drawn.reverse();
+  return sequence === undefined ? drawn : [...drawn, ...drawn.slice(1, -1).reverse()];
 }
 
 function colorOr(source: string | undefined): number | undefined {

@@ -1,6 +1,8 @@
 import { titleFromId } from "../../base/text.ts";
 import { compileRules } from "../compile/compile-rules.ts";
+import { compileTable } from "../compile/table-art.ts";
 import type { Catalog, Part } from "../model/catalog.ts";
+import type { FramesSource } from "../schema/frames-schema.ts";
 import type { CatalogSource } from "../schema/schema.ts";
 import type { BodyPoints } from "./body-points.ts";
 import { Findings } from "./findings.ts";
@@ -15,7 +17,7 @@ import { readRig } from "./read-rig.ts";
 import { readRule } from "./read-rule.ts";
 import { readSlot, slotsOf } from "./read-slot.ts";
 import { readStat } from "./read-stat.ts";
-import { knownIds } from "./reader.ts";
+import { knownIds, type LayerReader } from "./reader.ts";
 import type { Entry, Sources } from "./source.ts";
 
 /** A catalog as far as it could be read: it is one only where nothing is an error. */
@@ -30,17 +32,20 @@ export interface SourcesReading {
  * reference resolved, every default filled in, rules and what they see of parts made integers.
  *
  * @param points - of each body that has any.
+ * @param tables - the frames tables that were handed in, by path.
  */
 export function readSources(
   main: CatalogSource,
   sources: Sources,
   points: ReadonlyMap<string, BodyPoints>,
+  tables: ReadonlyMap<string, FramesSource>,
 ): SourcesReading {
   const known = knownIds(sources);
-  const reader = { sources, known, findings: new Findings() };
   const ruleReader = { sources, known, findings: new Findings() };
   const rules = sources.rules.flatMap((entry, number) => readRule(entry, number, ruleReader) ?? []);
-  const rigs = readEach(sources.rigs, (entry) => readRig(entry, reader));
+  const findings = new Findings();
+  const rigs = readEach(sources.rigs, (entry) => readRig(entry, { sources, known, findings }));
+  const reader: LayerReader = { sources, known, findings, rigs, tables, arts: new Map() };
   const art: ArtByOwner = new Map();
   const bodies = readEach(sources.bodies, (entry) =>
     readBody(entry, rigs, points.get(entry.id) ?? noPoints, art, reader),
@@ -69,13 +74,14 @@ export function readSources(
   const forms = readEach(sources.forms, (entry) => readForm(entry, reader));
   const presets = readEach(sources.presets, (entry) => readPreset(entry, reader));
   const cues = readCues(reader);
-  const creation = sources.creation && readCreation(sources.creation, presets, reader);
+  const creation = sources.creation && readCreation(sources.creation, reader);
   const names = sources.names && readNames(sources.names);
+  const tableArt = new Map([...tables].map(([path, table]) => [path, compileTable(path, table, rigs)]));
   const { id, version, title = titleFromId(main.id) } = main;
   const drawn = { rigs, bodies, slots, ramps, channels, stats, parts, outfits, forms };
   return {
-    catalog: { id, version, title, ...drawn, presets, creation, names, cues, rules, compiled },
-    findings: [reader.findings, ruleReader.findings],
+    catalog: { id, version, title, ...drawn, presets, creation, names, cues, rules, tables: tableArt, compiled },
+    findings: [findings, ruleReader.findings],
   };
 }
 

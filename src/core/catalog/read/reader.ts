@@ -1,3 +1,6 @@
+import type { Rig } from "../model/drawn.ts";
+import type { LayerArt } from "../model/layer-art.ts";
+import type { FramesSource } from "../schema/frames-schema.ts";
 import type { Findings, Known } from "./findings.ts";
 import type { Sources } from "./source.ts";
 
@@ -9,6 +12,15 @@ export interface Reader {
   readonly sources: Sources;
   readonly known: KnownIds;
   readonly findings: Findings;
+}
+
+/** What layers are read with besides. */
+export interface LayerReader extends Reader {
+  readonly rigs: ReadonlyMap<string, Rig>;
+  /** The frames tables that were handed in, by path. */
+  readonly tables: ReadonlyMap<string, FramesSource>;
+  /** How frames lie on each rig, by what layers say of it: most say nothing, and share it. */
+  readonly arts: Map<string, ReadonlyMap<string, LayerArt>>;
 }
 
 /** Gathers the ids that conditions can name; a stat is one that the catalog names, a body has, or a part or a rule gives. */

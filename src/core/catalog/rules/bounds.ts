@@ -1,7 +1,7 @@
-import * as v from "valibot";
+import * as f from "../../base/schema/forms.ts";
 import { id } from "../schema/schema-forms.ts";
 
-const bound = v.union([v.number(), v.strictObject({ stat: id })]);
+const bound = f.union([f.number(), f.object({ stat: id })]);
 
 /** What kinds of rules that bound something share. */
-export const boundEntries = { atLeast: v.optional(bound), atMost: v.optional(bound) };
+export const boundEntries = { atLeast: f.optional(bound), atMost: f.optional(bound) };

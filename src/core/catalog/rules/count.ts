@@ -1,8 +1,8 @@
-import * as v from "valibot";
+import * as f from "../../base/schema/forms.ts";
 import { pattern } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
-export const countEntries = { count: v.optional(pattern) };
+export const countEntries = { count: f.optional(pattern) };
 
 /** The number of worn parts of a pattern keeps within bounds. */
 export const count: RuleKind<"count"> = {

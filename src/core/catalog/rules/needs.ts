@@ -1,8 +1,8 @@
-import * as v from "valibot";
+import * as f from "../../base/schema/forms.ts";
 import { condition } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
-export const needsEntries = { if: v.optional(condition), needs: v.optional(condition) };
+export const needsEntries = { if: f.optional(condition), needs: f.optional(condition) };
 
 /** Where one condition holds, another must. */
 export const needs: RuleKind<"needs"> = {

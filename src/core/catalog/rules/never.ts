@@ -1,10 +1,10 @@
-import * as v from "valibot";
+import * as f from "../../base/schema/forms.ts";
 import { pattern } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
 export const neverEntries = {
-  never: v.optional(v.pipe(v.array(pattern), v.minLength(2))),
-  then: v.optional(v.picklist(["displace", "refuse"])),
+  never: f.optional(f.array(pattern, f.minLength(2))),
+  then: f.optional(f.picklist(["displace", "refuse"])),
 };
 
 /** No two different parts match two different patterns. */

@@ -1,10 +1,10 @@
-import * as v from "valibot";
+import * as f from "../../base/schema/forms.ts";
 import { gift, id, pattern } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
 export const setEntries = {
-  set: v.optional(v.pipe(v.array(pattern), v.minLength(1))),
-  gives: v.optional(v.record(id, gift)),
+  set: f.optional(f.array(pattern, f.minLength(1))),
+  gives: f.optional(f.record(id, gift)),
 };
 
 /** While so many of some patterns are worn, all of them where no number is said, stats are given something more. */

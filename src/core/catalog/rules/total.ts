@@ -1,8 +1,8 @@
-import * as v from "valibot";
+import * as f from "../../base/schema/forms.ts";
 import { id } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
-export const totalEntries = { total: v.optional(id) };
+export const totalEntries = { total: f.optional(id) };
 
 /** A stat of everything worn keeps within bounds. */
 export const total: RuleKind<"total"> = {

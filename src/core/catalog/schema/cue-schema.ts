@@ -1,39 +1,39 @@
-import * as v from "valibot";
 import { limits } from "../../base/limits.ts";
+import * as f from "../../base/schema/forms.ts";
 import { editForm } from "./edit-forms.ts";
 import { condition, id, text } from "./schema-forms.ts";
 
-const word = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9]*([:-][a-z0-9]+)*$/));
-const seconds = v.pipe(v.number(), v.minValue(0));
-const count = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack));
+const word = f.string(f.pattern(/^[a-z][a-z0-9]*([:-][a-z0-9]+)*$/));
+const seconds = f.number(f.min(0));
+const count = f.number(f.whole, f.min(1), f.max(limits.stack));
 
-const action = v.union([
+const action = f.union([
   editForm("wear"),
   editForm("remove"),
   editForm("dress"),
-  v.strictObject({ undress: id }),
+  f.object({ undress: id }),
   editForm("paint"),
   editForm("body"),
   editForm("grow"),
   editForm("fact"),
-  v.strictObject({ give: id, count: v.optional(count) }),
-  v.strictObject({ form: v.nullable(id) }),
-  v.strictObject({ control: id }),
-  v.strictObject({ raise: word }),
+  f.object({ give: id, count: f.optional(count) }),
+  f.object({ form: f.nullable(id) }),
+  f.object({ control: id }),
+  f.object({ raise: word }),
 ]);
 
 /** The form of a cue. */
-export const cue = v.strictObject({
-  id: v.optional(id),
+export const cue = f.object({
+  id: f.optional(id),
   on: word,
-  if: v.optional(v.record(id, v.union([v.string(), v.number(), v.boolean()]))),
-  when: v.optional(condition),
-  requires: v.optional(v.record(id, v.number())),
-  do: v.pipe(v.array(action), v.minLength(1)),
-  times: v.optional(v.union([v.literal("any"), count])),
-  cooldown: v.optional(seconds),
-  grace: v.optional(seconds),
-  say: v.optional(text),
+  if: f.optional(f.record(id, f.union([f.string(), f.number(), f.boolean()]))),
+  when: f.optional(condition),
+  requires: f.optional(f.record(id, f.number())),
+  do: f.array(action, f.minLength(1)),
+  times: f.optional(f.union([f.literal("any"), count])),
+  cooldown: f.optional(seconds),
+  grace: f.optional(seconds),
+  say: f.optional(text),
 });
 
-export type CueSource = v.InferOutput<typeof cue>;
+export type CueSource = f.Valid<typeof cue>;

@@ -1,26 +1,26 @@
-import * as v from "valibot";
+import * as f from "../../base/schema/forms.ts";
 import { conditionForm, patternForm } from "../conditions/condition-forms.ts";
 
 /** Ids are lower-case words with hyphens: `storm-hat`. */
 export const idForm = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
 
 /** The form of an id. */
-export const id = v.pipe(v.string(), v.regex(idForm));
+export const id = f.string(f.pattern(idForm));
 /** The form of a text that players see. */
-export const text = v.union([v.string(), v.record(v.string(), v.string())]);
+export const text = f.union([f.string(), f.record(f.string(), f.string())]);
 
 /** A statement about worn parts. */
-export const pattern = v.pipe(v.string(), v.regex(patternForm));
+export const pattern = f.string(f.pattern(patternForm));
 
 /** What something gives to a stat. */
-export const gift = v.union([
-  v.number(),
-  v.strictObject({ add: v.optional(v.number()), times: v.optional(v.pipe(v.number(), v.minValue(0))) }),
+export const gift = f.union([
+  f.number(),
+  f.object({ add: f.optional(f.number()), times: f.optional(f.number(f.min(0))) }),
 ]);
 
-export type GiftSource = v.InferOutput<typeof gift>;
+export type GiftSource = f.Valid<typeof gift>;
 
-const plainCondition = v.pipe(v.string(), v.regex(conditionForm));
+const plainCondition = f.string(f.pattern(conditionForm));
 
 /** A condition as it is written. */
 export type ConditionSource =
@@ -30,11 +30,11 @@ export type ConditionSource =
   | { not: ConditionSource };
 
 /** The form of a condition. */
-export const condition: v.GenericSchema<ConditionSource> = v.lazy(() =>
-  v.union([
+export const condition: f.Form<ConditionSource> = f.lazy(() =>
+  f.union([
     plainCondition,
-    v.strictObject({ any: v.pipe(v.array(condition), v.minLength(1)) }),
-    v.strictObject({ all: v.pipe(v.array(condition), v.minLength(1)) }),
-    v.strictObject({ not: condition }),
+    f.object({ any: f.array(condition, f.minLength(1)) }),
+    f.object({ all: f.array(condition, f.minLength(1)) }),
+    f.object({ not: condition }),
   ]),
 );

@@ -1,222 +1,262 @@
-import * as v from "valibot";
 import { limits } from "../../base/limits.ts";
+import * as f from "../../base/schema/forms.ts";
 import { ruleEntries } from "../rules/rule-entries.ts";
 import { creation, names, preset } from "./creation-schema.ts";
 import { cue } from "./cue-schema.ts";
 import { gift, id, text } from "./schema-forms.ts";
 
-const color = v.pipe(v.string(), v.regex(/^#[0-9a-fA-F]{6}$/));
-const whole = v.pipe(v.number(), v.safeInteger(), v.minValue(0));
-const point = v.strictTuple([v.pipe(v.number(), v.safeInteger()), v.pipe(v.number(), v.safeInteger())]);
-const side = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.frameSize));
-const rectangle = v.strictTuple([v.pipe(v.number(), v.safeInteger()), v.pipe(v.number(), v.safeInteger()), side, side]);
-const size = v.strictObject({ width: side, height: side });
-const idOrIds = v.union([id, v.pipe(v.array(id), v.minLength(1))]);
-const signalValue = v.union([v.string(), v.number(), v.boolean()]);
+const color = f.string(f.pattern(/^#[0-9a-fA-F]{6}$/));
+const whole = f.number(f.whole, f.min(0));
+const point = f.tuple([f.number(f.whole), f.number(f.whole)]);
+const side = f.number(f.whole, f.min(1), f.max(limits.frameSize));
+const rectangle = f.tuple([f.number(f.whole), f.number(f.whole), side, side]);
+const size = f.object({ width: side, height: side });
+const idOrIds = f.union([id, f.array(id, f.minLength(1))]);
+const signalValue = f.union([f.string(), f.number(), f.boolean()]);
 
 /** Where a picture is hung: the pixel `at` of it lies on the point, and the line from `at` to `along` looks toward another point. */
-const attachment = v.strictObject({
+const attachment = f.object({
   point: id,
-  at: v.optional(point),
-  toward: v.optional(id),
-  along: v.optional(point),
+  at: f.optional(point),
+  toward: f.optional(id),
+  along: f.optional(point),
 });
 
-const layer = v.strictObject({
-  image: v.pipe(v.string(), v.minLength(1)),
-  depth: v.union([v.number(), v.objectWithRest({ default: v.number() }, v.number())]),
-  channel: v.optional(id),
-  group: v.optional(id),
-  in: v.optional(id),
-  opacity: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))),
-  animations: v.optional(v.pipe(v.array(id), v.minLength(1))),
-  else: v.optional(v.union([v.literal(false), v.record(id, id)])),
-  facings: v.optional(v.union([v.literal("any"), v.pipe(v.array(id), v.minLength(1))])),
-  still: v.optional(v.boolean()),
-  attach: v.optional(attachment),
-  offset: v.optional(v.union([point, v.record(id, point)])),
-  scale: v.optional(v.union([v.pipe(v.number(), v.gtValue(0)), v.record(id, v.pipe(v.number(), v.gtValue(0)))])),
-  forms: v.optional(v.pipe(v.array(id), v.minLength(1))),
-  notForms: v.optional(v.pipe(v.array(id), v.minLength(1))),
-  grid: v.optional(v.strictObject({ cell: size, at: v.optional(point) })),
+const axes = f.array(f.picklist(["animation", "facing", "frame"]), f.maxLength(3));
+const count = f.bounded(whole, f.min(1), f.max(limits.frameSize));
+const pixels = f.bounded(whole, f.max(limits.frameSize));
+
+const layout = f.object({
+  cell: f.optional(size),
+  at: f.optional(point),
+  across: f.optional(axes),
+  down: f.optional(axes),
+  columns: f.optional(count),
+  rows: f.optional(count),
+  margin: f.optional(pixels),
+  spacing: f.optional(pixels),
+});
+
+const depth = f.union([f.number(), f.objectWithRest({ default: f.number() }, f.number())]);
+/** A slot, or one group of its layers: `hair/top`. */
+const layerGroup = f.string(f.pattern(/^[a-z0-9-]+(\/[a-z0-9-]+)?$/));
+const fraction = f.number(f.min(0), f.max(1));
+const path = f.string(f.minLength(1));
+
+const layer = f.object({
+  image: path,
+  frames: f.optional(path),
+  depth: f.optional(depth),
+  channel: f.optional(id),
+  group: f.optional(id),
+  in: f.optional(id),
+  opacity: f.optional(fraction),
+  animations: f.optional(f.array(id, f.minLength(1))),
+  else: f.optional(f.union([f.literal(false), f.record(id, id)])),
+  facings: f.optional(f.union([f.literal("any"), f.array(id, f.minLength(1))])),
+  still: f.optional(f.boolean()),
+  attach: f.optional(attachment),
+  offset: f.optional(f.union([point, f.record(id, point)])),
+  scale: f.optional(f.union([f.number(f.above(0)), f.record(id, f.number(f.above(0)))])),
+  forms: f.optional(f.array(id, f.minLength(1))),
+  notForms: f.optional(f.array(id, f.minLength(1))),
+  layout: f.optional(f.union([id, layout])),
+  column: f.optional(pixels),
+  row: f.optional(pixels),
+  cells: f.optional(f.array(f.nullable(f.tuple([pixels, pixels])), f.minLength(1), f.maxLength(limits.bakedFrames))),
+  names: f.optional(f.record(id, path)),
+  anchor: f.optional(f.tuple([fraction, fraction])),
+  blank: f.optional(color),
 });
 
 /** By point, animation and drawn facing: one place for all frames, or one for each; `null` where it is not seen. */
-const framedPoints = v.record(
+const framedPoints = f.record(
   id,
-  v.record(id, v.record(id, v.union([point, v.pipe(v.array(v.nullable(point)), v.minLength(1))]))),
+  f.record(id, f.record(id, f.union([point, f.array(f.nullable(point), f.minLength(1))]))),
 );
 
-const points = v.union([
-  v.strictObject({ image: v.pipe(v.string(), v.minLength(1)), colors: v.record(id, color) }),
-  v.strictObject({ frames: framedPoints }),
+const points = f.union([
+  f.object({ image: f.string(f.minLength(1)), colors: f.record(id, color) }),
+  f.object({ frames: framedPoints }),
 ]);
 
-const rig = v.strictObject({
-  title: v.optional(text),
+const rig = f.object({
+  title: f.optional(text),
   frame: size,
   origin: point,
-  facings: v.pipe(v.array(v.union([id, v.strictObject({ id, mirror: id })])), v.minLength(1)),
-  animations: v.record(
+  facings: f.array(f.union([id, f.object({ id, mirror: id })]), f.minLength(1)),
+  animations: f.record(
     id,
-    v.strictObject({
-      frames: v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.frames)),
-      fps: v.pipe(v.number(), v.gtValue(0)),
-      loop: v.optional(v.boolean()),
-      else: v.optional(id),
+    f.object({
+      frames: f.number(f.whole, f.min(1), f.max(limits.frames)),
+      fps: f.optional(f.number(f.above(0))),
+      sequence: f.optional(
+        f.union([
+          f.picklist(["reverse", "back-and-forth"]),
+          f.array(whole, f.minLength(1), f.maxLength(limits.frames)),
+        ]),
+      ),
+      durations: f.optional(f.array(f.number(f.above(0)), f.minLength(1), f.maxLength(2 * limits.frames))),
+      loop: f.optional(f.boolean()),
+      else: f.optional(id),
     }),
   ),
-  points: v.optional(points),
-  twins: v.optional(v.array(v.strictTuple([id, id]))),
-  crops: v.optional(
-    v.record(
+  points: f.optional(points),
+  layout: f.optional(f.union([id, layout])),
+  layouts: f.optional(f.record(id, layout)),
+  depths: f.optional(f.record(layerGroup, depth)),
+  twins: f.optional(f.array(f.tuple([id, id]))),
+  crops: f.optional(
+    f.record(
       id,
-      v.strictObject({
+      f.object({
         animation: id,
         facing: id,
-        point: v.optional(id),
+        point: f.optional(id),
         rect: rectangle,
-        round: v.optional(v.boolean()),
-        back: v.optional(color),
-        rim: v.optional(color),
+        round: f.optional(f.boolean()),
+        back: f.optional(color),
+        rim: f.optional(color),
       }),
     ),
   ),
 });
 
-const collider = v.strictObject({ x: v.number(), y: v.number(), width: v.number(), height: v.number() });
+const collider = f.object({ x: f.number(), y: f.number(), width: f.number(), height: f.number() });
 
-const body = v.strictObject({
-  title: v.optional(text),
-  extends: v.optional(id),
-  rig: v.optional(id),
-  art: v.optional(v.array(layer)),
-  artFrom: v.optional(id),
-  points: v.optional(points),
-  collider: v.optional(collider),
-  abilities: v.optional(v.array(id)),
-  stats: v.optional(v.record(id, v.number())),
-  growsInto: v.optional(id),
+const body = f.object({
+  title: f.optional(text),
+  extends: f.optional(id),
+  rig: f.optional(id),
+  art: f.optional(f.array(layer)),
+  artFrom: f.optional(id),
+  points: f.optional(points),
+  collider: f.optional(collider),
+  abilities: f.optional(f.array(id)),
+  stats: f.optional(f.record(id, f.number())),
+  growsInto: f.optional(id),
 });
 
-const slot = v.strictObject({
-  title: v.optional(text),
-  kind: v.picklist(["appearance", "gear"]),
-  required: v.optional(v.boolean()),
-  default: v.optional(id),
-  data: v.optional(v.boolean()),
+const slot = f.object({
+  title: f.optional(text),
+  kind: f.picklist(["appearance", "gear"]),
+  required: f.optional(f.boolean()),
+  default: f.optional(id),
+  data: f.optional(f.boolean()),
 });
 
-const channel = v.strictObject({
-  title: v.optional(text),
-  ramps: v.pipe(v.array(id), v.minLength(1)),
+const channel = f.object({
+  title: f.optional(text),
+  ramps: f.array(id, f.minLength(1)),
   default: id,
-  key: v.pipe(v.array(color), v.minLength(1), v.maxLength(256)),
-  match: v.optional(v.picklist(["key", "luminance"])),
-  custom: v.optional(v.boolean()),
+  key: f.array(color, f.minLength(1), f.maxLength(256)),
+  match: f.optional(f.picklist(["key", "soft-key", "luminance", "tint"])),
+  custom: f.optional(f.boolean()),
 });
 
-const ramp = v.union([
-  v.pipe(v.array(color), v.minLength(1), v.maxLength(256)),
-  v.strictObject({ title: text, colors: v.pipe(v.array(color), v.minLength(1), v.maxLength(256)) }),
+const ramp = f.union([
+  f.array(color, f.minLength(1), f.maxLength(256)),
+  f.object({ title: text, colors: f.array(color, f.minLength(1), f.maxLength(256)) }),
 ]);
 
 /** The form of a part. */
-export const partSchema = v.strictObject({
-  title: v.optional(text),
+export const partSchema = f.object({
+  title: f.optional(text),
   slot: idOrIds,
-  occupies: v.optional(v.array(id)),
-  tags: v.optional(v.array(id)),
-  layers: v.optional(v.array(layer)),
-  fits: v.optional(v.array(id)),
-  hides: v.optional(v.array(v.pipe(v.string(), v.regex(/^[a-z0-9-]+(\/[a-z0-9-]+)?$/)))),
-  gives: v.optional(v.record(id, gift)),
-  requires: v.optional(v.record(id, v.number())),
-  price: v.optional(whole),
-  access: v.optional(v.picklist(["secret", "listed", "owned"])),
-  rarity: v.optional(id),
-  counterparts: v.optional(v.record(id, id)),
-  stack: v.optional(v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(limits.stack))),
+  occupies: f.optional(f.array(id)),
+  tags: f.optional(f.array(id)),
+  layers: f.optional(f.array(layer)),
+  fits: f.optional(f.array(id)),
+  hides: f.optional(f.array(layerGroup)),
+  gives: f.optional(f.record(id, gift)),
+  requires: f.optional(f.record(id, f.number())),
+  price: f.optional(whole),
+  access: f.optional(f.picklist(["secret", "listed", "owned"])),
+  rarity: f.optional(id),
+  counterparts: f.optional(f.record(id, id)),
+  stack: f.optional(f.number(f.whole, f.min(1), f.max(limits.stack))),
 });
 
-const stat = v.strictObject({
-  title: v.optional(text),
-  min: v.optional(v.number()),
-  max: v.optional(v.number()),
+const stat = f.object({
+  title: f.optional(text),
+  min: f.optional(f.number()),
+  max: f.optional(f.number()),
 });
 
-const outfit = v.strictObject({
-  title: v.optional(text),
-  parts: v.array(id),
-  colors: v.optional(v.record(id, id)),
-  others: v.optional(v.picklist(["keep", "clear", "hide"])),
+const outfit = f.object({
+  title: f.optional(text),
+  parts: f.array(id),
+  colors: f.optional(f.record(id, id)),
+  others: f.optional(f.picklist(["keep", "clear", "hide"])),
 });
 
 /** One form for every kind of rule. */
-const rule = v.strictObject({ ...ruleEntries, say: v.optional(text) });
+const rule = f.object({ ...ruleEntries, say: f.optional(text) });
 
 const bounds = {
-  is: v.optional(signalValue),
-  atLeast: v.optional(v.number()),
-  atMost: v.optional(v.number()),
+  is: f.optional(signalValue),
+  atLeast: f.optional(f.number()),
+  atMost: f.optional(f.number()),
 };
 
-const signalTest = v.strictObject({ signal: id, ...bounds, until: v.optional(v.strictObject(bounds)) });
+const signalTest = f.object({ signal: id, ...bounds, until: f.optional(f.object(bounds)) });
 
-const form = v.strictObject({
-  title: v.optional(text),
-  when: v.union([signalTest, v.pipe(v.array(signalTest), v.minLength(1))]),
-  priority: v.optional(v.number()),
-  bodies: v.optional(v.pipe(v.array(id), v.minLength(1))),
-  animations: v.optional(v.record(id, id)),
-  collider: v.optional(collider),
-  abilities: v.optional(v.array(id)),
-  art: v.optional(v.array(layer)),
-  parts: v.optional(v.record(id, v.nullable(id))),
-  opacity: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))),
-  colors: v.optional(v.record(id, id)),
+const form = f.object({
+  title: f.optional(text),
+  when: f.union([signalTest, f.array(signalTest, f.minLength(1))]),
+  priority: f.optional(f.number()),
+  bodies: f.optional(f.array(id, f.minLength(1))),
+  animations: f.optional(f.record(id, id)),
+  collider: f.optional(collider),
+  abilities: f.optional(f.array(id)),
+  art: f.optional(f.array(layer)),
+  parts: f.optional(f.record(id, f.nullable(id))),
+  opacity: f.optional(fraction),
+  colors: f.optional(f.record(id, id)),
 });
 
 /** The sections of a catalog: maps by id that any included file may add to, rules, and what there is one of. */
 const sections = {
-  rigs: v.optional(v.record(id, rig)),
-  bodies: v.optional(v.record(id, body)),
-  slots: v.optional(v.record(id, slot)),
-  ramps: v.optional(v.record(id, ramp)),
-  channels: v.optional(v.record(id, channel)),
-  stats: v.optional(v.record(id, stat)),
-  parts: v.optional(v.record(id, partSchema)),
-  outfits: v.optional(v.record(id, outfit)),
-  forms: v.optional(v.record(id, form)),
-  presets: v.optional(v.record(id, preset)),
-  rules: v.optional(v.array(rule)),
-  cues: v.optional(v.array(cue)),
-  creation: v.optional(creation),
-  names: v.optional(names),
+  rigs: f.optional(f.record(id, rig)),
+  bodies: f.optional(f.record(id, body)),
+  slots: f.optional(f.record(id, slot)),
+  ramps: f.optional(f.record(id, ramp)),
+  channels: f.optional(f.record(id, channel)),
+  stats: f.optional(f.record(id, stat)),
+  parts: f.optional(f.record(id, partSchema)),
+  outfits: f.optional(f.record(id, outfit)),
+  forms: f.optional(f.record(id, form)),
+  presets: f.optional(f.record(id, preset)),
+  rules: f.optional(f.array(rule)),
+  cues: f.optional(f.array(cue)),
+  creation: f.optional(creation),
+  names: f.optional(names),
 };
 
 /** The form of `catalog.json`. */
-export const catalogSchema = v.strictObject({
-  $schema: v.optional(v.string()),
-  mantle: v.literal("catalog/1"),
+export const catalogSchema = f.object({
+  $schema: f.optional(f.string()),
+  mantle: f.literal("catalog/1"),
   id,
-  version: v.pipe(v.string(), v.minLength(1)),
-  title: v.optional(text),
-  include: v.optional(v.array(v.string())),
+  version: f.string(f.minLength(1)),
+  title: f.optional(text),
+  include: f.optional(f.array(f.string())),
   ...sections,
 });
 
 /** The form of a file that `catalog.json` includes. */
-export const fragmentSchema = v.strictObject({ $schema: v.optional(v.string()), ...sections });
+export const fragmentSchema = f.object({ $schema: f.optional(f.string()), ...sections });
 
-export type CatalogSource = v.InferOutput<typeof catalogSchema>;
-export type FragmentSource = v.InferOutput<typeof fragmentSchema>;
-export type LayerSource = v.InferOutput<typeof layer>;
-export type BodySource = v.InferOutput<typeof body>;
-export type PartSource = v.InferOutput<typeof partSchema>;
-export type RigSource = v.InferOutput<typeof rig>;
-export type PointsSource = v.InferOutput<typeof points>;
-export type FormSource = v.InferOutput<typeof form>;
-export type SignalTestSource = v.InferOutput<typeof signalTest>;
-export type RampSource = v.InferOutput<typeof ramp>;
-export type RuleSource = v.InferOutput<typeof rule>;
+export type CatalogSource = f.Valid<typeof catalogSchema>;
+export type FragmentSource = f.Valid<typeof fragmentSchema>;
+export type LayerSource = f.Valid<typeof layer>;
+export type LayoutSource = f.Valid<typeof layout>;
+export type DepthSource = f.Valid<typeof depth>;
+export type BodySource = f.Valid<typeof body>;
+export type PartSource = f.Valid<typeof partSchema>;
+export type RigSource = f.Valid<typeof rig>;
+export type PointsSource = f.Valid<typeof points>;
+export type FormSource = f.Valid<typeof form>;
+export type SignalTestSource = f.Valid<typeof signalTest>;
+export type RampSource = f.Valid<typeof ramp>;
+export type RuleSource = f.Valid<typeof rule>;

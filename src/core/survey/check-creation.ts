@@ -1,0 +1,29 @@
+import { type FixCode, type Message, message, type ProblemCode } from "../base/message.ts";
+import { type Problem, pointerTo, type Severity } from "../base/problem.ts";
+import { listPaths } from "../catalog/list-paths.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
+
+/** Finds steps of the creation flow that nobody is ever asked, and steps that lead in a circle, so that nobody gets out. */
+export function checkCreation(catalog: Catalog): readonly Problem[] {
+  const { paths, circles, complete } = listPaths(catalog);
+  const endless = circles.map((steps) => {
+    const [step = ""] = steps;
+    const finding = message("steps-in-circle", { steps, step });
+    return found(finding, "error", "mend-steps-in-circle", [steps.at(-1) ?? "", "next"]);
+  });
+  if (!complete || circles.length > 0) return endless;
+  const reached = new Set(paths.flat());
+  return [...(catalog.creation?.steps.keys() ?? [])]
+    .filter((step) => !reached.has(step))
+    .map((step) => found(message("step-unreachable", { step }), "warning", "mend-step-unreachable", [step]));
+}
+
+function found(
+  { code, params }: Message<ProblemCode>,
+  severity: Severity,
+  fix: FixCode,
+  keys: readonly string[],
+): Problem {
+  const place = { pointer: pointerTo("creation", "steps", ...keys) };
+  return { code, params, severity, place, fixes: [{ code: fix, params: {} }] };
+}
