@@ -83,13 +83,13 @@ function checkCells(path: string, owner: string, cells: readonly Rectangle[], fo
   return artProblem(path, message("cell-outside", params), fix("mend-cell-outside"));
 }
 
-function checkCount(path: string, owner: string, { picked }: Layer, { frames }: LayerArt): Problem | undefined {
-  if (picked.cells === undefined) return undefined;
+function checkCount(path: string, owner: string, { laid }: Layer, { frames }: LayerArt): Problem | undefined {
+  if (laid.cells === undefined) return undefined;
   const count = [...frames.values()].flatMap((byFacing) => [...byFacing.values()].flat()).length;
-  if (count === picked.cells.length) return undefined;
+  if (count === laid.cells.length) return undefined;
   return artProblem(
     path,
-    message("cell-count", { owner, count: picked.cells.length, frames: count }),
+    message("cell-count", { owner, count: laid.cells.length, frames: count }),
     fix("mend-cell-count", { frames: count }),
   );
 }

@@ -49,11 +49,11 @@ export function neededTables(catalog: Catalog): readonly NeededTable[] {
 /** The files that a path with `{animation}`, `{facing}` or `{frame}` stands for. */
 function* filesOf(layer: Layer, body: Body): Iterable<FrameFile> {
   const { rig } = body;
-  const { anchor } = layer;
+  const { laid } = layer;
   const path = pictureOf(layer, body);
   const drawn = [...rig.facings.values()].filter(({ mirrored }) => !mirrored).map(({ id }) => id);
-  const animations = path.includes("{animation}") ? (layer.animations ?? [...rig.animations.keys()]) : [undefined];
-  const facings = path.includes("{facing}") && layer.facings !== "any" ? (layer.facings ?? drawn) : [undefined];
+  const animations = path.includes("{animation}") ? (laid.animations ?? [...rig.animations.keys()]) : [undefined];
+  const facings = path.includes("{facing}") && laid.facings !== "any" ? (laid.facings ?? drawn) : [undefined];
   const [, first = "0"] = frameMark.exec(path) ?? [];
   for (const animation of animations) {
     const longest = Math.max(...[...rig.animations.values()].map(({ frames }) => frames));
@@ -63,10 +63,10 @@ function* filesOf(layer: Layer, body: Body): Iterable<FrameFile> {
       for (const frame of frames) {
         const number = String(Number(first) + (frame ?? 0)).padStart(first.length, "0");
         const file = path
-          .replaceAll("{animation}", layer.names.get(animation ?? "") ?? animation ?? "")
-          .replaceAll("{facing}", layer.names.get(facing ?? "") ?? facing ?? "")
+          .replaceAll("{animation}", laid.names.get(animation ?? "") ?? animation ?? "")
+          .replaceAll("{facing}", laid.names.get(facing ?? "") ?? facing ?? "")
           .replaceAll(new RegExp(frameMark, "g"), number);
-        yield { path: file, animation, facing, frame, anchor };
+        yield { path: file, animation, facing, frame, anchor: laid.anchor };
       }
     }
   }

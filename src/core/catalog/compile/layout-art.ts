@@ -1,9 +1,6 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
-import type { Axis, Layer, Layout, Point, Rectangle, Rig, Size } from "../model/drawn.ts";
+import type { Axis, LaidOut, Layout, Point, Rectangle, Rig, Size } from "../model/drawn.ts";
 import type { CutPicture, DrawnFrame, Grid, LayerArt } from "../model/layer-art.ts";
-
-/** What a layer says of how its pictures are laid out. */
-export type LayoutOf = Pick<Layer, "animations" | "facings" | "still" | "layout" | "picked">;
 
 const plain: Layout = {
   cell: undefined,
@@ -17,16 +14,9 @@ const plain: Layout = {
 };
 
 const corner: Point = { x: 0, y: 0 };
-/** The same for layers that say the same of how their pictures are laid out. */
-export function layoutKey({ animations, facings, still, layout, picked }: LayoutOf): string {
-  const isPicked = picked.column > 0 || picked.row > 0 || picked.cells !== undefined;
-  return JSON.stringify({
-    animations,
-    facings,
-    layout,
-    still: still || undefined,
-    picked: isPicked ? picked : undefined,
-  });
+/** The same for layers whose frames lie alike. */
+export function layoutKey({ animations, facings, still, layout, column, row, cells }: LaidOut): string {
+  return JSON.stringify([animations, facings, still, layout, column, row, cells]);
 }
 
 /**
@@ -35,22 +25,21 @@ export function layoutKey({ animations, facings, still, layout, picked }: Layout
  * Without more said, rows are the animations in order, and within each the drawn facings in order; columns are frames. A still
  * picture has one column, and a row for each facing.
  *
- * @param key - from `layoutKey`.
+ * @param key - the same for layers whose frames lie alike.
  */
-export function layoutArt(rig: Rig, layer: LayoutOf, key: string): LayerArt {
-  const layout = typeof layer.layout === "string" ? rig.layouts.get(layer.layout) : layer.layout;
-  return layFrames(rig, layer, layout ?? rig.layout ?? plain, key);
+export function layoutArt(rig: Rig, laid: LaidOut, key: string): LayerArt {
+  const layout = typeof laid.layout === "string" ? rig.layouts.get(laid.layout) : laid.layout;
+  return layFrames(rig, laid, layout ?? rig.layout ?? plain, key);
 }
 
 /** Which animation, facing and frame, each counted from 0. */
 type Place = Readonly<Record<Axis, number>>;
 
-function layFrames(rig: Rig, layer: LayoutOf, layout: Layout, key: string): LayerArt {
-  const { picked, still } = layer;
+function layFrames(rig: Rig, laid: LaidOut, layout: Layout, key: string): LayerArt {
   const { across, down, margin, spacing, at } = layout;
   const size = layout.cell ?? rig.frame;
-  const animations = still ? [""] : (layer.animations ?? [...rig.animations.keys()]);
-  const drawn = layer.facings ?? [...rig.facings.values()].filter(({ mirrored }) => !mirrored).map(({ id }) => id);
+  const animations = laid.still ? [""] : (laid.animations ?? [...rig.animations.keys()]);
+  const drawn = laid.facings ?? [...rig.facings.values()].filter(({ mirrored }) => !mirrored).map(({ id }) => id);
   const facings = drawn === "any" ? [""] : drawn;
   const counts = animations.map((id) => rig.animations.get(id)?.frames ?? 1);
   const extent = { counts, facings: facings.length };
@@ -61,16 +50,16 @@ function layFrames(rig: Rig, layer: LayoutOf, layout: Layout, key: string): Laye
     const [lineAcross, lineDown] = [countTo(across, place, extent), countTo(down, place, extent)];
     const { columns = Number.POSITIVE_INFINITY, rows = Number.POSITIVE_INFINITY } = layout;
     const found =
-      picked.cells === undefined
+      laid.cells === undefined
         ? {
             x: (lineAcross % columns) + Math.floor(lineDown / rows),
             y: (lineDown % rows) + Math.floor(lineAcross / columns),
           }
-        : picked.cells[listed];
+        : laid.cells[listed];
     listed += 1;
     if (found === undefined) return undefined;
-    const column = found.x + picked.column;
-    const row = found.y + picked.row;
+    const column = found.x + laid.column;
+    const row = found.y + laid.row;
     const cell = getOrInsert(
       numbers,
       `${column},${row}`,
@@ -95,7 +84,7 @@ function layFrames(rig: Rig, layer: LayoutOf, layout: Layout, key: string): Laye
       ),
     ]),
   );
-  const isWhole = picked.cells === undefined && picked.column === 0 && picked.row === 0;
+  const isWhole = laid.cells === undefined && laid.column === 0 && laid.row === 0;
   return { key, pictures: [cut(cells)], frames, grid: isWhole ? gridOf(cells, size, layout) : undefined };
 }
 

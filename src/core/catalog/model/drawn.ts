@@ -101,26 +101,14 @@ export interface Layer {
   readonly in: string | undefined;
   /** 0 to 1. */
   readonly opacity: number;
-  /** The animations drawn in the picture, in the order of its rows; `undefined` means all of the rig's. */
-  readonly animations: readonly string[] | undefined;
   /** What to show for an animation that is not drawn, ahead of what the rig says; `false` shows nothing then. */
   readonly otherwise: ReadonlyMap<string, string> | false;
-  /** The layout of its picture, or the name of one of the rig's; `undefined` means the one that the rig has for all. */
-  readonly layout: Layout | string | undefined;
-  /** Which part of the layout its frames are in. */
-  readonly picked: PickedCells;
-  /** Of files of one frame: what animations and facings are called in their names, by id. */
-  readonly names: ReadonlyMap<string, string>;
-  /** Of files of one frame: where the origin lies in each, from 0 (left, top) to 1 (right, bottom). */
-  readonly anchor: Point;
   /** A color of its pictures that means nothing is there, `0xRRGGBB`. */
   readonly blank: number | undefined;
+  /** What it says of how its pictures are laid out. */
+  readonly laid: LaidOut;
   /** How its frames lie, by rig; of a layer that has a frames table, see the catalog's `tables`. */
   readonly art: ReadonlyMap<string, LayerArt>;
-  /** The facings drawn in the picture, a mirrored one too if it has art of its own; `"any"` is one picture for all of them. */
-  readonly facings: readonly string[] | "any" | undefined;
-  /** One picture for every animation and frame. */
-  readonly still: boolean;
   readonly attach: Attachment | undefined;
   /** Where it is moved to, for all bodies (`""`) or by body. */
   readonly offset: ReadonlyMap<string, Point>;
@@ -208,12 +196,27 @@ export interface Layout {
   readonly spacing: number;
 }
 
-/** The cells of a layout that a layer is drawn in, where it is not all of them. */
-export interface PickedCells {
-  /** How many columns of cells are left of the first. */
+/** What a layer says of how its pictures are laid out. */
+export interface LaidOut {
+  /** The animations drawn in the picture, in the order of its rows; `undefined` means all of the rig's. */
+  readonly animations: readonly string[] | undefined;
+  /** The facings drawn in the picture, a mirrored one too if it has art of its own; `"any"` is one picture for all of them. */
+  readonly facings: readonly string[] | "any" | undefined;
+  /** One picture for every animation and frame. */
+  readonly still: boolean;
+  /** The layout of its picture, or the name of one of the rig's; `undefined` means the one that the rig has for all. */
+  readonly layout: Layout | string | undefined;
+  /** How many columns of cells are left of its first. */
   readonly column: number;
-  /** How many rows of cells are above the first. */
+  /** How many rows of cells are above its first. */
   readonly row: number;
-  /** The column and row of each frame, by animation, then facing, then frame; `undefined` for a frame in which nothing is drawn. */
+  /**
+   * The column and row of each frame, by animation, then facing, then frame, where they are picked one by one; `undefined` for a frame in
+   * which nothing is drawn.
+   */
   readonly cells: readonly (Point | undefined)[] | undefined;
+  /** Of files of one frame: what animations and facings are called in their names, by id. */
+  readonly names: ReadonlyMap<string, string>;
+  /** Of files of one frame: where the origin lies in each, from 0 (left, top) to 1 (right, bottom). */
+  readonly anchor: Point;
 }

@@ -4,7 +4,7 @@ import type { LayerReader } from "./reader.ts";
 
 /** Whether a path stands for one file a frame. */
 export function isNumbered(image: string): boolean {
-  return /\{(animation|facing|frame)\b/.test(image);
+  return image.includes("{") && /\{(animation|facing|frame)\b/.test(image);
 }
 
 /** Whether the frames of a layer are found in a table: one that it names, or the one made of the files its path stands for. */

@@ -1,6 +1,6 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
-import { type LayoutOf, layoutArt, layoutKey } from "../compile/layout-art.ts";
-import type { Attachment, Layer, PickedCells, Point, Rig } from "../model/drawn.ts";
+import { layoutArt, layoutKey } from "../compile/layout-art.ts";
+import type { Attachment, LaidOut, Layer, Point, Rig } from "../model/drawn.ts";
 import type { LayerSource } from "../schema/schema.ts";
 import { pointNames } from "./body-points.ts";
 import type { Findings } from "./findings.ts";
@@ -26,19 +26,15 @@ export interface LayerPlace {
 /** Reads a layer of a body, a part or a form. Reports what it names that is not there. */
 export function readLayer(source: LayerSource, placeOf: () => LayerPlace, reader: LayerReader): Layer {
   // Nearly all layers name nothing but a channel.
-  if (!isPlain(source, reader.sources)) reportUnknown(source, placeOf(), reader);
-  const { depth, layout, names, anchor, blank } = source;
-  const laid = {
-    animations: source.animations,
-    facings: source.facings,
-    still: source.still ?? false,
-    layout: typeof layout === "object" ? readLayout(layout) : layout,
-    picked: readPicked(source),
-  };
+  const isBare = isPlain(source, reader.sources);
+  if (!isBare) reportUnknown(source, placeOf(), reader);
+  const { depth, blank } = source;
+  const laid = isBare ? plainly : readLaidOut(source);
+  // Key by key: to spread an object into another takes longer than all the rest.
   return {
-    ...laid,
-    art: isTabled(source) ? noMap : artOn(laid, reader),
     image: source.image,
+    laid,
+    art: isBare ? artOn(plainly, reader) : isTabled(source) ? noMap : artOn(laid, reader),
     frames: source.frames,
     depth: depth === undefined ? undefined : readDepth(depth),
     channel: source.channel,
@@ -46,8 +42,6 @@ export function readLayer(source: LayerSource, placeOf: () => LayerPlace, reader
     in: source.in,
     opacity: source.opacity ?? 1,
     otherwise: source.else === undefined ? noMap : source.else === false ? false : new Map(Object.entries(source.else)),
-    names: names === undefined ? noMap : new Map(Object.entries(names)),
-    anchor: anchor === undefined ? feet : readPoint(anchor),
     blank: blank === undefined ? undefined : readColor(blank),
     attach: source.attach === undefined ? undefined : readAttachment(source.attach),
     offset: byBody<[number, number], Point>(source.offset, isPair, readPoint),
@@ -57,18 +51,38 @@ export function readLayer(source: LayerSource, placeOf: () => LayerPlace, reader
   };
 }
 
-function artOn(layer: LayoutOf, { rigs, arts }: LayerReader): Layer["art"] {
-  const key = layoutKey(layer);
-  return getOrInsert(arts, key, () => new Map([...rigs].map(([id, rig]) => [id, layoutArt(rig, layer, key)])));
+/** Most layers, which therefore share it. */
+const plainly: LaidOut = {
+  animations: undefined,
+  facings: undefined,
+  still: false,
+  layout: undefined,
+  column: 0,
+  row: 0,
+  cells: undefined,
+  names: noMap,
+  // The middle of the bottom.
+  anchor: { x: 0.5, y: 1 },
+};
+
+function readLaidOut(source: LayerSource): LaidOut {
+  const { animations, facings, still = false, layout, column = 0, row = 0, cells, names, anchor } = source;
+  return {
+    animations,
+    facings,
+    still,
+    layout: typeof layout === "object" ? readLayout(layout) : layout,
+    column,
+    row,
+    cells: cells?.map((cell) => (cell === null ? undefined : readPoint(cell))),
+    names: names === undefined ? noMap : new Map(Object.entries(names)),
+    anchor: anchor === undefined ? plainly.anchor : readPoint(anchor),
+  };
 }
 
-/** The middle of the bottom. */
-const feet: Point = { x: 0.5, y: 1 };
-const all: PickedCells = { column: 0, row: 0, cells: undefined };
-
-function readPicked({ column = 0, row = 0, cells }: LayerSource): PickedCells {
-  if (column === 0 && row === 0 && cells === undefined) return all;
-  return { column, row, cells: cells?.map((cell) => (cell === null ? undefined : readPoint(cell))) };
+function artOn(laid: LaidOut, { rigs, arts }: LayerReader): Layer["art"] {
+  const key = laid === plainly ? "" : layoutKey(laid);
+  return getOrInsert(arts, key, () => new Map([...rigs].map(([id, rig]) => [id, layoutArt(rig, laid, key)])));
 }
 
 function readAttachment({ point, at, toward, along }: NonNullable<LayerSource["attach"]>): Attachment {
@@ -100,7 +114,7 @@ function byBody<S, T>(
 }
 
 /** The keys of a layer that can name nothing that does not exist. */
-const plainKeys: ReadonlySet<string> = new Set(["image", "depth", "channel", "group", "opacity", "still", "blank"]);
+const plainKeys: ReadonlySet<string> = new Set(["image", "depth", "channel", "group", "opacity", "blank"]);
 
 /** Whether there is nothing in a layer that could name what does not exist. */
 function isPlain(layer: LayerSource, { channels }: Sources): boolean {
