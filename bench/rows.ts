@@ -10,6 +10,7 @@ import { loadFolder } from "./rows/load-folder.ts";
 import { loadGrowth } from "./rows/load-growth.ts";
 import { moment } from "./rows/moment.ts";
 import { options } from "./rows/options.ts";
+import { packedDraw, packedMemory } from "./rows/packed-draw.ts";
 import { recolor } from "./rows/recolor.ts";
 import { repair } from "./rows/repair.ts";
 import { roll } from "./rows/roll.ts";
@@ -34,6 +35,8 @@ export const rows: readonly Row[] = [
   composeSharp,
   composePlain,
   recolor,
+  packedDraw,
+  packedMemory,
   moment,
   crowd,
   screen,
