@@ -14,6 +14,8 @@ const shared = {
     "^zealous-mantle/node$": "<rootDir>/src/node/index.ts",
     "^zealous-mantle/browser$": "<rootDir>/src/browser/index.ts",
     "^zealous-mantle/english$": "<rootDir>/src/core/base/messages/english.ts",
+    "^zealous-mantle/english/art$": "<rootDir>/src/core/base/messages/english-art.ts",
+    "^zealous-mantle/import$": "<rootDir>/src/core/import.ts",
     "^zealous-mantle/testing$": "<rootDir>/src/testing/index.ts",
   },
 };

@@ -4,6 +4,7 @@
  */
 import { readdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
+import * as art from "../src/core/base/messages/english-art-sentences.ts";
 import * as documents from "../src/core/base/messages/english-documents.ts";
 import * as loadouts from "../src/core/base/messages/english-loadouts.ts";
 
@@ -26,8 +27,8 @@ const tables: Readonly<Record<string, Readonly<Record<string, readonly Row[]>>>>
     rooms: [["room", "what is in it"], ...house.flat().map(({ room, holds }) => [`\`src/${room}\``, holds])],
   },
   "docs/codes.md": {
-    problems: codes({ ...loadouts.problems, ...documents.problems }),
-    fixes: codes({ ...loadouts.fixes, ...documents.fixes }),
+    problems: codes({ ...loadouts.problems, ...documents.problems, ...art.problems }),
+    fixes: codes({ ...loadouts.fixes, ...documents.fixes, ...art.fixes }),
     phrases: codes({ ...loadouts.phrases, ...documents.phrases }),
   },
 };

@@ -1,5 +1,8 @@
 import { describeProblem, format, type Message, type Problem } from "zealous-mantle";
-import { english } from "zealous-mantle/english";
+import { english as englishAlone } from "zealous-mantle/english";
+import { englishArt } from "zealous-mantle/english/art";
+
+const english = { ...englishAlone, ...englishArt };
 
 /** A message in English; nothing for none. */
 export function inWords(message: Message | undefined): string {

@@ -41,7 +41,7 @@ function makeArt() {
       })),
     ),
   };
-  const source = (more: object) => ({
+  const source = (more: object): Readonly<Record<string, unknown>> => ({
     mantle: "catalog/1",
     id: "one",
     version: "1",

@@ -10,6 +10,12 @@ interface CommandEntry {
 /** Every command, in the order people work. */
 export const commands: readonly CommandEntry[] = [
   {
+    name: "import",
+    description:
+      "Bring art in: sheets, strips, one file a frame, packed pictures with a table, drawings in layers. A plan first, then files.",
+    load: async () => (await import("./import.ts")).defineImport,
+  },
+  {
     name: "check",
     description:
       "Find everything that is wrong with a catalog (its files, its references, its art), or with a character's loadout.",

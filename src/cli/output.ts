@@ -2,8 +2,11 @@ import type { Command } from "commander";
 import type { Colors } from "picocolors/types.js";
 import { describeProblem, format } from "../core/base/format.ts";
 import type { Message } from "../core/base/message.ts";
-import { english } from "../core/base/messages/english.ts";
+import { english as englishAlone } from "../core/base/messages/english.ts";
+import { englishArt } from "../core/base/messages/english-art.ts";
 import type { Problem } from "../core/base/problem.ts";
+
+const english = { ...englishAlone, ...englishArt };
 
 /** What a command answers: lines for people, or the same as data with `--json`. */
 export interface Answer {

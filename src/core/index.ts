@@ -19,11 +19,13 @@ export type {
   FixCode,
   Message,
   MessageCode,
+  ArtCode,
   Messages,
   Param,
   Params,
   PhraseCode,
   ProblemCode,
+  Sayings,
 } from "./base/message.ts";
 export { describeProblem, format, type Noun, type Titles } from "./base/format.ts";
 export { titlesIn } from "./catalog/titles.ts";

@@ -32,7 +32,7 @@ export async function withDraft(
   mode?: number,
 ): Promise<void> {
   const bytes = typeof content === "string" ? Buffer.from(content) : content;
-  const draft = `${target}.${machine}-${process.pid}-${randomBytes(6).toString("hex")}.draft`;
+  const draft = draftOf(target);
   const file = await open(draft, "wx");
   let closing: Promise<void> | undefined;
   try {
@@ -46,6 +46,11 @@ export async function withDraft(
     await (closing ?? file.close()).finally(() => rm(draft, { force: true }));
     throw error;
   }
+}
+
+/** A name for a draft of a file, beside it. */
+export function draftOf(target: string): string {
+  return `${target}.${machine}-${process.pid}-${randomBytes(6).toString("hex")}.draft`;
 }
 
 /** A few letters for this machine, since folders may be shared and numbers of programs are each machine's own. */

@@ -1,5 +1,5 @@
 import { getOrInsert } from "./get-or-insert.ts";
-import type { Message, Messages, Param } from "./message.ts";
+import type { Message, Param, Sayings } from "./message.ts";
 import type { Problem } from "./problem.ts";
 import { getOwn } from "./record.ts";
 import { type Text, textIn } from "./text.ts";
@@ -26,7 +26,7 @@ export type Noun = "part" | "slot" | "body" | "outfit" | "channel" | "ramp" | "p
  * format(problem, english, titlesIn(catalog, "en"))
  * // → 'Hood up and Storm hat are never worn together.'
  */
-export function format({ code, params, more = [] }: Message, messages: Partial<Messages>, titles: Titles = {}): string {
+export function format({ code, params, more = [] }: Message, messages: Sayings, titles: Titles = {}): string {
   // What an author says is in the catalog, in every language that it has.
   const template = messages[code] ?? (code === "authored" ? "{say:text}" : code);
   let said = "";
@@ -42,7 +42,7 @@ export function format({ code, params, more = [] }: Message, messages: Partial<M
  * describeProblem(problem, english)
  * // → 'catalog.json /slots/badge/default: Slot "badge" starts with "sea-boots", which goes in "boots". Choose a part of slot "badge".'
  */
-export function describeProblem(problem: Problem<unknown>, messages: Partial<Messages>, titles: Titles = {}): string {
+export function describeProblem(problem: Problem<unknown>, messages: Sayings, titles: Titles = {}): string {
   const where = [problem.place.file, problem.place.pointer].filter(Boolean).join(" ");
   const what = [problem, ...problem.fixes].map((each) => format(each, messages, titles)).join(" ");
   // In one line, whatever data it quotes.
@@ -79,7 +79,7 @@ function readTemplate(template: string): readonly Piece[] {
 function formatPiece(
   { whole, name, option, quotes: [open, close] }: Place,
   param: Param | undefined,
-  messages: Partial<Messages>,
+  messages: Sayings,
   titles: Titles,
 ): string {
   if (param === undefined) return whole;

@@ -1,9 +1,10 @@
+import type * as art from "./messages/english-art-sentences.ts";
 import type * as documents from "./messages/english-documents.ts";
 import type * as loadouts from "./messages/english-loadouts.ts";
 import type { Text } from "./text.ts";
 
-type Problems = typeof loadouts.problems & typeof documents.problems;
-type Fixes = typeof loadouts.fixes & typeof documents.fixes;
+type Problems = typeof loadouts.problems & typeof documents.problems & typeof art.problems;
+type Fixes = typeof loadouts.fixes & typeof documents.fixes & typeof art.fixes;
 type Phrases = typeof loadouts.phrases & typeof documents.phrases;
 type Sentences = Problems & Fixes & Phrases;
 
@@ -28,8 +29,14 @@ export interface Message<Code extends MessageCode = MessageCode> {
   readonly more?: readonly Message[];
 }
 
-/** Sentences by code: those of a language. */
-export type Messages = Readonly<Record<MessageCode, string>>;
+/** The codes of what is looked at while a game is made, and no player meets. */
+export type ArtCode = keyof (typeof art.problems & typeof art.fixes);
+
+/** Sentences by code: those of a language, as far as players meet them. */
+export type Messages = Readonly<Record<Exclude<MessageCode, ArtCode>, string>>;
+
+/** Sentences that are at hand. */
+export type Sayings = Partial<Readonly<Record<MessageCode, string>>>;
 
 /** The names in a template: `"{part} and {of:or}"` has `part` and `of`. */
 type NamesIn<Template> = Template extends `${string}{${infer Name}}${infer Rest}`

@@ -36,6 +36,7 @@ export type ErrorCode =
   | "bad-catalog"
   | "bad-color"
   | "bad-content"
+  | "bad-drawing"
   | "bad-id"
   | "bad-key"
   | "bad-name"

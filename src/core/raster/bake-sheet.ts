@@ -1,4 +1,3 @@
-import potpack from "potpack";
 import { limits } from "../base/limits.ts";
 import { MantleError } from "../base/problem.ts";
 import { requireKnown } from "../base/require-known.ts";
@@ -7,9 +6,8 @@ import type { Look, Moment } from "../look/look.ts";
 import { animationOf, runOf } from "../look/moments.ts";
 import { pointAt } from "../look/point-at.ts";
 import { composeFrame, composeInto } from "./compose-frame.ts";
-import { contentName } from "./content-name.ts";
-import { createImage, cropImage, type Image, type Images, pasteImage } from "./image.ts";
-import { visibleBounds } from "./visible-bounds.ts";
+import { createImage, type Image, type Images, pasteImage } from "./image.ts";
+import { packPictures, trimPicture } from "./pack-pictures.ts";
 
 export interface BakeOptions {
   /** @defaultValue all of the rig's, in its order */
@@ -190,29 +188,22 @@ function layFrames(look: Look, images: Images, poses: readonly Pose[], { progres
 }
 
 function packFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into }: BakeOptions) {
-  const kept = new Map<string, { readonly picture: Image; box: { x: number; y: number; w: number; h: number } }>();
   const cut = poses.map(({ moment }, number) => {
-    const whole = composeFrame(look, images, moment);
-    const bounds = visibleBounds(whole);
+    const trimmed = trimPicture(composeFrame(look, images, moment));
     progress?.(number + 1, poses.length);
-    if (bounds === undefined) return undefined;
-    const picture = cropImage(whole, bounds);
-    const key = contentName(`${picture.width}`, new Uint8Array(picture.data.buffer));
-    const known = kept.get(key) ?? { picture, box: { x: 0, y: 0, w: picture.width + 1, h: picture.height + 1 } };
-    kept.set(key, known);
-    return { known, bounds };
+    return trimmed;
   });
-  const { w, h } = potpack([...kept.values()].map(({ box }) => box));
-  const image = imageOf(w, h, into);
-  image.data.fill(0);
-  for (const { picture, box } of kept.values()) pasteImage(image, picture, box.x, box.y);
-  const places = cut.map((each): PlacedFrame => {
-    if (each === undefined) return nowhere;
-    const { known, bounds } = each;
-    const { width, height } = bounds;
-    return { x: known.box.x, y: known.box.y, width, height, offset: { x: bounds.x, y: bounds.y } };
+  const packed = packPictures(
+    cut.map((each) => each?.picture),
+    (width, height) => imageOf(width, height, into),
+  );
+  const places = cut.map((each, number): PlacedFrame => {
+    const place = packed.places[number];
+    return each === undefined || place === undefined
+      ? nowhere
+      : { ...place, offset: { x: each.bounds.x, y: each.bounds.y } };
   });
-  return { image, places };
+  return { image: packed.image, places };
 }
 
 function pointsIn(look: Look, moment: Moment): BakedFrame["points"] {

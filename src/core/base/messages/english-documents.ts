@@ -50,7 +50,6 @@ export const problems = {
   "layout-axes": 'In a layout, "animation", "facing" and "frame" stand once each, in "across" or in "down".',
   "layout-fold": 'A layout is folded by "columns" with nothing "down", or by "rows" with nothing "across".',
   "missing-depth": "Nothing says how near this layer is to the viewer.",
-  "cell-count": 'The layer of "{owner}" names {count} cells for {frames} frames.',
   "missing-frames": "The frames table {path} was not handed in, so the layer is not shown.",
   "duplicate-facing": 'Facing "{facing}" is listed twice.',
   "circular-extends": 'Body "{body}" extends itself, by way of "{base}".',
@@ -85,8 +84,6 @@ export const problems = {
   "bound-of-set": 'The "atLeast" of a set is a whole number from 1 to {count}, the number of its patterns.',
   "duplicate-cue": '"{id}" is the id of the cue at {pointer} in {file}, too.',
   "cues-in-circle": '"{word}" raises "{raised}", which leads back to it.',
-  "steps-in-circle": 'Steps {steps} lead back to "{step}", so nobody gets out.',
-  "step-unreachable": 'Nobody is ever asked step "{step}".',
   "step-of-two-kinds": '"{key}" does not belong in a step that asks for "{ask}".',
   "step-without-key": 'A step that asks for "{ask}" needs a "{key}".',
   "answers-not-a-map": "The answers are a map by id.",
@@ -101,13 +98,6 @@ export const problems = {
   // Art
   "bad-picture": "{reason}",
   "missing-table": "The frames table {path}, which a layer names, is not there.",
-  "missing-frame-files": "None of the files that {path} stands for is there.",
-  "missing-picture": '"{owner}" needs this picture, and it is not there.',
-  "unused-picture": "No layer uses this picture.",
-  "cell-outside":
-    '"{owner}" is drawn in {cellWidth}×{cellHeight} pixels at {x}, {y}, which reaches beyond the picture: that is {width}×{height} pixels.',
-  "grid-mismatch":
-    'The picture of "{owner}" is {width}×{height} pixels; its layer says {columns} columns by {rows} rows of {cellWidth}×{cellHeight} pixels, {allWidth}×{allHeight} in all.',
   // A whole catalog
   "part-never-worn": '"{part}" can never be worn.',
   "rule-never-fires":
@@ -184,7 +174,6 @@ export const fixes = {
   "mend-layout-axes": "Name each of the three once.",
   "mend-layout-fold": 'Name all three in "across" and give "columns", or all three in "down" and give "rows".',
   "mend-missing-depth": 'Give it a "depth", or its rig one for its slot in "depths".',
-  "mend-cell-count": "Give {frames} cells, by animation, then facing, then frame, with null where nothing is drawn.",
   "mend-missing-frames": "Hand it in, or see that the file is there.",
   "mend-duplicate-facing": "Remove one of the two.",
   "mend-circular-extends": "Let one body of the circle stand on its own.",
@@ -217,8 +206,6 @@ export const fixes = {
   "mend-bound-of-set": 'Write such a number, or leave "atLeast" out for all of them.',
   "mend-duplicate-cue": "Rename one of the two, or remove it.",
   "mend-cues-in-circle": "Let one of them raise nothing.",
-  "mend-steps-in-circle": "Let one of them lead on.",
-  "mend-step-unreachable": "Let a step lead to it, or remove it.",
   "mend-step-of-two-kinds": "Remove it, or ask for something else.",
   "mend-step-without-key": 'Say which "{key}" is meant.',
   "mend-answers-not-a-map": 'Write "from" in that form.',
@@ -230,17 +217,7 @@ export const fixes = {
   "draw-markers": 'Draw it, or correct its path; what only judges characters loads with art: "none".',
   // Art
   "mend-bad-picture": "Save it again as a PNG.",
-  "mend-missing-picture": "Draw it, or correct the path in its layer.",
-  "mend-unused-picture": "Name it in a layer, or remove the file.",
-  "swap-rows": "Rows and columns are swapped: lay frames out in columns, and animations and facings in rows.",
-  "say-grid": 'If its cells are {width}×{height} pixels, give the layer a "layout" with a "cell" of that size.',
   "mend-missing-table": "Add the file, or correct its name in the layer.",
-  "mend-missing-frame-files":
-    'Correct the path, or give the layer "names" if files call animations or facings something else.',
-  "mend-cell-outside": "Move or shrink the cells that the layer says, or enlarge the picture.",
-  "list-animations":
-    'It holds {columns} columns by {rows} rows; if some animations are not drawn, list those that are in "animations".',
-  "resize-picture": "Make the picture the size its layer says; a row or a column is cut short.",
   // A whole catalog
   "loosen-one": "Loosen one of these, or remove the part.",
   "remove-rule": "Remove it, or name what it is meant for.",

@@ -48,7 +48,8 @@ function indexColors(
 ): { readonly indices: Uint8Array; readonly colors: readonly number[] } | undefined {
   const seen = new Set<number>();
   let last = -1;
-  for (const color of pixels) {
+  for (let at = 0; at < pixels.length; at += 1) {
+    const color = pixels[at] as number;
     if (color === last) continue;
     last = color;
     seen.add(color);
@@ -59,7 +60,8 @@ function indexColors(
   const indices = new Uint8Array(pixels.length);
   let lastIndex = 0;
   last = -1;
-  for (const [at, color] of pixels.entries()) {
+  for (let at = 0; at < pixels.length; at += 1) {
+    const color = pixels[at] as number;
     if (color !== last) lastIndex = indexOf.get(color) ?? 0;
     last = color;
     indices[at] = lastIndex;

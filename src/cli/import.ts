@@ -1,0 +1,321 @@
+import { readFile } from "node:fs/promises";
+import { basename, dirname, join, relative, resolve, sep } from "node:path";
+import type { Colors } from "picocolors/types.js";
+import { contactSheet } from "../core/art/contact-sheet.ts";
+import { readFiles } from "../core/art/files/read-files.ts";
+import type { Found, FoundPart } from "../core/art/found.ts";
+import { readFigures } from "../core/art/gaps/read-figures.ts";
+import { readDrawing } from "../core/art/layered/read-drawing.ts";
+import { nameId, titleOf } from "../core/art/name-id.ts";
+import { type ImportPlan, planImport } from "../core/art/plan-import.ts";
+import { readSheet, type SheetOptions } from "../core/art/sheet/read-sheet.ts";
+import { readTable } from "../core/art/table/read-table.ts";
+import { MantleError } from "../core/base/problem.ts";
+import { requireKnown } from "../core/base/require-known.ts";
+import type { Catalog, Rig } from "../core/catalog/model/catalog.ts";
+import { createCharacter } from "../core/edits/create-character.ts";
+import type { Look } from "../core/look/look.ts";
+import { resolveLook } from "../core/look/resolve-look.ts";
+import { composeFrame } from "../core/raster/compose-frame.ts";
+import type { Image, Images } from "../core/raster/image.ts";
+import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
+import { encodePng } from "../core/raster/png/encode-png.ts";
+import { CatalogFolder } from "../node/catalog-folder.ts";
+import { reasonOf } from "../node/file-error.ts";
+import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
+import { loadImages } from "../node/load-images.ts";
+import { type NewFile, writeFiles } from "../node/write-files.ts";
+import { defineOptions, type ImportOptions } from "./import-options.ts";
+import { type Answer, counted, type DefineCommand, problemData, problemLines } from "./output.ts";
+import { writeOutput } from "./write-output.ts";
+
+/** `mantle import`: parts of a catalog from what artists hand over; a plan first, and files when they are asked for. */
+export const defineImport: DefineCommand = (command, terminal) => {
+  defineOptions(command);
+  command
+    .addHelpText(
+      "after",
+      '\nExample:\n  $ mantle import "Storm Hat.png" --to saltmarsh --slot hat --depth 84\n  storm-hat  Storm Hat, in hat: 54 frames …\n  Nothing was written. Say --write to write 3 files into saltmarsh.',
+    )
+    .action(async (files: readonly string[], options: ImportOptions) =>
+      terminal.answer(await importArt(files, options, terminal.colors), options),
+    );
+};
+
+async function importArt(files: readonly string[], options: ImportOptions, colors: Colors): Promise<Answer> {
+  const { to, slot, depth, channel, folder = "art" } = options;
+  const catalog = await loadCatalog(to);
+  const rig = rigOf(catalog, options.rig);
+  const on = await figureOf(catalog, rig, options);
+  const found = await readArt(files, { catalog, rig, on }, options);
+  const place = await placeOf(to, files[0] ?? "");
+  const plan = planImport(catalog, found, {
+    rig,
+    ...(slot === undefined ? {} : { slot }),
+    ...(depth === undefined ? {} : { depth }),
+    ...(channel === undefined ? {} : { channel: requireKnown("channel", channel, catalog.channels).id }),
+    folder,
+    replaces: options.replace === true ? place.holds : new Set(),
+  });
+  const errors = plan.problems.filter(({ severity }) => severity === "error").length;
+  // What is written has been seen, or can be seen in the game.
+  const sheets = options.write === true ? [] : await drawSheets(plan, found.parts, { rig, on, out: options.out });
+  const written = filesOf(plan, place.path);
+  const isWritten = options.write === true && errors === 0 && written.length > 0;
+  if (isWritten) await writeFiles(to, written, { replace: options.replace === true });
+  const after = isWritten ? (await inspectCatalog(to)).problems : [];
+  return {
+    lines: [
+      ...plan.parts.flatMap((part) => describePart(part)),
+      ...problemLines(plan.problems, colors),
+      ...sheets.map((sheet) => `Contact sheet: ${sheet}`),
+      ...outcome({ errors, isWritten, written, to }, colors),
+      ...problemLines(after, colors),
+    ],
+    data: {
+      parts: plan.parts.map(({ id, title, slot: own, layers }) => ({
+        id,
+        title,
+        slot: own,
+        layers: layers.map(({ path, tablePath, image }) => ({
+          path,
+          tablePath,
+          width: image.width,
+          height: image.height,
+        })),
+      })),
+      problems: problemData(plan.problems),
+      sheets,
+      files: written.map(({ path }) => path),
+      written: isWritten,
+      after: problemData(after),
+    },
+    exitCode: errors > 0 || after.some(({ severity }) => severity === "error") ? 1 : 0,
+  };
+}
+
+function rigOf(catalog: Catalog, id: string | undefined): Rig {
+  if (id !== undefined) return requireKnown("rig", id, catalog.rigs);
+  const [only, another] = catalog.rigs.values();
+  if (only === undefined || another !== undefined)
+    throw new MantleError("bad-call", `The catalog has ${catalog.rigs.size} rigs. Say which with --rig.`);
+  return only;
+}
+
+/** The bare body that parts are shown on. */
+interface Figure {
+  readonly look: Look;
+  readonly images: Images;
+}
+
+async function figureOf(catalog: Catalog, rig: Rig, { on, to }: ImportOptions): Promise<Figure | undefined> {
+  const body =
+    on === undefined
+      ? [...catalog.bodies.values()].find((each) => each.rig === rig)
+      : requireKnown("body", on, catalog.bodies);
+  if (body === undefined) return undefined;
+  const look = resolveLook(catalog, createCharacter(catalog, { body: body.id }));
+  const bare = { ...look, layers: look.layers.filter(({ part }) => part === undefined) };
+  return { look: bare, images: await loadImages(to, [bare]) };
+}
+
+interface Setting {
+  readonly catalog: Catalog;
+  readonly rig: Rig;
+  readonly on: Figure | undefined;
+}
+
+/** Reads the files, each by its kind, or all of them together. */
+async function readArt(
+  files: readonly string[],
+  { catalog, rig, on }: Setting,
+  options: ImportOptions,
+): Promise<Found> {
+  const { pattern = "{part}_{animation}_{facing}_{frame}", table, gaps, anchor } = options;
+  const anchored = anchor === undefined ? {} : { anchor };
+  const named = { pattern, names: namesOf(options.names ?? []) };
+  const [first = ""] = files;
+  if (table !== undefined) {
+    const text = (await readBytes(table)).toString("utf8");
+    const lines = options.lines === undefined ? {} : { lines: options.lines };
+    return readTable(basename(first), await readPicture(first, options), text, rig, {
+      ...named,
+      ...lines,
+      ...anchored,
+    });
+  }
+  if (options.pattern !== undefined) {
+    const pictures = new Map<string, Image>();
+    const above = commonFolder(files);
+    for (const file of files)
+      pictures.set(relative(above, file).split(sep).join("/"), await readPicture(file, options));
+    return readFiles(basename(first), pictures, rig, { ...named, ...anchored });
+  }
+  const each: Found[] = [];
+  for (const file of files) {
+    const name = basename(file);
+    if (/\.ora$/i.test(file)) {
+      const sheet = isSheet(options) ? { sheet: sheetOptions(options) } : {};
+      const figure = on === undefined ? {} : { figure: firstFrame(on, rig) };
+      const { guides, corner } = options;
+      const said = { ...(guides === undefined ? {} : { guides }), ...(corner === undefined ? {} : { corner }) };
+      const slots = new Set(catalog.slots.keys());
+      each.push(readDrawing(name, await readBytes(file), rig, { slots, ...figure, ...said, ...sheet }));
+    } else if (gaps === true) {
+      const { gap, near, drop, called } = options;
+      const limits = Object.fromEntries(
+        Object.entries({ gap, near, drop, called }).filter(([, value]) => value !== undefined),
+      );
+      const as = options.frames === true ? "frames" : "parts";
+      each.push(readFigures(name, await readPicture(file, options), rig, { ...limits, as, ...anchored }));
+    } else each.push(readSheet(name, await readPicture(file, options), rig, sheetOptions(options)));
+  }
+  return { parts: each.flatMap(({ parts }) => parts), problems: each.flatMap(({ problems }) => problems) };
+}
+
+/** The folder that all files are in, or in folders of: what their names say begins there. */
+function commonFolder(files: readonly string[]): string {
+  return files
+    .map((file) => dirname(resolve(file)))
+    .reduce((one, other) => {
+      let above = one;
+      while (other !== above && !other.startsWith(above.endsWith(sep) ? above : above + sep)) above = dirname(above);
+      return above;
+    });
+}
+
+function firstFrame({ look, images }: Figure, rig: Rig): Image {
+  const [animation = ""] = rig.animations.keys();
+  const [facing = ""] = rig.facings.keys();
+  return composeFrame(look, images, { animation, facing, time: 0 });
+}
+
+function namesOf(words: readonly string[]): Readonly<Record<string, string>> {
+  return Object.fromEntries(
+    words.map((each) => {
+      const [word, id, more] = each.split("=");
+      if (word === undefined || id === undefined || more !== undefined)
+        throw new MantleError(
+          "bad-call",
+          `"${each}" says nothing. Write a word and the id that it stands for, like S=south.`,
+        );
+      return [word, id];
+    }),
+  );
+}
+
+function isSheet({ columns, rows, across, down, cell, each, animations }: ImportOptions): boolean {
+  return [columns, rows, across, down, cell, each, animations].some((value) => value !== undefined);
+}
+
+function sheetOptions(options: ImportOptions): SheetOptions {
+  const { cell, facings, at, across, down, columns, rows, margin, spacing, animations, still, each } = options;
+  const said = {
+    cell: cell && { width: cell[0], height: cell[1] },
+    facings: facings?.[0] === "any" ? "any" : facings,
+    at,
+    across,
+    down,
+    columns,
+    rows,
+    margin,
+    spacing,
+    animations,
+    still,
+    each,
+  };
+  return Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined));
+}
+
+async function readBytes(path: string): Promise<Buffer> {
+  return readFile(path).catch((error: unknown) => {
+    throw new MantleError("unreadable-file", `${path} cannot be read: ${reasonOf(error)}.`);
+  });
+}
+
+async function readPicture(path: string, { blank }: ImportOptions): Promise<Image> {
+  const image = decodeNamedPng(path, await readBytes(path));
+  if (blank === undefined) return image;
+  const key = [blank >> 16, (blank >> 8) & 255, blank & 255];
+  for (let at = 0; at < image.data.length; at += 4)
+    if (key.every((part, channel) => image.data[at + channel] === part)) image.data.fill(0, at, at + 4);
+  return image;
+}
+
+/** Where the entries of the parts go: a file that the catalog includes, and which parts that holds already. */
+async function placeOf(
+  to: string,
+  file: string,
+): Promise<{ readonly path: string | undefined; readonly holds: ReadonlySet<string> }> {
+  const folder = new CatalogFolder(to);
+  const read = async (path: string): Promise<Readonly<Record<string, unknown>>> => {
+    const bytes = await folder.read(path, { bytes: 16_000_000 });
+    return bytes === undefined ? {} : Object(JSON.parse(bytes.toString("utf8")));
+  };
+  const { include = [] } = await read("catalog.json");
+  const pattern = [include].flat().find((each) => typeof each === "string" && /^[^*?]+\/\*\.json$/.test(each));
+  if (typeof pattern !== "string") return { path: undefined, holds: new Set() };
+  const path = pattern.replace("*", nameId(basename(file)) ?? "imported");
+  const { parts } = await read(path);
+  return { path, holds: new Set(Object.keys(Object(parts))) };
+}
+
+async function drawSheets(
+  plan: ImportPlan,
+  found: readonly FoundPart[],
+  { rig, on, out }: { readonly rig: Rig; readonly on: Figure | undefined; readonly out: string },
+): Promise<readonly string[]> {
+  const parts = plan.parts.length > 0 ? plan.parts.map((part) => ({ ...part.found, name: part.id })) : found;
+  const written: string[] = [];
+  for (const { id, mirrored } of rig.facings.values()) {
+    const isOwn = parts.some(({ layers }) => layers.some(({ frames }) => frames.some(({ facing }) => facing === id)));
+    const sheet =
+      mirrored && !isOwn ? undefined : contactSheet(parts, id, { rig, ...(on === undefined ? {} : { on }) });
+    if (sheet === undefined) continue;
+    const path = join(out, `${id}.png`);
+    await writeOutput(path, encodePng(sheet));
+    written.push(path);
+  }
+  return written;
+}
+
+function filesOf(plan: ImportPlan, fragmentPath: string | undefined): readonly NewFile[] {
+  if (plan.fragment === undefined) return [];
+  if (fragmentPath === undefined)
+    throw new MantleError("bad-call", 'catalog.json includes no folder of files. Add "parts/*.json" to its "include".');
+  const pictures = plan.parts.flatMap(({ layers }) =>
+    layers.flatMap(({ path, image, tablePath, table }) => [
+      { path, content: encodePng(image) },
+      { path: tablePath, content: `${JSON.stringify(table)}\n` },
+    ]),
+  );
+  return [...pictures, { path: fragmentPath, content: `${JSON.stringify(plan.fragment, null, 2)}\n` }];
+}
+
+function describePart({ id, title, slot, found, layers }: ImportPlan["parts"][number]): readonly string[] {
+  const frames = found.layers.flatMap((layer) => layer.frames);
+  const byAnimation = new Map<string, Set<string>>();
+  for (const { animation = "still", facing = "any" } of frames) {
+    const facings = byAnimation.get(animation) ?? new Set<string>();
+    byAnimation.set(animation, facings.add(facing));
+  }
+  const drawn = [...byAnimation].map(([animation, facings]) => `${animation} (${[...facings].join(" ")})`).join(", ");
+  return [
+    `${id}  ${titleOf(title)}, in ${slot}: ${counted(frames.length, "frame")}: ${drawn}`,
+    ...layers.map(({ path, image }) => `  ${path}, ${image.width}×${image.height} pixels`),
+  ];
+}
+
+interface Outcome {
+  readonly errors: number;
+  readonly isWritten: boolean;
+  readonly written: readonly NewFile[];
+  readonly to: string;
+}
+
+function outcome({ errors, isWritten, written, to }: Outcome, colors: Colors): readonly string[] {
+  if (isWritten) return [...written.map(({ path }) => `Written: ${join(to, path)}`)];
+  if (errors > 0) return [colors.red(`Nothing was written: ${counted(errors, "error")} found.`)];
+  if (written.length === 0) return ["Nothing was found to import."];
+  return [`Nothing was written. Say --write to write ${counted(written.length, "file")} into ${to}.`];
+}

@@ -1,0 +1,87 @@
+/**
+ * English sentences about what is looked at while a game is made: pictures, what is imported, whole catalogs. No player meets them.
+ *
+ * `{part}` stands for a parameter of that name, as everywhere.
+ */
+
+/** What is wrong. */
+export const problems = {
+  // Pictures of a catalog
+  "missing-frame-files": "None of the files that {path} stands for is there.",
+  "missing-picture": '"{owner}" needs this picture, and it is not there.',
+  "unused-picture": "No layer uses this picture.",
+  "cell-outside":
+    '"{owner}" is drawn in {cellWidth}×{cellHeight} pixels at {x}, {y}, which reaches beyond the picture: that is {width}×{height} pixels.',
+  "grid-mismatch":
+    'The picture of "{owner}" is {width}×{height} pixels; its layer says {columns} columns by {rows} rows of {cellWidth}×{cellHeight} pixels, {allWidth}×{allHeight} in all.',
+  "cell-count": 'The layer of "{owner}" names {count} cells for {frames} frames.',
+  "steps-in-circle": 'Steps {steps} lead back to "{step}", so nobody gets out.',
+  "step-unreachable": 'Nobody is ever asked step "{step}".',
+  // What is imported
+  "name-without-pattern": 'The name "{name}" does not have the form "{pattern}".',
+  "name-unknown": '"{word}", in the name "{name}", is no {noun} of the rig.',
+  "numbers-missing": "Of {animation} {facing}, the frames {missing} are missing: {found} of {frames} are there.",
+  "numbers-beyond": "{animation} {facing} has {found} frames, and the rig says {frames}: the last are left out.",
+  "series-missing": "Nothing is drawn of {animation} {facing}.",
+  "name-without-letters": 'No id can be made of the name "{name}".',
+  "ids-clash": 'The names {names} all become the id "{id}".',
+  "id-taken": 'There is "{id}" in the catalog already.',
+  "file-taken": "There is a file {path} already.",
+  speck: "A speck of {count} pixels stands alone at {x}, {y}.",
+  patch: "A patch of {width}×{height} pixels at {x}, {y} is of one color all over: background that was not erased.",
+  "rows-mismatch":
+    "The figures stand in {rows} rows; a row for each animation and {facings} facings makes {max} at the most.",
+  "nothing-drawn": '"{name}" shows nothing.',
+  "sheet-mismatch":
+    "The picture is {width}×{height} pixels; laid out so, the rig has {columns} columns by {rows} rows of {cellWidth}×{cellHeight} pixels, {allWidth}×{allHeight} in all.",
+  "no-slot-for-part": 'Nothing says in which slot "{name}" goes.',
+  "no-depth-for-part": 'Nothing says how near "{name}" is to the viewer.',
+  "no-place-for-fragment": "catalog.json includes no folder that a file can be put in.",
+  "table-without-pattern": "The table is plain text, and nothing says what its lines look like.",
+  "pages-left": "{count} more pictures are listed on further pages.",
+  "table-without-pictures": "The table lists no frames.",
+  "line-without-pattern": "Line {line} of the table does not have the form of the others: {text}",
+  "blend-mode": 'The layer "{name}" is blended by "{mode}", which cannot be kept in a part.',
+  "drawing-mismatch":
+    "The layers of the drawing, laid over one another, differ from the picture of the whole that is in the file.",
+} as const;
+
+/** What to do. */
+export const fixes = {
+  "mend-missing-frame-files":
+    'Correct the path, or give the layer "names" if files call animations or facings something else.',
+  "mend-missing-picture": "Draw it, or correct the path in its layer.",
+  "mend-unused-picture": "Name it in a layer, or remove the file.",
+  "mend-cell-outside": "Move or shrink the cells that the layer says, or enlarge the picture.",
+  "mend-cell-count": "Give {frames} cells, by animation, then facing, then frame, with null where nothing is drawn.",
+  "swap-rows": "Rows and columns are swapped: lay frames out in columns, and animations and facings in rows.",
+  "say-grid": 'If its cells are {width}×{height} pixels, give the layer a "layout" with a "cell" of that size.',
+  "list-animations":
+    'It holds {columns} columns by {rows} rows; if some animations are not drawn, list those that are in "animations".',
+  "resize-picture": "Make the picture the size its layer says; a row or a column is cut short.",
+  "mend-steps-in-circle": "Let one of them lead on.",
+  "mend-step-unreachable": "Let a step lead to it, or remove it.",
+  "mend-name-without-pattern": "Rename it, or give another pattern.",
+  "say-names": 'Say what "{word}" stands for, in "names".',
+  "mend-numbers-missing": "Add the files, or leave it: these frames show nothing.",
+  "mend-numbers-beyond": "Raise the number of frames in the rig, or pick a sequence of them there.",
+  "mend-series-missing": "Add it, or leave it: the rig says what is shown in its place.",
+  "rename-it": "Give it a name with letters from a to z.",
+  "rename-one": "Rename all but one.",
+  "say-replace": 'Rename it, or say "replace"; only parts of the file that is written can be replaced.',
+  "say-drop": 'Erase it, or say "drop" with {count}, to leave out all that is as small.',
+  "mend-patch": 'Erase it, or say "blank" with its color, {color}.',
+  "mend-rows-mismatch": "Move figures of one row to one height, or allow more between what belongs together.",
+  transpose: 'Frames and rows are exchanged: say "across" with animation and facing.',
+  "say-animations":
+    'It has {rows} rows, one for each facing of {count}: say which animations they are, in "animations".',
+  "say-still": 'It has one frame for each facing: say "still" if that is for all animations.',
+  "say-cell": 'Say how it is laid out, or how large its cells are, in "cell".',
+  "say-slot": 'Say which, in "slot".',
+  "say-depth": 'Say "depth", or give the rig one for the slot, in its "depths".',
+  "include-folder": 'Add "parts/*.json" to its "include".',
+  "mend-pages-left": "Import each page by itself, with its picture.",
+  "mend-table": 'Give the pattern of its lines, "lines".',
+  "mend-drawing-mismatch": "Store the drawing again; if it still differs, it uses something that is not kept here.",
+  "make-normal": "Merge it into another layer, or set it to normal.",
+} as const;

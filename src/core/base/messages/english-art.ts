@@ -1,0 +1,4 @@
+import { fixes, problems } from "./english-art-sentences.ts";
+
+/** The sentences about what is looked at while a game is made, in English. */
+export const englishArt = { ...problems, ...fixes } as const;
