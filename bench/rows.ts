@@ -4,6 +4,7 @@ import { checkGrowth } from "./rows/check-growth.ts";
 import { cliStart } from "./rows/cli-start.ts";
 import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
 import { crowd } from "./rows/crowd.ts";
+import { importGaps, importOra } from "./rows/import-art.ts";
 import { judge } from "./rows/judge.ts";
 import { load } from "./rows/load.ts";
 import { loadFolder } from "./rows/load-folder.ts";
@@ -37,6 +38,8 @@ export const rows: readonly Row[] = [
   recolor,
   packedDraw,
   packedMemory,
+  importOra,
+  importGaps,
   moment,
   crowd,
   screen,

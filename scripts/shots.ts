@@ -6,6 +6,7 @@ import { createCharacter, createImage, enlargeImage, type Image } from "zealous-
 import { decodePng, encodeApng, encodePng, type TimedImage } from "zealous-mantle/authoring";
 import { loadCatalog } from "zealous-mantle/node";
 import { openBrowser } from "./browser.ts";
+import { drawImportPictures } from "./import-pictures.ts";
 import { looksPicture } from "./looks-picture.ts";
 import { serveExamples } from "./serve-examples.ts";
 
@@ -13,6 +14,7 @@ const folder = fileURLToPath(new URL("../docs/screenshots/", import.meta.url));
 const out = fileURLToPath(new URL("../out/", import.meta.url));
 await mkdir(folder, { recursive: true });
 const catalog = await loadCatalog("demo/saltmarsh");
+await drawImportPictures(catalog, fileURLToPath(new URL("../docs/pictures/", import.meta.url)));
 await writeFile(`${folder}looks.png`, encodePng(await looksPicture(catalog, "demo/saltmarsh")));
 const kite = createCharacter(catalog, { body: "reed", name: "Kite" });
 const site = await serveExamples();

@@ -36,6 +36,12 @@ const jobs: readonly Job[] = [
     ceiling: 44,
     goal: 45,
   },
+  {
+    name: "bringing art in",
+    imports: 'export * from "zealous-mantle/import"',
+    ceiling: 39,
+    goal: 40,
+  },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
   { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 49.5, goal: 50 },
   { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61, goal: 61 },
