@@ -1,4 +1,4 @@
-import { unzipSync } from "fflate";
+import { strFromU8, unzipSync } from "fflate";
 import { limits } from "../../base/limits.ts";
 import { blendPicture } from "../../raster/blend-picture.ts";
 import { createImage, type Image } from "../../raster/image.ts";
@@ -23,7 +23,7 @@ export function openDrawing(bytes: Uint8Array): Drawing {
   const files = unpack(bytes);
   const xml = files["stack.xml"];
   if (xml === undefined) throw bad("it has no stack.xml");
-  const stack = readStack(new TextDecoder().decode(xml));
+  const stack = readStack(strFromU8(xml));
   const decode = (path: string) => {
     const file = files[path];
     if (file === undefined) throw bad(`${path} is missing in it`);
