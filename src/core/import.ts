@@ -5,6 +5,7 @@
 
 export { type ContactOptions, contactSheet } from "./art/contact-sheet.ts";
 export { type FilesOptions, readFiles } from "./art/files/read-files.ts";
+export { findRecolors, type Recoloring } from "./art/find-recolors.ts";
 export type { Found, FoundFrame, FoundLayer, FoundPart } from "./art/found.ts";
 export { findRegions, type Region } from "./art/gaps/find-regions.ts";
 export { type Figure, type Figures, type FiguresOptions, findFigures, readFigures } from "./art/gaps/read-figures.ts";

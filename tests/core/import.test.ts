@@ -676,6 +676,46 @@ function zipOf(name: string, content: Buffer, size = content.length): Buffer {
   return Buffer.concat([local, Buffer.from(name), packed, central, Buffer.from(name), end]);
 }
 
+describe("derived art", () => {
+  /** The same frames with each color exchanged for another. */
+  const recolored = (change: (red: number, green: number, blue: number) => readonly number[]) =>
+    plainSheet(
+      frames.map((drawn) => {
+        const image = createImage(6, 8);
+        for (let at = 0; at < image.data.length; at += 4) {
+          const [red = 0, green = 0, blue = 0, alpha = 0] = drawn.image.data.subarray(at, at + 4);
+          // Few colors, as in what is drawn for a ramp.
+          image.data.set([...change(red >> 7, green >> 7, blue >> 7), alpha], at);
+        }
+        return { ...drawn, image };
+      }),
+    );
+  const blue = recolored((red, green, other) => [red * 10, green * 10, 100 + other * 50]);
+  const found = (...sheets: readonly Image[]): Found => ({
+    parts: sheets.flatMap((sheet, at) => readSheet(`Hat ${"abc"[at]}.png`, sheet, courier).parts),
+    problems: [],
+  });
+
+  test("a part that is another in other colors is proposed as a channel, with its key and the ramp", () => {
+    const red = recolored((first, second, third) => [100 + third * 50, first * 20, second * 20]);
+    const [problem, ...others] = planned(found(blue, red)).problems;
+    expect(others).toEqual([]);
+    expect(problem && described(problem)).toMatch(
+      /"Hat b" is "Hat a" in other colors: 8 of them.*key is "#000064".*and give that the ramp "#640000"/,
+    );
+    expect([problem?.fixes[0]?.params["key"], problem?.fixes[0]?.params["ramp"]].flat()).toHaveLength(16);
+  });
+
+  test("an equal picture is told; one of another shape, or whose colors do not stand one for one, is not", () => {
+    expect(planned(found(blue, blue)).problems.map(described)).toEqual([
+      expect.stringMatching(/"Hat b" is the same picture as "Hat a"/),
+    ]);
+    const gray = recolored((red) => [red * 9, red * 9, red * 9]);
+    const other = laidOut(24, 72, [{ image: blue, x: 1, y: 0 }]);
+    expect(planned(found(blue, gray, other)).problems).toEqual([]);
+  });
+});
+
 describe("the contact sheet", () => {
   test("shows every frame of a facing with names on it, and nothing for a facing without any", () => {
     const found = readSheet("Hat.png", plainSheet(frames.filter(({ facing }) => facing !== "north")), courier);

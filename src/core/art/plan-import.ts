@@ -1,9 +1,11 @@
+import { formatColor } from "../base/color/color.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
 import type { Catalog, Rig } from "../catalog/model/catalog.ts";
 import type { Image } from "../raster/image.ts";
 import { packPictures, trimPicture } from "../raster/pack-pictures.ts";
+import { findRecolors } from "./find-recolors.ts";
 import { artFinding, type Found, type FoundLayer, type FoundPart } from "./found.ts";
 import { nameId, titleOf } from "./name-id.ts";
 
@@ -81,6 +83,17 @@ export function planImport(catalog: Catalog, { parts, problems: before }: Found,
       const slot = slotOf(catalog, part, options, problems);
       if (slot !== undefined) planned.push(planPart(id, part, slot, options));
     }
+  }
+  for (const { part, other, key, ramp } of findRecolors(planned.map(({ found }) => found))) {
+    const names = { part: titleOf(part.name), other: titleOf(other.name) };
+    const isEqual = key.every((color, at) => color === ramp[at]);
+    const recolored = message("recolor-of-part", { ...names, count: key.length });
+    const colors = { part: names.part, key: key.map(formatColor), ramp: ramp.map(formatColor) };
+    problems.push(
+      isEqual
+        ? artFinding(other.name, "warning", message("same-as-part", names), message("mend-same-as-part"))
+        : artFinding(other.name, "warning", recolored, message("make-channel", colors)),
+    );
   }
   const fragment = { parts: Object.fromEntries(planned.map((part) => [part.id, entryOf(part, options)])) };
   return { parts: planned, fragment: planned.length === 0 ? undefined : fragment, problems };

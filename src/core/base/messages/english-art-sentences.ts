@@ -37,6 +37,8 @@ export const problems = {
   "no-slot-for-part": 'Nothing says in which slot "{name}" goes.',
   "no-depth-for-part": 'Nothing says how near "{name}" is to the viewer.',
   "no-place-for-fragment": "catalog.json includes no folder that a file can be put in.",
+  "recolor-of-part": '"{other}" is "{part}" in other colors: {count} of them, one for one.',
+  "same-as-part": '"{other}" is the same picture as "{part}".',
   "table-without-pattern": "The table is plain text, and nothing says what its lines look like.",
   "pages-left": "{count} more pictures are listed on further pages.",
   "table-without-pictures": "The table lists no frames.",
@@ -83,5 +85,8 @@ export const fixes = {
   "mend-pages-left": "Import each page by itself, with its picture.",
   "mend-table": 'Give the pattern of its lines, "lines".',
   "mend-drawing-mismatch": "Store the drawing again; if it still differs, it uses something that is not kept here.",
+  "make-channel":
+    'Import only "{part}", with a channel whose key is {key}, and give that the ramp {ramp}: then one part has all colors.',
+  "mend-same-as-part": "Leave one of them out, unless they will differ.",
   "make-normal": "Merge it into another layer, or set it to normal.",
 } as const;

@@ -1,0 +1,83 @@
+import type { Rectangle } from "../../catalog/model/catalog.ts";
+import type { Image } from "../../raster/image.ts";
+
+/** Which pixels of a frame are visible: a bit each, rows of whole words. */
+export interface Mask {
+  readonly width: number;
+  readonly height: number;
+  /** 32 pixels a word, row by row. */
+  readonly bits: Uint32Array;
+  /** How many are visible. */
+  readonly count: number;
+}
+
+/** The visible pixels of a picture. @param alpha - how opaque a pixel has to be, 1 to 255: shadows touch nothing. */
+export function maskOf({ width, height, data }: Image, alpha = 1): Mask {
+  const words = (width + 31) >> 5;
+  const bits = new Uint32Array(words * height);
+  const pixels = new Uint32Array(data.buffer, data.byteOffset, width * height);
+  let count = 0;
+  for (let y = 0, at = 0; y < height; y += 1)
+    for (let x = 0; x < width; x += 1, at += 1) {
+      if ((pixels[at] as number) >>> 24 < alpha) continue;
+      const word = y * words + (x >> 5);
+      bits[word] = (bits[word] as number) | (1 << (x & 31));
+      count += 1;
+    }
+  return { width, height, bits, count };
+}
+
+/** How many pixels are visible in both. */
+export function overlap(one: Mask, other: Mask): number {
+  let count = 0;
+  for (let word = 0; word < one.bits.length; word += 1)
+    count += ones((one.bits[word] as number) & (other.bits[word] as number));
+  return count;
+}
+
+/** The pixels of a mask, and all that touch them, corners too. */
+export function grown({ width, height, bits }: Mask): Mask {
+  const words = (width + 31) >> 5;
+  const wide = new Uint32Array(bits.length);
+  for (let word = 0; word < bits.length; word += 1) {
+    const own = bits[word] as number;
+    const isFirst = word % words === 0;
+    const isLast = word % words === words - 1;
+    const before = isFirst ? 0 : (bits[word - 1] as number) >>> 31;
+    const after = isLast ? 0 : ((bits[word + 1] as number) & 1) << 31;
+    wide[word] = own | (own << 1) | (own >>> 1) | before | after;
+  }
+  const high = new Uint32Array(bits.length);
+  let count = 0;
+  for (let word = 0; word < bits.length; word += 1) {
+    const above = word >= words ? (wide[word - words] as number) : 0;
+    const below = word + words < wide.length ? (wide[word + words] as number) : 0;
+    high[word] = (wide[word] as number) | above | below;
+    count += ones(high[word] as number);
+  }
+  return { width, height, bits: high, count };
+}
+
+/** The box around what is visible; `undefined` when nothing is. */
+export function boundsOf({ width, height, bits, count }: Mask): Rectangle | undefined {
+  if (count === 0) return undefined;
+  const words = (width + 31) >> 5;
+  let [left, right, top, bottom] = [width, -1, height, -1];
+  for (let y = 0; y < height; y += 1)
+    for (let word = 0; word < words; word += 1) {
+      const own = bits[y * words + word] as number;
+      if (own === 0) continue;
+      top = Math.min(top, y);
+      bottom = y;
+      left = Math.min(left, word * 32 + 31 - Math.clz32(own & -own));
+      right = Math.max(right, word * 32 + 31 - Math.clz32(own));
+    }
+  return { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
+}
+
+/** How many bits of a word are set (H. S. Warren, "Hacker's Delight", 2002). */
+function ones(word: number): number {
+  let left = word - ((word >>> 1) & 0x55555555);
+  left = (left & 0x33333333) + ((left >>> 2) & 0x33333333);
+  return Math.imul((left + (left >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
+}
