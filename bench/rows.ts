@@ -1,5 +1,6 @@
 import type { Row } from "./measure.ts";
 import { check } from "./rows/check.ts";
+import { checkArt } from "./rows/check-art.ts";
 import { checkGrowth } from "./rows/check-growth.ts";
 import { cliStart } from "./rows/cli-start.ts";
 import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
@@ -40,6 +41,7 @@ export const rows: readonly Row[] = [
   packedMemory,
   importOra,
   importGaps,
+  checkArt,
   moment,
   crowd,
   screen,

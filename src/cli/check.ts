@@ -1,18 +1,23 @@
-import { join } from "node:path";
+import { basename, join } from "node:path";
 import type { Colors } from "picocolors/types.js";
-import { MantleError } from "../core/base/problem.ts";
+import { MantleError, type Problem } from "../core/base/problem.ts";
 import { textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
+import { encodePng } from "../core/raster/png/encode-png.ts";
 import { checkPresets } from "../core/survey/check-presets.ts";
 import { surveyRules } from "../core/survey/survey-rules.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { keepMarks } from "../node/marks.ts";
+import { surveyPictures } from "../node/survey-pictures.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { type Answer, counted, type DefineCommand, problemData, problemLines } from "./output.ts";
+import { type Answer, counted, type DefineCommand, problemData, problemLines, type Terminal } from "./output.ts";
+import { writeOutput } from "./write-output.ts";
 
 interface Options {
   readonly keepPoints?: boolean;
+  readonly quick?: boolean;
+  readonly pictures?: string;
   readonly json?: boolean;
 }
 
@@ -22,6 +27,8 @@ export const defineCheck: DefineCommand = (command, terminal) => {
     .argument("<catalog>", "folder with catalog.json")
     .argument("[character]", "file of a character, or folder of its save, to judge under the catalog")
     .option("--keep-points", "write the points of marker pictures beside them, so that nobody need decode the pictures")
+    .option("--quick", "look at the sizes of pictures, and not at their pixels")
+    .option("--pictures <folder>", "draw where findings about pixels are seen, with the pixels ringed")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
@@ -30,18 +37,20 @@ export const defineCheck: DefineCommand = (command, terminal) => {
     .action(async (folder: string, character: string | undefined, options: Options) =>
       terminal.answer(
         character === undefined
-          ? await check(folder, options, terminal.colors)
+          ? await check(folder, options, terminal)
           : await checkCharacter(folder, character, options, terminal.colors),
         options,
       ),
     );
 };
 
-async function check(folder: string, { keepPoints = false }: Options, colors: Colors): Promise<Answer> {
+async function check(folder: string, options: Options, { colors, note }: Terminal): Promise<Answer> {
+  const { keepPoints = false, quick = false, pictures } = options;
   const { catalog, problems: found } = await inspectCatalog(folder);
   const survey = catalog === undefined ? undefined : surveyRules(catalog);
   const presets = catalog === undefined ? [] : checkPresets(catalog);
-  const problems = [...found, ...(survey?.problems ?? []), ...presets];
+  const art = catalog === undefined || quick ? noPixels : await surveyPixels(folder, catalog, { pictures, note });
+  const problems = [...found, ...(survey?.problems ?? []), ...presets, ...art.problems];
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const warnings = problems.length - errors;
   const kept = keepPoints && catalog !== undefined && errors === 0 ? await keepPointsOf(catalog, folder) : [];
@@ -63,6 +72,7 @@ async function check(folder: string, { keepPoints = false }: Options, colors: Co
     lines: [
       ...problemLines(problems, colors),
       ...kept.map((file) => `Written: ${file}`),
+      ...art.drawn.map((file) => `Picture: ${file}`),
       ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
     ],
@@ -70,9 +80,44 @@ async function check(folder: string, { keepPoints = false }: Options, colors: Co
       catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version },
       problems: problemData(problems),
       ...(keepPoints ? { kept } : {}),
+      ...(pictures === undefined ? {} : { pictures: art.drawn }),
     },
     exitCode: errors > 0 ? 1 : 0,
   };
+}
+
+interface Pixels {
+  readonly problems: readonly Problem[];
+  /** Files in which findings are drawn. */
+  readonly drawn: readonly string[];
+}
+
+const noPixels: Pixels = { problems: [], drawn: [] };
+
+interface PixelOptions {
+  readonly pictures: string | undefined;
+  readonly note: Terminal["note"];
+}
+
+/** Looks at every picture, and draws what is found where that is asked for. */
+async function surveyPixels(folder: string, catalog: Catalog, { pictures, note }: PixelOptions): Promise<Pixels> {
+  let told = performance.now();
+  const { problems, unreadable } = await surveyPictures(folder, catalog, {
+    draw: pictures !== undefined,
+    progress: (done, total) => {
+      if (performance.now() - told < 2_000) return;
+      told = performance.now();
+      note(`Looking at pictures: ${done} of ${total} parts on bodies.`);
+    },
+  });
+  const drawn: string[] = [];
+  for (const { code, place, seen } of problems) {
+    if (pictures === undefined || seen === undefined) continue;
+    const file = join(pictures, `${drawn.length + 1}-${code}-${basename(place.file ?? "", ".png")}.png`);
+    await writeOutput(file, encodePng(seen));
+    drawn.push(file);
+  }
+  return { problems: [...unreadable, ...problems.map(({ seen, ...problem }) => problem)], drawn };
 }
 
 async function keepPointsOf(catalog: Catalog, folder: string): Promise<readonly string[]> {

@@ -112,7 +112,7 @@ describe("mantle check", () => {
     const decoded = points(await loadCatalog(copy));
     expect(decoded).toEqual(points(demo));
     expect(decoded.length).toBeGreaterThan(0);
-    const { status, stdout } = await mantle("check", copy, "--keep-points");
+    const { status, stdout } = await mantle("check", "--quick", copy, "--keep-points");
     const [, name = ""] = /Written: (.*\/reed\/points\.[0-9a-f]{16}\.marks\.json)/.exec(stdout) ?? [];
     expect([status, stdout.match(/Written: /g)?.length]).toEqual([0, 4]);
     expect(points(await loadCatalog(copy))).toEqual(decoded);
@@ -130,17 +130,20 @@ describe("mantle check", () => {
     expect(points(await loadCatalog(copy))).toEqual([
       ...(demo.bodies.get("oak")?.points.get("crown")?.get("walk") ?? []),
     ]);
-    await mantle("check", copy, "--keep-points");
+    await mantle("check", "--quick", copy, "--keep-points");
     expect((await readdir(join(copy, "art/reed"))).filter((file) => file.endsWith(".marks.json"))).toHaveLength(1);
     expect((await loadCatalog(copy, { art: "none" })).bodies.get("reed")?.points.size).toBe(0);
-    expect(await mantle("check", copy, "package.json", "--keep-points")).toMatchObject({ status: 2, stdout: "" });
+    expect(await mantle("check", "--quick", copy, "package.json", "--keep-points")).toMatchObject({
+      status: 2,
+      stdout: "",
+    });
   });
 
   test("a marker picture that is broken or gone is reported, and nobody draws without it", async () => {
     const copy = inFolder("unmarked");
     await cp(demoFolder, copy, { recursive: true });
     await writeFile(join(copy, "art/reed/points.png"), "no picture");
-    const { status, stdout } = await mantle("check", copy);
+    const { status, stdout } = await mantle("check", "--quick", copy);
     expect([status, stdout]).toEqual([
       1,
       expect.stringMatching(/art\/reed\/points\.png: This is not a PNG .*Save it again/),
@@ -148,7 +151,7 @@ describe("mantle check", () => {
     await expect(loadCatalog(copy)).rejects.toThrow(/art\/reed\/points\.png: This is not a PNG/);
     await rm(join(copy, "art/reed/points.png"));
     await expect(loadCatalog(copy)).rejects.toThrow(/art\/reed\/points\.png, which was not handed in.* Draw it/);
-    expect((await mantle("check", copy)).stdout).toContain("art/reed/points.png: ");
+    expect((await mantle("check", "--quick", copy)).stdout).toContain("art/reed/points.png: ");
     expect((await loadCatalog(copy, { art: "none" })).parts.size).toBe(demo.parts.size);
   });
 
@@ -158,7 +161,7 @@ describe("mantle check", () => {
       0,
       expect.stringMatching(/^Saltmarsh Post 1\.0\.0: 4 bodies, 19 slots, 76 parts, .* Nothing is wrong\.\n$/),
     ]);
-    expect(JSON.parse((await mantle("check", demoFolder, "--json")).stdout)).toEqual({
+    expect(JSON.parse((await mantle("check", "--quick", demoFolder, "--json")).stdout)).toEqual({
       catalog: { id: "saltmarsh", version: "1.0.0" },
       problems: [],
     });
@@ -173,7 +176,7 @@ describe("mantle check", () => {
     await rm(join(copy, "art/oak/scarf.png"));
     await writeFile(join(copy, "art/oak/oar.png"), encodePng(createImage(3, 3)));
     await writeFile(join(copy, "art/reed/braid.png"), encodePng(createImage(510, 480)));
-    const art = await mantle("check", copy);
+    const art = await mantle("check", "--quick", copy);
     expect(art.status).toBe(1);
     expect(art.stdout).toContain(
       'error    art/oak/scarf.png: "scarf" needs this picture, and it is not there. Draw it',
@@ -184,7 +187,7 @@ describe("mantle check", () => {
 
     await edit("catalog.json", '"badge": { "kind": "gear"', '"badge": { "default": "sea-boots", "kind": "gear"');
     await edit("parts/carried.json", '"whistle": {', '"bedroll": {');
-    const { status, stdout } = await mantle("check", copy, "--json");
+    const { status, stdout } = await mantle("check", "--quick", copy, "--json");
     expect(status).toBe(1);
     const problems = JSON.parse(stdout).problems.map(({ code, place }: { code: string; place: object }) => ({
       code,
@@ -201,12 +204,12 @@ describe("mantle check", () => {
     ]);
 
     await edit("catalog.json", '"parts/*.json"', '"../*.json", "bits/*.json"');
-    const outside = (await mantle("check", copy)).stdout;
+    const outside = (await mantle("check", "--quick", copy)).stdout;
     expect(outside).toContain('"../*.json" leads out of the catalog folder.');
     expect(outside).toContain('No file matches "bits/*.json".');
 
     await writeFile(join(copy, "catalog.json"), '{ "mantle": , }');
-    expect((await mantle("check", copy)).stdout).toMatch(/catalog\.json: This is not JSON: .*\(1:13\)/);
+    expect((await mantle("check", "--quick", copy)).stdout).toMatch(/catalog\.json: This is not JSON: .*\(1:13\)/);
   });
 
   test("other commands refuse a broken catalog, and say the first few reasons", async () => {

@@ -1,5 +1,5 @@
 import { type FixCode, type Given, type Message, message, type ProblemCode } from "../base/message.ts";
-import type { Fix, Problem } from "../base/problem.ts";
+import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
 import type { Body, Catalog, Grid, Layer, LayerArt, Rectangle, Size } from "../catalog/model/catalog.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import { drawnArt } from "./resolve-look.ts";
@@ -28,8 +28,65 @@ export function checkArt(catalog: Catalog, sizes: ReadonlyMap<string, Size | und
     used.add(markers);
     if (!sizes.has(markers)) problems.set(markers, missingPicture(markers, id));
   }
-  const unused = [...sizes.keys()].filter((path) => !used.has(path));
-  return [...problems.values(), ...unused.map((path) => unusedPicture(path))];
+  for (const [rig, found] of otherFrames(catalog, problems)) {
+    for (const path of found.paths) problems.delete(path);
+    problems.set(`rig ${rig}`, frameOfRig(catalog, rig, found));
+  }
+  const unused = new Set([...sizes.keys()].filter((path) => !used.has(path)));
+  for (const [path, { code }] of problems) {
+    const meant = code === "missing-picture" ? [...unused].find((each) => alike(each) === alike(path)) : undefined;
+    if (meant === undefined) continue;
+    unused.delete(meant);
+    problems.set(
+      path,
+      artProblem(path, message("picture-called-otherwise", { path, meant }), fix("rename-picture", { path })),
+    );
+  }
+  return [...problems.values(), ...[...unused].map((path) => unusedPicture(path))];
+}
+
+interface OtherFrame extends Size {
+  readonly paths: readonly string[];
+}
+
+/** Rigs whose pictures all have cells of another size than the rig's frame, and all of the same: one number is wrong, and not the pictures. */
+function otherFrames(catalog: Catalog, problems: ReadonlyMap<string, Problem>): ReadonlyMap<string, OtherFrame> {
+  const found = new Map<string, OtherFrame | undefined>();
+  const seen = new Set<string>();
+  for (const { layer, body } of layersOnBodies(catalog)) {
+    const { images, art } = drawnArt(layer, body, catalog.tables);
+    const [path = ""] = images;
+    // Only pictures in the plain layout say how large the frame is.
+    if (art.grid === undefined || art.grid.cell !== body.rig.frame || seen.has(path)) continue;
+    seen.add(path);
+    const problem = problems.get(path);
+    const [advice] = problem?.fixes ?? [];
+    const { width, height } = advice?.params ?? {};
+    const isOther = problem?.code === "grid-mismatch" && typeof width === "number" && typeof height === "number";
+    const known = found.get(body.rig.id);
+    const isFirst = !found.has(body.rig.id);
+    const isSame = isOther && (isFirst || (known?.width === width && known.height === height));
+    found.set(body.rig.id, isSame ? { width, height, paths: [...(known?.paths ?? []), path] } : undefined);
+  }
+  return new Map(
+    [...found].flatMap(([rig, other]) => (other !== undefined && other.paths.length > 1 ? [[rig, other]] : [])),
+  );
+}
+
+function frameOfRig(catalog: Catalog, rig: string, { width, height, paths }: OtherFrame): Problem {
+  const frame = catalog.rigs.get(rig)?.frame ?? { width: 0, height: 0 };
+  const params = { rig, width, height, count: paths.length, frameWidth: frame.width, frameHeight: frame.height };
+  const finding = artProblem(
+    "catalog.json",
+    message("frame-of-rig", params),
+    fix("mend-frame-of-rig", { width, height }),
+  );
+  return { ...finding, place: { pointer: pointerTo("rigs", rig, "frame") } };
+}
+
+/** The same for paths that differ in case alone, or in how an accent is written. */
+function alike(path: string): string {
+  return path.normalize("NFC").toLowerCase();
 }
 
 /** Every layer with each body it is shown on. */
@@ -100,10 +157,11 @@ function missingPicture(path: string, owner: string): Problem {
 
 function gridAdvice({ width, height }: Size, { columns, rows, cell }: Grid): Fix {
   if (width === rows * cell.width && height === columns * cell.height) return fix("swap-rows");
-  if (width % columns === 0 && height % rows === 0)
-    return fix("say-grid", { width: width / columns, height: height / rows });
+  // Whole cells of the size that was said come first: other divisors tear what is drawn.
   if (width % cell.width === 0 && height % cell.height === 0)
     return fix("list-animations", { columns: width / cell.width, rows: height / cell.height });
+  if (width % columns === 0 && height % rows === 0)
+    return fix("say-grid", { width: width / columns, height: height / rows });
   return fix("resize-picture");
 }
 

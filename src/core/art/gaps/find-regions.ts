@@ -12,22 +12,12 @@ export interface Region extends Rectangle {
 /**
  * Finds the connected regions of a picture, in the order of their first pixels.
  *
- * Rows are looked at as runs of visible pixels, and runs that touch are united (after A. Rosenfeld and J. L. Pfaltz, "Sequential operations
- * in digital picture processing", 1966), so that its time is that of reading the picture.
- *
  * @param gap - how many blank pixels may lie between pixels of one region.
  */
 export function findRegions({ width, height, data }: Image, gap = 0): readonly Region[] {
   const pixels = new Uint32Array(data.buffer, data.byteOffset, width * height);
   const runs: number[] = [];
-  const parents: number[] = [];
-  /** Where the runs of each row begin. */
-  const rows = new Int32Array(height + 1);
-  const reach = gap + 1;
-  for (let y = 0; y < height; y += 1) {
-    rows[y] = parents.length;
-    let above = y - reach < 0 ? 0 : (rows[y - reach] as number);
-    const end = rows[y] as number;
+  for (let y = 0; y < height; y += 1)
     for (let x = 0, at = y * width; x < width; ) {
       if ((pixels[at + x] as number) >>> 24 === 0) {
         x += 1;
@@ -35,20 +25,39 @@ export function findRegions({ width, height, data }: Image, gap = 0): readonly R
       }
       const from = x;
       while (x < width && (pixels[at + x] as number) >>> 24 !== 0) x += 1;
-      const own = parents.length;
-      parents.push(own);
       runs.push(y, from, x);
-      // Within the row, the run before may be near enough.
-      if (own > end && from - (runs[own * 3 - 1] as number) < reach) unite(parents, own, own - 1);
-      // With one row above, runs that end too far left are never met again.
-      if (reach === 1) while (above < end && (runs[above * 3 + 2] as number) < from) above += 1;
-      for (let other = above; other < end; other += 1) {
-        if ((runs[other * 3 + 1] as number) >= x + reach) {
-          if (reach === 1) break;
-          continue;
-        }
-        if ((runs[other * 3 + 2] as number) > from - reach) unite(parents, own, other);
-      }
+    }
+  return joinRuns(runs, height, gap);
+}
+
+/**
+ * Joins runs of visible pixels to regions: runs that touch are united (after A. Rosenfeld and J. L. Pfaltz, "Sequential operations in digital
+ * picture processing", 1966), so that its time is that of reading the runs.
+ *
+ * @param runs - row, first column, column after the last, one after another, row by row.
+ * @param height - how many rows there are.
+ */
+export function joinRuns(runs: readonly number[], height: number, gap: number): readonly Region[] {
+  const count = runs.length / 3;
+  const parents = Array.from({ length: count }, (_, run) => run);
+  const reach = gap + 1;
+  /** The first run of each row, and of the row after the last. */
+  const rows = new Int32Array(height + 1).fill(count);
+  for (let run = count - 1; run >= 0; run -= 1) rows[runs[run * 3] as number] = run;
+  for (let y = height - 1; y >= 0; y -= 1) rows[y] = Math.min(rows[y] as number, rows[y + 1] as number);
+  let above = 0;
+  for (let own = 0; own < count; own += 1) {
+    const [y = 0, from = 0, end = 0] = [runs[own * 3], runs[own * 3 + 1], runs[own * 3 + 2]];
+    const first = rows[y] as number;
+    // Within the row, the run before may be near enough.
+    if (own > first && from - (runs[own * 3 - 1] as number) < reach) unite(parents, own, own - 1);
+    if (own === first) above = rows[Math.max(0, y - reach)] as number;
+    // With one row above, what ends too far left of a run does so of all that follow.
+    if (gap === 0) while (above < first && (runs[above * 3 + 2] as number) < from) above += 1;
+    for (let other = above; other < first; other += 1) {
+      if (gap === 0 && (runs[other * 3 + 1] as number) > end) break;
+      const isNear = (runs[other * 3 + 1] as number) < end + reach && (runs[other * 3 + 2] as number) > from - reach;
+      if (isNear) unite(parents, own, other);
     }
   }
   return gather(runs, parents);

@@ -17,6 +17,32 @@ export const problems = {
   "cell-count": 'The layer of "{owner}" names {count} cells for {frames} frames.',
   "steps-in-circle": 'Steps {steps} lead back to "{step}", so nobody gets out.',
   "step-unreachable": 'Nobody is ever asked step "{step}".',
+  "picture-called-otherwise":
+    "The picture {path} is missing, and {meant} is not used: they are called the same but for case.",
+  "frame-of-rig":
+    'All {count} pictures on the rig "{rig}" have cells of {width}×{height} pixels; the rig says {frameWidth}×{frameHeight}.',
+  // What pixels show
+  "blank-frame":
+    '"{owner}" shows nothing in frame {frame} of {animation} {facing}, and does in those beside it ({count} in all).',
+  "blank-series": '"{owner}" shows nothing in {animation} {facing}, and does in other animations.',
+  "same-picture": 'This picture of "{owner}" is the same, pixel by pixel, as {path} of "{other}".',
+  "cut-by-frame": '"{owner}" is cut off by the edge of its cell at {x}, {y} ({count} cells in all).',
+  "color-near-key":
+    '"{owner}" has {count} pixels of {color}, first at {x}, {y}: nearly a key color of "{channel}", and not recolored.',
+  "animation-off-key":
+    '"{owner}" has hardly any key color of "{channel}" in {animation}, and does in other animations.',
+  "part-floats":
+    '"{owner}" touches nothing of the figure in frame {frame} of {animation} {facing}, and does in others ({count} in all).',
+  "part-away": '"{owner}" lies {distance} pixels from where the other parts in "{slot}" lie.',
+  "series-exchanged": '"{owner}" would fit much better if {one} and {other} were exchanged.',
+  "frames-exchanged":
+    '"{owner}" would fit much better in {animation} {facing} if its frames came in the order {order}.',
+  "part-baked-in":
+    'The picture of the body "{body}" has the pixels of "{owner}" in it, so that it can never be taken off.',
+  "stray-pixels":
+    '"{owner}" has {count} pixels at {x}, {y} in frame {frame} of {animation} {facing} that stand alone, and in no frame beside it.',
+  "patch-left":
+    '"{owner}" has a patch of {width}×{height} pixels at {x}, {y} of one color all over: background that was not erased.',
   // What is imported
   "name-without-pattern": 'The name "{name}" does not have the form "{pattern}".',
   "name-unknown": '"{word}", in the name "{name}", is no {noun} of the rig.',
@@ -63,6 +89,22 @@ export const fixes = {
   "resize-picture": "Make the picture the size its layer says; a row or a column is cut short.",
   "mend-steps-in-circle": "Let one of them lead on.",
   "mend-step-unreachable": "Let a step lead to it, or remove it.",
+  "rename-picture": "Rename it to {path}.",
+  "mend-frame-of-rig": "Set the frame of the rig to {width}×{height}, and its origin with it.",
+  "mend-blank-frame": "Draw it, or let the table or the cells leave it out.",
+  "mend-blank-series":
+    'Draw it, or leave the animation out of the "animations" of the layer, so that another is shown.',
+  "mend-same-picture": "Put its own picture there.",
+  "mend-cut-by-frame": 'Move it in, or say how the picture is laid out ("layout").',
+  "mend-color-near-key": "Paint them in {color}.",
+  "mend-animation-off-key": "Paint it in the colors of the key: {key}.",
+  "mend-part-floats": "Move it to where it is worn.",
+  "mend-part-away": "Move it, or draw it at the size of the rig.",
+  "mend-series-exchanged": 'Exchange them, or say their order in "animations" and "facings".',
+  "mend-frames-exchanged": "Put them in that order.",
+  "mend-part-baked-in": "Erase it from the body.",
+  "mend-stray-pixels": "Erase them.",
+  "mend-patch-left": 'Erase it, or say "blank" with its color, {color}.',
   "mend-name-without-pattern": "Rename it, or give another pattern.",
   "say-names": 'Say what "{word}" stands for, in "names".',
   "mend-numbers-missing": "Add the files, or leave it: these frames show nothing.",

@@ -1,5 +1,6 @@
-import type { Rectangle } from "../../catalog/model/catalog.ts";
+import type { Rectangle, Size } from "../../catalog/model/catalog.ts";
 import type { Image } from "../../raster/image.ts";
+import type { Cells } from "../../raster/sheet.ts";
 
 /** Which pixels of a frame are visible: a bit each, rows of whole words. */
 export interface Mask {
@@ -27,11 +28,104 @@ export function maskOf({ width, height, data }: Image, alpha = 1): Mask {
   return { width, height, bits, count };
 }
 
+/** Where a cell is drawn, and in which colors. */
+export interface CellPlace {
+  readonly table: Uint32Array;
+  /** 0 to 1. */
+  readonly opacity: number;
+  readonly x: number;
+  readonly y: number;
+  /** The width of the cell if it is mirrored, or 0. */
+  readonly mirror: number;
+}
+
+/** A mask that cells are drawn into, run by run. */
+export class MaskDrawing {
+  readonly #width: number;
+  readonly #height: number;
+  readonly #words: number;
+  readonly #bits: Uint32Array;
+  readonly #alpha: number;
+
+  /** @param alpha - how opaque a pixel has to be, 1 to 255. */
+  constructor({ width, height }: Size, alpha: number) {
+    this.#width = width;
+    this.#height = height;
+    this.#words = (width + 31) >> 5;
+    this.#bits = new Uint32Array(this.#words * height);
+    this.#alpha = alpha;
+  }
+
+  add({ runs, starts, firsts, indices }: Cells, cell: number, { table, opacity, x, y, mirror }: CellPlace): void {
+    if (opacity * 255 < this.#alpha) return;
+    const bits = this.#bits;
+    let packed = firsts[cell] as number;
+    for (let run = starts[cell] as number; run < (starts[cell + 1] as number); run += 3) {
+      const row = y + (runs[run] as number);
+      const column = runs[run + 1] as number;
+      const length = runs[run + 2] as number;
+      const count = length < 0 ? -length : length;
+      const own = packed;
+      packed += count;
+      if (row < 0 || row >= this.#height) continue;
+      for (let at = 0; at < count; at += 1) {
+        // A run of positive length is opaque; of others each pixel is asked.
+        if (length < 0 && (table[indices[own + at] as number] as number) >>> 24 < this.#alpha) continue;
+        const across = x + (mirror === 0 ? column + at : mirror - 1 - column - at);
+        if (across < 0 || across >= this.#width) continue;
+        const word = row * this.#words + (across >> 5);
+        bits[word] = (bits[word] as number) | (1 << (across & 31));
+      }
+    }
+  }
+
+  mask(): Mask {
+    let count = 0;
+    for (let word = 0; word < this.#bits.length; word += 1) count += ones(this.#bits[word] as number);
+    return { width: this.#width, height: this.#height, bits: this.#bits, count };
+  }
+}
+
+/** The runs of a mask: row, first column, column after the last, one after another. */
+export function runsOf({ width, height, bits }: Mask): readonly number[] {
+  const words = (width + 31) >> 5;
+  const runs: number[] = [];
+  for (let y = 0; y < height; y += 1) {
+    let from = -1;
+    for (let word = 0; word < words; word += 1) {
+      const own = bits[y * words + word] as number;
+      if (own === 0 && from < 0) continue;
+      for (let bit = 0; bit < 32; bit += 1) {
+        const isSet = ((own >>> bit) & 1) === 1;
+        if (isSet && from < 0) from = word * 32 + bit;
+        else if (!isSet && from >= 0) {
+          runs.push(y, from, word * 32 + bit);
+          from = -1;
+        }
+      }
+    }
+    if (from >= 0) runs.push(y, from, words * 32);
+  }
+  return runs;
+}
+
+/** The pixels that are visible in either. */
+export function united({ width, height, bits }: Mask, other: Mask): Mask {
+  const both = new Uint32Array(bits.length);
+  let count = 0;
+  for (let word = 0; word < bits.length; word += 1) {
+    both[word] = (bits[word] as number) | (other.bits[word] as number);
+    count += ones(both[word] as number);
+  }
+  return { width, height, bits: both, count };
+}
+
 /** How many pixels are visible in both. */
 export function overlap(one: Mask, other: Mask): number {
   let count = 0;
-  for (let word = 0; word < one.bits.length; word += 1)
-    count += ones((one.bits[word] as number) & (other.bits[word] as number));
+  // A mask that shows nothing may have no bits at all.
+  const words = Math.min(one.bits.length, other.bits.length);
+  for (let word = 0; word < words; word += 1) count += ones((one.bits[word] as number) & (other.bits[word] as number));
   return count;
 }
 

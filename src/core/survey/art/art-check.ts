@@ -1,0 +1,79 @@
+import type { FixCode, Message, ProblemCode } from "../../base/message.ts";
+import type { Severity } from "../../base/problem.ts";
+import type { Rectangle } from "../../catalog/model/catalog.ts";
+import type { DrawnMask, FigureFacts } from "./art-facts.ts";
+import { boundsOf, type Mask } from "./mask.ts";
+
+/** Something that pixels show to be wrong, in one place. */
+export interface ArtSign {
+  /** Signs of one cause have one key: they become one finding, about the first of them. */
+  readonly cause: string;
+  readonly severity: Severity;
+  /** The picture that has to be mended. */
+  readonly path: string;
+  readonly finding: Message<ProblemCode>;
+  readonly fix: Message<FixCode>;
+  /** Where it is seen. */
+  readonly at: SeenAt | undefined;
+}
+
+/** A frame of a figure, and the pixels of it that a finding is about. */
+export interface SeenAt {
+  readonly facts: FigureFacts;
+  readonly frame: DrawnMask;
+  readonly pixels: Mask;
+}
+
+/** One kind of thing that is looked for, in a part on a body. */
+export interface ArtCheck {
+  /** What is looked for, in a few words. */
+  readonly name: string;
+  /** What a part shows by itself. @param figure - the part, or the bare body itself; `bare` is the body it is worn on. */
+  find?(figure: FigureFacts, bare: FigureFacts): Iterable<ArtSign>;
+  /** What is seen of all figures on a body beside one another. */
+  compare?(figures: readonly FigureTrace[]): Iterable<ArtSign>;
+}
+
+/** What is kept of a figure when its pictures are not: enough to compare it with others. */
+export interface FigureTrace {
+  readonly owner: string;
+  readonly slot: string | undefined;
+  /** The pictures in which something is drawn. */
+  readonly pictures: readonly PictureTrace[];
+}
+
+/** What is kept of a picture. */
+export interface PictureTrace {
+  readonly path: string;
+  readonly content: string;
+  /** The box around what it shows, the mean of all its frames, in pixels of the rig's frame. */
+  readonly box: Rectangle;
+}
+
+/** What is kept of a figure. */
+export function traceOf(figure: FigureFacts): FigureTrace {
+  const pictures = figure.layers.flatMap(({ path, series }): PictureTrace[] => {
+    const content = figure.pictures.find((each) => each.path === path)?.content;
+    const bounds = series.flatMap(({ frames }) => frames.flatMap(({ mask }) => boundsOf(mask) ?? []));
+    if (content === undefined || bounds.length === 0) return [];
+    const mean = (of: (box: Rectangle) => number) => bounds.reduce((sum, box) => sum + of(box), 0) / bounds.length;
+    const size = { width: mean(({ width }) => width), height: mean(({ height }) => height) };
+    return [{ path, content, box: { x: mean(({ x }) => x), y: mean(({ y }) => y), ...size } }];
+  });
+  return { owner: ownerOf(figure), slot: figure.slot, pictures };
+}
+
+/** What a figure is called in a finding. */
+export function ownerOf({ part, body }: FigureFacts): string {
+  return part?.id ?? body.id;
+}
+
+/** The first picture of a figure. */
+export function pathOf({ pictures }: FigureFacts): string {
+  return pictures[0]?.path ?? "";
+}
+
+/** Where a finding was seen, in its words. */
+export function place({ animation, facing, frame }: DrawnMask): { animation: string; facing: string; frame: number } {
+  return { animation, facing, frame };
+}
