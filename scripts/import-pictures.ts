@@ -13,7 +13,7 @@ import {
   pasteImage,
   resolveLook,
 } from "zealous-mantle";
-import { bakeSheet, decodePng, encodePng } from "zealous-mantle/authoring";
+import { bakeSheet, decodePng, encodePng, surveyArt } from "zealous-mantle/authoring";
 import { contactSheet, readSheet } from "zealous-mantle/import";
 import { loadImages } from "zealous-mantle/node";
 import { blendPicture } from "../src/core/raster/blend-picture.ts";
@@ -35,6 +35,20 @@ export async function drawImportPictures(catalog: Catalog, folder: string): Prom
   await save("figures", figures(draw));
   await save("drawing", drawing(draw));
   await save("plan", await plan(catalog));
+  await save("ringed", await ringed(catalog));
+}
+
+/** What `mantle check --pictures` draws of a speck that somebody left beside a sandal. */
+async function ringed(catalog: Catalog): Promise<Image> {
+  const speck = filled(3, 2, [40, 30, 20, 255]);
+  const load = async (path: string) => {
+    const image = decodePng(await readFile(`demo/saltmarsh/${path}`));
+    if (path.endsWith("/sandals.png")) pasteImage(image, speck, 4 * 64 + 8, 3 * 80 + 60);
+    return image;
+  };
+  const [problem] = await surveyArt(catalog, load, { parts: new Set(["sandals"]), draw: true });
+  if (problem?.seen === undefined) throw new Error("The speck was not found");
+  return problem.seen;
 }
 
 /** The contact sheet of a plan, as `mantle import` draws it, of some animations. */

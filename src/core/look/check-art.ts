@@ -157,11 +157,13 @@ function missingPicture(path: string, owner: string): Problem {
 
 function gridAdvice({ width, height }: Size, { columns, rows, cell }: Grid): Fix {
   if (width === rows * cell.width && height === columns * cell.height) return fix("swap-rows");
-  // Whole cells of the size that was said come first: other divisors tear what is drawn.
-  if (width % cell.width === 0 && height % cell.height === 0)
-    return fix("list-animations", { columns: width / cell.width, rows: height / cell.height });
+  const isWhole = width % cell.width === 0 && height % cell.height === 0;
+  const animations = fix("list-animations", { columns: width / cell.width, rows: height / cell.height });
+  // Rows that are missing come first: another size of cells would tear what is drawn.
+  if (isWhole && width === columns * cell.width) return animations;
   if (width % columns === 0 && height % rows === 0)
     return fix("say-grid", { width: width / columns, height: height / rows });
+  if (isWhole) return animations;
   return fix("resize-picture");
 }
 

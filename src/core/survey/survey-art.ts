@@ -1,5 +1,6 @@
 import { limits } from "../base/limits.ts";
 import type { Problem } from "../base/problem.ts";
+import { getOwn } from "../base/record.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Look } from "../look/look.ts";
 import type { Image } from "../raster/image.ts";
@@ -48,7 +49,8 @@ export async function surveyArt(
   for (const body of bodies) {
     const bare = await factsOf({ body, part: undefined, slot: undefined, look: bareLook(catalog, body) }, load);
     if (bare === undefined) continue;
-    const note = (sign: ArtSign) => {
+    const note = (sign: ArtSign, { body: { allow: ofBody }, part }: Pick<FigureFacts, "body" | "part">) => {
+      if (getOwn(part?.allow ?? ofBody, sign.finding.code) !== undefined) return;
       if (problems.has(sign.cause) || problems.size >= limits.findings) return;
       // Drawn at once: pictures are not kept.
       const seen = draw && sign.at !== undefined ? drawSeen(sign.at, bare) : undefined;
@@ -56,7 +58,7 @@ export async function surveyArt(
     };
     const traces: FigureTrace[] = [];
     const look = (figure: FigureFacts) => {
-      for (const check of artChecks) for (const sign of check.find?.(figure, bare) ?? []) note(sign);
+      for (const check of artChecks) for (const sign of check.find?.(figure, bare) ?? []) note(sign, figure);
       traces.push(traceOf(figure));
     };
     look(bare);
@@ -66,7 +68,8 @@ export async function surveyArt(
       done += 1;
       progress?.(done, worn.length);
     }
-    for (const check of artChecks) for (const sign of check.compare?.(traces) ?? []) note(sign);
+    for (const check of artChecks)
+      for (const sign of check.compare?.(traces) ?? []) note(sign, { body, part: catalog.parts.get(sign.owner) });
   }
   return [...problems.values()];
 }

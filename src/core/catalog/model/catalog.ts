@@ -74,6 +74,8 @@ export interface Body {
   /** Words of the game's own for what it can do. */
   readonly abilities: readonly string[];
   readonly stats: Readonly<Record<string, number>>;
+  /** Findings about its pixels that are meant to be so, by code, and why. */
+  readonly allow: Readonly<Record<string, string>>;
   readonly growsInto: string | undefined;
 }
 
@@ -144,6 +146,8 @@ export interface Part {
   /** What it becomes on bodies it was not made for, by body. */
   readonly counterparts: Readonly<Record<string, string>>;
   readonly stack: number;
+  /** Findings about its pixels that are meant to be so, by code, and why. */
+  readonly allow: Readonly<Record<string, string>>;
   /** What rules see of it, so that a check costs what is worn and not what the catalog holds. @internal */
   readonly compiled: CompiledPart;
 }

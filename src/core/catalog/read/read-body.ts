@@ -56,9 +56,12 @@ export function readBody(
     collider: inherited(line, "collider"),
     abilities: inherited(line, "abilities") ?? nothing,
     stats: Object.assign({}, ...line.map((each) => each.value.stats ?? {}).reverse()),
+    allow: value.allow ?? nothingAllowed,
     growsInto,
   };
 }
+
+const nothingAllowed: Body["allow"] = {};
 
 /** The art of bodies that have some of their own, which those that extend them share. */
 export type ArtByOwner = Map<string, Body["layers"]>;

@@ -9,13 +9,13 @@ import type { LayerReader, Reader } from "./reader.ts";
 import type { Entry } from "./source.ts";
 
 const nothing: readonly never[] = [];
-const noCounterparts: Readonly<Record<string, string>> = {};
+const noWords: Readonly<Record<string, string>> = {};
 const noRequirements: Readonly<Record<string, number>> = {};
 
 /** Reads a part, with what rules see of it. Reports what it names that is not there, and layers that nobody will see. */
 export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader: LayerReader): Part {
   const { id, value } = entry;
-  const { occupies = nothing, tags = nothing, fits, hides = nothing, price, counterparts = noCounterparts } = value;
+  const { occupies = nothing, tags = nothing, fits, hides = nothing, price, counterparts = noWords } = value;
   const { sources, findings } = reader;
   const slots = slotsOf(value.slot);
   for (const each of slots) {
@@ -41,6 +41,7 @@ export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader:
     rarity: value.rarity,
     counterparts,
     stack: value.stack ?? 1,
+    allow: value.allow ?? noWords,
     compiled: compilePart({ id, tags, slots, occupies, gives, requires }, rules),
   };
 }

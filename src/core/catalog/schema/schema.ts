@@ -124,6 +124,9 @@ const rig = f.object({
 
 const collider = f.object({ x: f.number(), y: f.number(), width: f.number(), height: f.number() });
 
+/** Findings about pixels that are meant to be so, by code, and why. */
+const allow = f.optional(f.record(id, path));
+
 const body = f.object({
   title: f.optional(text),
   extends: f.optional(id),
@@ -135,6 +138,7 @@ const body = f.object({
   abilities: f.optional(f.array(id)),
   stats: f.optional(f.record(id, f.number())),
   growsInto: f.optional(id),
+  allow,
 });
 
 const slot = f.object({
@@ -166,6 +170,7 @@ export const partSchema = f.object({
   occupies: f.optional(f.array(id)),
   tags: f.optional(f.array(id)),
   layers: f.optional(f.array(layer)),
+  allow,
   fits: f.optional(f.array(id)),
   hides: f.optional(f.array(layerGroup)),
   gives: f.optional(f.record(id, gift)),

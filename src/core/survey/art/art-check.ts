@@ -8,6 +8,8 @@ import { boundsOf, type Mask } from "./mask.ts";
 export interface ArtSign {
   /** Signs of one cause have one key: they become one finding, about the first of them. */
   readonly cause: string;
+  /** The part, or the body, that has it. */
+  readonly owner: string;
   readonly severity: Severity;
   /** The picture that has to be mended. */
   readonly path: string;
@@ -66,11 +68,6 @@ export function traceOf(figure: FigureFacts): FigureTrace {
 /** What a figure is called in a finding. */
 export function ownerOf({ part, body }: FigureFacts): string {
   return part?.id ?? body.id;
-}
-
-/** The first picture of a figure. */
-export function pathOf({ pictures }: FigureFacts): string {
-  return pictures[0]?.path ?? "";
 }
 
 /** Where a finding was seen, in its words. */

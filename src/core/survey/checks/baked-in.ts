@@ -25,6 +25,7 @@ export const bakedIn: ArtCheck = {
     const owner = ownerOf(figure);
     yield {
       cause: `part-baked-in ${owner}`,
+      owner,
       severity: "warning",
       path: pathUnder(bare, first),
       finding: message("part-baked-in", { owner, body: figure.body.id }),

@@ -22,6 +22,7 @@ export const blankFrames: ArtCheck = {
         if (first !== undefined)
           yield {
             cause: `blank-frame ${owner} ${path} ${animation}`,
+            owner,
             severity: "warning",
             path,
             finding: message("blank-frame", { owner, ...place(first), count: blank.length }),
@@ -32,6 +33,7 @@ export const blankFrames: ArtCheck = {
         if (start !== undefined && isBlank(each) && isDrawnElsewhere(each, series) && isLessThere(each, figure.series))
           yield {
             cause: `blank-series ${owner} ${path} ${animation}`,
+            owner,
             severity: "warning",
             path,
             finding: message("blank-series", { owner, animation, facing }),

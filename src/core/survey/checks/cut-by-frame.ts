@@ -20,6 +20,7 @@ export const cutByFrame: ArtCheck = {
       if (first === undefined) continue;
       yield {
         cause: `cut-by-frame ${owner}`,
+        owner,
         severity: "warning",
         path,
         finding: message("cut-by-frame", { owner, x: first.x, y: first.y, count: cut.length }),

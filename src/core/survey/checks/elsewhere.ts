@@ -22,6 +22,7 @@ export const elsewhere: ArtCheck = {
         if (pictures.some((each) => areaOf(each.box) > areaOf(picture.box) && isOn(picture.box, each.box))) continue;
         yield {
           cause: `part-away ${owner} ${picture.path}`,
+          owner,
           severity: "warning",
           path: picture.path,
           finding: message("part-away", { owner, slot, distance: Math.round(distance) }),

@@ -22,6 +22,7 @@ export const floating: ArtCheck = {
       if (first === undefined || apart.length * 4 > frames.length) continue;
       yield {
         cause: `part-floats ${owner} ${layer.path} ${first.animation}`,
+        owner,
         severity: "warning",
         path: layer.path,
         finding: message("part-floats", { owner, ...place(first), count: apart.length }),

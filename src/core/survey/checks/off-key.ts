@@ -37,6 +37,7 @@ function* nearlyKey(
     const at = pixels.indexOf(packed);
     yield {
       cause: `color-near-key ${owner} ${path}`,
+      owner,
       severity: "warning",
       path,
       finding: message("color-near-key", {
@@ -82,6 +83,7 @@ function* forgottenIn(
     if (usual > 0.3 && keyed / drawn < usual / 8 && drawn > 16)
       yield {
         cause: `animation-off-key ${owner} ${animation}`,
+        owner,
         severity: "warning",
         path,
         finding: message("animation-off-key", { owner, animation, channel: layer.recolor?.channel ?? "" }),

@@ -15,6 +15,7 @@ export const outOfOrder: ArtCheck = {
       if (!isFitted(series, bare)) continue;
       const sign = (cause: string, finding: ArtSign["finding"], fix: ArtSign["fix"], frame: DrawnMask): ArtSign => ({
         cause: `${cause} ${owner} ${path}`,
+        owner,
         severity: "warning",
         path,
         finding,

@@ -24,6 +24,7 @@ export const samePicture: ArtCheck = {
         const { owner } = figure;
         yield {
           cause: `same-picture ${owner} ${right.figure.owner}`,
+          owner,
           severity: "warning",
           path: picture.path,
           finding: message("same-picture", { owner, other: right.figure.owner, path: right.picture.path }),

@@ -24,6 +24,7 @@ export const strayPixels: ArtCheck = {
         if (island === undefined) continue;
         yield {
           cause: `stray-pixels ${owner} ${layer.path} ${animation} ${facing}`,
+          owner,
           severity: "warning",
           path: layer.path,
           finding: message("stray-pixels", {
@@ -43,6 +44,7 @@ export const strayPixels: ArtCheck = {
       if (patch === undefined) continue;
       yield {
         cause: `patch-left ${owner} ${path}`,
+        owner,
         severity: "warning",
         path,
         finding: message("patch-left", { owner, ...patch }),

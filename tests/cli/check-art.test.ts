@@ -1,0 +1,136 @@
+import { mkdir, mkdtemp, readdir, readFile, rename, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
+import { createImage, type Image } from "zealous-mantle";
+import { decodePng, encodePng } from "zealous-mantle/authoring";
+import { mantle } from "../run-mantle.ts";
+import { appearance, smallSource } from "../small-catalog.ts";
+
+let folder = "";
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), "mantle-check-art-"));
+});
+
+afterAll(() => rm(folder, { recursive: true }));
+
+/** Four frames of a block of colors: nobody draws what is all one color. */
+function sheet(left: number, top: number, width: number, height: number, blue = 90): Image {
+  const image = createImage(64, 16);
+  for (let frame = 0; frame < 4; frame += 1)
+    for (let y = top; y < top + height; y += 1)
+      for (let x = left; x < left + width; x += 1)
+        image.data.set([40 + x * 9, 60 + y * 9, blue + frame * 9, 255], (y * 64 + frame * 16 + x) * 4);
+  return image;
+}
+
+const body = sheet(4, 2, 8, 13);
+const hat = sheet(4, 1, 8, 5, 120);
+const source = smallSource({
+  rigs: {
+    rig: {
+      frame: { width: 16, height: 16 },
+      origin: [8, 16],
+      facings: ["south"],
+      animations: { idle: { frames: 4, fps: 4 } },
+    },
+  },
+  slots: { hat: appearance },
+  bodies: { plain: { rig: "rig", art: [{ image: "body.png", depth: 0 }] } },
+  parts: { helm: { slot: "hat", layers: [{ image: "art/helm.png", depth: 1 }] } },
+});
+
+beforeEach(async () => {
+  await mkdir(join(folder, "art"), { recursive: true });
+  await writeFile(join(folder, "catalog.json"), JSON.stringify(source));
+  await writeFile(join(folder, "body.png"), encodePng(body));
+  await writeFile(join(folder, "art/helm.png"), encodePng(hat));
+});
+
+const check = (...more: readonly string[]) => mantle("check", folder, ...more);
+
+describe("mantle check, of pixels", () => {
+  test("says nothing of a catalog that is well", async () => {
+    expect(await check()).toMatchObject({ status: 0, stdout: expect.stringMatching(/Nothing is wrong/), stderr: "" });
+  });
+
+  test("draws where it sees what is wrong, six pixels for each, with a ring; quick, it does not look", async () => {
+    const blank = createImage(64, 16);
+    blank.data.set(hat.data);
+    for (let y = 0; y < 16; y += 1) blank.data.fill(0, (y * 64 + 32) * 4, (y * 64 + 48) * 4);
+    await writeFile(join(folder, "art/helm.png"), encodePng(blank));
+    const seen = join(folder, "seen");
+    const { status, stdout } = await check("--pictures", seen);
+    expect([status, stdout]).toEqual([
+      0,
+      expect.stringMatching(/warning {2}art\/helm\.png: "helm" shows nothing in frame 2 of idle south.*\nPicture: /),
+    ]);
+    const [picture = "", ...others] = await readdir(seen);
+    expect([picture, others]).toEqual(["1-blank-frame-helm.png", []]);
+    const { width, height, data } = decodePng(await readFile(join(seen, picture)));
+    expect([width, height]).toEqual([96, 96]);
+    const ring = Array.from({ length: width * height }, (_, at) => data.subarray(at * 4, at * 4 + 3).join()).filter(
+      (color) => color === "156,59,46",
+    );
+    expect(ring.length).toBeGreaterThan(4 * 90);
+    await rm(seen, { recursive: true });
+    expect((await check("--quick")).stdout).toMatch(/Nothing is wrong/);
+    expect(JSON.parse((await check("--json")).stdout).problems[0]).toMatchObject({
+      code: "blank-frame",
+      place: { file: "art/helm.png" },
+    });
+  });
+
+  test("keeps quiet of what is allowed, with a reason", async () => {
+    await writeFile(join(folder, "body.png"), encodePng(sheet(4, 0, 8, 15)));
+    expect((await check()).stdout).toMatch(
+      /warning {2}body\.png: "plain" is cut off by the edge of its cell at 0, 0 \(4 cells in all\)/,
+    );
+    const bodies = {
+      plain: { rig: "rig", art: [{ image: "body.png", depth: 0 }], allow: { "cut-by-frame": "A tall hat." } },
+    };
+    await writeFile(join(folder, "catalog.json"), JSON.stringify({ ...source, bodies }));
+    expect((await check()).stdout).toMatch(/Nothing is wrong/);
+  });
+
+  test.each<[string, () => Promise<unknown>, RegExp]>([
+    [
+      "a file that was cut short",
+      async () =>
+        writeFile(join(folder, "art/helm.png"), (await readFile(join(folder, "art/helm.png"))).subarray(0, 90)),
+      /error {4}art\/helm\.png: .*(missing|damaged|cut)/,
+    ],
+    [
+      "a file that is no picture",
+      async () => writeFile(join(folder, "art/helm.png"), "a note"),
+      /art\/helm\.png: This is not a PNG that can be read/,
+    ],
+    [
+      "a file whose pixels are damaged",
+      async () => {
+        const bytes = Buffer.from(encodePng(hat));
+        bytes[bytes.length - 30] = (bytes[bytes.length - 30] ?? 0) ^ 1;
+        await writeFile(join(folder, "art/helm.png"), bytes);
+      },
+      /error {4}art\/helm\.png: .*(checksum|damaged)/,
+    ],
+    [
+      "a name in another case",
+      () => rename(join(folder, "art/helm.png"), join(folder, "art/Helm.png")),
+      /The picture art\/helm\.png is missing, and art\/Helm\.png is not used: they are called the same but for case\. Rename it to art\/helm\.png/,
+    ],
+    [
+      "a number that is wrong in the rig, once for all",
+      async () => {
+        for (const name of ["body.png", "art/helm.png"])
+          await writeFile(join(folder, name), encodePng(createImage(4 * 20, 18)));
+      },
+      /^error {4}\/rigs\/rig\/frame: All 2 pictures on the rig "rig" have cells of 20×18 pixels; the rig says 16×16\. Set the frame of the rig to 20×18, and its origin with it\.\n[^\n]+\n$/,
+    ],
+  ])("%s is found", async (_name, spoil, words) => {
+    await spoil();
+    expect((await check()).stdout).toMatch(words);
+    await rm(join(folder, "art"), { recursive: true });
+  });
+});
