@@ -60,6 +60,7 @@ export default defineConfig({
         "plain/index.html",
         "bag/index.html",
         "ferry/index.html",
+        "import/index.html",
       ].map(here),
     },
   },

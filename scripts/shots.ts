@@ -28,6 +28,13 @@ await page.goto(`${site.url}/contact/`);
 await page.waitForSelector("body[data-ready=reed]", { timeout: 120_000 });
 await shoot("contact-sheet");
 
+await page.goto(`${site.url}/import/`);
+await page.waitForSelector("body[data-ready='0']");
+await page.click("#sample");
+await page.waitForSelector("body[data-ready='1']");
+await page.waitForTimeout(800);
+await shoot("import");
+
 /** Presses one thing after the other, and lets each be drawn. */
 async function press(...selectors: readonly string[]): Promise<void> {
   for (const selector of selectors) {

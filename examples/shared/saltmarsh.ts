@@ -34,21 +34,38 @@ export function inWords(...messages: readonly (Message | undefined)[]): string {
   return messages.map((message) => (message === undefined ? "" : format(message, english, titles()))).join(" ");
 }
 
-async function openCatalog(): Promise<Catalog> {
+/** The demo catalog with parts that were imported, as if their file were among its own. */
+export function openCatalogWith(fragment: object, tables: ReadonlyMap<string, unknown>): Promise<Catalog> {
+  return openCatalog({ "parts/imported.json": fragment }, tables);
+}
+
+/** The bytes of a picture of the demo. */
+export async function pictureBytes(path: string): Promise<Uint8Array> {
+  const response = await fetch(pictures[root + path] ?? path);
+  return new Uint8Array(await response.arrayBuffer());
+}
+
+async function openCatalog(
+  more: Readonly<Record<string, object>> = {},
+  tables: ReadonlyMap<string, unknown> = new Map(),
+): Promise<Catalog> {
   const included = Object.entries(files).map(([path, content]) => [path.slice(root.length), content] as const);
   const main = Object.fromEntries(included)["catalog.json"];
   const parts = Object.fromEntries(included.filter(([path]) => path !== "catalog.json"));
   const marked = markerPictures(main, ...Object.values(parts)).map(
     async (path) => [path, await marksOf(path)] as const,
   );
-  const { catalog, problems } = readCatalog(main, parts, { pictures: new Map(await Promise.all(marked)) });
+  const { catalog, problems } = readCatalog(
+    main,
+    { ...parts, ...more },
+    { pictures: new Map(await Promise.all(marked)), tables },
+  );
   if (catalog === undefined) throw new Error(problems.map((problem) => describeProblem(problem, english)).join("\n"));
   return catalog;
 }
 
 /** What a picture marks: kept beside it, or read from its pixels where it is newer. */
 async function marksOf(path: string): Promise<MarkerPicture> {
-  const response = await fetch(pictures[root + path] ?? path);
-  const bytes = new Uint8Array(await response.arrayBuffer());
+  const bytes = await pictureBytes(path);
   return marks[root + marksFile(path, bytes)] ?? findMarks(decodePng(bytes));
 }

@@ -10,7 +10,7 @@ import { nameId, titleOf } from "../core/art/name-id.ts";
 import { type ImportPlan, planImport } from "../core/art/plan-import.ts";
 import { readSheet, type SheetOptions } from "../core/art/sheet/read-sheet.ts";
 import { readTable } from "../core/art/table/read-table.ts";
-import { MantleError } from "../core/base/problem.ts";
+import { MantleError, type Problem } from "../core/base/problem.ts";
 import { requireKnown } from "../core/base/require-known.ts";
 import type { Catalog, Rig } from "../core/catalog/model/catalog.ts";
 import { createCharacter } from "../core/edits/create-character.ts";
@@ -18,12 +18,14 @@ import type { Look } from "../core/look/look.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import type { Image, Images } from "../core/raster/image.ts";
+import { otherColors } from "../core/raster/png/color-space.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
-import { CatalogFolder } from "../node/catalog-folder.ts";
+import { CatalogFolder, isInside } from "../node/catalog-folder.ts";
 import { reasonOf } from "../node/file-error.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { loadImages } from "../node/load-images.ts";
+import { notSrgb } from "../node/survey-pictures.ts";
 import { type NewFile, writeFiles } from "../node/write-files.ts";
 import { defineOptions, type ImportOptions } from "./import-options.ts";
 import { type Answer, counted, type DefineCommand, problemData, problemLines } from "./output.ts";
@@ -44,19 +46,26 @@ export const defineImport: DefineCommand = (command, terminal) => {
 
 async function importArt(files: readonly string[], options: ImportOptions, colors: Colors): Promise<Answer> {
   const { to, slot, depth, channel, folder = "art" } = options;
+  if (!isInside(folder))
+    throw new MantleError("bad-call", `"${folder}" is no folder of the catalog. Name one inside it with --folder.`);
   const catalog = await loadCatalog(to);
   const rig = rigOf(catalog, options.rig);
   const on = await figureOf(catalog, rig, options);
   const found = await readArt(files, { catalog, rig, on }, options);
   const place = await placeOf(to, files[0] ?? "");
-  const plan = planImport(catalog, found, {
-    rig,
-    ...(slot === undefined ? {} : { slot }),
-    ...(depth === undefined ? {} : { depth }),
-    ...(channel === undefined ? {} : { channel: requireKnown("channel", channel, catalog.channels).id }),
-    folder,
-    replaces: options.replace === true ? place.holds : new Set(),
-  });
+  const reported = [...found.problems, ...(await otherSpaces(files))];
+  const plan = planImport(
+    catalog,
+    { parts: found.parts, problems: reported },
+    {
+      rig,
+      ...(slot === undefined ? {} : { slot }),
+      ...(depth === undefined ? {} : { depth }),
+      ...(channel === undefined ? {} : { channel: requireKnown("channel", channel, catalog.channels).id }),
+      folder,
+      replaces: options.replace === true ? place.holds : new Set(),
+    },
+  );
   const errors = plan.problems.filter(({ severity }) => severity === "error").length;
   // What is written has been seen, or can be seen in the game.
   const sheets = options.write === true ? [] : await drawSheets(plan, found.parts, { rig, on, out: options.out });
@@ -171,6 +180,16 @@ async function readArt(
     } else each.push(readSheet(name, await readPicture(file, options), rig, sheetOptions(options)));
   }
   return { parts: each.flatMap(({ parts }) => parts), problems: each.flatMap(({ problems }) => problems) };
+}
+
+/** Findings about pictures that say their colors are not sRGB. */
+async function otherSpaces(files: readonly string[]): Promise<readonly Problem[]> {
+  const found: Problem[] = [];
+  for (const file of files) {
+    const space = /\.png$/i.test(file) ? otherColors(await readBytes(file)) : undefined;
+    if (space !== undefined) found.push(notSrgb(basename(file), space));
+  }
+  return found;
 }
 
 /** The folder that all files are in, or in folders of: what their names say begins there. */

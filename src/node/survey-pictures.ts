@@ -3,6 +3,7 @@ import { message } from "../core/base/message.ts";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Image } from "../core/raster/image.ts";
+import { otherColors } from "../core/raster/png/color-space.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { type ArtProblem, type SurveyArtOptions, surveyArt } from "../core/survey/survey-art.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
@@ -10,7 +11,7 @@ import { CatalogFolder } from "./catalog-folder.ts";
 /** What the pixels of a catalog folder show to be wrong. */
 export interface PictureSurvey {
   readonly problems: readonly ArtProblem[];
-  /** Pictures that cannot be read to their end. */
+  /** Pictures that cannot be read to their end, or are read otherwise than they say. */
   readonly unreadable: readonly Problem[];
 }
 
@@ -30,7 +31,10 @@ export async function surveyPictures(
     const bytes = await place.read(path, { bytes: limits.pictureBytes });
     if (bytes === undefined) return undefined;
     try {
-      return decodeNamedPng(path, bytes);
+      const image = decodeNamedPng(path, bytes);
+      const space = otherColors(bytes);
+      if (space !== undefined) unreadable.set(path, notSrgb(path, space));
+      return image;
     } catch (error) {
       if (!(error instanceof MantleError)) throw error;
       unreadable.set(path, {
@@ -44,4 +48,10 @@ export async function surveyPictures(
   };
   const problems = await surveyArt(catalog, load, options);
   return { problems, unreadable: [...unreadable.values()] };
+}
+
+/** The finding about a picture that says its colors are not sRGB. */
+export function notSrgb(file: string, space: string): Problem {
+  const fixes = [{ code: "mend-colors-not-srgb", params: {} }] as const;
+  return { ...message("colors-not-srgb", { space }), severity: "warning", place: { file, pointer: "" }, fixes };
 }

@@ -1,6 +1,11 @@
+import { readFile } from "node:fs/promises";
+import { buffer } from "node:stream/consumers";
 import { describe, expect, test } from "@jest/globals";
+import { unzipSync } from "fflate";
 import { drawCrop } from "zealous-mantle";
+import { decodePng } from "zealous-mantle/authoring";
 import { demo, dressed } from "../demo-catalog.ts";
+import { writeDrawing } from "../layered-drawing.ts";
 import { expectSamePicture } from "../same-picture.ts";
 import { expected, makeWren, pixels } from "./harbor-page.ts";
 import { savedWith, useSite } from "./site.ts";
@@ -54,6 +59,65 @@ describe("the contact sheet", () => {
     const titles = await page.$$eval("figcaption", (captions) => captions.map(({ textContent }) => textContent));
     const places = [...demo.slots.values()].flatMap(({ parts }) => parts).filter(({ layers }) => layers.length > 0);
     expect(titles).toHaveLength(places.length);
+  });
+});
+
+describe("the import page", () => {
+  test("shows a sheet worn and in motion, says what is wrong when the grid is dragged, and gives the part", async () => {
+    const { page, errors } = await site.visit("/import/", { art: true });
+    await page.waitForSelector("body[data-ready='0']");
+    const problems = () => page.$$eval("#problems li", (items) => items.map(({ textContent }) => textContent));
+    const worn = () => page.$eval("#stage", (stage) => Reflect.get(stage, "name"));
+    await page.click("#sample");
+    await page.waitForSelector("body[data-ready='1']");
+    expect([await worn(), await problems()]).toEqual(["Marsh Breeches", []]);
+    expect(await page.locator("#sheet canvas").count()).toBe(3);
+
+    // The corner of the first cell, dragged a cell to the right.
+    const box = await page.locator("#handle").boundingBox();
+    if (box === null) throw new Error("There is no handle");
+    await page.mouse.move(box.x + 12, box.y + 12);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 12 + 32, box.y + 12, { steps: 4 });
+    await page.mouse.up();
+    await page.waitForSelector("body[data-ready='0']");
+    expect(await page.inputValue("#width")).toBe("96");
+    expect(await problems()).toEqual([expect.stringMatching(/Marsh Breeches\.png: The picture is 512×1440 pixels/)]);
+    await page.fill("#width", "64");
+    await page.locator("#width").blur();
+    await page.waitForSelector("body[data-ready='1']");
+
+    await page.fill("#names input", "Tide Breeches!");
+    await page.locator("#names input").blur();
+    await page.waitForFunction(() => Reflect.get(document.querySelector("#stage") ?? {}, "name") === "Tide Breeches!");
+    const [download] = await Promise.all([page.waitForEvent("download"), page.click("#save")]);
+    const files = unzipSync(await buffer(await download.createReadStream()));
+    expect(Object.keys(files)).toEqual([
+      "art/trousers/tide-breeches.png",
+      "art/trousers/tide-breeches.frames.json",
+      "parts/imported.json",
+    ]);
+    expect(JSON.parse(Buffer.from(files["parts/imported.json"] ?? []).toString())).toMatchObject({
+      parts: { "tide-breeches": { title: "Tide Breeches!", slot: "trousers" } },
+    });
+    expect(errors).toEqual([]);
+  });
+
+  test("reads a drawing that is dropped, and says why it cannot read another file", async () => {
+    const { page } = await site.visit("/import/", { art: true });
+    await page.waitForSelector("body[data-ready='0']");
+    const cap = decodePng(await readFile("demo/saltmarsh/art/reed/storm-hat.png"));
+    const drawing = await writeDrawing({
+      width: 64,
+      height: 240,
+      layers: [{ name: "Hat", layers: [{ name: "Rain cap", image: cap }] }],
+    });
+    await page.setInputFiles("#file", { name: "hats.ora", mimeType: "image/openraster", buffer: drawing });
+    await page.waitForSelector("body[data-ready='1']");
+    expect(await page.inputValue("#names input")).toBe("Rain cap");
+    await page.setInputFiles("#file", { name: "note.png", mimeType: "image/png", buffer: Buffer.from("a note") });
+    await page.waitForSelector("#problems li");
+    expect(await page.textContent("#problems")).toMatch(/note\.png: .*PNG/);
   });
 });
 

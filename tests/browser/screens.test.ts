@@ -492,6 +492,7 @@ describe("every page", () => {
     ["/bag/", "body[data-ready]", [["#open", "[data-part=watch-chain]"]]],
     ["/bare/", "#next", [["#next"]]],
     ["/contact/", "body[data-ready=reed]", []],
+    ["/import/", "body[data-ready='0']", [["#sample"]]],
     ["/harbor/", "#nobody:not([hidden])", [["#ready-made", "[data-card=lamp-child]", "#rename"], ["#finish"]]],
     ["/ferry/", "[data-card=old-hand]", [["[data-card=old-hand]"], ["[data-card=old-hand]", "[data-action=act]"]]],
   ] as const)("%s fits a narrow screen, and has nothing that axe objects to", async (path, ready, screens) => {

@@ -1,6 +1,7 @@
 import { mkdir, mkdtemp, readdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { crc32, deflateSync } from "node:zlib";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
 import { createImage, type Image } from "zealous-mantle";
 import { decodePng, encodePng } from "zealous-mantle/authoring";
@@ -80,6 +81,33 @@ describe("mantle check, of pixels", () => {
       code: "blank-frame",
       place: { file: "art/helm.png" },
     });
+  });
+
+  test("says so when a picture has other colors than sRGB, and reads it all the same", async () => {
+    const plain = encodePng(hat);
+    const chunk = (type: string, data: Uint8Array) => {
+      const body = Buffer.concat([Buffer.from(type, "latin1"), data]);
+      const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
+      length.writeUInt32BE(data.length);
+      sum.writeUInt32BE(crc32(body));
+      return Buffer.concat([length, body, sum]);
+    };
+    // After the header, which is 25 bytes behind the signature.
+    const withChunks = (...chunks: readonly Buffer[]) =>
+      Buffer.concat([plain.subarray(0, 33), ...chunks, plain.subarray(33)]);
+    const gamma = (value: number) => chunk("gAMA", Buffer.from([value >> 24, value >> 16, value >> 8, value]));
+    const profile = (name: string) =>
+      chunk("iCCP", Buffer.concat([Buffer.from(`${name}\0\0`), deflateSync(Buffer.alloc(8))]));
+    const told = async (...chunks: readonly Buffer[]) => {
+      await writeFile(join(folder, "art/helm.png"), withChunks(...chunks));
+      return (await check()).stdout;
+    };
+    expect(await told(gamma(100_000))).toMatch(
+      /warning {2}art\/helm\.png: .*not sRGB \(gamma 1\); they are read as if/,
+    );
+    expect(await told(profile("Wide paint"))).toMatch(/not sRGB \(Wide paint\)/);
+    for (const fine of [[gamma(45_455)], [profile("sRGB IEC61966-2.1")], [gamma(100_000), chunk("sRGB", Buffer.of(0))]])
+      expect(await told(...fine)).toMatch(/Nothing is wrong/);
   });
 
   test("keeps quiet of what is allowed, with a reason", async () => {

@@ -230,6 +230,7 @@ describe("mantle import", () => {
     ["a size that is none", ["{sheet}", "--cell", "32"], /like 32x48/],
     ["a word without an id", ["{sheet}", "--pattern", "{facing}", "--names", "S"], /like S=south/],
     ["a picture of another size", ["{large}", "--slot", "hat", "--depth", "1"], /17×32 pixels.*16×16 in all/],
+    ["a folder outside the catalog", ["{sheet}", "--slot", "hat", "--folder", "../art"], /no folder of the catalog/],
     ["a catalog that includes no folder", ["{sheet}", "--slot", "hat", "--depth", "1"], /includes no folder/],
   ])("%s is told", async (_name, words, told) => {
     const place = join(folder, "small");

@@ -171,6 +171,10 @@ describe("sheets and strips", () => {
     expect(told(6, 24)).toMatch(/"still"/);
     expect(told(25, 72)).toMatch(/25×72 pixels.*24×72 in all\. Say how it is laid out/);
     expect(told(24, 48, { animations: ["idle", "walk"] })).toBe("");
+    expect(told(24, 48, { animations: ["idle", "wlak"] })).toMatch(/no animation "wlak"\. Write "walk"/);
+    expect(told(24, 48, { facings: ["souht"] })).toMatch(/no facing "souht"\. Write "south"/);
+    expect(told(24, 72, { across: ["frame", "frame"] })).toMatch(/stand once each/);
+    expect(told(24, 72, { across: ["frame"], columns: 4 })).toMatch(/is folded by/);
     expect(told(18, 25, { still: true, across: ["facing"], each: "row" })).toMatch(/Say how it is laid out/);
   });
 
@@ -722,6 +726,9 @@ describe("the contact sheet", () => {
     const sheet = (facing: string) => contactSheet(found.parts, facing, { rig: courier, scale: 4 });
     const south = sheet("south") ?? fail();
     expect(sheet("north")).toBeUndefined();
+    // Of very many parts, as many as a picture can hold.
+    const many = Array.from({ length: 3_000 }, (_, at) => ({ ...(found.parts[0] ?? fail()), name: `hat ${at}` }));
+    expect(contactSheet(many, "south", { rig: courier, scale: 8 })?.height).toBeLessThan(12_100);
     // Each frame is somewhere on it, pixel by pixel, where it is opaque.
     for (const { image } of frames.filter(({ facing }) => facing === "south")) expect(holds(south, image)).toBe(true);
     expect(holds(south, frames.find(({ facing }) => facing === "west")?.image ?? fail())).toBe(false);

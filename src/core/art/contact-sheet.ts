@@ -23,6 +23,8 @@ const cellColor = 0xe7dcc4;
 const ink = 0x16323a;
 const margin = 16;
 const gap = 4;
+/** How high a sheet may be, in pixels: what is beyond is counted. */
+const tallest = 12_000;
 
 /**
  * Draws what was found as it would be shown in one facing: each part in each of its animations, frame by frame on the figure, with its names
@@ -43,6 +45,7 @@ export function contactSheet(
   const placed: { readonly strip: Strip; readonly x: number; readonly y: number }[] = [];
   let [x, y, right] = [margin, margin + 40, 0];
   for (const strip of strips) {
+    if (y + head + cell.height > tallest) break;
     const room = Math.max(strip.frames.length * cell.width, textWidth(labelOf(strip)) * 2);
     if (x > margin && x + room > width - margin) {
       x = margin;
@@ -52,9 +55,12 @@ export function contactSheet(
     x += room + margin;
     right = Math.max(right, x);
   }
-  const sheet = createImage(Math.max(right, textWidth(facing) * 3 + 2 * margin), y + head + cell.height + margin);
+  const left = strips.length - placed.length;
+  const bottom = left > 0 ? y : y + head + cell.height + margin;
+  const sheet = createImage(Math.max(right, 320), bottom + (left > 0 ? 40 : 0));
   fill(sheet, 0, 0, sheet.width, sheet.height, paper);
   drawText(sheet, facing, { x: margin, y: margin, color: ink, size: 3 });
+  if (left > 0) drawText(sheet, `and ${left} more`, { x: margin, y: bottom, color: ink, size: 2 });
   for (const each of placed) drawStrip(sheet, each.strip, { ...each, head, cell, facing, scale }, options);
   return sheet;
 }

@@ -15,7 +15,7 @@ export interface Recoloring {
 }
 
 /** More colors than this are painted, and no ramp. */
-const most = 32;
+const maxColors = 32;
 
 /** Finds parts that are another in other colors, or are equal to it. Of several that are alike, each is compared with the first. */
 export function findRecolors(parts: readonly FoundPart[]): readonly Recoloring[] {
@@ -56,7 +56,7 @@ function recoloring(part: FoundPart, other: FoundPart): Recoloring | undefined {
         const [one, two] = [color & 0xffffff, (theirs[pixel] as number) & 0xffffff];
         if (getOrInsert(there, one, () => two) !== two || getOrInsert(back, two, () => one) !== one) return undefined;
       }
-      if (there.size > most) return undefined;
+      if (there.size > maxColors) return undefined;
     }
   }
   const light = (color: number) => toOklab(swapRedAndBlue(color)).l;

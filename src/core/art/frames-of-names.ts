@@ -15,8 +15,8 @@ export interface NamedFrame {
 }
 
 /**
- * Makes parts of frames that are told apart by their names. Numbers of frames may begin with 0 or 1, or go on from one animation to the
- * next; numbers that are missing leave frames in which nothing is drawn, and are told.
+ * Makes parts of frames that are distinguished by their names. Numbers of frames may begin with 0 or 1, or go on from one animation to the
+ * next; numbers that are missing leave frames in which nothing is drawn, and are reported.
  *
  * @param file - what the names were found in; parts whose names say no part are called by it.
  */
@@ -43,9 +43,9 @@ function numberFrames(
   problems: Problem[],
 ): readonly FoundFrame[] {
   const numbers = all.flatMap(({ frame }) => frame ?? []);
-  // The least number of all is what the first frame is called, if that is how people count.
-  const least = Math.min(...numbers);
-  const base = least === 1 ? 1 : 0;
+  // The lowest number of all is what the first frame is called, if that is how people count.
+  const lowest = Math.min(...numbers);
+  const base = lowest === 1 ? 1 : 0;
   const series = new Map<string, (NamedFrame & NameParts)[]>();
   for (const each of all) getOrInsert(series, `${each.animation} ${each.facing}`, () => []).push(each);
   const found: FoundFrame[] = [];

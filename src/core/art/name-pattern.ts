@@ -15,7 +15,7 @@ export interface NameParts {
 
 /** How names of frames are to be understood. */
 export interface NameOptions {
-  /** What the names look like: `"{animation}_{facing}_{frame}"`; `{part}` tells parts apart, `{any}` is anything. */
+  /** What the names look like: `"{animation}_{facing}_{frame}"`; `{part}` distinguishes parts, `{any}` is anything. */
   readonly pattern: string;
   /** What words in the names stand for, beyond the ids of the rig themselves and what they begin with: `{ "S": "south" }`. */
   readonly names?: Readonly<Record<string, string>>;

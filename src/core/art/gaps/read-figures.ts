@@ -16,7 +16,7 @@ export interface FiguresOptions {
    * @defaultValue an eighth of the height of most figures
    */
   readonly near?: number;
-  /** Leaves out what stands alone and has so many pixels or fewer. @defaultValue `0`: it is told, and nothing is left out */
+  /** Leaves out what stands alone and has so many pixels or fewer. @defaultValue `0`: it is reported, and nothing is left out */
   readonly drop?: number;
   /** Whether figures are `parts`, or `frames` of one: a row for each animation and facing, in the rig's order. @defaultValue `"parts"` */
   readonly as?: "parts" | "frames";

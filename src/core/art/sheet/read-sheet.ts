@@ -1,8 +1,9 @@
 import { message } from "../../base/message.ts";
+import { nearestId } from "../../base/nearest-id.ts";
 import type { Problem } from "../../base/problem.ts";
 import { layoutArt } from "../../catalog/compile/layout-art.ts";
 import type { Axis, LaidOut, LayerArt, Rig, Size } from "../../catalog/model/catalog.ts";
-import { readLayout } from "../../catalog/read/read-layout.ts";
+import { flawsOf, readLayout } from "../../catalog/read/read-layout.ts";
 import { cropImage, type Image } from "../../raster/image.ts";
 import { visibleBounds } from "../../raster/visible-bounds.ts";
 import { artFinding, type Found, type FoundFrame, type FoundPart } from "../found.ts";
@@ -35,6 +36,8 @@ export interface SheetOptions {
  * @param name - of the file; parts are called by it.
  */
 export function readSheet(name: string, image: Image, rig: Rig, options: SheetOptions = {}): Found {
+  const wrong = checkOptions(name, rig, options);
+  if (wrong.length > 0) return { parts: [], problems: wrong };
   const laid = laidOut(options);
   const first = layoutArt(rig, laid, "");
   const { grid } = first;
@@ -54,6 +57,25 @@ export function readSheet(name: string, image: Image, rig: Rig, options: SheetOp
     return partOf(`${name.replace(/\.png$/i, "")} ${number + 1}`, image, layoutArt(rig, { ...laid, ...place }, ""));
   });
   return { parts: parts.filter(({ layers }) => layers.some(({ frames }) => frames.length > 0)), problems: [] };
+}
+
+/** What is said of the layout and cannot be so. */
+function checkOptions(
+  name: string,
+  rig: Rig,
+  { animations = [], facings = [], across, down, columns, rows }: SheetOptions,
+): readonly Problem[] {
+  const unknown = (noun: "animation" | "facing", ids: readonly string[], all: ReadonlyMap<string, unknown>) =>
+    ids.flatMap((id) => {
+      if (all.has(id)) return [];
+      const meant = nearestId(id, [...all.keys()]);
+      const advice = meant === undefined ? message("define-id", { id }) : message("meant-id", { meant });
+      return [artFinding(name, "error", message(`unknown-${noun}`, { id }), advice)];
+    });
+  const layout = readLayout({ across: across && [...across], down: down && [...down], columns, rows });
+  const wrong = flawsOf(layout).map((code) => artFinding(name, "error", message(code), message(`mend-${code}`)));
+  const named = facings === "any" ? [] : unknown("facing", facings, rig.facings);
+  return [...unknown("animation", animations, rig.animations), ...named, ...wrong];
 }
 
 function laidOut({ animations, facings, still = false, ...layout }: SheetOptions): LaidOut {

@@ -21,6 +21,7 @@ export const problems = {
     "The picture {path} is missing, and {meant} is not used: they are called the same but for case.",
   "frame-of-rig":
     'All {count} pictures on the rig "{rig}" have cells of {width}×{height} pixels; the rig says {frameWidth}×{frameHeight}.',
+  "colors-not-srgb": "The picture says that its colors are not sRGB ({space}); they are read as if they were.",
   // What pixels show
   "blank-frame":
     '"{owner}" shows nothing in frame {frame} of {animation} {facing}, and does in those beside it ({count} in all).',
@@ -91,6 +92,7 @@ export const fixes = {
   "mend-step-unreachable": "Let a step lead to it, or remove it.",
   "rename-picture": "Rename it to {path}.",
   "mend-frame-of-rig": "Set the frame of the rig to {width}×{height}, and its origin with it.",
+  "mend-colors-not-srgb": "Store it as sRGB, or without a profile.",
   "mend-blank-frame": "Draw it, or let the table or the cells leave it out.",
   "mend-blank-series":
     'Draw it, or leave the animation out of the "animations" of the layer, so that another is shown.',

@@ -25,10 +25,14 @@ export function reportLayout(
   source: LayoutSource,
   findings: Findings,
 ): void {
-  const { across, down, columns, rows } = readLayout(source);
-  if (all.join() !== [...across, ...down].sort().join()) findings.report(entry, keys, "layout-axes");
-  if ((columns !== undefined && down.length > 0) || (rows !== undefined && across.length > 0))
-    findings.report(entry, keys, "layout-fold");
+  for (const code of flawsOf(readLayout(source))) findings.report(entry, keys, code);
+}
+
+/** What is wrong with a layout that does not give every cell a place of its own. */
+export function flawsOf({ across, down, columns, rows }: Layout): readonly ("layout-axes" | "layout-fold")[] {
+  if (all.join() !== [...across, ...down].sort().join()) return ["layout-axes"];
+  const isTorn = (columns !== undefined && down.length > 0) || (rows !== undefined && across.length > 0);
+  return isTorn ? ["layout-fold"] : [];
 }
 
 /** Reads a depth: one for all facings, or one for some and another for the rest. */
