@@ -149,7 +149,7 @@ await writeFile(
   JSON.stringify({ ...kite, loadout: { chain: "watch-chain", neck: "hood-up", hat: "lamp-crown" } }),
 );
 const calls = [
-  "check saltmarsh",
+  "check saltmarsh --quick",
   "check saltmarsh kite.json",
   "why saltmarsh kite.json boathook",
   "why saltmarsh kite.json waders",

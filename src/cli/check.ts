@@ -105,7 +105,7 @@ async function surveyPixels(folder: string, catalog: Catalog, { pictures, note }
   const { problems, unreadable } = await surveyPictures(folder, catalog, {
     draw: pictures !== undefined,
     progress: (done, total) => {
-      if (performance.now() - told < 2_000) return;
+      if (performance.now() - told < 5_000) return;
       told = performance.now();
       note(`Looking at pictures: ${done} of ${total} parts on bodies.`);
     },

@@ -5,6 +5,7 @@ import { cutByFrame } from "./checks/cut-by-frame.ts";
 import { elsewhere } from "./checks/elsewhere.ts";
 import { floating } from "./checks/floating.ts";
 import { offKey } from "./checks/off-key.ts";
+import { otherScale } from "./checks/other-scale.ts";
 import { outOfOrder } from "./checks/out-of-order.ts";
 import { samePicture } from "./checks/same-picture.ts";
 import { strayPixels } from "./checks/stray-pixels.ts";
@@ -17,6 +18,7 @@ export const artChecks: readonly ArtCheck[] = [
   offKey,
   floating,
   elsewhere,
+  otherScale,
   outOfOrder,
   bakedIn,
   strayPixels,

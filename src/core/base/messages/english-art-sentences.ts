@@ -35,6 +35,8 @@ export const problems = {
   "part-floats":
     '"{owner}" touches nothing of the figure in frame {frame} of {animation} {facing}, and does in others ({count} in all).',
   "part-away": '"{owner}" lies {distance} pixels from where the other parts in "{slot}" lie.',
+  "part-small": '"{owner}" is {width}×{height} pixels, much smaller than all other parts in "{slot}".',
+  "part-large": '"{owner}" is {width}×{height} pixels, much larger than all other parts in "{slot}".',
   "series-exchanged": '"{owner}" would fit much better if {one} and {other} were exchanged.',
   "frames-exchanged":
     '"{owner}" would fit much better in {animation} {facing} if its frames came in the order {order}.',
@@ -102,6 +104,7 @@ export const fixes = {
   "mend-animation-off-key": "Paint it in the colors of the key: {key}.",
   "mend-part-floats": "Move it to where it is worn.",
   "mend-part-away": "Move it, or draw it at the size of the rig.",
+  "mend-part-scale": "Draw it at the size of the rig.",
   "mend-series-exchanged": 'Exchange them, or say their order in "animations" and "facings".',
   "mend-frames-exchanged": "Put them in that order.",
   "mend-part-baked-in": "Erase it from the body.",

@@ -1,6 +1,6 @@
 import type { FixCode, Message, ProblemCode } from "../../base/message.ts";
 import type { Severity } from "../../base/problem.ts";
-import type { Rectangle } from "../../catalog/model/catalog.ts";
+import type { Rectangle, Size } from "../../catalog/model/catalog.ts";
 import type { DrawnMask, FigureFacts } from "./art-facts.ts";
 import { boundsOf, type Mask } from "./mask.ts";
 
@@ -63,6 +63,13 @@ export function traceOf(figure: FigureFacts): FigureTrace {
     return [{ path, content, box: { x: mean(({ x }) => x), y: mean(({ y }) => y), ...size } }];
   });
   return { owner: ownerOf(figure), slot: figure.slot, pictures };
+}
+
+/** The size of what some pictures show together, in pixels. */
+export function sizeOf(pictures: readonly PictureTrace[]): Size {
+  const boxes = pictures.map(({ box }) => box);
+  const width = Math.max(...boxes.map((box) => box.x + box.width)) - Math.min(...boxes.map(({ x }) => x));
+  return { width, height: Math.max(...boxes.map((box) => box.y + box.height)) - Math.min(...boxes.map(({ y }) => y)) };
 }
 
 /** What a figure is called in a finding. */
