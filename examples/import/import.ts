@@ -105,7 +105,7 @@ async function show(): Promise<void> {
   document.body.dataset.ready = String(plan.parts.length);
 }
 
-/** What a file cannot be read as is told like any other finding. */
+/** Why a file cannot be read is shown like any other finding. */
 function read(art: Dropped): Found {
   try {
     return understand(art);

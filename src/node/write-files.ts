@@ -44,6 +44,7 @@ export async function writeFiles(
       const isReplaced = await isThere(target);
       if (isReplaced) {
         await link(target, before);
+        undo.unshift(() => rm(before, { force: true }));
         replaced.push(before);
       }
       await rename(draft, target);

@@ -639,7 +639,7 @@ describe("drawings in layers", () => {
       }
     };
     expect(refusal(good)).toBe(1);
-    expect(refusal(good.subarray(0, 60))).toMatch(/bad-drawing .*no zip/);
+    expect(refusal(good.subarray(0, 60))).toMatch(/bad-drawing Hats\.ora: .*no zip/);
     expect(refusal(Uint8Array.of(1, 2, 3))).toMatch(/bad-drawing/);
     for (const [xml, words] of [
       ["<image w='1' h='1'><stack></image>", /no XML/],

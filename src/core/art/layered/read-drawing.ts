@@ -1,5 +1,5 @@
 import { message } from "../../base/message.ts";
-import type { Problem } from "../../base/problem.ts";
+import { MantleError, type Problem } from "../../base/problem.ts";
 import type { Point, Rectangle, Rig } from "../../catalog/model/catalog.ts";
 import { createImage, type Image, pasteImage } from "../../raster/image.ts";
 import { visibleBounds } from "../../raster/visible-bounds.ts";
@@ -29,7 +29,7 @@ export interface DrawingOptions {
  * @throws MantleError `bad-drawing`, `bad-picture`.
  */
 export function readDrawing(name: string, bytes: Uint8Array, rig: Rig, options: DrawingOptions): Found {
-  const drawing = openDrawing(bytes);
+  const drawing = openNamed(name, bytes);
   const { guides = ["body", "guide"] } = options;
   const isGuide = (item: StackItem) => guides.includes(nameId(item.name) ?? "");
   const problems: Problem[] = [...checkWhole(name, drawing)];
@@ -44,6 +44,16 @@ export function readDrawing(name: string, bytes: Uint8Array, rig: Rig, options: 
   };
   for (const item of drawing.items.toReversed()) read(item, undefined);
   return { parts, problems };
+}
+
+/** Opens a drawing; what is wrong with it names its file. */
+function openNamed(name: string, bytes: Uint8Array): Drawing {
+  try {
+    return openDrawing(bytes);
+  } catch (error) {
+    if (error instanceof MantleError) throw new MantleError(error.code, `${name}: ${error.message}`);
+    throw error;
+  }
 }
 
 /** The slot that a group is called as. */
