@@ -33,8 +33,8 @@ const jobs: readonly Job[] = [
   {
     name: "while a game is made",
     imports: 'export * from "zealous-mantle/authoring"',
-    ceiling: 54.5,
-    goal: 55,
+    ceiling: 57,
+    goal: 57,
   },
   {
     name: "bringing art in",

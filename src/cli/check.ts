@@ -6,7 +6,10 @@ import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
 import { checkPresets } from "../core/survey/check-presets.ts";
+import { type Fallback, findFallbacks } from "../core/survey/find-fallbacks.ts";
 import { surveyRules } from "../core/survey/survey-rules.ts";
+import { CatalogFolder } from "../node/catalog-folder.ts";
+import { findLines } from "../node/find-lines.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { keepMarks } from "../node/marks.ts";
 import { surveyPictures } from "../node/survey-pictures.ts";
@@ -46,11 +49,13 @@ export const defineCheck: DefineCommand = (command, terminal) => {
 
 async function check(folder: string, options: Options, { colors, note }: Terminal): Promise<Answer> {
   const { keepPoints = false, quick = false, pictures } = options;
-  const { catalog, problems: found } = await inspectCatalog(folder);
+  const { catalog, problems: found, files } = await inspectCatalog(folder);
   const survey = catalog === undefined ? undefined : surveyRules(catalog);
   const presets = catalog === undefined ? [] : checkPresets(catalog);
   const art = catalog === undefined || quick ? noPixels : await surveyPixels(folder, catalog, { pictures, note });
-  const problems = [...found, ...(survey?.problems ?? []), ...presets, ...art.problems];
+  const surveyed = await findLines(new CatalogFolder(folder), files, [...(survey?.problems ?? []), ...presets]);
+  const problems = [...found, ...surveyed, ...art.problems];
+  const fallbacks = catalog === undefined || quick ? [] : findFallbacks(catalog);
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const warnings = problems.length - errors;
   const kept = keepPoints && catalog !== undefined && errors === 0 ? await keepPointsOf(catalog, folder) : [];
@@ -73,17 +78,26 @@ async function check(folder: string, options: Options, { colors, note }: Termina
       ...problemLines(problems, colors),
       ...kept.map((file) => `Written: ${file}`),
       ...art.drawn.map((file) => `Picture: ${file}`),
+      ...fallbacks.map(fallbackLine),
       ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
     ],
     data: {
       catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version },
       problems: problemData(problems),
+      ...(quick ? {} : { fallbacks }),
       ...(keepPoints ? { kept } : {}),
       ...(pictures === undefined ? {} : { pictures: art.drawn }),
     },
     exitCode: errors > 0 ? 1 : 0,
   };
+}
+
+/** `wade is not drawn for 2 parts, which show walk: kilt, cape.` */
+function fallbackLine({ animation, shown = "nothing", parts }: Fallback): string {
+  const named = parts.length > 8 ? [...parts.slice(0, 7), `${parts.length - 7} more`] : parts;
+  const show = parts.length === 1 ? "shows" : "show";
+  return `${animation} is not drawn for ${counted(parts.length, "part")}, which ${show} ${shown}: ${named.join(", ")}.`;
 }
 
 interface Pixels {

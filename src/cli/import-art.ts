@@ -14,7 +14,7 @@ import type { Image, Images } from "../core/raster/image.ts";
 import { otherColors } from "../core/raster/png/color-space.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { reasonOf } from "../node/file-error.ts";
-import { notSrgb } from "../node/survey-pictures.ts";
+import { notSrgb } from "../node/picture-reader.ts";
 import type { ImportOptions } from "./import-options.ts";
 
 /** The bare body that parts are shown on. */

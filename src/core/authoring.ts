@@ -18,6 +18,7 @@ export { encodeApng, type TimedImage } from "./raster/png/encode-apng.ts";
 export { encodePng } from "./raster/png/encode-png.ts";
 export { checkCreation } from "./survey/check-creation.ts";
 export { checkPresets } from "./survey/check-presets.ts";
+export { type Fallback, findFallbacks } from "./survey/find-fallbacks.ts";
 export { type ArtProblem, type SurveyArtOptions, surveyArt } from "./survey/survey-art.ts";
 // Catalog: what can come to nothing
 export { type RuleProblem, type RuleSurvey, type SurveyOptions, surveyRules } from "./survey/survey-rules.ts";

@@ -12,6 +12,7 @@ import { framesEnding, marksEnding } from "../core/raster/content-name.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
 import { checkCreation } from "../core/survey/check-creation.ts";
 import { type Allowance, CatalogFolder, isInside } from "./catalog-folder.ts";
+import { findLines } from "./find-lines.ts";
 import { loadTables, noTables } from "./load-tables.ts";
 import { loadMarks } from "./marks.ts";
 import { readJsonFile } from "./read-json-file.ts";
@@ -58,8 +59,17 @@ export async function loadCatalog<Ids extends CatalogIds = CatalogIds>(
  *
  * @throws MantleError `unreadable-file` when there is no `catalog.json`.
  */
-export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOptions = {}): Promise<Reading> {
+export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOptions = {}): Promise<Inspection> {
   const place = new CatalogFolder(folder);
+  const inspection = await inspectFolder(place, art);
+  const { problems, files } = inspection;
+  return problems.length === 0 ? inspection : { ...inspection, problems: await findLines(place, files, problems) };
+}
+
+/** What was read of a folder, and from which JSON files. */
+export type Inspection = Reading & { readonly files: readonly string[] };
+
+async function inspectFolder(place: CatalogFolder, art: NonNullable<LoadOptions["art"]>): Promise<Inspection> {
   const allowance: Allowance = { bytes: limits.catalogLength };
   const main = await readJsonFile(place, "catalog.json", allowance);
   const problems: Problem[] = [...main.problems];
@@ -74,7 +84,8 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
     problems.push(...own);
     if (value !== undefined) included[files[at] ?? ""] = value;
   }
-  if (main.value === undefined) return { catalog: undefined, problems };
+  const all = ["catalog.json", ...Object.keys(included)];
+  if (main.value === undefined) return { catalog: undefined, problems, files: all };
   const markers = art === "none" ? noMarkers : await markersIn(place, main.value, included);
   const first = readCatalog(main.value, included, { pictures: markers.pictures });
   const needed = art === "none" || first.catalog === undefined ? [] : neededTables(first.catalog);
@@ -93,20 +104,11 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
       problems.push({ ...problem, severity: "error", fixes: drawIt });
   }
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    return { catalog: undefined, problems };
+    return { catalog: undefined, problems, files: all };
   if (art === "sizes") {
-    const contents = { "catalog.json": main.value, ...included };
-    for (const problem of checkCreation(reading.catalog)) problems.push(inFile(problem, "creation", contents));
-    problems.push(...checkArt(reading.catalog, await pictureSizes(place)));
+    problems.push(...checkCreation(reading.catalog), ...checkArt(reading.catalog, await pictureSizes(place)));
   }
-  return { catalog: reading.catalog, problems };
-}
-
-/** A problem with the file that holds the section it is in. */
-function inFile(problem: Problem, section: string, contents: Readonly<Record<string, unknown>>): Problem {
-  const holds = (content: unknown) => typeof content === "object" && content !== null && section in content;
-  const [file = "catalog.json"] = Object.entries(contents).find(([, content]) => holds(content)) ?? [];
-  return { ...problem, place: { ...problem.place, file } };
+  return { catalog: reading.catalog, problems, files: all };
 }
 
 /** The files that a pattern includes, in the order of their names, or why there are none. A plain name needs no search. */

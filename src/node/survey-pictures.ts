@@ -1,12 +1,9 @@
-import { limits } from "../core/base/limits.ts";
-import { message } from "../core/base/message.ts";
-import { MantleError, type Problem } from "../core/base/problem.ts";
-import type { Catalog } from "../core/catalog/model/catalog.ts";
-import type { Image } from "../core/raster/image.ts";
-import { otherColors } from "../core/raster/png/color-space.ts";
-import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
-import { type ArtProblem, type SurveyArtOptions, surveyArt } from "../core/survey/survey-art.ts";
-import { CatalogFolder } from "./catalog-folder.ts";
+import { availableParallelism } from "node:os";
+import type { Problem } from "../core/base/problem.ts";
+import type { Catalog, Rig } from "../core/catalog/model/catalog.ts";
+import { type ArtProblem, figureGroups, type SurveyArtOptions, surveyArt } from "../core/survey/survey-art.ts";
+import { PictureReader } from "./picture-reader.ts";
+import { SurveyThreads } from "./survey-threads.ts";
 
 /** What the pixels of a catalog folder show to be wrong. */
 export interface PictureSurvey {
@@ -15,43 +12,48 @@ export interface PictureSurvey {
   readonly unreadable: readonly Problem[];
 }
 
+/** How many pixels are looked at in one thread: more are worth the time that others need to start. */
+const few = 16_000_000;
+
 /**
- * Looks at the pixels of a catalog: reads every picture that a layer shows, one part after the other.
+ * Looks at the pixels of a catalog: reads every picture that a layer shows, one part after the other, in several threads if there are
+ * more than a few million pixels.
  *
  * @throws MantleError `unreadable-file` for one that may not be read.
  */
 export async function surveyPictures(
   folder: string,
   catalog: Catalog,
-  options: SurveyArtOptions = {},
+  options: Omit<SurveyArtOptions, "lookers"> = {},
 ): Promise<PictureSurvey> {
-  const place = new CatalogFolder(folder);
   const unreadable = new Map<string, Problem>();
-  const load = async (path: string): Promise<Image | undefined> => {
-    const bytes = await place.read(path, { bytes: limits.pictureBytes });
-    if (bytes === undefined) return undefined;
-    try {
-      const image = decodeNamedPng(path, bytes);
-      const space = otherColors(bytes);
-      if (space !== undefined) unreadable.set(path, notSrgb(path, space));
-      return image;
-    } catch (error) {
-      if (!(error instanceof MantleError)) throw error;
-      unreadable.set(path, {
-        ...message("bad-picture", { reason: error.message.slice(path.length + 2) }),
-        severity: "error",
-        place: { file: path, pointer: "" },
-        fixes: [{ code: "mend-bad-picture", params: {} }],
-      });
-      return undefined;
-    }
+  const note = (problems: readonly Problem[]) => {
+    for (const problem of problems) unreadable.set(problem.place.file ?? "", problem);
   };
-  const problems = await surveyArt(catalog, load, options);
-  return { problems, unreadable: [...unreadable.values()] };
+  const reader = new PictureReader(folder);
+  const load = (path: string) => reader.read(path);
+  const groups = figureGroups(catalog, options.parts);
+  const pixels = groups.reduce((sum, { body, parts }) => {
+    const rig = catalog.bodies.get(body)?.rig;
+    return sum + (rig === undefined ? 0 : pixelsOf(rig)) * parts.length;
+  }, 0);
+  const count = Math.min(availableParallelism(), groups.length);
+  if (pixels <= few || count < 2) {
+    const problems = await surveyArt(catalog, load, options);
+    return { problems, unreadable: reader.problems };
+  }
+  const threads = new SurveyThreads(folder, count);
+  try {
+    const problems = await surveyArt(catalog, load, { ...options, lookers: threads.lookers(note) });
+    return { problems, unreadable: [...unreadable.values()] };
+  } finally {
+    await threads.close();
+  }
 }
 
-/** The finding about a picture that says its colors are not sRGB. */
-export function notSrgb(file: string, space: string): Problem {
-  const fixes = [{ code: "mend-colors-not-srgb", params: {} }] as const;
-  return { ...message("colors-not-srgb", { space }), severity: "warning", place: { file, pointer: "" }, fixes };
+/** The pixels of one picture of a rig. */
+function pixelsOf({ frame, animations, facings }: Rig): number {
+  const drawn = [...facings.values()].filter(({ mirrored }) => !mirrored).length;
+  const frames = [...animations.values()].reduce((sum, each) => sum + each.frames, 0);
+  return frame.width * frame.height * frames * drawn;
 }

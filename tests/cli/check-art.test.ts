@@ -3,9 +3,9 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { crc32, deflateSync } from "node:zlib";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
-import { createImage, type Image } from "zealous-mantle";
+import { createImage, type Image, type Problem, pasteImage } from "zealous-mantle";
 import { decodePng, encodePng } from "zealous-mantle/authoring";
-import { mantle } from "../run-mantle.ts";
+import { mantle, mantleProcess } from "../run-mantle.ts";
 import { appearance, smallSource } from "../small-catalog.ts";
 
 let folder = "";
@@ -65,7 +65,7 @@ describe("mantle check, of pixels", () => {
     const { status, stdout } = await check("--pictures", seen);
     expect([status, stdout]).toEqual([
       0,
-      expect.stringMatching(/warning {2}art\/helm\.png: "helm" shows nothing in frame 2 of idle south.*\nPicture: /),
+      expect.stringMatching(/warning {2}art\/helm\.png: "helm" shows nothing in idle south 2, and.*\nPicture: /),
     ]);
     const [picture = "", ...others] = await readdir(seen);
     expect([picture, others]).toEqual(["1-blank-frame-helm.png", []]);
@@ -108,6 +108,66 @@ describe("mantle check, of pixels", () => {
     expect(await told(profile("Wide paint"))).toMatch(/not sRGB \(Wide paint\)/);
     for (const fine of [[gamma(45_455)], [profile("sRGB IEC61966-2.1")], [gamma(100_000), chunk("sRGB", Buffer.of(0))]])
       expect(await told(...fine)).toMatch(/Nothing is wrong/);
+  });
+
+  test("says what is shown in place of an animation that was not drawn, which is not wrong", async () => {
+    const rig = {
+      ...Object(source["rigs"]).rig,
+      animations: { idle: { frames: 4, fps: 4 }, nod: { frames: 4, fps: 4 } },
+    };
+    const nodding = (more: object) => ({
+      ...rig,
+      animations: { ...rig.animations, nod: { frames: 4, fps: 4, ...more } },
+    });
+    const told = async (more: object, ...options: readonly string[]) => {
+      const layers = [{ image: "art/helm.png", depth: 1, animations: ["idle"] }];
+      const art = [{ image: "body.png", depth: 0, layout: { down: ["facing"] } }];
+      const parts = { helm: { slot: "hat", layers } };
+      const bodies = { plain: { rig: "rig", art } };
+      const broken = { ...source, rigs: { rig: nodding(more) }, bodies, parts };
+      await writeFile(join(folder, "catalog.json"), JSON.stringify(broken));
+      return (await check(...options)).stdout;
+    };
+    const double = createImage(128, 16);
+    for (const x of [0, 64]) pasteImage(double, body, x, 0);
+    await writeFile(join(folder, "body.png"), encodePng(double));
+    expect(await told({ else: "idle" })).toMatch(
+      /^nod is not drawn for 1 part, which shows idle: helm\.\n.*Nothing is wrong/,
+    );
+    expect(await told({}, "--quick")).toMatch(/^Small 1.*Nothing is wrong/);
+    const { fallbacks } = JSON.parse(await told({}, "--json"));
+    expect(fallbacks).toEqual([{ rig: "rig", animation: "nod", parts: ["helm"] }]);
+  });
+
+  test("looks in several threads at more than a few million pixels, and finds what one finds", async () => {
+    const large = await mkdtemp(join(tmpdir(), "mantle-check-large-"));
+    const drawn = (shade: number, blank: number) => {
+      const image = createImage(2048, 512);
+      for (let at = 0; at < 2048 * 512; at += 1) {
+        const [x, y] = [at % 512, Math.floor(at / 2048)];
+        if (x < 100 || x >= 400 || y < 50 || y >= 450 || Math.floor((at % 2048) / 512) === blank) continue;
+        image.data.set([shade, (x >> 4) * 8, (y >> 5) * 8, 255], at * 4);
+      }
+      return encodePng(image);
+    };
+    await writeFile(join(large, "body.png"), drawn(10, -1));
+    await writeFile(join(large, "helm.png"), drawn(90, -1));
+    await writeFile(join(large, "torn.png"), drawn(170, 2));
+    await writeFile(join(large, "short.png"), drawn(250, -1).subarray(0, 900));
+    const pictures = Array.from({ length: 20 }, (_, at) => (at === 4 ? "torn" : at === 17 ? "short" : "helm"));
+    const parts = pictures.map((name, at) => [
+      `helm-${at}`,
+      { slot: "hat", layers: [{ image: `${name}.png`, depth: 1 }] },
+    ]);
+    const rigs = { rig: { ...Object(source["rigs"]).rig, frame: { width: 512, height: 512 } } };
+    const catalog = { ...source, rigs, parts: Object.fromEntries(parts) };
+    await writeFile(join(large, "catalog.json"), JSON.stringify(catalog));
+    const { stdout } = mantleProcess(["check", large, "--json"]);
+    expect(JSON.parse(stdout).problems.map((each: Problem) => [each.code, each.place.file])).toEqual([
+      ["bad-picture", "short.png"],
+      ["blank-frame", "torn.png"],
+    ]);
+    await rm(large, { recursive: true });
   });
 
   test("keeps quiet of what is allowed, with a reason", async () => {
@@ -154,7 +214,7 @@ describe("mantle check, of pixels", () => {
         for (const name of ["body.png", "art/helm.png"])
           await writeFile(join(folder, name), encodePng(createImage(4 * 20, 18)));
       },
-      /^error {4}\/rigs\/rig\/frame: All 2 pictures on the rig "rig" have cells of 20×18 pixels; the rig says 16×16\. Set the frame of the rig to 20×18, and its origin with it\.\n[^\n]+\n$/,
+      /^error {4}catalog\.json:1:65 \/rigs\/rig\/frame: All 2 pictures on the rig "rig" have cells of 20×18 pixels; the rig says 16×16\. Set the frame of the rig to 20×18, and its origin with it\.\n[^\n]+\n$/,
     ],
   ])("%s is found", async (_name, spoil, words) => {
     await spoil();

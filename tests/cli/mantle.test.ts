@@ -195,14 +195,39 @@ describe("mantle check", () => {
       code,
       place,
     }));
+    const text = async (file: string) => (await readFile(join(copy, file), "utf8")).split("\n");
+    /** The place of a word, in the line that has another one as well. */
+    const placeOf = async (file: string, word: string, besides = word) => {
+      const lines = await text(file);
+      const line = lines.findLastIndex((each) => each.includes(word) && each.includes(besides));
+      return { file, line: line + 1, column: (lines[line] ?? "").lastIndexOf(word) + 1 };
+    };
     const { cues } = JSON.parse(await readFile(join(copy, "cues.json"), "utf8"));
     const pointerTo = (word: string) => `/cues/${cues.findIndex(({ on }: { on: string }) => on === word)}`;
     expect(problems).toEqual([
-      { code: "repeated-key", place: { file: "parts/carried.json", pointer: "/parts/bedroll" } },
-      { code: "default-elsewhere", place: { file: "catalog.json", pointer: "/slots/badge/default" } },
+      {
+        code: "repeated-key",
+        place: { ...(await placeOf("parts/carried.json", '"bedroll": {')), pointer: "/parts/bedroll" },
+      },
+      {
+        code: "default-elsewhere",
+        place: { ...(await placeOf("catalog.json", '"default": "sea-boots"')), pointer: "/slots/badge/default" },
+      },
       // Nothing is called "whistle" any more, which two cues speak of.
-      { code: "unknown-part", place: { file: "cues.json", pointer: `${pointerTo("find:whistle")}/do/0/give` } },
-      { code: "unknown-part", place: { file: "cues.json", pointer: `${pointerTo("use:whistle")}/when` } },
+      {
+        code: "unknown-part",
+        place: {
+          ...(await placeOf("cues.json", '"give": "whistle"', "find:whistle")),
+          pointer: `${pointerTo("find:whistle")}/do/0/give`,
+        },
+      },
+      {
+        code: "unknown-part",
+        place: {
+          ...(await placeOf("cues.json", '"when": "part:whistle"')),
+          pointer: `${pointerTo("use:whistle")}/when`,
+        },
+      },
     ]);
 
     await edit("catalog.json", '"parts/*.json"', '"../*.json", "bits/*.json"');

@@ -40,10 +40,11 @@ export function format({ code, params, more = [] }: Message, messages: Sayings, 
  *
  * @example
  * describeProblem(problem, english)
- * // → 'catalog.json /slots/badge/default: Slot "badge" starts with "sea-boots", which goes in "boots". Choose a part of slot "badge".'
+ * // → 'catalog.json:40:16 /slots/badge/default: Slot "badge" starts with "sea-boots", which goes in "boots". Choose a part of slot "badge".'
  */
 export function describeProblem(problem: Problem<unknown>, messages: Sayings, titles: Titles = {}): string {
-  const where = [problem.place.file, problem.place.pointer].filter(Boolean).join(" ");
+  const { file, line, column, pointer } = problem.place;
+  const where = [[file, line, column].filter(Boolean).join(":"), pointer].filter(Boolean).join(" ");
   const what = [problem, ...problem.fixes].map((each) => format(each, messages, titles)).join(" ");
   // In one line, whatever data it quotes.
   return (where === "" ? what : `${where}: ${what}`).replace(/\s*[\r\n]\s*/g, " ");
@@ -53,7 +54,6 @@ export function describeProblem(problem: Problem<unknown>, messages: Sayings, ti
 type Piece = string | Place;
 
 interface Place {
-  readonly whole: string;
   readonly name: string;
   readonly option: string | undefined;
   /** The quotation marks around it, which are left out around titles. */
@@ -63,37 +63,38 @@ interface Place {
 /** Templates that were used before, in pieces. There are as many as the game has sentences. */
 const templates = new Map<string, readonly Piece[]>();
 
-const placeForm = /(["“„«]?\{[a-zA-Z]+(?::[a-z]+)?\}["”“»]?)/;
+/** A place for a parameter, with the quotation marks around it; split at it, a text is followed by its four groups. */
+const placeForm = /(["“„«]?)\{([a-zA-Z]+)(?::([a-z]+))?\}(["”“»]?)/;
 
 function readTemplate(template: string): readonly Piece[] {
-  return template
-    .split(placeForm)
-    .filter((piece) => piece !== "")
-    .map((whole): Piece => {
-      const [, open = "", name, option, close = ""] =
-        /^(["“„«]?)\{([a-zA-Z]+)(?::([a-z]+))?\}(["”“»]?)$/.exec(whole) ?? [];
-      return name === undefined ? whole : { whole, name, option, quotes: [open, close] };
-    });
+  const split = template.split(placeForm);
+  const pieces: Piece[] = [];
+  for (let at = 0; at < split.length; at += 5) {
+    const [words = "", open = "", name, option, close = ""] = split.slice(at);
+    pieces.push(words);
+    if (name !== undefined) pieces.push({ name, option, quotes: [open, close] });
+  }
+  return pieces;
 }
 
 function formatPiece(
-  { whole, name, option, quotes: [open, close] }: Place,
+  { name, option, quotes: [open, close] }: Place,
   param: Param | undefined,
   messages: Sayings,
   titles: Titles,
 ): string {
-  if (param === undefined) return whole;
+  if (param === undefined) return `${open}{${name}}${close}`;
   if (option === "text") return textIn(param as Text, titles.language);
   const noun = nouns[name];
-  const isTitled = noun !== undefined && titles.titleOf !== undefined;
+  const titleOf = noun && titles.titleOf;
   const formatOne = (one: string | Message) => {
     if (typeof one !== "string") return format(one, messages, titles);
-    return isTitled ? (titles.titleOf?.(noun, one) ?? one) : `"${one}"`;
+    return titleOf ? (titleOf(noun, one) ?? one) : option === "bare" ? one : `"${one}"`;
   };
   if (isList(param))
     return join(param.map(formatOne), option === "or" ? "disjunction" : "conjunction", titles.language);
   if (typeof param === "object") return formatOne(param as Message);
-  return isTitled ? formatOne(String(param)) : `${open}${param}${close}`;
+  return titleOf ? formatOne(String(param)) : `${open}${param}${close}`;
 }
 
 /** What parameters name, by their names. */

@@ -64,7 +64,7 @@ export function parseWithin(text: string, length: number): Parsed {
 
 /** A text without the byte order mark that some editors write before it. */
 export function withoutMark(text: string): string {
-  return text.startsWith("\uFEFF") ? text.slice(1) : text;
+  return text.replace(/^\uFEFF/, "");
 }
 
 /**
@@ -72,7 +72,7 @@ export function withoutMark(text: string): string {
  * the given length can be. `undefined` when it is one. Looks at no more values than such a text can have.
  */
 export function beyondLimits(root: unknown, length: number): Message | undefined {
-  return lookInto(root, 1, { left: length, length });
+  return measure(root, length).reason;
 }
 
 /** The same, and how many characters are left of the length. */

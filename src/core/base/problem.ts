@@ -10,6 +10,9 @@ export interface Place {
   readonly file?: string;
   /** JSON Pointer (RFC 6901) to the value inside the document; `""` is the whole document. */
   readonly pointer: string;
+  /** Where that is in the text of the file, both counted from 1; absent where nobody looked. */
+  readonly line?: number;
+  readonly column?: number;
 }
 
 /** One way to mend a problem. `edits`, where present, can be applied as they are. */

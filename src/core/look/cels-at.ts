@@ -106,7 +106,12 @@ function isOnThisSide({ side, art }: LookLayer, facing: Facing): boolean {
   return side === "drawn" ? isOwn || !facing.mirrored : facing.mirrored && !isOwn;
 }
 
-function shownAnimation(rig: Rig, { art: { frames }, otherwise }: LookLayer, wanted: Animation): Animation | undefined {
+/** The animation a layer shows when one is wanted; `undefined` when it shows nothing then. */
+export function shownAnimation(
+  rig: Rig,
+  { art: { frames }, otherwise }: LookLayer,
+  wanted: Animation,
+): Animation | undefined {
   if (frames.has("")) return wanted;
   const seen = new Set<string>();
   let animation: Animation | undefined = wanted;

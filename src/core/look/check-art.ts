@@ -157,14 +157,37 @@ function missingPicture(path: string, owner: string): Problem {
 
 function gridAdvice({ width, height }: Size, { columns, rows, cell }: Grid): Fix {
   if (width === rows * cell.width && height === columns * cell.height) return fix("swap-rows");
-  const isWhole = width % cell.width === 0 && height % cell.height === 0;
+  const isWhole = width % cell.width === 0 && height % cell.height === 0 && height < rows * cell.height;
   const animations = fix("list-animations", { columns: width / cell.width, rows: height / cell.height });
   // Rows that are missing come first: another size of cells would tear what is drawn.
   if (isWhole && width === columns * cell.width) return animations;
+  const border = borderIn({ width, height }, { columns, rows, cell });
+  if (border !== undefined) return fix("say-border", border);
+  const factor = width / (columns * cell.width);
+  const isScaled = Number.isInteger(factor) || Number.isInteger(1 / factor);
+  if (isScaled && height === rows * cell.height * factor)
+    return fix("scale-picture", { width: width / columns, height: height / rows, factor });
   if (width % columns === 0 && height % rows === 0)
     return fix("say-grid", { width: width / columns, height: height / rows });
   if (isWhole) return animations;
   return fix("resize-picture");
+}
+
+/** Lines between cells, and perhaps around them, that explain the size of a picture. */
+function borderIn(
+  { width, height }: Size,
+  { columns, rows, cell }: Pick<Grid, "columns" | "rows" | "cell">,
+): { readonly margin: number; readonly spacing: number } | undefined {
+  const [across, down] = [width - columns * cell.width, height - rows * cell.height];
+  for (const [margin, lines] of [
+    [1, 1],
+    [0, -1],
+  ] as const) {
+    const spacing = across / (columns + lines);
+    if (Number.isInteger(spacing) && spacing > 0 && spacing <= 16 && down === spacing * (rows + lines))
+      return { margin: margin * spacing, spacing };
+  }
+  return undefined;
 }
 
 function unusedPicture(path: string): Problem {

@@ -1,5 +1,4 @@
 import { sha256 } from "@noble/hashes/sha2.js";
-import { utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
 import { beyondLimits, limits, parseWithin, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
@@ -115,13 +114,16 @@ function isAddress(value: unknown): value is Address {
   return typeof key === "string" && Number.isSafeInteger(revision);
 }
 
+/** In every browser, every worker and Node, and in no list of what JavaScript has by itself (WHATWG Encoding). */
+declare const TextEncoder: new () => { encode(text: string): Uint8Array };
+
 function sealOf(document: object): string {
-  const bytes = sha256(utf8ToBytes(canonical(document)));
+  const bytes = sha256(new TextEncoder().encode(canonical(document)));
   return `sha256-${Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("")}`;
 }
 
 function canonical(value: object): string {
   const text = canonicalize(value);
-  if (text === undefined) throw new TypeError("A save must be JSON");
+  if (text === undefined) throw new TypeError("A save is JSON.");
   return text;
 }

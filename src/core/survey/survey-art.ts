@@ -1,13 +1,14 @@
 import { limits } from "../base/limits.ts";
 import type { Problem } from "../base/problem.ts";
 import { getOwn } from "../base/record.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
-import type { Look } from "../look/look.ts";
+import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
+import { createCharacter } from "../edits/create-character.ts";
+import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Image } from "../raster/image.ts";
 import { fitsBody } from "../rules/fits-body.ts";
-import { type ArtSign, type FigureTrace, traceOf } from "./art/art-check.ts";
-import { bareLook, type FigureFacts, partLook, picturesIn, seriesOf, together } from "./art/art-facts.ts";
+import type { ArtSign } from "./art/art-check.ts";
 import { drawSeen } from "./art/draw-seen.ts";
+import { type FigureGroup, type FiguresSeen, figureLooker, type LoadPicture } from "./art/look-at-figures.ts";
 import { artChecks } from "./checks.ts";
 
 /** A finding about pixels, and where it is seen. */
@@ -21,8 +22,10 @@ export interface SurveyArtOptions {
   readonly parts?: ReadonlySet<string>;
   /** Whether to draw where findings are seen. @defaultValue `false` */
   readonly draw?: boolean;
-  /** Called after each part on each body, with how many are done. */
+  /** Called when some parts on a body are done, with how many are. */
   readonly progress?: (done: number, total: number) => void;
+  /** Who looks at figures: as many groups are looked at at once as there are here. @defaultValue one, in this thread */
+  readonly lookers?: readonly ((group: FigureGroup) => Promise<FiguresSeen>)[];
 }
 
 /**
@@ -33,69 +36,87 @@ export interface SurveyArtOptions {
  */
 export async function surveyArt(
   catalog: Catalog,
-  load: (path: string) => Promise<Image | undefined>,
-  { parts, draw = false, progress }: SurveyArtOptions = {},
+  load: LoadPicture,
+  { parts, draw = false, progress, lookers = [figureLooker(catalog, load)] }: SurveyArtOptions = {},
 ): Promise<readonly ArtProblem[]> {
-  const problems = new Map<string, ArtProblem>();
-  const bodies = [...catalog.bodies.values()];
-  const worn = bodies.flatMap((body) =>
-    [...catalog.parts.values()].flatMap((part) => {
-      const [slot] = part.slots;
-      if (parts?.has(part.id) === false) return [];
-      return slot === undefined || part.layers.length === 0 || !fitsBody(part, body.id) ? [] : [{ body, part, slot }];
+  const groups = figureGroups(catalog, parts);
+  const total = groups.reduce((sum, group) => sum + group.parts.length, 0);
+  const seen: FiguresSeen[] = [];
+  let [next, done] = [0, 0];
+  await Promise.all(
+    lookers.map(async (look) => {
+      for (let at = next++; at < groups.length; at = next++) {
+        const group = groups[at] as FigureGroup;
+        seen[at] = await look(group);
+        done += group.parts.length;
+        progress?.(done, total);
+      }
     }),
   );
-  let done = 0;
-  for (const body of bodies) {
-    const bare = await factsOf({ body, part: undefined, slot: undefined, look: bareLook(catalog, body) }, load);
-    if (bare === undefined) continue;
-    const note = (sign: ArtSign, { body: { allow: ofBody }, part }: Pick<FigureFacts, "body" | "part">) => {
-      if (getOwn(part?.allow ?? ofBody, sign.finding.code) !== undefined) return;
-      if (problems.has(sign.cause) || problems.size >= limits.findings) return;
-      // Drawn at once: pictures are not kept.
-      const seen = draw && sign.at !== undefined ? drawSeen(sign.at, bare) : undefined;
-      problems.set(sign.cause, problemOf(sign, seen));
-    };
-    const traces: FigureTrace[] = [];
-    const look = (figure: FigureFacts) => {
-      for (const check of artChecks) for (const sign of check.find?.(figure, bare) ?? []) note(sign, figure);
-      traces.push(traceOf(figure));
-    };
-    look(bare);
-    for (const { part, slot } of worn.filter((each) => each.body === body)) {
-      const figure = await factsOf({ body, part, slot, look: partLook(catalog, body, part, slot) }, load);
-      if (figure !== undefined) look(figure);
-      done += 1;
-      progress?.(done, worn.length);
-    }
-    for (const check of artChecks)
-      for (const sign of check.compare?.(traces) ?? []) note(sign, { body, part: catalog.parts.get(sign.owner) });
+  const found = findingsIn(catalog, groups, seen);
+  const problems: ArtProblem[] = [];
+  for (const { sign, body } of found.slice(0, limits.findings)) {
+    const picture = draw && sign.at !== undefined ? await drawSeen(catalog, body, sign.at, load) : undefined;
+    problems.push(problemOf(sign, picture));
   }
-  return [...problems.values()];
+  return problems;
 }
 
-type Figure = Pick<FigureFacts, "body" | "part" | "slot" | "look">;
+/** How many parts are looked at in one go: enough that the body under them is not drawn too often. */
+const together = 12;
 
-/** Draws a figure whole; `undefined` where a picture of it is not there. */
-async function factsOf(
-  figure: Figure,
-  load: (path: string) => Promise<Image | undefined>,
-): Promise<FigureFacts | undefined> {
-  const images = new Map<string, Image>();
-  for (const path of pathsOf(figure.look)) {
-    const image = await load(path);
-    if (image === undefined) return undefined;
-    images.set(path, image);
-  }
-  const layers = figure.look.layers.map((layer) => ({
-    path: layer.images[0] ?? "",
-    series: seriesOf({ ...figure.look, layers: [layer] }, images),
-  }));
-  return { ...figure, series: together(layers, []), layers, pictures: picturesIn(figure.look, images) };
+/** Every body with the parts it can wear that show anything, some at a time. */
+export function figureGroups(catalog: Catalog, only?: ReadonlySet<string>): readonly FigureGroup[] {
+  return [...catalog.bodies.values()].flatMap((body) => {
+    const isShown = (part: Part) => part.layers.length > 0 && part.slots.length > 0 && fitsBody(part, body.id);
+    const parts = [...catalog.parts.values()]
+      .filter((part) => only?.has(part.id) !== false && isShown(part))
+      .map(({ id }) => id);
+    const count = Math.max(1, Math.ceil(parts.length / together));
+    return Array.from({ length: count }, (_, at) => ({
+      body: body.id,
+      bare: at === 0,
+      parts: parts.slice(at * together, (at + 1) * together),
+    }));
+  });
 }
 
-function pathsOf({ layers }: Look): ReadonlySet<string> {
-  return new Set(layers.flatMap(({ images }) => images));
+interface Finding {
+  readonly sign: ArtSign;
+  readonly body: Body;
+}
+
+/** What is found, once a cause, in the order of bodies and parts: without what is allowed, or can never be worn so. */
+function findingsIn(
+  catalog: Catalog,
+  groups: readonly FigureGroup[],
+  seen: readonly FiguresSeen[],
+): readonly Finding[] {
+  const found = new Map<string, Finding>();
+  const note = (sign: ArtSign, body: Body) => {
+    const { allow } = catalog.parts.get(sign.owner) ?? body;
+    if (found.has(sign.cause) || getOwn(allow, sign.finding.code) !== undefined) return;
+    if (canBeWorn(catalog, body, sign.at?.parts ?? [])) found.set(sign.cause, { sign, body });
+  };
+  for (const body of catalog.bodies.values()) {
+    const own = seen.filter((_, at) => groups[at]?.body === body.id);
+    for (const { signs } of own) for (const sign of signs) note(sign, body);
+    const traces = own.flatMap((each) => each.traces);
+    for (const check of artChecks) for (const sign of check.compare?.(traces) ?? []) note(sign, body);
+  }
+  return [...found.values()];
+}
+
+/** Whether parts may be worn at once: together they break no rule that none of them breaks alone. */
+function canBeWorn(catalog: Catalog, body: Body, parts: readonly string[]): boolean {
+  if (parts.length < 2) return true;
+  const bare = createCharacter(catalog, { body: body.id });
+  const broken = (ids: readonly string[]) => {
+    const loadout = Object.fromEntries(ids.map((id) => [catalog.parts.get(id)?.slots[0] ?? "", id]));
+    return checkLoadout(catalog, { ...bare, loadout }).map(({ code, params }) => JSON.stringify([code, params]));
+  };
+  const alone = new Set(parts.flatMap((id) => broken([id])));
+  return broken(parts).every((each) => alone.has(each));
 }
 
 function problemOf({ severity, path, finding, fix }: ArtSign, seen: Image | undefined): ArtProblem {

@@ -23,9 +23,8 @@ export const problems = {
     'All {count} pictures on the rig "{rig}" have cells of {width}×{height} pixels; the rig says {frameWidth}×{frameHeight}.',
   "colors-not-srgb": "The picture says that its colors are not sRGB ({space}); they are read as if they were.",
   // What pixels show
-  "blank-frame":
-    '"{owner}" shows nothing in frame {frame} of {animation} {facing}, and does in those beside it ({count} in all).',
-  "blank-series": '"{owner}" shows nothing in {animation} {facing}, and does in other animations.',
+  "blank-frame": '"{owner}" shows nothing in {animation} {frames:bare}, and does in the frames beside.',
+  "blank-series": '"{owner}" shows nothing in {animation} {facings:bare}, and does in other animations.',
   "same-picture": 'This picture of "{owner}" is the same, pixel by pixel, as {path} of "{other}".',
   "cut-by-frame": '"{owner}" is cut off by the edge of its cell at {x}, {y} ({count} cells in all).',
   "color-near-key":
@@ -39,13 +38,19 @@ export const problems = {
   "part-large": '"{owner}" is {width}×{height} pixels, much larger than all other parts in "{slot}".',
   "series-exchanged": '"{owner}" would fit much better if {one} and {other} were exchanged.',
   "frames-exchanged":
-    '"{owner}" would fit much better in {animation} {facing} if its frames came in the order {order}.',
+    '"{owner}" would fit much better in {animation} {facing} if its frames came in the order {order:bare}.',
   "part-baked-in":
     'The picture of the body "{body}" has the pixels of "{owner}" in it, so that it can never be taken off.',
   "stray-pixels":
     '"{owner}" has {count} pixels at {x}, {y} in frame {frame} of {animation} {facing} that stand alone, and in no frame beside it.',
   "patch-left":
     '"{owner}" has a patch of {width}×{height} pixels at {x}, {y} of one color all over: background that was not erased.',
+  "soft-pixels":
+    '"{owner}" has {count} pixels that are half transparent, first at {x}, {y}, on a rig whose pixels are crisp.',
+  "shows-through":
+    '"{owner}" has a hole of {count} pixels at {x}, {y} in frame {frame} of {animation} {facing}, through which the body shows ({frames} in all).',
+  "depth-tie":
+    '"{owner}" and "{other}" both lie at depth {depth} in {facing}, and cover one another: only the order of their slots says which is in front.',
   // What is imported
   "name-without-pattern": 'The name "{name}" does not have the form "{pattern}".',
   "name-unknown": '"{word}", in the name "{name}", is no {noun} of the rig.',
@@ -87,6 +92,10 @@ export const fixes = {
   "mend-cell-count": "Give {frames} cells, by animation, then facing, then frame, with null where nothing is drawn.",
   "swap-rows": "Rows and columns are swapped: lay frames out in columns, and animations and facings in rows.",
   "say-grid": 'If its cells are {width}×{height} pixels, give the layer a "layout" with a "cell" of that size.',
+  "say-border":
+    'Its cells have lines between them: give the layer a "layout" with a "margin" of {margin} and a "spacing" of {spacing}.',
+  "scale-picture":
+    "It was drawn at {factor} times the size of the rig, {width}×{height} pixels a cell: store it at the size of the rig.",
   "list-animations":
     'It holds {columns} columns by {rows} rows; if some animations are not drawn, list those that are in "animations".',
   "resize-picture": "Make the picture the size its layer says; a row or a column is cut short.",
@@ -110,6 +119,9 @@ export const fixes = {
   "mend-part-baked-in": "Erase it from the body.",
   "mend-stray-pixels": "Erase them.",
   "mend-patch-left": 'Erase it, or say "blank" with its color, {color}.',
+  "mend-soft-pixels": 'Paint them opaque or erase them, or leave "crisp" out of the rig "{rig}".',
+  "mend-shows-through": "Paint over it.",
+  "mend-depth-tie": "Give one of them another depth, in its layer or in the depths of the rig.",
   "mend-name-without-pattern": "Rename it, or give another pattern.",
   "say-names": 'Say what "{word}" stands for, in "names".',
   "mend-numbers-missing": "Add the files, or leave it: these frames show nothing.",

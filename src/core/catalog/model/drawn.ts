@@ -27,6 +27,8 @@ export interface Rig {
   readonly facings: ReadonlyMap<string, Facing>;
   readonly animations: ReadonlyMap<string, Animation>;
   readonly crops: ReadonlyMap<string, Crop>;
+  /** Whether every pixel is all there or not at all, so that one that is half transparent is a mistake. */
+  readonly crisp: boolean;
   /** How pictures are laid out that do not say it themselves; `undefined` for the plain layout. */
   readonly layout: Layout | undefined;
   /** Layouts that layers name. */

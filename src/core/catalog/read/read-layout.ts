@@ -18,14 +18,16 @@ function rest(taken: readonly Axis[]): readonly Axis[] {
   return all.filter((axis) => !taken.includes(axis));
 }
 
-/** Reports a layout that does not give every cell a place of its own. */
+/** Reads a layout, and reports one that does not give every cell a place of its own. */
 export function reportLayout(
   entry: Entry<unknown>,
   keys: readonly (string | number)[],
   source: LayoutSource,
   findings: Findings,
-): void {
-  for (const code of flawsOf(readLayout(source))) findings.report(entry, keys, code);
+): Layout {
+  const layout = readLayout(source);
+  for (const code of flawsOf(layout)) findings.report(entry, keys, code);
+  return layout;
 }
 
 /** What is wrong with a layout that does not give every cell a place of its own. */

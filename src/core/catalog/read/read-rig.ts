@@ -1,10 +1,10 @@
 import { titleFromId } from "../../base/text.ts";
-import type { Animation, Crop, Facing, Rig } from "../model/drawn.ts";
-import type { RigSource } from "../schema/schema.ts";
+import type { Animation, Crop, Depth, Facing, Rig } from "../model/drawn.ts";
+import type { DepthSource, RigSource } from "../schema/schema.ts";
 import { pointNames } from "./body-points.ts";
 import type { Findings } from "./findings.ts";
 import { readColor, readPoint, readRectangle } from "./numbers.ts";
-import { readDepth, readLayout, reportDepth, reportLayout } from "./read-layout.ts";
+import { readDepth, reportDepth, reportLayout } from "./read-layout.ts";
 import type { Reader } from "./reader.ts";
 import type { Entry, Sources } from "./source.ts";
 
@@ -13,17 +13,20 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
   const { id, value } = entry;
   const facings = readFacings(entry, findings);
   const animations = readAnimations(entry, findings);
-  const { crops = {}, twins = [], layout, depths = {} } = value;
-  const layouts = new Map(Object.entries(value.layouts ?? {}).map(([name, each]) => [name, readLayout(each)]));
-  for (const [name, each] of Object.entries(value.layouts ?? {}))
-    reportLayout(entry, ["layouts", name], each, findings);
+  const { crops = {}, twins = [], crisp = false, layout, depths = {} } = value;
+  const layouts = new Map(
+    Object.entries(value.layouts ?? {}).map(([name, each]) => [
+      name,
+      reportLayout(entry, ["layouts", name], each, findings),
+    ]),
+  );
   if (typeof layout === "string") findings.known(entry, ["layout"], "layout", layout, layouts);
-  else if (layout !== undefined) reportLayout(entry, ["layout"], layout, findings);
-  for (const [key, depth] of Object.entries(depths)) {
+  const readDepths = ([key, depth]: [string, DepthSource]): [string, Depth] => {
     const [slot = ""] = key.split("/");
     findings.known(entry, ["depths", key], "slot", slot, sources.slots);
     reportDepth(entry, ["depths", key], depth, new Set(facings.keys()), findings);
-  }
+    return [key, readDepth(depth)];
+  };
   const isPointed = twins.length > 0 || Object.values(crops).some(({ point }) => point !== undefined);
   const points = isPointed ? pointsOfAny(sources) : noPoints;
   for (const [number, pair] of twins.entries()) {
@@ -46,9 +49,11 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
     facings,
     animations,
     crops: new Map(Object.entries(crops).map(readCrop)),
+    crisp,
     layouts,
-    layout: typeof layout === "string" ? layouts.get(layout) : layout && readLayout(layout),
-    depths: new Map(Object.entries(depths).map(([slot, depth]) => [slot, readDepth(depth)])),
+    layout:
+      typeof layout === "string" ? layouts.get(layout) : layout && reportLayout(entry, ["layout"], layout, findings),
+    depths: new Map(Object.entries(depths).map(readDepths)),
     twins: new Map([...twins, ...twins.map(([one, other]) => [other, one] as const)]),
   };
 }

@@ -102,6 +102,7 @@ const rig = f.object({
     }),
   ),
   points: f.optional(points),
+  crisp: f.optional(f.boolean()),
   layout: f.optional(f.union([id, layout])),
   layouts: f.optional(f.record(id, layout)),
   depths: f.optional(f.record(layerGroup, depth)),

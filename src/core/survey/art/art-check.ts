@@ -1,8 +1,10 @@
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { FixCode, Message, ProblemCode } from "../../base/message.ts";
 import type { Severity } from "../../base/problem.ts";
 import type { Rectangle, Size } from "../../catalog/model/catalog.ts";
 import type { DrawnMask, FigureFacts } from "./art-facts.ts";
 import { boundsOf, type Mask } from "./mask.ts";
+import { depthIn, type SharedDepths } from "./shared-depths.ts";
 
 /** Something that pixels show to be wrong, in one place. */
 export interface ArtSign {
@@ -19,10 +21,11 @@ export interface ArtSign {
   readonly at: SeenAt | undefined;
 }
 
-/** A frame of a figure, and the pixels of it that a finding is about. */
+/** A frame, and the pixels of it that a finding is about: plain data, so that it can come from another thread. */
 export interface SeenAt {
-  readonly facts: FigureFacts;
-  readonly frame: DrawnMask;
+  /** The parts that are worn, by id; none for the bare body. */
+  readonly parts: readonly string[];
+  readonly frame: Pick<DrawnMask, "animation" | "facing" | "time">;
   readonly pixels: Mask;
 }
 
@@ -40,8 +43,20 @@ export interface ArtCheck {
 export interface FigureTrace {
   readonly owner: string;
   readonly slot: string | undefined;
+  /** The slots whose parts are not seen beside it: it takes them as well, or hides what is in them. */
+  readonly without: readonly string[];
   /** The pictures in which something is drawn. */
   readonly pictures: readonly PictureTrace[];
+  /** The layers whose depth others have, too. */
+  readonly tied: readonly TiedLayer[];
+}
+
+/** A layer in a facing in which its depth is that of a layer of another slot. */
+export interface TiedLayer {
+  readonly path: string;
+  readonly facing: string;
+  readonly depth: number;
+  readonly frames: readonly DrawnMask[];
 }
 
 /** What is kept of a picture. */
@@ -52,8 +67,8 @@ export interface PictureTrace {
   readonly box: Rectangle;
 }
 
-/** What is kept of a figure. */
-export function traceOf(figure: FigureFacts): FigureTrace {
+/** What is kept of a figure. @param shared - the depths that layers of several slots have. */
+export function traceOf(figure: FigureFacts, shared: SharedDepths): FigureTrace {
   const pictures = figure.layers.flatMap(({ path, series }): PictureTrace[] => {
     const content = figure.pictures.find((each) => each.path === path)?.content;
     const bounds = series.flatMap(({ frames }) => frames.flatMap(({ mask }) => boundsOf(mask) ?? []));
@@ -62,7 +77,22 @@ export function traceOf(figure: FigureFacts): FigureTrace {
     const size = { width: mean(({ width }) => width), height: mean(({ height }) => height) };
     return [{ path, content, box: { x: mean(({ x }) => x), y: mean(({ y }) => y), ...size } }];
   });
-  return { owner: ownerOf(figure), slot: figure.slot, pictures };
+  const { part, slot } = figure;
+  const without = [...(part?.occupies ?? []), ...(part?.hides ?? []).map((hidden) => hidden.slot)];
+  return { owner: ownerOf(figure), slot, without, pictures, tied: tiedLayers(figure, shared) };
+}
+
+function tiedLayers({ look, layers }: FigureFacts, shared: SharedDepths): readonly TiedLayer[] {
+  return layers.flatMap(({ path, series }, number) => {
+    const layer = look.layers[number];
+    if (layer === undefined) return [];
+    const byFacing = new Map<string, DrawnMask[]>();
+    for (const { facing, frames } of series) getOrInsert(byFacing, facing, () => []).push(...frames);
+    return [...byFacing].flatMap(([facing, frames]) => {
+      const depth = depthIn(layer, facing);
+      return shared.has(`${facing} ${depth}`) ? [{ path, facing, depth, frames }] : [];
+    });
+  });
 }
 
 /** The size of what some pictures show together, in pixels. */
@@ -70,6 +100,16 @@ export function sizeOf(pictures: readonly PictureTrace[]): Size {
   const boxes = pictures.map(({ box }) => box);
   const width = Math.max(...boxes.map((box) => box.x + box.width)) - Math.min(...boxes.map(({ x }) => x));
   return { width, height: Math.max(...boxes.map((box) => box.y + box.height)) - Math.min(...boxes.map(({ y }) => y)) };
+}
+
+/** Where a finding about one figure is seen. */
+export function seenOn({ part }: FigureFacts, frame: DrawnMask, pixels: Mask = frame.mask): SeenAt {
+  return { parts: part === undefined ? [] : [part.id], frame: frameOf(frame), pixels };
+}
+
+/** A frame without what is drawn in it. */
+export function frameOf({ animation, facing, time }: DrawnMask): SeenAt["frame"] {
+  return { animation, facing, time };
 }
 
 /** What a figure is called in a finding. */

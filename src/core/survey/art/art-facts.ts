@@ -66,11 +66,12 @@ export function bareLook(catalog: Catalog, body: Body): Look {
   return { ...look, layers: look.layers.filter(({ part }) => part === undefined) };
 }
 
-/** A part alone, worn in a slot. */
-export function partLook(catalog: Catalog, body: Body, part: Part, slot: string): Look {
+/** Parts without the body that wears them, each in the first of its slots. */
+export function partsLook(catalog: Catalog, body: Body, parts: readonly Part[]): Look {
   const bare = createCharacter(catalog, { body: body.id });
-  const look = resolveLook(catalog, { ...bare, loadout: { [slot]: part.id } });
-  return { ...look, layers: look.layers.filter((layer) => layer.part === part.id) };
+  const loadout = Object.fromEntries(parts.map(({ id, slots: [slot = ""] }) => [slot, id]));
+  const look = resolveLook(catalog, { ...bare, loadout });
+  return { ...look, layers: look.layers.filter((layer) => parts.some(({ id }) => id === layer.part)) };
 }
 
 /** Draws every frame of a look once, in the facings that are drawn, and keeps what is visible of it. */

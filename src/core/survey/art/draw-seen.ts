@@ -1,10 +1,12 @@
-import type { Rectangle } from "../../catalog/model/catalog.ts";
+import type { Body, Catalog, Rectangle } from "../../catalog/model/catalog.ts";
+import type { Look } from "../../look/look.ts";
 import { blendPicture } from "../../raster/blend-picture.ts";
 import { composeFrame } from "../../raster/compose-frame.ts";
 import { createImage, enlargeImage, type Image, pasteImage } from "../../raster/image.ts";
 import { swapRedAndBlue } from "../../raster/sheet.ts";
 import type { SeenAt } from "./art-check.ts";
-import type { FigureFacts } from "./art-facts.ts";
+import { bareLook, partsLook } from "./art-facts.ts";
+import { type LoadPicture, loadAll } from "./look-at-figures.ts";
 import { boundsOf, type Mask } from "./mask.ts";
 
 /** The color of rings: what is wrong. */
@@ -14,17 +16,22 @@ const paper = 0xf4ecdc;
 const scale = 6;
 
 /** Draws where a finding is seen: the frame, pale on its body, at six times its size, with a ring around the pixels that are meant. */
-export function drawSeen({ facts, frame, pixels }: SeenAt, bare: FigureFacts): Image {
-  const { animation, facing, time } = frame;
-  const compose = ({ look, pictures }: FigureFacts) =>
-    composeFrame(look, new Map(pictures.map(({ path, image }) => [path, image])), { animation, facing, time });
-  const body = compose(bare);
-  const whole = filled(body.width, body.height, paper);
-  blendPicture(whole, body, 0, 0, facts === bare ? 1 : 0.5);
-  if (facts !== bare) blendPicture(whole, compose(facts), 0, 0);
+export async function drawSeen(
+  catalog: Catalog,
+  body: Body,
+  { parts, frame, pixels }: SeenAt,
+  load: LoadPicture,
+): Promise<Image> {
+  const { width, height } = body.rig.frame;
+  const whole = filled(width, height, paper);
+  const draw = async (look: Look, opacity: number) =>
+    blendPicture(whole, composeFrame(look, (await loadAll(look, load)) ?? new Map(), frame), 0, 0, opacity);
+  const worn = parts.flatMap((id) => catalog.parts.get(id) ?? []);
+  await draw(bareLook(catalog, body), worn.length === 0 ? 1 : 0.5);
+  if (worn.length > 0) await draw(partsLook(catalog, body, worn), 1);
   const large = enlargeImage(whole, scale);
   // Where nothing is drawn, the whole frame is meant.
-  const bounds = boundsOf(pixels) ?? { x: 0, y: 0, width: body.width, height: body.height };
+  const bounds = boundsOf(pixels) ?? { x: 0, y: 0, width, height };
   outline(large, pixels);
   box(large, { x: bounds.x - 2, y: bounds.y - 2, width: bounds.width + 4, height: bounds.height + 4 });
   return large;

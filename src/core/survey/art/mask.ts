@@ -12,6 +12,9 @@ export interface Mask {
   readonly count: number;
 }
 
+/** The mask of what shows nothing. */
+export const nothing: Mask = { width: 0, height: 0, bits: new Uint32Array(0), count: 0 };
+
 /** The visible pixels of a picture. @param alpha - how opaque a pixel has to be, 1 to 255: shadows touch nothing. */
 export function maskOf({ width, height, data }: Image, alpha = 1): Mask {
   const words = (width + 31) >> 5;
@@ -109,6 +112,20 @@ export function runsOf({ width, height, bits }: Mask): readonly number[] {
   return runs;
 }
 
+/** A mask of the same size that has only some runs. */
+export function maskOfRuns({ width, height, bits }: Mask, runs: readonly number[]): Mask {
+  const words = (width + 31) >> 5;
+  const own = new Uint32Array(bits.length);
+  let count = 0;
+  for (let at = 0; at < runs.length; at += 3)
+    for (let x = runs[at + 1] as number; x < (runs[at + 2] as number); x += 1) {
+      const word = (runs[at] as number) * words + (x >> 5);
+      own[word] = (own[word] as number) | (1 << (x & 31));
+      count += 1;
+    }
+  return { width, height, bits: own, count };
+}
+
 /** The pixels that are visible in either. */
 export function united({ width, height, bits }: Mask, other: Mask): Mask {
   const both = new Uint32Array(bits.length);
@@ -118,6 +135,12 @@ export function united({ width, height, bits }: Mask, other: Mask): Mask {
     count += ones(both[word] as number);
   }
   return { width, height, bits: both, count };
+}
+
+/** The pixels that are visible in both. */
+export function intersection({ width, height, bits }: Mask, other: Mask): Mask {
+  const both = bits.map((word, at) => word & (other.bits[at] as number));
+  return { width, height, bits: both, count: both.reduce((sum, word) => sum + ones(word), 0) };
 }
 
 /** How many pixels are visible in both. */
@@ -150,6 +173,43 @@ export function grown({ width, height, bits }: Mask): Mask {
     count += ones(high[word] as number);
   }
   return { width, height, bits: high, count };
+}
+
+/** The pixels that are not visible, and have some that are on all four sides: those of every hole, and of bays besides. */
+export function shutIn({ width, height, bits }: Mask): Mask {
+  const words = (width + 31) >> 5;
+  const within = new Uint32Array(bits.length);
+  const across = (step: 1 | -1) => {
+    for (let row = 0; row < height; row += 1) {
+      let carry = 0;
+      for (let at = 0; at < words; at += 1) {
+        const word = row * words + (step === 1 ? at : words - 1 - at);
+        let filled = (bits[word] as number) | (step === 1 ? carry : carry << 31);
+        for (let by = 1; by < 32; by <<= 1) filled |= step === 1 ? filled << by : filled >>> by;
+        carry = step === 1 ? filled >>> 31 : filled & 1;
+        within[word] = step === 1 ? filled : (within[word] as number) & filled;
+      }
+    }
+  };
+  const down = (step: 1 | -1) => {
+    const passed = new Uint32Array(words);
+    for (let at = 0; at < height; at += 1)
+      for (let column = 0; column < words; column += 1) {
+        const word = (step === 1 ? at : height - 1 - at) * words + column;
+        passed[column] = (passed[column] as number) | (bits[word] as number);
+        within[word] = (within[word] as number) & (passed[column] as number);
+      }
+  };
+  across(1);
+  across(-1);
+  down(1);
+  down(-1);
+  let count = 0;
+  for (let word = 0; word < within.length; word += 1) {
+    within[word] = (within[word] as number) & ~(bits[word] as number);
+    count += ones(within[word] as number);
+  }
+  return { width, height, bits: within, count };
 }
 
 /** The box around what is visible; `undefined` when nothing is. */

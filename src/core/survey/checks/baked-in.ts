@@ -1,7 +1,7 @@
 import { message } from "../../base/message.ts";
 import { composeFrame } from "../../raster/compose-frame.ts";
 import type { Image, Images } from "../../raster/image.ts";
-import { type ArtCheck, type ArtSign, ownerOf } from "../art/art-check.ts";
+import { type ArtCheck, type ArtSign, ownerOf, seenOn } from "../art/art-check.ts";
 import type { DrawnMask, FigureFacts } from "../art/art-facts.ts";
 import { overlap } from "../art/mask.ts";
 import { maskAt } from "./floating.ts";
@@ -30,7 +30,7 @@ export const bakedIn: ArtCheck = {
       path: pathUnder(bare, first),
       finding: message("part-baked-in", { owner, body: figure.body.id }),
       fix: message("mend-part-baked-in"),
-      at: { facts: figure, frame: first, pixels: first.mask },
+      at: seenOn(figure, first),
     } satisfies ArtSign;
   },
 };

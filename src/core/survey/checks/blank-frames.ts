@@ -1,5 +1,6 @@
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import { message } from "../../base/message.ts";
-import { type ArtCheck, type ArtSign, ownerOf, place } from "../art/art-check.ts";
+import { type ArtCheck, type ArtSign, ownerOf, seenOn } from "../art/art-check.ts";
 import type { DrawnMask, Series } from "../art/art-facts.ts";
 
 /** How many pixels a layer shows in the frames beside one in which it should show something. */
@@ -11,35 +12,36 @@ export const blankFrames: ArtCheck = {
   *find(figure) {
     const owner = ownerOf(figure);
     for (const { path, series } of figure.layers) {
+      const blank = new Map<string, DrawnMask[]>();
+      const empty = new Map<string, DrawnMask[]>();
       for (const [number, each] of series.entries()) {
-        const { animation, facing, frames } = each;
+        const { animation, frames } = each;
         const whole = figure.series[number]?.frames ?? frames;
         // What a layer does not show, because it has passed behind, another layer of the part does.
-        const blank = frames.filter(
+        const own = frames.filter(
           (frame, at) => frame.mask.count === 0 && isDrawnBeside(frames, at) && isLess(whole, at),
         );
-        const [first] = blank;
-        if (first !== undefined)
-          yield {
-            cause: `blank-frame ${owner} ${path} ${animation}`,
-            owner,
-            severity: "warning",
-            path,
-            finding: message("blank-frame", { owner, ...place(first), count: blank.length }),
-            fix: message("mend-blank-frame"),
-            at: { facts: figure, frame: first, pixels: first.mask },
-          } satisfies ArtSign;
-        const [start] = frames;
-        if (start !== undefined && isBlank(each) && isDrawnElsewhere(each, series) && isLessThere(each, figure.series))
-          yield {
-            cause: `blank-series ${owner} ${path} ${animation}`,
-            owner,
-            severity: "warning",
-            path,
-            finding: message("blank-series", { owner, animation, facing }),
-            fix: message("mend-blank-series"),
-            at: { facts: figure, frame: start, pixels: start.mask },
-          } satisfies ArtSign;
+        if (own.length > 0) getOrInsert(blank, animation, () => []).push(...own);
+        const [first] = frames;
+        if (first !== undefined && isBlank(each) && isDrawnElsewhere(each, series) && isLessThere(each, figure.series))
+          getOrInsert(empty, animation, () => []).push(first);
+      }
+      const sign = (finding: ArtSign["finding"], fix: ArtSign["fix"], [first]: readonly DrawnMask[]): ArtSign => ({
+        cause: `${finding.code} ${owner} ${path} ${first?.animation}`,
+        owner,
+        severity: "warning",
+        path,
+        finding,
+        fix,
+        at: first && seenOn(figure, first),
+      });
+      for (const [animation, found] of blank) {
+        const frames = found.map(({ facing, frame }) => `${facing} ${frame}`);
+        yield sign(message("blank-frame", { owner, animation, frames }), message("mend-blank-frame"), found);
+      }
+      for (const [animation, found] of empty) {
+        const facings = found.map(({ facing }) => facing);
+        yield sign(message("blank-series", { owner, animation, facings }), message("mend-blank-series"), found);
       }
     }
   },

@@ -1,7 +1,7 @@
 import { message } from "../../base/message.ts";
-import { type ArtCheck, type ArtSign, ownerOf, place } from "../art/art-check.ts";
+import { type ArtCheck, type ArtSign, ownerOf, place, seenOn } from "../art/art-check.ts";
 import type { DrawnMask, FigureFacts } from "../art/art-facts.ts";
-import { grown, type Mask, overlap } from "../art/mask.ts";
+import { grown, type Mask, nothing, overlap } from "../art/mask.ts";
 
 /** Frames in which a layer touches nothing of the figure, nor of its own part, although it does in nearly all others. */
 export const floating: ArtCheck = {
@@ -27,13 +27,11 @@ export const floating: ArtCheck = {
         path: layer.path,
         finding: message("part-floats", { owner, ...place(first), count: apart.length }),
         fix: message("mend-part-floats"),
-        at: { facts: figure, frame: first, pixels: first.mask },
+        at: seenOn(figure, first),
       } satisfies ArtSign;
     }
   },
 };
-
-const nothing: Mask = { width: 0, height: 0, bits: new Uint32Array(0), count: 0 };
 
 /** What a bare body, or a layer, shows in the same frame. */
 export function maskAt({ series }: Pick<FigureFacts, "series">, { animation, facing, frame }: DrawnMask): Mask {

@@ -1,6 +1,6 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import { message } from "../../base/message.ts";
-import { type ArtCheck, type ArtSign, ownerOf } from "../art/art-check.ts";
+import { type ArtCheck, type ArtSign, ownerOf, seenOn } from "../art/art-check.ts";
 import type { DrawnMask, FigureFacts, Series } from "../art/art-facts.ts";
 import { grown, type Mask, overlap } from "../art/mask.ts";
 import { maskAt } from "./floating.ts";
@@ -20,7 +20,7 @@ export const outOfOrder: ArtCheck = {
         path,
         finding,
         fix,
-        at: { facts: figure, frame, pixels: frame.mask },
+        at: seenOn(figure, frame),
       });
       const exchanged = exchangedSeries(series, bare);
       const [start] = exchanged?.one.frames ?? [];
@@ -34,7 +34,7 @@ export const outOfOrder: ArtCheck = {
         const way = betterOrder(each, bare);
         const [frame] = each.frames;
         if (way === undefined || frame === undefined) continue;
-        const params = { owner, animation: each.animation, facing: each.facing, order: way.map(String) };
+        const params = { owner, animation: each.animation, facing: each.facing, order: orderOf(way) };
         yield sign(
           `frames ${each.animation}`,
           message("frames-exchanged", params),
@@ -90,6 +90,12 @@ function isFitted(series: readonly Series[], bare: FigureFacts): boolean {
   return fitted.length > drawn.length * 0.7;
 }
 
+/** The frames in the order in which they should come. @param places - where each of them should be. */
+function orderOf(places: readonly number[]): readonly string[] {
+  return places.map((_, at) => String(places.indexOf(at)));
+}
+
+/** The places in which the frames of a series would fit the body much better than in their own. */
 function betterOrder(series: Series, bare: FigureFacts): readonly number[] | undefined {
   const masks = series.frames.map(({ mask }) => mask);
   if (masks.length < 3 || masks.some(({ count }) => count < little)) return undefined;

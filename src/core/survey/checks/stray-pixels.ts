@@ -3,9 +3,9 @@ import { formatColor } from "../../base/color/color.ts";
 import { message } from "../../base/message.ts";
 import type { Rectangle } from "../../catalog/model/catalog.ts";
 import { type Sheet, swapRedAndBlue } from "../../raster/sheet.ts";
-import { type ArtCheck, type ArtSign, ownerOf, place } from "../art/art-check.ts";
+import { type ArtCheck, type ArtSign, ownerOf, place, seenOn } from "../art/art-check.ts";
 import type { DrawnMask, FigureFacts } from "../art/art-facts.ts";
-import { grown, type Mask, overlap, runsOf } from "../art/mask.ts";
+import { grown, type Mask, maskOfRuns, overlap, runsOf } from "../art/mask.ts";
 import { maskAt } from "./floating.ts";
 
 /** Islands that are in one frame and in none beside it, and patches of one color that were not erased. */
@@ -35,7 +35,7 @@ export const strayPixels: ArtCheck = {
             count: island.mask.count,
           }),
           fix: message("mend-stray-pixels"),
-          at: { facts: figure, frame: first, pixels: island.mask },
+          at: seenOn(figure, first, island.mask),
         } satisfies ArtSign;
       }
     }
@@ -67,22 +67,11 @@ function islandsOf(
   const largest = Math.max(...regions.map(({ count }) => count));
   return regions.flatMap(({ x, y, runs, count }) => {
     if (count * 8 > largest) return [];
-    const mask = maskOfRuns(frame.mask, runs, count);
+    const mask = maskOfRuns(frame.mask, runs);
     const close = grown(grown(mask));
     const isOn = others.some((other) => overlap(close, maskAt(other, frame)) > 0);
     return isOn ? [] : [{ x, y, mask }];
   });
-}
-
-function maskOfRuns({ width, height, bits }: Mask, runs: readonly number[], count: number): Mask {
-  const words = (width + 31) >> 5;
-  const own = new Uint32Array(bits.length);
-  for (let at = 0; at < runs.length; at += 3)
-    for (let x = runs[at + 1] as number; x < (runs[at + 2] as number); x += 1) {
-      const word = (runs[at] as number) * words + (x >> 5);
-      own[word] = (own[word] as number) | (1 << (x & 31));
-    }
-  return { width, height, bits: own, count };
 }
 
 /** A rectangle of one color, of at least eight by eight pixels, that stands by itself. */
