@@ -305,7 +305,8 @@ describe("judging art", () => {
     ["missing", new Map(), "missing-picture", /Draw it/],
     ["not a PNG", sizes(undefined), "bad-picture", /Save it again/],
     ["cut short", sizes({ width: 16, height: 15 }), "grid-mismatch", /cut short/],
-    ["of other cells", sizes({ width: 32, height: 32 }), "grid-mismatch", /8×8 pixels, give the layer a "layout"/],
+    ["of other cells", sizes({ width: 28, height: 20 }), "grid-mismatch", /7×5 pixels, give the layer a "layout"/],
+    ["twice as large", sizes({ width: 32, height: 32 }), "grid-mismatch", /2 times the size of the rig, 8×8 pixels/],
     ["short of an animation", sizes({ width: 16, height: 8 }), "grid-mismatch", /4×2 pixels|animations/],
     ["used by no layer", sizes(whole, { "old.png": whole }), "unused-picture", /remove the file/],
   ])("a picture that is %s is a problem with its mend", (_name, found, code, words) => {
