@@ -1,4 +1,5 @@
-import { type Access, type JudgeContext, judgeCharacter, limits, makeName, rollCharacter } from "zealous-mantle";
+import { type Access, limits, makeName, rollCharacter } from "zealous-mantle";
+import { type JudgeContext, judgeCharacter } from "zealous-mantle/judge";
 import { loadCatalog } from "zealous-mantle/node";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

@@ -140,8 +140,6 @@ export { type Answer, readProgress, type StepsProgress } from "./create/progress
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";
-export { type Judgement, judgeCharacter } from "./save/judge/judge-character.ts";
-export type { JudgeContext } from "./save/judge/judge-context.ts";
 export {
   completeLoadout,
   type Repair,

@@ -3,7 +3,6 @@ import { expect, test } from "@jest/globals";
 import {
   applyEdit,
   createFromPreset,
-  judgeCharacter,
   limits,
   memoryStore,
   openSave,
@@ -16,6 +15,7 @@ import {
   sealSave,
   shareLook,
 } from "zealous-mantle";
+import { judgeCharacter } from "zealous-mantle/judge";
 import { demo } from "../demo-catalog.ts";
 import { described, inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";

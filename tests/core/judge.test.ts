@@ -7,13 +7,12 @@ import {
   createCharacter,
   createFromPreset,
   type Holdings,
-  type JudgeContext,
-  judgeCharacter,
   limits,
   openSteps,
   readEdit,
   rollCharacter,
 } from "zealous-mantle";
+import { type JudgeContext, judgeCharacter } from "zealous-mantle/judge";
 import { demo } from "../demo-catalog.ts";
 import { inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";

@@ -1,0 +1,7 @@
+/**
+ * Judges what a stranger sent, for whoever trusts no client: a server, or a player's machine on which others play. One bounded call for a
+ * character; a game that only plays needs none of it.
+ */
+
+export { type Judgement, judgeCharacter } from "./save/judge/judge-character.ts";
+export type { JudgeContext } from "./save/judge/judge-context.ts";
