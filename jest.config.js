@@ -16,6 +16,7 @@ const shared = {
     "^zealous-mantle/english$": "<rootDir>/src/core/base/messages/english.ts",
     "^zealous-mantle/english/art$": "<rootDir>/src/core/base/messages/english-art.ts",
     "^zealous-mantle/import$": "<rootDir>/src/core/import.ts",
+    "^zealous-mantle/model$": "<rootDir>/src/core/model.ts",
     "^zealous-mantle/judge$": "<rootDir>/src/core/judge.ts",
     "^zealous-mantle/testing$": "<rootDir>/src/testing/index.ts",
   },

@@ -45,6 +45,9 @@ export interface ImportOptions {
   // Drawings in layers
   readonly guides?: readonly string[];
   readonly corner?: readonly [number, number];
+  // Figures in three dimensions
+  readonly id?: string;
+  readonly pieces?: string;
   readonly json?: boolean;
 }
 
@@ -53,7 +56,7 @@ const axes = ["animation", "facing", "frame"] as const;
 /** Gives the command its options, in the order in which people meet them. */
 export function defineOptions(command: Command): void {
   command
-    .argument("<files...>", "PNG or OpenRaster files")
+    .argument("<files...>", "PNG or OpenRaster files, or a figure: a glTF 2.0 file, .glb or .gltf")
     .requiredOption("--to <catalog>", "folder with catalog.json, which the parts are for")
     .option("--slot <id>", "the slot the parts go in")
     .option("--rig <id>", "the rig they fit; the only one when left out")
@@ -98,10 +101,18 @@ export function defineOptions(command: Command): void {
     .option("--corner <x,y>", "where the rig's frame begins on the canvas", pair)
     .optionsGroup("What comes of it:")
     .option("--on <body>", "the body that parts are shown on; the first of the rig when left out")
-    .option("--folder <name>", "the folder of the catalog that pictures go in", "art")
+    .option("--folder <name>", "the folder of the catalog that files go in: art, or models for a figure, when left out")
     .option("--out <folder>", "where the contact sheets of a plan go", "imported")
     .option("--write", "write what was planned: all of it, or nothing")
     .option("--replace", "replace files that were imported before")
+    .option(
+      "--id <id>",
+      "figure: the id of the body that is made, and of its rig; that of the file's name when left out",
+    )
+    .option(
+      "--pieces <file>",
+      "figure: JSON file that says what becomes of meshes; written with what was guessed when it is not there",
+    )
     .option("--json", "print data for programs");
 }
 

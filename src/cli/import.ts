@@ -27,9 +27,17 @@ export const defineImport: DefineCommand = (command, terminal) => {
       "after",
       '\nExample:\n  $ mantle import "Storm Hat.png" --to saltmarsh --slot hat --depth 84\n  storm-hat  Storm Hat, in hat: 54 frames …\n  Nothing was written. Say --write to write 3 files into saltmarsh.',
     )
-    .action(async (files: readonly string[], options: ImportOptions) =>
-      terminal.answer(await importArt(files, options, terminal.colors), options),
-    );
+    .action(async (files: readonly string[], options: ImportOptions) => {
+      const [figure, ...others] = files[0] === "model" && files.length > 1 ? files.slice(1) : files;
+      const isFigure = figure !== undefined && /\.(glb|gltf)$/i.test(figure);
+      if (isFigure && others.length > 0)
+        throw new MantleError("bad-call", "Figures are taken apart one by one. Name one file.");
+      const { importModel } = await import("./import-model.ts");
+      const answer = isFigure
+        ? importModel(figure, options, terminal.colors)
+        : importArt(files, options, terminal.colors);
+      return terminal.answer(await answer, options);
+    });
 };
 
 async function importArt(files: readonly string[], options: ImportOptions, colors: Colors): Promise<Answer> {
@@ -111,7 +119,7 @@ async function figureOf(catalog: Catalog, rig: Rig, { on, to }: ImportOptions): 
 }
 
 /** Where the entries of the parts go: a file that the catalog includes, and which parts that holds already. */
-async function placeOf(
+export async function placeOf(
   to: string,
   file: string,
 ): Promise<{ readonly path: string | undefined; readonly holds: ReadonlySet<string> }> {
@@ -124,8 +132,8 @@ async function placeOf(
   const pattern = [include].flat().find((each) => typeof each === "string" && /^[^*?]+\/\*\.json$/.test(each));
   if (typeof pattern !== "string") return { path: undefined, holds: new Set() };
   const path = pattern.replace("*", nameId(basename(file)) ?? "imported");
-  const { parts } = await read(path);
-  return { path, holds: new Set(Object.keys(Object(parts))) };
+  const { parts, bodies } = await read(path);
+  return { path, holds: new Set(Object.keys({ ...Object(parts), ...Object(bodies) })) };
 }
 
 async function drawSheets(
@@ -174,14 +182,14 @@ function describePart({ id, title, slot, found, layers }: ImportPlan["parts"][nu
   ];
 }
 
-interface Outcome {
+export interface Outcome {
   readonly errors: number;
   readonly isWritten: boolean;
   readonly written: readonly NewFile[];
   readonly to: string;
 }
 
-function outcome({ errors, isWritten, written, to }: Outcome, colors: Colors): readonly string[] {
+export function outcome({ errors, isWritten, written, to }: Outcome, colors: Colors): readonly string[] {
   if (isWritten) return [...written.map(({ path }) => `Written: ${join(to, path)}`)];
   if (errors > 0) return [colors.red(`Nothing was written: ${counted(errors, "error")} found.`)];
   if (written.length === 0) return ["Nothing was found to import."];

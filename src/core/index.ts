@@ -62,7 +62,10 @@ export type {
   Layer,
   Layout,
   LayerArt,
+  JointPoint,
   LayerGroup,
+  Mesh,
+  RigModel,
   Names,
   NeedsRule,
   NeverRule,
@@ -167,7 +170,7 @@ export {
   type ShownFrame,
 } from "./look/moments.ts";
 export { pointAt } from "./look/point-at.ts";
-export type { Cel, Look, LookLayer, Moment, Recolor } from "./look/look.ts";
+export type { Cel, Look, LookLayer, LookMesh, Moment, Recolor } from "./look/look.ts";
 
 // Color: ramps made and fitted, and characters distinguished
 export { fitRamp, type MakeRampOptions, makeRamp } from "./base/color/ramp.ts";

@@ -171,7 +171,8 @@ type NoFiles = Message<"include-leads-out" | "include-not-a-pattern" | "include-
 function emptyInclude(reason: NoFiles, number: number): Problem {
   return {
     ...reason,
-    severity: "error",
+    // A folder that is still empty is no mistake: its first file comes with the first part.
+    severity: reason.code === "include-of-nothing" ? "warning" : "error",
     place: { file: "catalog.json", pointer: pointerTo("include", number) },
     fixes: [{ code: "name-files", params: {} }],
   };

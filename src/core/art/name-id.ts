@@ -24,5 +24,5 @@ export function titleOf(name: string): string {
 
 /** The name of a file without its ending. */
 export function withoutEnding(name: string): string {
-  return name.replace(/\.(png|ora|json)$/i, "");
+  return name.replace(/\.(png|ora|json|glb|gltf)$/i, "");
 }

@@ -51,7 +51,9 @@ export type ErrorCode =
   | "character-exists"
   | "endless-answers"
   | "gave-up"
+  | "missing-model"
   | "no-frames"
+  | "no-model"
   | "no-spawn"
   | "no-steps"
   | "no-storage"
@@ -63,6 +65,7 @@ export type ErrorCode =
   | "too-many-frames"
   | "unequal-frames"
   | "unfinished"
+  | "unreadable-model"
   | "unknown-character"
   | "unknown-crop"
   | "unwritable-file";

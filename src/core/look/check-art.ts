@@ -2,6 +2,7 @@ import { type FixCode, type Given, type Message, message, type ProblemCode } fro
 import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
 import type { Body, Catalog, Grid, Layer, LayerArt, Rectangle, Size } from "../catalog/model/catalog.ts";
 import { fitsBody } from "../rules/fits-body.ts";
+import { isDrawn } from "./is-drawn.ts";
 import { drawnArt } from "./resolve-look.ts";
 
 /**
@@ -92,6 +93,7 @@ function alike(path: string): string {
 /** Every layer with each body it is shown on. */
 export function* layersOnBodies(catalog: Catalog): Iterable<{ owner: string; layer: Layer; body: Body }> {
   for (const body of catalog.bodies.values()) {
+    if (!isDrawn(body)) continue;
     for (const layer of body.layers) yield { owner: body.id, layer, body };
     for (const form of catalog.forms.values()) {
       if (form.bodies !== undefined && !body.lineage.some((each) => form.bodies?.has(each))) continue;

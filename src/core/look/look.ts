@@ -3,6 +3,7 @@ import type {
   CatalogIds,
   Channel,
   DrawnFrame,
+  JointPoint,
   LayerArt,
   Point,
   PointTable,
@@ -31,6 +32,8 @@ export interface Look<Ids extends CatalogIds = CatalogIds> {
   readonly key: string;
   readonly rig: Rig;
   readonly layers: readonly LookLayer[];
+  /** What it shows in three dimensions. */
+  readonly meshes: readonly LookMesh[];
   readonly points: PointTable;
   /** The active form; `undefined` when none stands. */
   readonly form: string | undefined;
@@ -72,6 +75,19 @@ export interface LookLayer {
   readonly offset: Point;
   /** Pixels of the frame for each pixel of the picture. */
   readonly scale: number;
+}
+
+export interface LookMesh {
+  /** The part it belongs to; `undefined` for the body itself. */
+  readonly part: string | undefined;
+  /** Path of the glTF file inside the catalog folder. */
+  readonly file: string;
+  /** The name of the node that shows it; all meshes of the file when `undefined`. */
+  readonly node: string | undefined;
+  /** The place it hangs on; `undefined` for one that bends with the skeleton. */
+  readonly attach: JointPoint | undefined;
+  /** Colors by the names of materials; those for all others under `""`. */
+  readonly recolors: ReadonlyMap<string, Recolor>;
 }
 
 /** Key colors and the colors that take their place, each `0xRRGGBB`, in the same order. */

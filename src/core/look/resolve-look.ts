@@ -2,7 +2,18 @@ import { formatColor, parseColor } from "../base/color/color.ts";
 import { fitRamp, makeRamp } from "../base/color/ramp.ts";
 import { getOwn } from "../base/record.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Body, Catalog, CatalogIds, Depth, Form, Layer, LayerArt, SignalsOf } from "../catalog/model/catalog.ts";
+import type {
+  Body,
+  Catalog,
+  CatalogIds,
+  Depth,
+  Form,
+  Layer,
+  LayerArt,
+  Mesh,
+  Part,
+  SignalsOf,
+} from "../catalog/model/catalog.ts";
 import { isTabled, tablePath } from "../catalog/read/read-frames.ts";
 import type { Character } from "../character/character.ts";
 import type { Signal } from "../character/context.ts";
@@ -11,7 +22,8 @@ import { isOffered } from "../edits/verbs/paint.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import { type Worn, wornParts } from "../rules/worn.ts";
 import { activeForms } from "./forms.ts";
-import type { Look, LookLayer, Recolor } from "./look.ts";
+import { isDrawn } from "./is-drawn.ts";
+import type { Look, LookLayer, LookMesh, Recolor } from "./look.ts";
 import { pictureOf } from "./picture-of.ts";
 
 export interface LookOptions<Ids extends CatalogIds = CatalogIds> {
@@ -48,28 +60,57 @@ export function resolveLook(catalog: Catalog, character: Character, options: Loo
     options.form === undefined ? activeForms(catalog, body, options.signals ?? {}, options.before) : [options.form];
   const form = catalog.forms.get(active[0] ?? "");
   const worn = shownParts(catalog, character, form).filter(({ part }) => fitsBody(part, body.id));
+  const inColor = (channel: string) => recolorFor(catalog, character, channel, getOwn(form?.colors ?? {}, channel));
   const draw = (layer: Layer, worn?: Worn, side: LookLayer["side"] = "both") => {
-    const recolor =
-      layer.channel === undefined
-        ? undefined
-        : recolorFor(catalog, character, layer.channel, getOwn(form?.colors ?? {}, layer.channel));
+    const recolor = layer.channel === undefined ? undefined : inColor(layer.channel);
     return { ...lookLayer(catalog, body, layer, worn), recolor, side };
   };
+  const bare = catalog.slots.has("body") ? noOne : { slot: "body", part: undefined };
+  const isShown = (layer: Layer | Mesh, owner: Owner = bare) => isInForm(layer, form) && !isHidden(layer, owner, worn);
   const layers = [
-    ...(form?.layers ?? body.layers).filter((layer) => isInForm(layer, form)).map((layer) => draw(layer)),
+    ...(form?.layers ?? body.layers).filter((layer) => isShown(layer)).map((layer) => draw(layer)),
     ...worn.flatMap((each) =>
       each.part.layers.flatMap((layer) => {
-        const side = isInForm(layer, form) && !isHidden(layer, each, worn) ? sideOf(layer, each, body) : undefined;
+        const side = isDrawn(body) && isShown(layer, each) ? sideOf(layer, each, body) : undefined;
         return side === undefined ? [] : [draw(layer, each, side)];
       }),
+    ),
+  ];
+  const model = (mesh: Mesh, part?: string): LookMesh => ({
+    part,
+    file: mesh.file.replaceAll("{body}", body.artName),
+    node: mesh.node,
+    attach: body.rig.model?.points.get(mesh.attach ?? ""),
+    recolors: new Map(
+      [...mesh.channels].flatMap(([material, id]) => {
+        const recolor = inColor(id);
+        return recolor === undefined ? [] : [[material, recolor]];
+      }),
+    ),
+  });
+  const meshes = [
+    ...body.meshes.filter((mesh) => isShown(mesh)).map((mesh) => model(mesh)),
+    ...worn.flatMap((each) =>
+      each.part.meshes
+        .filter((mesh) => (mesh.in ?? each.slot) === each.slot && isShown(mesh, each))
+        .map((mesh) => model(mesh, each.part.id)),
     ),
   ];
   const animations = form?.animations ?? noAnimations;
   const opacity = form?.opacity ?? 1;
   return {
-    key: [catalog.id, catalog.version, body.id, opacity, ...[...animations].flat(), ...layers.map(layerKey)].join("|"),
+    key: [
+      catalog.id,
+      catalog.version,
+      body.id,
+      opacity,
+      ...[...animations].flat(),
+      ...layers.map(layerKey),
+      ...meshes.map(meshKey),
+    ].join("|"),
     rig: body.rig,
     layers,
+    meshes,
     points: body.points,
     form: form?.id,
     activeForms: active,
@@ -96,12 +137,18 @@ function shownParts(catalog: Catalog, character: Character, form: Form | undefin
   return [...worn.filter(({ slot }) => getOwn(form?.parts ?? {}, slot) === undefined), ...given];
 }
 
-function isInForm({ forms, notForms }: Layer, form: Form | undefined): boolean {
+/** Who has a layer or a mesh: a part in a slot, or the body. */
+type Owner = { readonly slot: string; readonly part: Part | undefined };
+
+/** Of a body whose layers cannot be hidden, since a slot has its name. */
+const noOne: Owner = { slot: "", part: undefined };
+
+function isInForm({ forms, notForms }: Layer | Mesh, form: Form | undefined): boolean {
   if (forms !== undefined && (form === undefined || !forms.includes(form.id))) return false;
   return form === undefined || !notForms.includes(form.id);
 }
 
-function isHidden(layer: Layer, { slot, part }: Worn, worn: readonly Worn[]): boolean {
+function isHidden(layer: Layer | Mesh, { slot, part }: Owner, worn: readonly Worn[]): boolean {
   return worn.some(
     (other) =>
       other.part !== part &&
@@ -204,4 +251,9 @@ function layerKey(layer: LookLayer): string {
   if (attach !== undefined) words.push(JSON.stringify(attach));
   if (offset.x !== 0 || offset.y !== 0 || scale !== 1) words.push(`+${offset.x},${offset.y}*${scale}`);
   return words.join("");
+}
+
+function meshKey({ file, node, attach, recolors }: LookMesh): string {
+  const colors = [...recolors].map(([material, { ramp }]) => `${material}#${ramp}`);
+  return [file, node, attach?.joint, attach?.offset, ...colors].join("@");
 }

@@ -4,6 +4,7 @@ import { getOwn } from "../base/record.ts";
 import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
 import { createCharacter } from "../edits/create-character.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
+import { isDrawn } from "../look/is-drawn.ts";
 import type { Image } from "../raster/image.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import type { ArtSign } from "./art/art-check.ts";
@@ -67,7 +68,7 @@ const together = 12;
 
 /** Every body with the parts it can wear that show anything, some at a time. */
 export function figureGroups(catalog: Catalog, only?: ReadonlySet<string>): readonly FigureGroup[] {
-  return [...catalog.bodies.values()].flatMap((body) => {
+  return [...catalog.bodies.values()].filter(isDrawn).flatMap((body) => {
     const isShown = (part: Part) => part.layers.length > 0 && part.slots.length > 0 && fitsBody(part, body.id);
     const parts = [...catalog.parts.values()]
       .filter((part) => only?.has(part.id) !== false && isShown(part))

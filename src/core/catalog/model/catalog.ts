@@ -5,6 +5,7 @@ import type { Cue } from "./cue.ts";
 import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
 import type { CatalogIds, idsOf } from "./ids.ts";
 import type { TableArt } from "./layer-art.ts";
+import type { Mesh } from "./modeled.ts";
 import type { Gift, Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
@@ -13,6 +14,7 @@ export type * from "./cue.ts";
 export type * from "./drawn.ts";
 export type * from "./ids.ts";
 export type * from "./layer-art.ts";
+export type * from "./modeled.ts";
 export type * from "./rule.ts";
 
 /**
@@ -63,6 +65,8 @@ export interface Body {
   readonly title: Text;
   readonly rig: Rig;
   readonly layers: readonly Layer[];
+  /** What it shows in three dimensions. */
+  readonly meshes: readonly Mesh[];
   /** What `{body}` stands for in the path of a picture. */
   readonly artName: string;
   /** The body and those it extends, nearest first: whose entry to take where something is given body by body. */
@@ -135,6 +139,8 @@ export interface Part {
   readonly occupies: readonly string[];
   readonly tags: readonly string[];
   readonly layers: readonly Layer[];
+  /** What it shows in three dimensions. */
+  readonly meshes: readonly Mesh[];
   /** The bodies it was made for; `undefined` means all. */
   readonly fits: ReadonlySet<string> | undefined;
   readonly hides: readonly LayerGroup[];

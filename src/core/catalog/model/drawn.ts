@@ -1,6 +1,7 @@
 import type { Text } from "../../base/text.ts";
 import type { LayerArt } from "./layer-art.ts";
 
+import type { RigModel } from "./modeled.ts";
 /** Width and height in pixels. */
 export interface Size {
   readonly width: number;
@@ -29,6 +30,8 @@ export interface Rig {
   readonly crops: ReadonlyMap<string, Crop>;
   /** Whether every pixel is all there or not at all, so that one that is half transparent is a mistake. */
   readonly crisp: boolean;
+  /** The skeleton, for figures in three dimensions; `undefined` for a rig that is only drawn. */
+  readonly model: RigModel | undefined;
   /** How pictures are laid out that do not say it themselves; `undefined` for the plain layout. */
   readonly layout: Layout | undefined;
   /** Layouts that layers name. */

@@ -6,6 +6,7 @@ import type { BodySource } from "../schema/schema.ts";
 import type { BodyPoints } from "./body-points.ts";
 import { extendsItself, inherited, isLineageTooLong, lineage } from "./lineage.ts";
 import { readLayer } from "./read-layer.ts";
+import { readMesh } from "./read-mesh.ts";
 import type { LayerReader } from "./reader.ts";
 import type { Entry } from "./source.ts";
 
@@ -41,7 +42,8 @@ export function readBody(
   if (artFrom !== undefined) findings.known(entry, ["artFrom"], "body", artFrom, sources.bodies);
   if (growsInto !== undefined) findings.known(entry, ["growsInto"], "body", growsInto, sources.bodies);
   const owner = line.find((each) => each.value.art !== undefined);
-  const layers = owner === undefined ? nothing : getOrInsert(art, owner.id, () => readArt(owner, reader));
+  const layers = owner === undefined ? nothing : getOrInsert(art.layers, owner.id, () => readArt(owner, reader));
+  const modeled = line.find((each) => each.value.model !== undefined);
   const known = rigs.get(rigId ?? "");
   if (known === undefined) return undefined;
   return {
@@ -49,6 +51,7 @@ export function readBody(
     title: value.title ?? titleFromId(id),
     rig: known,
     layers,
+    meshes: modeled === undefined ? nothing : getOrInsert(art.meshes, modeled.id, () => readModel(modeled, reader)),
     artName: artFrom ?? id,
     lineage: line.map((each) => each.id),
     points: points.table,
@@ -64,7 +67,17 @@ export function readBody(
 const nothingAllowed: Body["allow"] = {};
 
 /** The art of bodies that have some of their own, which those that extend them share. */
-export type ArtByOwner = Map<string, Body["layers"]>;
+export interface ArtByOwner {
+  readonly layers: Map<string, Body["layers"]>;
+  readonly meshes: Map<string, Body["meshes"]>;
+}
+
+function readModel(entry: Entry<BodySource>, reader: LayerReader): Body["meshes"] {
+  const { model = nothing } = entry.value;
+  return model.map((mesh, number) =>
+    readMesh(mesh, { entry, keys: ["model", number], bodies: [entry.id], slots: nothing }, reader),
+  );
+}
 
 function readArt(entry: Entry<BodySource>, reader: LayerReader): Body["layers"] {
   const { art = nothing } = entry.value;

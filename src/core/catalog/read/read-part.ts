@@ -4,6 +4,7 @@ import type { CompiledRules, LayerGroup, Part } from "../model/catalog.ts";
 import type { PartSource } from "../schema/schema.ts";
 import { readGifts } from "./gift.ts";
 import { readLayer } from "./read-layer.ts";
+import { readMesh } from "./read-mesh.ts";
 import { slotsOf } from "./read-slot.ts";
 import type { LayerReader, Reader } from "./reader.ts";
 import type { Entry } from "./source.ts";
@@ -32,6 +33,7 @@ export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader:
     occupies,
     tags,
     layers: readLayers(entry, slots, reader),
+    meshes: readMeshes(entry, slots, reader),
     fits: fits === undefined ? undefined : new Set(fits),
     hides: hides.length === 0 ? nothing : hides.map(readGroup),
     gives,
@@ -59,8 +61,19 @@ function readLayers(entry: Entry<PartSource>, slots: readonly string[], reader: 
     return made;
   });
   if (layers.length > 0 && isData) findings.warn(entry, ["layers"], "picture-in-data-slot", { part: entry.id });
-  if (layers.length === 0 && !isData) findings.warn(entry, ["layers"], "nothing-to-show", { part: entry.id });
+  if (layers.length === 0 && entry.value.meshes === undefined && !isData)
+    findings.warn(entry, ["layers"], "nothing-to-show", { part: entry.id });
   return read;
+}
+
+function readMeshes(entry: Entry<PartSource>, slots: readonly string[], reader: LayerReader): Part["meshes"] {
+  const { meshes = nothing, fits } = entry.value;
+  return meshes.map((mesh, number) => {
+    const place = { entry, keys: ["meshes", number], bodies: fits ?? reader.sources.bodies.keys(), slots };
+    if (mesh.in !== undefined && !slots.includes(mesh.in))
+      reader.findings.report(entry, [...place.keys, "in"], "layer-elsewhere", { slot: mesh.in, part: entry.id, slots });
+    return readMesh(mesh, place, reader);
+  });
 }
 
 /** Reports the slots and bodies that a part names besides its own, and that are not there. */
@@ -69,8 +82,10 @@ function reportUnknown(entry: Entry<PartSource>, { sources, findings }: Reader):
   for (const [number, each] of occupies.entries())
     findings.known(entry, ["occupies", number], "slot", each, sources.slots);
   for (const [number, each] of fits.entries()) findings.known(entry, ["fits", number], "body", each, sources.bodies);
-  for (const [number, each] of hides.entries())
-    findings.known(entry, ["hides", number], "slot", readGroup(each).slot, sources.slots);
+  for (const [number, each] of hides.entries()) {
+    const { slot } = readGroup(each);
+    if (slot !== "body") findings.known(entry, ["hides", number], "slot", slot, sources.slots);
+  }
 }
 
 /** Checks that a counterpart can be put on where the part was. */

@@ -5,6 +5,7 @@ import { pointNames } from "./body-points.ts";
 import type { Findings } from "./findings.ts";
 import { readColor, readPoint, readRectangle } from "./numbers.ts";
 import { readDepth, reportDepth, reportLayout } from "./read-layout.ts";
+import { readRigModel } from "./read-mesh.ts";
 import type { Reader } from "./reader.ts";
 import type { Entry, Sources } from "./source.ts";
 
@@ -27,6 +28,8 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
     reportDepth(entry, ["depths", key], depth, new Set(facings.keys()), findings);
     return [key, readDepth(depth)];
   };
+  for (const animation of Object.keys(value.model?.clips ?? {}))
+    findings.known(entry, ["model", "clips", animation], "animation", animation, animations);
   const isPointed = twins.length > 0 || Object.values(crops).some(({ point }) => point !== undefined);
   const points = isPointed ? pointsOfAny(sources) : noPoints;
   for (const [number, pair] of twins.entries()) {
@@ -50,6 +53,7 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
     animations,
     crops: new Map(Object.entries(crops).map(readCrop)),
     crisp,
+    model: value.model && readRigModel(value.model),
     layouts,
     layout:
       typeof layout === "string" ? layouts.get(layout) : layout && reportLayout(entry, ["layout"], layout, findings),

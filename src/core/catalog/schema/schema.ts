@@ -69,6 +69,26 @@ const layer = f.object({
   blank: f.optional(color),
 });
 
+const triple = f.tuple([f.number(), f.number(), f.number()]);
+
+const mesh = f.object({
+  file: path,
+  node: f.optional(path),
+  group: f.optional(id),
+  in: f.optional(id),
+  channel: f.optional(id),
+  channels: f.optional(f.record(path, id)),
+  attach: f.optional(id),
+  forms: f.optional(f.array(id, f.minLength(1))),
+  notForms: f.optional(f.array(id, f.minLength(1))),
+});
+
+const rigModel = f.object({
+  file: path,
+  clips: f.optional(f.record(id, path)),
+  points: f.optional(f.record(id, f.union([path, f.object({ joint: path, offset: f.optional(triple) })]))),
+});
+
 /** By point, animation and drawn facing: one place for all frames, or one for each; `null` where it is not seen. */
 const framedPoints = f.record(
   id,
@@ -103,6 +123,7 @@ const rig = f.object({
   ),
   points: f.optional(points),
   crisp: f.optional(f.boolean()),
+  model: f.optional(rigModel),
   layout: f.optional(f.union([id, layout])),
   layouts: f.optional(f.record(id, layout)),
   depths: f.optional(f.record(layerGroup, depth)),
@@ -133,6 +154,7 @@ const body = f.object({
   extends: f.optional(id),
   rig: f.optional(id),
   art: f.optional(f.array(layer)),
+  model: f.optional(f.array(mesh)),
   artFrom: f.optional(id),
   points: f.optional(points),
   collider: f.optional(collider),
@@ -171,6 +193,7 @@ export const partSchema = f.object({
   occupies: f.optional(f.array(id)),
   tags: f.optional(f.array(id)),
   layers: f.optional(f.array(layer)),
+  meshes: f.optional(f.array(mesh)),
   allow,
   fits: f.optional(f.array(id)),
   hides: f.optional(f.array(layerGroup)),
@@ -256,6 +279,7 @@ export const fragmentSchema = f.object({ $schema: f.optional(f.string()), ...sec
 export type CatalogSource = f.Valid<typeof catalogSchema>;
 export type FragmentSource = f.Valid<typeof fragmentSchema>;
 export type LayerSource = f.Valid<typeof layer>;
+export type MeshSource = f.Valid<typeof mesh>;
 export type LayoutSource = f.Valid<typeof layout>;
 export type DepthSource = f.Valid<typeof depth>;
 export type BodySource = f.Valid<typeof body>;

@@ -1,0 +1,151 @@
+import { readFile } from "node:fs/promises";
+import { basename, dirname } from "node:path";
+import type { Colors } from "picocolors/types.js";
+import { MantleError, type Problem } from "../core/base/problem.ts";
+import { requireKnown } from "../core/base/require-known.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
+import { type ModelPlan, type ModelPlanOptions, type PieceChoices, planModel } from "../core/model/plan-model.ts";
+import { readModel, resourcesOf } from "../core/model/read-model.ts";
+import { CatalogFolder, isInside } from "../node/catalog-folder.ts";
+import { reasonOf } from "../node/file-error.ts";
+import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
+import { type NewFile, writeFiles } from "../node/write-files.ts";
+import { outcome, placeOf } from "./import.ts";
+import type { ImportOptions } from "./import-options.ts";
+import { type Answer, counted, problemData, problemLines } from "./output.ts";
+import { writeOutput } from "./write-output.ts";
+
+/** Bytes of a model, all its files together. */
+const most = 256_000_000;
+
+/** `mantle import model`: a body and parts from a finished figure; a plan first, and files when they are asked for. */
+export async function importModel(file: string, options: ImportOptions, colors: Colors): Promise<Answer> {
+  const { to, id, folder = "models", replace = false } = options;
+  if (!isInside(folder))
+    throw new MantleError("bad-call", `"${folder}" is no folder of the catalog. Name one inside it with --folder.`);
+  const catalog = await loadCatalog(to, { art: "none" });
+  const { document, problems } = await open(dirname(file), basename(file));
+  if (document === undefined) return refused(problems, colors);
+  const place = await placeOf(to, file);
+  const known = options.pieces === undefined ? undefined : await readChoices(options.pieces);
+  const rig = options.rig === undefined ? undefined : await rigWith(catalog, options.rig, to);
+  const plan = await planModel(catalog, basename(file), document, {
+    ...(id === undefined ? {} : { id }),
+    ...(known === undefined ? {} : { pieces: known }),
+    ...(rig === undefined ? {} : { rig }),
+    folder,
+    replaces: replace ? place.holds : new Set(),
+  });
+  const isNew = options.pieces !== undefined && known === undefined;
+  if (options.pieces !== undefined && isNew)
+    await writeOutput(options.pieces, `${JSON.stringify(plan.choices, null, 2)}\n`);
+  const all = [...problems, ...plan.problems];
+  const errors = all.filter(({ severity }) => severity === "error").length;
+  const written = errors > 0 ? [] : filesOf(plan, place.path);
+  const isWritten = options.write === true && written.length > 0;
+  if (isWritten) await writeFiles(to, written, { replace });
+  const after = isWritten ? (await inspectCatalog(to)).problems : [];
+  return {
+    lines: [
+      ...describe(plan, id ?? basename(file)),
+      ...problemLines(all, colors),
+      ...(isNew ? [`Pieces: ${options.pieces}, as they were guessed. Correct them, and import again.`] : []),
+      ...outcome({ errors, isWritten, written, to }, colors),
+      ...problemLines(after, colors),
+    ],
+    data: {
+      pieces: plan.pieces,
+      joints: plan.joints,
+      clips: plan.clips,
+      problems: problemData(all),
+      files: written.map(({ path }) => path),
+      written: isWritten,
+      after: problemData(after),
+    },
+    exitCode: errors > 0 || after.some(({ severity }) => severity === "error") ? 1 : 0,
+  };
+}
+
+function refused(problems: readonly Problem[], colors: Colors): Answer {
+  return {
+    lines: [...problemLines(problems, colors), colors.red("Nothing was written.")],
+    data: { pieces: [], problems: problemData(problems), files: [], written: false },
+    exitCode: 1,
+  };
+}
+
+/** Reads a model with the files beside it: none outside of its folder. */
+async function open(folder: string, name: string): ReturnType<typeof readModel> {
+  const place = new CatalogFolder(folder);
+  const allowance = { bytes: most };
+  const bytes = await place.read(name, allowance);
+  if (bytes === undefined) throw new MantleError("unreadable-file", `There is no file ${name} in ${folder}.`);
+  const resources = new Map<string, Uint8Array>();
+  for (const uri of resourcesOf(bytes)) {
+    const path = decoded(uri);
+    const found = isInside(path) ? await place.read(path, allowance) : undefined;
+    if (found !== undefined) resources.set(uri, found);
+  }
+  return readModel(name, bytes, resources);
+}
+
+function decoded(uri: string): string {
+  try {
+    return decodeURIComponent(uri);
+  } catch {
+    return uri;
+  }
+}
+
+async function readChoices(file: string): Promise<PieceChoices | undefined> {
+  let text: string;
+  try {
+    text = await readFile(file, "utf8");
+  } catch (error) {
+    if (error instanceof Error && "code" in error && error.code === "ENOENT") return undefined;
+    throw new MantleError("unreadable-file", `${file} cannot be read: ${reasonOf(error)}.`);
+  }
+  try {
+    const value: unknown = JSON.parse(text);
+    if (typeof value === "object" && value !== null && !Array.isArray(value)) return value as PieceChoices;
+  } catch {
+    // Said below.
+  }
+  throw new MantleError(
+    "bad-call",
+    `${file} is no JSON object of meshes: { "Coat": { "part": "coat", "slot": "coat" } }.`,
+  );
+}
+
+async function rigWith(catalog: Catalog, id: string, to: string): Promise<NonNullable<ModelPlanOptions["rig"]>> {
+  const rig = requireKnown("rig", id, catalog.rigs);
+  if (rig.model === undefined) throw new MantleError("no-model", `The rig "${id}" has no model.`);
+  const { document: model } = await open(to, rig.model.file);
+  if (model === undefined) throw new MantleError("unreadable-model", `${rig.model.file} is no model that can be read.`);
+  return { rig, model };
+}
+
+function filesOf({ files, fragment }: ModelPlan, path: string | undefined): readonly NewFile[] {
+  if (path === undefined)
+    throw new MantleError("bad-call", 'catalog.json includes no folder of files. Add "parts/*.json" to its "include".');
+  const models = [...files].map(([model, content]) => ({ path: model, content }));
+  return [...models, { path, content: `${JSON.stringify(fragment, null, 2)}\n` }];
+}
+
+function describe({ pieces, joints, clips }: ModelPlan, name: string): readonly string[] {
+  const skin = pieces.filter(({ choice }) => choice?.kind === "region");
+  const triangles = skin.reduce((sum, piece) => sum + piece.triangles, 0);
+  const moves = clips
+    .map(({ animation, duration }) => `${animation} (${Math.round(duration * 100) / 100} s)`)
+    .join(", ");
+  return [
+    `${name}  a body of ${counted(skin.length, "mesh", "meshes")}, ${counted(triangles, "triangle")}; ${counted(joints.length, "joint")}; ${moves || "no clips"}`,
+    ...pieces.flatMap(({ name: mesh, triangles: count, joints: follows, hangsOn, materials, choice }) => {
+      const what = `${counted(count, "triangle")}, ${hangsOn === undefined ? counted(follows, "joint") : `on ${hangsOn}`}, ${materials.join(" ")}`;
+      if (choice === undefined) return [`${mesh}: ${what}`];
+      return choice.kind === "region"
+        ? [`  ${choice.region}  ${mesh}: ${what}`]
+        : [`${choice.part}  ${choice.title}, in ${choice.slot}: ${what}`];
+    }),
+  ];
+}

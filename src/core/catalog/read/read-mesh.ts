@@ -1,0 +1,54 @@
+import type { JointPoint, Mesh, RigModel } from "../model/modeled.ts";
+import type { MeshSource, RigSource } from "../schema/schema.ts";
+import { inherited, lineage } from "./lineage.ts";
+import type { LayerPlace } from "./read-layer.ts";
+import type { LayerReader } from "./reader.ts";
+
+const nothing: readonly string[] = [];
+const nowhere: JointPoint["offset"] = [0, 0, 0];
+
+/** Reads the model of a rig. */
+export function readRigModel({ file, clips = {}, points = {} }: NonNullable<RigSource["model"]>): RigModel {
+  const place = (source: (typeof points)[string]): JointPoint =>
+    typeof source === "string"
+      ? { joint: source, offset: nowhere }
+      : { joint: source.joint, offset: source.offset ?? nowhere };
+  return {
+    file,
+    clips: new Map(Object.entries(clips)),
+    points: new Map(Object.entries(points).map(([id, source]) => [id, place(source)])),
+  };
+}
+
+/** Reads a mesh of a body or a part. Reports what it names that is not there. */
+export function readMesh(source: MeshSource, place: LayerPlace, reader: LayerReader): Mesh {
+  const { file, node, group, in: slot, channel, channels = {}, attach, forms, notForms = nothing } = source;
+  const all = new Map(Object.entries(channels));
+  if (channel !== undefined) all.set("", channel);
+  report(source, all, place, reader);
+  return { file, node, group, in: slot, channels: all, attach, forms, notForms };
+}
+
+function report(
+  { attach, forms = [], notForms = [] }: MeshSource,
+  channels: Mesh["channels"],
+  { entry, keys, bodies }: LayerPlace,
+  { sources, findings, rigs }: LayerReader,
+): void {
+  for (const [material, id] of channels)
+    findings.known(
+      entry,
+      [...keys, ...(material === "" ? ["channel"] : ["channels", material])],
+      "channel",
+      id,
+      sources.channels,
+    );
+  for (const form of [...forms, ...notForms]) findings.known(entry, keys, "form", form, sources.forms);
+  const worn = new Set([...bodies].map((body) => inherited(lineage(body, sources), "rig") ?? ""));
+  const models = [...worn].flatMap((id) => rigs.get(id)?.model ?? []);
+  const [rig = ""] = worn;
+  // Worn on rigs that are only drawn, besides, it shows nothing there.
+  if (models.length === 0) findings.report(entry, keys, "rig-without-model", { rig });
+  for (const { points } of attach === undefined ? [] : models)
+    findings.known(entry, [...keys, "attach"], "point", attach ?? "", points);
+}

@@ -1,0 +1,17 @@
+/**
+ * Figures in three dimensions: a finished one is read and taken apart, and the figure of a look is put together. For tools, servers and
+ * workers; all of it is plain data.
+ */
+
+export { type AssembledModel, type AssembleOptions, assembleModel } from "./model/assemble-model.ts";
+export { fitSkeleton, type SkeletonFit } from "./model/fit-skeleton.ts";
+export type { Choice, PieceChoice } from "./model/guess-choice.ts";
+export {
+  type ModelPlan,
+  type ModelPlanOptions,
+  type PieceChoices,
+  type PlannedClip,
+  type PlannedPiece,
+  planModel,
+} from "./model/plan-model.ts";
+export { type ModelReading, type Resources, readModel, resourcesOf } from "./model/read-model.ts";

@@ -1,0 +1,192 @@
+import type { Document, Material, Node, Property, Skin } from "@gltf-transform/core";
+import { getOrInsert } from "../base/get-or-insert.ts";
+import { MantleError } from "../base/problem.ts";
+import type { Look, LookMesh, Recolor } from "../look/look.ts";
+import { contentName } from "../raster/content-name.ts";
+import { copyInto } from "./copy-properties.ts";
+import { removeClip, writeModel } from "./cut-model.ts";
+import { readModel } from "./read-model.ts";
+
+/** A figure in one file. */
+export interface AssembledModel {
+  /** A binary glTF file: one skeleton, and only the meshes, textures and clips that are used. */
+  readonly bytes: Uint8Array;
+  /** Made of its content: equal figures have equal names. */
+  readonly name: string;
+}
+
+export interface AssembleOptions {
+  /** The animations whose clips are kept. @defaultValue all of the rig */
+  readonly animations?: readonly string[];
+}
+
+/**
+ * Assembles the figure of a look: every mesh on one skeleton, in the colors of the look. The same look gives the same bytes, for every
+ * program that reads glTF 2.0.
+ *
+ * A channel colors a material by the middle of its ramp, and the whole ramp is in the `extras` of the material, for shaders that step
+ * through its tones.
+ *
+ * @param models - the bytes of the files that the look names, and of its rig's model, by their paths.
+ * @throws MantleError `no-model` for a look whose rig has none, `missing-model` for a file that was not handed in, `unreadable-model`,
+ * and `other-skeleton` for a mesh with joints that the rig does not have.
+ * @example
+ * const { bytes, name } = await assembleModel(resolveLook(catalog, wren), models)
+ */
+export async function assembleModel(
+  look: Look,
+  models: ReadonlyMap<string, Uint8Array>,
+  { animations = [...look.rig.animations.keys()] }: AssembleOptions = {},
+): Promise<AssembledModel> {
+  const { model } = look.rig;
+  if (model === undefined) throw new MantleError("no-model", `The rig "${look.rig.id}" has no model.`);
+  const document = await open(model.file, models);
+  const wanted = new Set(animations.map((id) => model.clips.get(id) ?? id));
+  for (const clip of document.getRoot().listAnimations()) if (!wanted.has(clip.getName())) removeClip(clip);
+  const figure = new AssembledFigure(document);
+  const sources = new Map<string, Source>();
+  for (const mesh of look.meshes) {
+    const { file } = mesh;
+    const source = sources.get(file) ?? { document: await open(file, models), known: new Map() };
+    sources.set(file, source);
+    figure.add(mesh, source);
+  }
+  const bytes = await writeModel(document);
+  return { bytes, name: contentName(bytes) };
+}
+
+async function open(file: string, models: ReadonlyMap<string, Uint8Array>): Promise<Document> {
+  const bytes = models.get(file);
+  if (bytes === undefined) throw new MantleError("missing-model", `The file ${file} was not handed in.`);
+  const { document, problems } = await readModel(file, bytes);
+  if (document !== undefined) return document;
+  throw new MantleError("unreadable-model", `${file} is no model that can be read.`, problems);
+}
+
+/** A file, and what was copied of it. */
+interface Source {
+  readonly document: Document;
+  readonly known: Map<Property, Property>;
+}
+
+class AssembledFigure {
+  readonly #document: Document;
+  readonly #joints: ReadonlyMap<string, Node>;
+  /** Skins of the same joints in the same pose are one. */
+  readonly #skins = new Map<string, Skin>();
+
+  constructor(document: Document) {
+    this.#document = document;
+    this.#joints = new Map(
+      document
+        .getRoot()
+        .listNodes()
+        .map((node) => [node.getName(), node]),
+    );
+  }
+
+  add(mesh: LookMesh, { document, known }: Source): void {
+    const shown = document
+      .getRoot()
+      .listNodes()
+      .filter((node) => node.getMesh() !== null);
+    const nodes = mesh.node === undefined ? shown : shown.filter((node) => node.getName() === mesh.node);
+    if (nodes.length === 0)
+      throw new MantleError(
+        "missing-model",
+        `The file ${mesh.file} has no mesh${mesh.node === undefined ? "" : ` "${mesh.node}"`}.`,
+      );
+    for (const node of nodes) {
+      const own = node.getMesh();
+      if (own === null) continue;
+      // In other colors, its materials are others.
+      const colored = new Map(known);
+      for (const material of materialsOf(node)) if (mesh.recolors.size > 0) colored.delete(material);
+      if (mesh.recolors.size > 0) {
+        colored.delete(own);
+        for (const primitive of own.listPrimitives()) colored.delete(primitive);
+      }
+      const copy = this.#document.createNode(node.getName()).setMesh(copyInto(this.#document, own, colored));
+      for (const material of materialsOf(copy)) recolor(material, mesh.recolors);
+      for (const [from, to] of colored) if (!known.has(from)) known.set(from, to);
+      const skin = node.getSkin();
+      if (skin !== null && mesh.attach === undefined) {
+        copy.setSkin(this.#skinLike(skin, mesh.file, known));
+        this.#scene().addChild(copy);
+      } else this.#hang(copy, node, mesh);
+    }
+  }
+
+  #skinLike(skin: Skin, file: string, known: Map<Property, Property>): Skin {
+    const joints = skin.listJoints().map((joint) => this.#joint(joint.getName(), file));
+    const matrices = skin.getInverseBindMatrices();
+    const key = [...joints.map((joint) => joint.getName()), matrices?.getArray()?.join()].join("|");
+    return getOrInsert(this.#skins, key, () => {
+      const made = this.#document.createSkin(skin.getName());
+      for (const joint of joints) made.addJoint(joint);
+      if (matrices !== null) made.setInverseBindMatrices(copyInto(this.#document, matrices, known));
+      return made;
+    });
+  }
+
+  /** Hangs a mesh on its joint, as far from it as the point and the file say. */
+  #hang(copy: Node, node: Node, { attach, file }: LookMesh): void {
+    copy.setMatrix(node.getMatrix());
+    if (attach === undefined) {
+      this.#scene().addChild(copy);
+      return;
+    }
+    const joint = this.#joint(attach.joint, file);
+    const isThere = attach.offset.every((value) => value === 0);
+    const place = isThere
+      ? joint
+      : this.#document.createNode(`${copy.getName()} place`).setTranslation([...attach.offset]);
+    if (!isThere) joint.addChild(place);
+    place.addChild(copy);
+  }
+
+  #joint(name: string, file: string): Node {
+    const joint = this.#joints.get(name);
+    if (joint !== undefined) return joint;
+    throw new MantleError(
+      "other-skeleton",
+      `${file} bends with a joint "${name}", which the skeleton of the rig does not have.`,
+    );
+  }
+
+  #scene(): ReturnType<Document["createScene"]> {
+    const root = this.#document.getRoot();
+    return root.getDefaultScene() ?? root.listScenes()[0] ?? this.#document.createScene();
+  }
+}
+
+function materialsOf(node: Node): ReadonlySet<Material> {
+  return new Set(
+    node
+      .getMesh()
+      ?.listPrimitives()
+      .flatMap((primitive) => primitive.getMaterial() ?? []),
+  );
+}
+
+/** Gives a material the color that stands for a ramp, and the ramp itself besides. */
+function recolor(material: Material, recolors: LookMesh["recolors"]): void {
+  const found = recolors.get(material.getName()) ?? recolors.get("");
+  if (found === undefined) return;
+  const color = middleOf(found);
+  const channels = [16, 8, 0].map((shift) => linear(((color >> shift) & 255) / 255));
+  const [, , , alpha] = material.getBaseColorFactor();
+  material.setBaseColorFactor([channels[0] ?? 0, channels[1] ?? 0, channels[2] ?? 0, alpha]);
+  const ramp = found.colors.map((each) => `#${each.toString(16).padStart(6, "0")}`);
+  material.setExtras({ ...material.getExtras(), channel: found.channel, ramp });
+}
+
+/** The color of a ramp that it is taken for: of four, the third. */
+function middleOf({ colors }: Recolor): number {
+  return colors[Math.floor(colors.length * 0.6)] ?? 0;
+}
+
+/** From sRGB to linear light (IEC 61966-2-1), as factors of glTF are. */
+function linear(value: number): number {
+  return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
+}

@@ -1,0 +1,149 @@
+import type { Document, Node, Skin } from "@gltf-transform/core";
+import { getOrInsert } from "../base/get-or-insert.ts";
+
+/** What a figure consists of, before it is cut. */
+export interface Pieces {
+  /** The joints that its meshes bend with, those above them included, from the root down. */
+  readonly joints: readonly Node[];
+  /** Joints that no corner of any mesh follows, nor any joint below them, nor what hangs on them. */
+  readonly idle: readonly string[];
+  readonly pieces: readonly Piece[];
+}
+
+/** A node that shows a mesh. */
+export interface Piece {
+  readonly name: string;
+  readonly node: Node;
+  readonly skin: Skin | undefined;
+  /** The joint it hangs on; `undefined` for one with a skin, or that hangs on none. */
+  readonly hangsOn: Node | undefined;
+  readonly triangles: number;
+  /** The names of the joints its corners follow. */
+  readonly follows: ReadonlySet<string>;
+  /** The names of its materials. */
+  readonly materials: readonly string[];
+  /** The box around it in the pose of the file, in units of the model. */
+  readonly box: Box;
+  /** Whether its skin has joints of another skeleton than that of most. */
+  readonly isForeign: boolean;
+}
+
+export interface Box {
+  readonly min: readonly number[];
+  readonly max: readonly number[];
+}
+
+/** Finds the meshes of a figure, and what each of them follows. */
+export function findPieces(document: Document): Pieces {
+  const shown = document
+    .getRoot()
+    .listNodes()
+    .filter((node) => node.getMesh() !== null);
+  const roots = new Map<Node, number>();
+  for (const node of shown) {
+    const root = rootOf(node.getSkin()?.listJoints()[0] ?? null);
+    if (root !== undefined) roots.set(root, (roots.get(root) ?? 0) + 1);
+  }
+  const [main] = [...roots].toSorted(([, one], [, other]) => other - one)[0] ?? [];
+  const skins = document
+    .getRoot()
+    .listSkins()
+    .filter((skin) => rootOf(skin.listJoints()[0] ?? null) === main);
+  const joints = withAncestors(skins.flatMap((skin) => skin.listJoints()));
+  const pieces = shown.map((node) => pieceOf(node, main, joints));
+  const used = withAncestors(
+    joints.filter((joint) => pieces.some(({ follows, hangsOn }) => follows.has(joint.getName()) || hangsOn === joint)),
+  );
+  return { joints, idle: joints.filter((joint) => !used.includes(joint)).map((joint) => joint.getName()), pieces };
+}
+
+function pieceOf(node: Node, main: Node | undefined, joints: readonly Node[]): Piece {
+  const skin = node.getSkin() ?? undefined;
+  const mesh = node.getMesh();
+  const primitives = mesh?.listPrimitives() ?? [];
+  const follows = new Set<string>();
+  let triangles = 0;
+  for (const primitive of primitives) {
+    const corners = primitive.getIndices()?.getCount() ?? primitive.getAttribute("POSITION")?.getCount() ?? 0;
+    triangles += Math.floor(corners / 3);
+    const [at, by] = [primitive.getAttribute("JOINTS_0"), primitive.getAttribute("WEIGHTS_0")];
+    const all = skin?.listJoints() ?? [];
+    for (let corner = 0; at !== null && by !== null && corner < at.getCount(); corner += 1) {
+      const weights = by.getElement(corner, []);
+      for (const [number, joint] of at.getElement(corner, []).entries())
+        if ((weights[number] ?? 0) > 0) follows.add(all[joint]?.getName() ?? "");
+    }
+  }
+  return {
+    name: node.getName(),
+    node,
+    skin,
+    hangsOn: skin === undefined ? ancestors(node).find((each) => joints.includes(each)) : undefined,
+    triangles,
+    follows,
+    materials: [...new Set(primitives.map((each) => each.getMaterial()?.getName() ?? ""))],
+    box: boxOf(node),
+    isForeign: skin !== undefined && rootOf(skin.listJoints()[0] ?? null) !== main,
+  };
+}
+
+/** The nodes above one, the nearest first. */
+export function ancestors(node: Node): readonly Node[] {
+  const all: Node[] = [];
+  for (let each = node.getParentNode(); each !== null; each = each.getParentNode()) all.push(each);
+  return all;
+}
+
+function rootOf(node: Node | null): Node | undefined {
+  return node === null ? undefined : (ancestors(node).at(-1) ?? node);
+}
+
+/** Nodes and all that are above them, from the roots down, each once. */
+export function withAncestors(nodes: readonly Node[]): readonly Node[] {
+  return [...new Set(nodes.flatMap((node) => [...ancestors(node).toReversed(), node]))];
+}
+
+/** The box around a mesh as it stands in the file: what has a skin stands where its corners do. */
+function boxOf(node: Node): Box {
+  const matrix = node.getSkin() === null ? node.getWorldMatrix() : undefined;
+  const min = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY];
+  const max = min.map((value) => -value);
+  for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+    const positions = primitive.getAttribute("POSITION");
+    for (let corner = 0; corner < (positions?.getCount() ?? 0); corner += 1) {
+      const own = positions?.getElement(corner, []) ?? [];
+      const at = matrix === undefined ? own : placed(own, matrix);
+      for (const axis of [0, 1, 2]) {
+        min[axis] = Math.min(min[axis] ?? 0, at[axis] ?? 0);
+        max[axis] = Math.max(max[axis] ?? 0, at[axis] ?? 0);
+      }
+    }
+  }
+  return { min, max };
+}
+
+function placed([x = 0, y = 0, z = 0]: readonly number[], matrix: readonly number[]): readonly number[] {
+  return [0, 1, 2].map(
+    (row) => (matrix[row] ?? 0) * x + (matrix[row + 4] ?? 0) * y + (matrix[row + 8] ?? 0) * z + (matrix[row + 12] ?? 0),
+  );
+}
+
+/** How far two boxes are apart, in units of the model; 0 where they touch. */
+export function gapBetween(one: Box, other: Box): number {
+  const gaps = [0, 1, 2].map((axis) =>
+    Math.max(0, (one.min[axis] ?? 0) - (other.max[axis] ?? 0), (other.min[axis] ?? 0) - (one.max[axis] ?? 0)),
+  );
+  return Math.hypot(...gaps);
+}
+
+/** Groups of pieces that stand in one place, named alike: variations of one thing. */
+export function variations(pieces: readonly Piece[]): readonly (readonly Piece[])[] {
+  const alike = new Map<string, Piece[]>();
+  for (const piece of pieces) {
+    const stem = piece.name.replace(/[\s._-]*(\d+|[A-Z])$/, "").toLowerCase();
+    getOrInsert(alike, stem, () => []).push(piece);
+  }
+  return [...alike.values()].filter(
+    (group) => group.length > 1 && group.every(({ box }) => gapBetween(box, group[0]?.box ?? box) === 0),
+  );
+}

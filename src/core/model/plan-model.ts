@@ -1,0 +1,297 @@
+import type { Document } from "@gltf-transform/core";
+import { artFinding } from "../art/found.ts";
+import { nameId } from "../art/name-id.ts";
+import { message } from "../base/message.ts";
+import type { Problem } from "../base/problem.ts";
+import { titleFromId } from "../base/text.ts";
+import type { Catalog, Rig } from "../catalog/model/catalog.ts";
+import { copyOf, cutModel } from "./cut-model.ts";
+import { findPieces, gapBetween, type Piece, type Pieces, variations } from "./find-pieces.ts";
+import { fitSkeleton, type SkeletonFit } from "./fit-skeleton.ts";
+import { type Choice, choose, type PieceChoice } from "./guess-choice.ts";
+
+/** What becomes of the meshes of a figure, by their names; `null` leaves one out. */
+export type PieceChoices = Readonly<Record<string, PieceChoice | null>>;
+
+export interface ModelPlanOptions {
+  /** What becomes of meshes for which the guess is wrong. */
+  readonly pieces?: PieceChoices;
+  /** A rig of the catalog that has a model already, and that model: its skeleton is used. @defaultValue a rig is made */
+  readonly rig?: { readonly rig: Rig; readonly model: Document };
+  /** The id of the body that is made, and of the rig. @defaultValue that of the file's name */
+  readonly id?: string;
+  /** The folder in which files go. @defaultValue `"models"` */
+  readonly folder?: string;
+  /** The parts and bodies of the catalog that may be replaced. @defaultValue none */
+  readonly replaces?: ReadonlySet<string>;
+}
+
+/** What an import would make of a figure, before anything is written. */
+export interface ModelPlan {
+  readonly pieces: readonly PlannedPiece[];
+  /** The names of its joints. */
+  readonly joints: readonly string[];
+  readonly clips: readonly PlannedClip[];
+  /** Binary glTF files by their paths in the catalog folder; none when there are errors. */
+  readonly files: ReadonlyMap<string, Uint8Array>;
+  /** What an included file of the catalog says; `undefined` when there are errors. */
+  readonly fragment: Fragment | undefined;
+  readonly problems: readonly Problem[];
+  /** The choices of all pieces: to be written down, and corrected. */
+  readonly choices: PieceChoices;
+}
+
+export interface Fragment {
+  readonly rigs?: Readonly<Record<string, object>>;
+  readonly bodies: Readonly<Record<string, object>>;
+  readonly parts: Readonly<Record<string, object>>;
+}
+
+export interface PlannedPiece extends Pick<Piece, "name" | "triangles" | "materials"> {
+  /** How many joints it follows. */
+  readonly joints: number;
+  /** The joint it hangs on. */
+  readonly hangsOn: string | undefined;
+  /** What becomes of it; `undefined` where nothing says it. */
+  readonly choice: Choice | undefined;
+}
+
+export interface PlannedClip {
+  /** The animation it is for. */
+  readonly animation: string;
+  readonly name: string;
+  /** Seconds. */
+  readonly duration: number;
+}
+
+/**
+ * Plans how a finished figure is taken apart: a body with its skeleton and clips, and a part for each mesh that is not the body's. Parts
+ * with a skin fit every body on the skeleton. Nothing is written.
+ *
+ * @param file - the name of the figure's file.
+ * @param document - as `readModel` reads it.
+ * @example
+ * const plan = await planModel(catalog, "courier.glb", document)
+ * plan.pieces // → [{ name: "Coat", triangles: 812, choice: { part: "coat", slot: "coat", … }, … }, …]
+ */
+export async function planModel(
+  catalog: Catalog,
+  file: string,
+  document: Document,
+  options: ModelPlanOptions = {},
+): Promise<ModelPlan> {
+  const found = findPieces(document);
+  const id = options.id ?? nameId(file) ?? "figure";
+  const choices = found.pieces.map((piece) => ({ piece, choice: choose(catalog, piece, options.pieces ?? {}) }));
+  const kept = choices.filter(({ choice }) => choice !== null);
+  const problems: Problem[] = [];
+  reportWhole(file, found, problems);
+  for (const { piece, choice } of kept) reportPiece(file, piece, choice ?? undefined, problems);
+  reportAlone(file, kept, problems);
+  const fit = options.rig === undefined ? undefined : fitSkeleton(found.joints, options.rig.model);
+  if (fit !== undefined && options.rig !== undefined) reportFit(file, options.rig.rig.id, fit, problems);
+  const parts = kept.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
+  const ids = [...parts.map(({ choice }) => choice.part)];
+  for (const [at, part] of ids.entries()) {
+    if (ids.indexOf(part) < at)
+      problems.push(
+        artFinding(
+          file,
+          "error",
+          message("ids-clash", { id: part, names: namesOf(parts, part) }),
+          message("rename-one"),
+        ),
+      );
+    else if (catalog.parts.has(part) && options.replaces?.has(part) !== true)
+      problems.push(artFinding(file, "error", message("id-taken", { id: part }), message("say-replace")));
+  }
+  if (catalog.bodies.has(id) && options.replaces?.has(id) !== true)
+    problems.push(artFinding(file, "error", message("id-taken", { id }), message("say-replace")));
+  const clips = document
+    .getRoot()
+    .listAnimations()
+    .map((clip): PlannedClip => {
+      const times = clip.listSamplers().map((sampler) => sampler.getInput()?.getMax([])[0] ?? 0);
+      return { animation: nameId(clip.getName()) ?? "clip", name: clip.getName(), duration: Math.max(0, ...times) };
+    });
+  const isWrong = problems.some(({ severity }) => severity === "error");
+  const made = isWrong ? undefined : await make({ id, document, found, kept, clips, fit, options });
+  return {
+    pieces: choices.map(({ piece, choice }) => ({
+      name: piece.name,
+      triangles: piece.triangles,
+      materials: piece.materials,
+      joints: piece.follows.size,
+      hangsOn: piece.hangsOn?.getName(),
+      choice: choice ?? undefined,
+    })),
+    joints: found.joints.map((joint) => joint.getName()),
+    clips,
+    files: made?.files ?? new Map(),
+    fragment: made?.fragment,
+    problems,
+    choices: Object.fromEntries(
+      choices.map(({ piece, choice }) => [piece.name, choice === null ? null : entryOf(choice)]),
+    ),
+  };
+}
+
+interface Chosen {
+  readonly piece: Piece;
+  /** `null` leaves it out. */
+  readonly choice: Choice | null | undefined;
+}
+
+/** A choice as the file of choices says it. */
+function entryOf(choice: Choice | undefined): PieceChoice {
+  if (choice === undefined) return { slot: "" };
+  return choice.kind === "region" ? { region: choice.region } : { part: choice.part, slot: choice.slot };
+}
+
+function namesOf(parts: readonly Chosen[], id: string): readonly string[] {
+  return parts.flatMap(({ piece, choice }) => (choice?.kind === "part" && choice.part === id ? [piece.name] : []));
+}
+
+function reportWhole(file: string, { pieces, joints, idle }: Pieces, problems: Problem[]): void {
+  if (pieces.length === 0) problems.push(artFinding(file, "error", message("no-meshes"), message("export-again")));
+  else if (joints.length === 0)
+    problems.push(artFinding(file, "error", message("no-skeleton"), message("export-again")));
+  if (idle.length > 0 && joints.length > 0)
+    problems.push(artFinding(file, "warning", message("idle-joints", { joints: idle })));
+}
+
+function reportPiece(file: string, piece: Piece, choice: Choice | undefined, problems: Problem[]): void {
+  const named = { mesh: piece.name };
+  if (piece.isForeign)
+    problems.push(artFinding(file, "error", message("other-skeleton", named), message("mend-other-skeleton")));
+  if (piece.skin === undefined && piece.hangsOn === undefined)
+    problems.push(artFinding(file, "error", message("mesh-on-nothing", named), message("mend-mesh-on-nothing")));
+  if (piece.hangsOn !== undefined)
+    problems.push(artFinding(file, "warning", message("prop-on-joint", { ...named, joint: piece.hangsOn.getName() })));
+  if (choice !== undefined) return;
+  const entry = `${JSON.stringify(piece.name)}: { "slot": "…" }`;
+  problems.push(artFinding(file, "error", message("no-slot-for-mesh", named), message("say-piece", { entry })));
+}
+
+/** Parts that hang in the air without another, and those of which one is worn at a time. */
+function reportAlone(file: string, chosen: readonly Chosen[], problems: Problem[]): void {
+  const skin = chosen.filter(({ choice }) => choice?.kind === "region").map(({ piece }) => piece);
+  const parts = chosen.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
+  const all = chosen.map(({ piece }) => piece.box);
+  const height = Math.max(...all.map(({ max }) => max[1] ?? 0)) - Math.min(...all.map(({ min }) => min[1] ?? 0));
+  const touches = (one: Piece, other: Piece) => gapBetween(one.box, other.box) <= height * 0.01;
+  for (const { piece, choice } of skin.length === 0 ? [] : parts) {
+    if (piece.hangsOn !== undefined || skin.some((each) => touches(piece, each))) continue;
+    const near = parts.find((each) => each.piece !== piece && touches(piece, each.piece));
+    if (near === undefined) continue;
+    const rule = JSON.stringify({ if: `part:${choice.part}`, needs: `part:${near.choice.part}` });
+    const finding = message("piece-alone", { mesh: piece.name, near: near.piece.name });
+    problems.push(artFinding(file, "warning", finding, message("mend-piece-alone", { rule })));
+  }
+  for (const group of variations(parts.map(({ piece }) => piece)))
+    problems.push(artFinding(file, "warning", message("alternatives", { meshes: group.map(({ name }) => name) })));
+}
+
+function reportFit(file: string, rig: string, fit: SkeletonFit, problems: Problem[]): void {
+  if (fit.kind === "missing") {
+    const finding = message("skeleton-misses", { rig, joints: fit.joints });
+    problems.push(artFinding(file, "error", finding, message("mend-skeleton-misses")));
+  } else if (fit.kind === "posed") {
+    const [degrees, units] = [Math.round(fit.degrees * 10) / 10, Math.round(fit.units * 1000) / 1000];
+    const finding = message("skeleton-posed", { rig, joint: fit.joint, degrees, units });
+    problems.push(artFinding(file, "error", finding, message("mend-skeleton-posed")));
+  } else if (fit.kind === "renamed")
+    problems.push(artFinding(file, "warning", message("skeleton-renamed", { rig, joints: [...fit.names.keys()] })));
+}
+
+interface Making {
+  readonly id: string;
+  readonly document: Document;
+  readonly found: Pieces;
+  readonly kept: readonly Chosen[];
+  readonly clips: readonly PlannedClip[];
+  readonly fit: SkeletonFit | undefined;
+  readonly options: ModelPlanOptions;
+}
+
+/** Frames a second, of a rig that is made for a figure. */
+const fps = 12;
+
+async function make({ id, document, found, kept, clips, fit, options }: Making): Promise<{
+  readonly files: ReadonlyMap<string, Uint8Array>;
+  readonly fragment: Fragment;
+}> {
+  if (fit?.kind === "renamed")
+    for (const joint of found.joints) joint.setName(fit.names.get(joint.getName()) ?? joint.getName());
+  const model = await copyOf(document);
+  const files = new Map<string, Uint8Array>();
+  const folder = `${options.folder ?? "models"}/${id}`;
+  const cut = async (name: string, nodes: readonly string[], more: { clips?: boolean; hangsOn?: string } = {}) => {
+    const path = `${folder}/${name}.glb`;
+    files.set(
+      path,
+      await cutModel(model, { nodes: new Set(nodes), clips: more.clips ?? false, hangsOn: more.hangsOn }),
+    );
+    return path;
+  };
+  const skin = kept.flatMap(({ piece, choice }) => (choice?.kind === "region" ? [{ piece, choice }] : []));
+  const parts = kept.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
+  const points = new Map(
+    kept.flatMap(({ piece: { hangsOn } }) =>
+      hangsOn === undefined ? [] : [[nameId(hangsOn.getName()) ?? "joint", hangsOn.getName()]],
+    ),
+  );
+  const skeleton = options.rig === undefined ? await cut("skeleton", [], { clips: true }) : undefined;
+  const body =
+    skin.length === 0
+      ? undefined
+      : await cut(
+          "body",
+          skin.map(({ piece }) => piece.node.getName()),
+        );
+  const made = new Map<string, object>();
+  for (const { piece, choice } of parts) {
+    const hangsOn = piece.hangsOn?.getName();
+    const file = await cut(choice.part, [piece.node.getName()], hangsOn === undefined ? {} : { hangsOn });
+    const attach = hangsOn === undefined ? {} : { attach: pointOf(hangsOn, options.rig?.rig) };
+    const { part, slot, title, channels } = choice;
+    made.set(part, { title, slot, meshes: [{ file, ...attach, ...(channels === undefined ? {} : { channels }) }] });
+  }
+  const rig = options.rig?.rig.id ?? id;
+  const rigs = skeleton === undefined ? {} : { rigs: { [id]: rigOf(skeleton, clips, points) } };
+  const bare = skin.map(({ piece, choice: { region, channels } }) => ({
+    file: body,
+    node: piece.node.getName(),
+    group: region,
+    ...(channels === undefined ? {} : { channels }),
+  }));
+  const bodies = { [id]: { title: titleFromId(id), rig, ...(bare.length === 0 ? {} : { model: bare }) } };
+  return { files, fragment: { ...rigs, bodies, parts: Object.fromEntries(made) } };
+}
+
+/** The point of a rig that is on a joint, or the one that is made for it. */
+function pointOf(joint: string, rig: Rig | undefined): string {
+  const known = [...(rig?.model?.points ?? [])].find(([, place]) => place.joint === joint);
+  return known?.[0] ?? nameId(joint) ?? "joint";
+}
+
+function rigOf(file: string, clips: readonly PlannedClip[], points: ReadonlyMap<string, string>): object {
+  const animations = clips.map(({ animation, duration }) => [
+    animation,
+    { frames: Math.max(1, Math.round(duration * fps)), fps },
+  ]);
+  const named = clips
+    .filter(({ animation, name }) => animation !== name)
+    .map(({ animation, name }) => [animation, name]);
+  return {
+    frame: { width: 256, height: 320 },
+    origin: [128, 300],
+    facings: ["south", "west", "north", { id: "east", mirror: "west" }],
+    animations: animations.length === 0 ? { still: { frames: 1, fps: 1 } } : Object.fromEntries(animations),
+    model: {
+      file,
+      ...(named.length === 0 ? {} : { clips: Object.fromEntries(named) }),
+      ...(points.size === 0 ? {} : { points: Object.fromEntries(points) }),
+    },
+  };
+}

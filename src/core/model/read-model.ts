@@ -1,0 +1,141 @@
+import { type Document, type JSONDocument, Logger, WebIO } from "@gltf-transform/core";
+import { type Message, message } from "../base/message.ts";
+import type { Problem } from "../base/problem.ts";
+import { checkStructure, type Json } from "./check-structure.ts";
+import { mendModel } from "./mend-model.ts";
+
+/** A model that was read, or what is wrong with it. */
+export interface ModelReading {
+  /** `undefined` for a file that cannot be read. */
+  readonly document: Document | undefined;
+  readonly problems: readonly Problem[];
+}
+
+/** What a model says of files beside it: their bytes, by the URI it names them by. */
+export type Resources = ReadonlyMap<string, Uint8Array>;
+
+const glb = 0x46546c67;
+const jsonChunk = 0x4e4f534a;
+const binaryChunk = 0x004e4942;
+
+/**
+ * Reads a glTF 2.0 file, text or binary. Nothing is fetched: what it keeps in other files is handed in, and all of it is checked before it is
+ * believed. Never throws.
+ *
+ * @param resources - the bytes of its other files, by the URI that `resourcesOf` gives.
+ * @returns the model, with what was mended in it as warnings; or none, with errors.
+ */
+export async function readModel(
+  name: string,
+  bytes: Uint8Array,
+  resources: Resources = new Map(),
+): Promise<ModelReading> {
+  const opened = openContainer(bytes);
+  if (!("json" in opened)) return unreadable(name, opened);
+  const { json, binary } = opened;
+  const buffers = Array.isArray(json["buffers"]) ? json["buffers"] : [];
+  const known = new Map(resources);
+  for (const uri of urisOf(json)) if (uri.startsWith("data:")) known.set(uri, fromDataUri(uri));
+  const problems = checkStructure(name, json, ({ uri }, number) => {
+    if (typeof uri === "string") return known.get(uri)?.length;
+    return number === 0 ? binary?.length : undefined;
+  });
+  if (problems.length > 0) return { document: undefined, problems };
+  const missing = urisOf(json).find((uri) => !known.has(uri));
+  if (missing !== undefined) return unreadable(name, message("model-file-missing", { path: missing.slice(0, 80) }));
+  const needed = [json["extensionsRequired"] ?? []].flat();
+  if (needed.length > 0) return unreadable(name, message("model-needs-extension", { extensions: needed.map(String) }));
+  const source: JSONDocument = {
+    json: json as unknown as JSONDocument["json"],
+    resources: Object.fromEntries([
+      ...[...known].filter(([uri]) => !uri.startsWith("data:")),
+      ...(binary === undefined || buffers.length === 0 ? [] : [["@glb.bin", binary]]),
+    ]),
+  };
+  try {
+    const io = new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT));
+    const document = (await io.readJSON(source)).setLogger(new Logger(Logger.Verbosity.SILENT));
+    const dropped = [json["extensionsUsed"] ?? []].flat().map(String);
+    return { document, problems: mendModel(name, document, dropped) };
+  } catch (error) {
+    return unreadable(
+      name,
+      message("model-refused", { reason: error instanceof Error ? error.message : String(error) }),
+    );
+  }
+}
+
+/** The URIs of the files that a glTF file names, in its order; none for one that cannot be read. */
+export function resourcesOf(bytes: Uint8Array): readonly string[] {
+  const opened = openContainer(bytes);
+  return "json" in opened ? urisOf(opened.json).filter((uri) => !uri.startsWith("data:")) : [];
+}
+
+function urisOf(json: Json): readonly string[] {
+  return ["buffers", "images"].flatMap((key) =>
+    [json[key] ?? []].flat().flatMap((entry) => {
+      const uri: unknown = Object(entry).uri;
+      return typeof uri === "string" ? [uri] : [];
+    }),
+  );
+}
+
+function fromDataUri(uri: string): Uint8Array {
+  const [head = "", body = ""] = uri.split(",");
+  try {
+    const text = head.endsWith(";base64") ? atob(body) : decodeURIComponent(body);
+    return Uint8Array.from(text, (letter) => letter.charCodeAt(0));
+  } catch {
+    // Of what is no base64, nothing is there, and its buffer is too short.
+    return new Uint8Array(0);
+  }
+}
+
+declare const atob: (text: string) => string;
+declare const TextDecoder: new (label: string, options: { fatal: boolean }) => { decode(bytes: Uint8Array): string };
+
+interface Container {
+  readonly json: Json;
+  readonly binary: Uint8Array | undefined;
+}
+
+/** Opens the container of a binary file (glTF 2.0, §4), or reads a text. */
+function openContainer(bytes: Uint8Array): Container | Message<"model-no-gltf" | "model-container"> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const isBinary = bytes.length >= 20 && view.getUint32(0, true) === glb;
+  if (!isBinary) return parse(bytes, undefined);
+  if (view.getUint32(4, true) !== 2 || view.getUint32(8, true) > bytes.length) return message("model-container");
+  let [text, binary]: (Uint8Array | undefined)[] = [];
+  for (let at = 12; at + 8 <= bytes.length; ) {
+    const [length, type] = [view.getUint32(at, true), view.getUint32(at + 4, true)];
+    if (at + 8 + length > bytes.length) return message("model-container");
+    const chunk = bytes.subarray(at + 8, at + 8 + length);
+    if (type === jsonChunk) text ??= chunk;
+    if (type === binaryChunk) binary ??= chunk;
+    at += 8 + length;
+  }
+  return text === undefined ? message("model-container") : parse(text, binary);
+}
+
+function parse(text: Uint8Array, binary: Uint8Array | undefined): Container | Message<"model-no-gltf"> {
+  try {
+    const json: unknown = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(text));
+    const version: unknown = Object(Object(json).asset).version;
+    return typeof version === "string" && /^2\.\d+$/.test(version)
+      ? { json: json as Json, binary }
+      : message("model-no-gltf");
+  } catch {
+    return message("model-no-gltf");
+  }
+}
+
+function unreadable(
+  file: string,
+  finding: Message<
+    "model-no-gltf" | "model-container" | "model-file-missing" | "model-needs-extension" | "model-refused"
+  >,
+): ModelReading {
+  const place = { file, pointer: "" };
+  const fixes = [{ code: "export-again", params: {} }] as const;
+  return { document: undefined, problems: [{ ...finding, severity: "error", place, fixes }] };
+}
