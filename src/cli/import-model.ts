@@ -4,7 +4,13 @@ import type { Colors } from "picocolors/types.js";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import { requireKnown } from "../core/base/require-known.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
-import { type ModelPlan, type ModelPlanOptions, type PieceChoices, planModel } from "../core/model/plan-model.ts";
+import {
+  type ModelPlan,
+  type ModelPlanOptions,
+  type PieceChoices,
+  type PlannedPiece,
+  planModel,
+} from "../core/model/plan-model.ts";
 import { readModel, resourcesOf } from "../core/model/read-model.ts";
 import { CatalogFolder, isInside } from "../node/catalog-folder.ts";
 import { reasonOf } from "../node/file-error.ts";
@@ -132,20 +138,27 @@ function filesOf({ files, fragment }: ModelPlan, path: string | undefined): read
   return [...models, { path, content: `${JSON.stringify(fragment, null, 2)}\n` }];
 }
 
+/** The body with its meshes, and then the parts, each in a line. */
 function describe({ pieces, joints, clips }: ModelPlan, name: string): readonly string[] {
-  const skin = pieces.filter(({ choice }) => choice?.kind === "region");
-  const triangles = skin.reduce((sum, piece) => sum + piece.triangles, 0);
   const moves = clips
     .map(({ animation, duration }) => `${animation} (${Math.round(duration * 100) / 100} s)`)
     .join(", ");
+  const lines = (kind: "region" | "part" | undefined) =>
+    pieces.filter(({ choice }) => choice?.kind === kind).map(describePiece);
+  const skin = lines("region");
   return [
-    `${name}  a body of ${counted(skin.length, "mesh", "meshes")}, ${counted(triangles, "triangle")}; ${counted(joints.length, "joint")}; ${moves || "no clips"}`,
-    ...pieces.flatMap(({ name: mesh, triangles: count, joints: follows, hangsOn, materials, choice }) => {
-      const what = `${counted(count, "triangle")}, ${hangsOn === undefined ? counted(follows, "joint") : `on ${hangsOn}`}, ${materials.join(" ")}`;
-      if (choice === undefined) return [`${mesh}: ${what}`];
-      return choice.kind === "region"
-        ? [`  ${choice.region}  ${mesh}: ${what}`]
-        : [`${choice.part}  ${choice.title}, in ${choice.slot}: ${what}`];
-    }),
+    `${name}  a body of ${counted(skin.length, "mesh", "meshes")}; ${counted(joints.length, "joint")}; ${moves || "no clips"}`,
+    ...skin.map((line) => `  ${line}`),
+    ...lines("part"),
+    ...lines(undefined),
   ];
+}
+
+function describePiece({ name, triangles, joints, hangsOn, materials, choice }: PlannedPiece): string {
+  const bends = hangsOn === undefined ? counted(joints, "joint") : `on ${hangsOn}`;
+  const what = `${counted(triangles, "triangle")}, ${bends}, ${materials.join(" ")}`;
+  if (choice === undefined) return `${name}: ${what}`;
+  return choice.kind === "region"
+    ? `${choice.region}  ${name}: ${what}`
+    : `${choice.part}  ${choice.title}, in ${choice.slot}: ${what}`;
 }
