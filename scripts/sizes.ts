@@ -20,7 +20,7 @@ const jobs: readonly Job[] = [
   {
     name: "read + resolve + paint",
     imports: 'export { readCatalog, resolveLook, composeFrame } from "zealous-mantle"',
-    ceiling: 32.5,
+    ceiling: 33.5,
     goal: 36,
   },
   {
@@ -42,6 +42,7 @@ const jobs: readonly Job[] = [
     ceiling: 39,
     goal: 40,
   },
+  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 36, goal: 40 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
   { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 49.5, goal: 50 },
   { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61, goal: 61 },
@@ -74,6 +75,8 @@ for (const { name, imports, ceiling, goal } of jobs) {
     format: "esm",
     platform: "browser",
     target: "es2022",
+    // What reads models in Node is in the same file, and is not reached in a browser.
+    external: ["node:*"],
     alias,
   });
   const kilobytes = gzipSync(outputFiles[0]?.contents ?? new Uint8Array(), { level: 9 }).length / 1000;

@@ -54,7 +54,7 @@ async function check(folder: string, options: Options, { colors, note }: Termina
   const presets = catalog === undefined ? [] : checkPresets(catalog);
   const art = catalog === undefined || quick ? noPixels : await surveyPixels(folder, catalog, { pictures, note });
   const surveyed = await findLines(new CatalogFolder(folder), files, [...(survey?.problems ?? []), ...presets]);
-  const problems = [...found, ...surveyed, ...art.problems];
+  const problems = [...found, ...surveyed, ...art.problems, ...(quick ? [] : await surveyModels(folder, catalog))];
   const fallbacks = catalog === undefined || quick ? [] : findFallbacks(catalog);
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const warnings = problems.length - errors;
@@ -98,6 +98,14 @@ function fallbackLine({ animation, shown = "nothing", parts }: Fallback): string
   const named = parts.length > 8 ? [...parts.slice(0, 7), `${parts.length - 7} more`] : parts;
   const show = parts.length === 1 ? "shows" : "show";
   return `${animation} is not drawn for ${counted(parts.length, "part")}, which ${show} ${shown}: ${named.join(", ")}.`;
+}
+
+/** Looks at the models that a catalog names; what reads them is loaded when it names any. */
+async function surveyModels(folder: string, catalog: Catalog | undefined): Promise<readonly Problem[]> {
+  if (catalog === undefined || [...catalog.rigs.values()].every(({ model }) => model === undefined)) return [];
+  const { checkModels } = await import("../core/model/check-models.ts");
+  const { readModelFile } = await import("../node/read-model-file.ts");
+  return checkModels(catalog, (file) => readModelFile(folder, file));
 }
 
 interface Pixels {

@@ -11,18 +11,15 @@ import {
   type PlannedPiece,
   planModel,
 } from "../core/model/plan-model.ts";
-import { readModel, resourcesOf } from "../core/model/read-model.ts";
-import { CatalogFolder, isInside } from "../node/catalog-folder.ts";
+import { isInside } from "../node/catalog-folder.ts";
 import { reasonOf } from "../node/file-error.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
+import { readModelFile } from "../node/read-model-file.ts";
 import { type NewFile, writeFiles } from "../node/write-files.ts";
-import { outcome, placeOf } from "./import.ts";
 import type { ImportOptions } from "./import-options.ts";
+import { outcome, placeOf } from "./import-outcome.ts";
 import { type Answer, counted, problemData, problemLines } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
-
-/** Bytes of a model, all its files together. */
-const most = 256_000_000;
 
 /** `mantle import model`: a body and parts from a finished figure; a plan first, and files when they are asked for. */
 export async function importModel(file: string, options: ImportOptions, colors: Colors): Promise<Answer> {
@@ -30,12 +27,14 @@ export async function importModel(file: string, options: ImportOptions, colors: 
   if (!isInside(folder))
     throw new MantleError("bad-call", `"${folder}" is no folder of the catalog. Name one inside it with --folder.`);
   const catalog = await loadCatalog(to, { art: "none" });
-  const { document, problems } = await open(dirname(file), basename(file));
-  if (document === undefined) return refused(problems, colors);
+  const reading = await readModelFile(dirname(file), basename(file));
+  if (reading === undefined) throw new MantleError("unreadable-file", `There is no file ${file}.`);
+  const { model, problems } = reading;
+  if (model === undefined) return refused(problems, colors);
   const place = await placeOf(to, file);
   const known = options.pieces === undefined ? undefined : await readChoices(options.pieces);
   const rig = options.rig === undefined ? undefined : await rigWith(catalog, options.rig, to);
-  const plan = await planModel(catalog, basename(file), document, {
+  const plan = await planModel(catalog, model, {
     ...(id === undefined ? {} : { id }),
     ...(known === undefined ? {} : { pieces: known }),
     ...(rig === undefined ? {} : { rig }),
@@ -80,35 +79,12 @@ function refused(problems: readonly Problem[], colors: Colors): Answer {
   };
 }
 
-/** Reads a model with the files beside it: none outside of its folder. */
-async function open(folder: string, name: string): ReturnType<typeof readModel> {
-  const place = new CatalogFolder(folder);
-  const allowance = { bytes: most };
-  const bytes = await place.read(name, allowance);
-  if (bytes === undefined) throw new MantleError("unreadable-file", `There is no file ${name} in ${folder}.`);
-  const resources = new Map<string, Uint8Array>();
-  for (const uri of resourcesOf(bytes)) {
-    const path = decoded(uri);
-    const found = isInside(path) ? await place.read(path, allowance) : undefined;
-    if (found !== undefined) resources.set(uri, found);
-  }
-  return readModel(name, bytes, resources);
-}
-
-function decoded(uri: string): string {
-  try {
-    return decodeURIComponent(uri);
-  } catch {
-    return uri;
-  }
-}
-
 async function readChoices(file: string): Promise<PieceChoices | undefined> {
   let text: string;
   try {
     text = await readFile(file, "utf8");
   } catch (error) {
-    if (error instanceof Error && "code" in error && error.code === "ENOENT") return undefined;
+    if (Object(error).code === "ENOENT") return undefined;
     throw new MantleError("unreadable-file", `${file} cannot be read: ${reasonOf(error)}.`);
   }
   try {
@@ -126,7 +102,7 @@ async function readChoices(file: string): Promise<PieceChoices | undefined> {
 async function rigWith(catalog: Catalog, id: string, to: string): Promise<NonNullable<ModelPlanOptions["rig"]>> {
   const rig = requireKnown("rig", id, catalog.rigs);
   if (rig.model === undefined) throw new MantleError("no-model", `The rig "${id}" has no model.`);
-  const { document: model } = await open(to, rig.model.file);
+  const model = (await readModelFile(to, rig.model.file))?.model;
   if (model === undefined) throw new MantleError("unreadable-model", `${rig.model.file} is no model that can be read.`);
   return { rig, model };
 }

@@ -4,8 +4,10 @@
  */
 
 export { type AssembledModel, type AssembleOptions, assembleModel } from "./model/assemble-model.ts";
-export { fitSkeleton, type SkeletonFit } from "./model/fit-skeleton.ts";
-export type { Choice, PieceChoice } from "./model/guess-choice.ts";
+export { checkModels, type LoadModel } from "./model/check-models.ts";
+export type { Choice, PieceChoice } from "./model/choice.ts";
+export { fitSkeleton } from "./model/fit-skeleton.ts";
+export type { ModelFile } from "./model/model-file.ts";
 export {
   type ModelPlan,
   type ModelPlanOptions,
@@ -15,3 +17,4 @@ export {
   planModel,
 } from "./model/plan-model.ts";
 export { type ModelReading, type Resources, readModel, resourcesOf } from "./model/read-model.ts";
+export type { SkeletonFit } from "./model/skeleton-fit.ts";

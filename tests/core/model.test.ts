@@ -4,7 +4,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import validator from "gltf-validator";
 import { type Catalog, createCharacter, readCatalog, resolveLook } from "zealous-mantle";
-import { assembleModel, fitSkeleton, type ModelPlan, planModel, readModel } from "zealous-mantle/model";
+import { assembleModel, fitSkeleton, type ModelFile, type ModelPlan, planModel, readModel } from "zealous-mantle/model";
 import { described } from "../in-words.ts";
 import { cornersAt } from "../oracles/skinned-corners.ts";
 import { runs } from "../runs.ts";
@@ -33,14 +33,17 @@ function catalogOf(more: object = {}): Catalog {
 const bytesOf = async (name: string) => new Uint8Array(await readFile(`tests/models/${name}.glb`));
 const figures = { three: await bytesOf("three"), babylon: await bytesOf("babylon") };
 
-async function documentOf(bytes: Uint8Array): Promise<Document> {
-  const { document, problems } = await readModel("figure.glb", bytes);
-  if (document === undefined) throw new Error(problems.map(described).join("\n"));
-  return document;
+async function modelOf(bytes: Uint8Array, name = "courier.glb"): Promise<ModelFile> {
+  const { model, problems } = await readModel(name, bytes);
+  if (model === undefined) throw new Error(problems.map(described).join("\n"));
+  return model;
 }
 
-const planOf = async (bytes: Uint8Array, options: Parameters<typeof planModel>[3] = {}): Promise<ModelPlan> =>
-  planModel(catalogOf(), "courier.glb", await documentOf(bytes), options);
+/** What is in a file, as the library reads it that tests use. */
+const documentOf = (bytes: Uint8Array): Promise<Document> => new NodeIO().readBinary(bytes);
+
+const planOf = async (bytes: Uint8Array, options: Parameters<typeof planModel>[2] = {}): Promise<ModelPlan> =>
+  planModel(catalogOf(), await modelOf(bytes), options);
 
 const whole = { coat: "coat", boots: "boots", hair: "hair", "hand-left": "lantern" };
 
@@ -199,8 +202,8 @@ describe("the look of a modeled body", () => {
 
 describe("what is wrong with a figure", () => {
   const codes = async (bytes: Uint8Array, options = {}) => {
-    const { document, problems } = await readModel("figure.glb", bytes);
-    const plan = document === undefined ? undefined : await planModel(catalogOf(), "figure.glb", document, options);
+    const { model, problems } = await readModel("figure.glb", bytes);
+    const plan = model === undefined ? undefined : await planModel(catalogOf(), model, options);
     return [...problems, ...(plan?.problems ?? [])].map(({ code }) => code).filter((code) => code !== "prop-on-joint");
   };
   const nodeIn = (document: Document, name: string) => {
@@ -308,7 +311,8 @@ describe("what is wrong with a figure", () => {
       set("WEIGHTS_1", new Float32Array(fill([0.25, 0.1, 0, 0])));
     });
     expect(await codes(bytes)).toContain("many-weights");
-    const document = await documentOf(bytes);
+    const plan = await planOf(bytes);
+    const document = await documentOf(plan.files.get("models/courier/hair.glb") ?? bytes);
     const kept = attributeIn(document, "Hair", "WEIGHTS_0").getElement(0, []);
     const joints = attributeIn(document, "Hair", "JOINTS_0").getElement(0, []);
     expect(joints).toEqual([2, 4, 3, 1]);
@@ -335,29 +339,26 @@ describe("what is wrong with a figure", () => {
 });
 
 describe("a skeleton", () => {
-  const joints = async (change: (document: Document) => void = () => {}) => {
-    const document = await documentOf(await changed(change));
-    return document.getRoot().listSkins()[0]?.listJoints() ?? [];
-  };
+  const figure = async (change: (document: Document) => void = () => {}) => modelOf(await changed(change));
   const rename = (document: Document, name: (old: string) => string) => {
     for (const node of document.getRoot().listNodes()) node.setName(name(node.getName()));
   };
 
   test("fits where its joints are, by name or by what the name means, in the same pose", async () => {
-    const model = await documentOf(figures.three);
-    expect(fitSkeleton(await joints(), model).kind).toBe("subset");
-    const renamed = await joints((document) =>
+    const model = await modelOf(figures.three);
+    expect(fitSkeleton(await figure(), model).kind).toBe("subset");
+    const renamed = await figure((document) =>
       rename(document, (old) => `Rig:${old.replace(/^(\w+)\.L$/, "Left_$1")}`),
     );
     const fit = fitSkeleton(renamed, model);
     expect(fit.kind === "renamed" && fit.names.get("Rig:Left_hand")).toBe("hand.L");
     expect(
-      fitSkeleton(await joints((document) => rename(document, (old) => old.replace("foot", "hoof"))), model),
+      fitSkeleton(await figure((document) => rename(document, (old) => old.replace("foot", "hoof"))), model),
     ).toEqual({
       kind: "missing",
       joints: ["hoof.L", "hoof.R"],
     });
-    const turned = await joints((document) => {
+    const turned = await figure((document) => {
       const arm = document
         .getRoot()
         .listNodes()
@@ -373,11 +374,11 @@ describe("a skeleton", () => {
     const catalog = catalogOf(first.fragment);
     const rig = catalog.rigs.get("courier");
     if (rig === undefined) throw new Error("There is no rig.");
-    const other = await documentOf(
+    const other = await modelOf(
       await changed((document) => rename(document, (old) => (old.includes(".") ? `x:${old}` : old)), figures.babylon),
     );
-    const model = await documentOf(first.files.get("models/courier/skeleton.glb") ?? new Uint8Array());
-    const plan = await planModel(catalogOf(), "oak.glb", other, { rig: { rig, model } });
+    const model = await modelOf(first.files.get("models/courier/skeleton.glb") ?? new Uint8Array());
+    const plan = await planModel(catalogOf(), other, { id: "oak", rig: { rig, model } });
     expect(plan.problems.map(({ code }) => code)).toEqual(["prop-on-joint", "skeleton-renamed"]);
     expect(plan.fragment?.rigs).toBeUndefined();
     const both = catalogOf({
@@ -474,8 +475,8 @@ describe("hostile files", () => {
   ])("%s is a problem with a place", async (_name, change, code, pointer) => {
     const json = jsonOf(figures.three);
     change(json);
-    const { document, problems } = await readModel("figure.glb", withJson(figures.three, json));
-    expect(document).toBeUndefined();
+    const { model, problems } = await readModel("figure.glb", withJson(figures.three, json));
+    expect(model).toBeUndefined();
     expect(problems[0]).toMatchObject({ code, severity: "error", place: { pointer: expect.stringMatching(pointer) } });
     expect(problems.map(described).join()).toMatch(/Export it again/);
   });
@@ -489,9 +490,9 @@ describe("hostile files", () => {
         async (changes, length, isCut) => {
           const bytes = Uint8Array.from(isCut ? figures.three.subarray(0, length) : figures.three);
           for (const [at, value] of changes) if (bytes.length > 0) bytes[at % bytes.length] = value;
-          const { document, problems } = await readModel("figure.glb", bytes);
-          expect(document !== undefined || problems.length > 0).toBe(true);
-          if (document !== undefined) await planModel(catalogOf(), "figure.glb", document);
+          const { model, problems } = await readModel("figure.glb", bytes);
+          expect(model !== undefined || problems.length > 0).toBe(true);
+          if (model !== undefined) await planModel(catalogOf(), model);
         },
       ),
       runs(60),

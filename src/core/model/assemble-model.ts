@@ -5,6 +5,7 @@ import type { Look, LookMesh, Recolor } from "../look/look.ts";
 import { contentName } from "../raster/content-name.ts";
 import { copyInto } from "./copy-properties.ts";
 import { removeClip, writeModel } from "./cut-model.ts";
+import { documentOf } from "./documents.ts";
 import { readModel } from "./read-model.ts";
 
 /** A figure in one file. */
@@ -58,8 +59,8 @@ export async function assembleModel(
 async function open(file: string, models: ReadonlyMap<string, Uint8Array>): Promise<Document> {
   const bytes = models.get(file);
   if (bytes === undefined) throw new MantleError("missing-model", `The file ${file} was not handed in.`);
-  const { document, problems } = await readModel(file, bytes);
-  if (document !== undefined) return document;
+  const { model, problems } = await readModel(file, bytes);
+  if (model !== undefined) return documentOf(model);
   throw new MantleError("unreadable-model", `${file} is no model that can be read.`, problems);
 }
 

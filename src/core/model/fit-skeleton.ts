@@ -1,74 +1,16 @@
-import type { Document, Node } from "@gltf-transform/core";
-
-/** How the joints that a part follows are found in another skeleton. */
-export type SkeletonFit =
-  /** All of them are there, by name, in the same pose; `same` if there are no others. */
-  | { readonly kind: "same" | "subset" }
-  /** All are there, some by another name: what they are called there, by what they are called here. */
-  | { readonly kind: "renamed"; readonly names: ReadonlyMap<string, string> }
-  /** All are there, and rest otherwise: the joint that differs most. */
-  | { readonly kind: "posed"; readonly joint: string; readonly degrees: number; readonly units: number }
-  | { readonly kind: "missing"; readonly joints: readonly string[] };
-
-/** How much a pose may differ and be the same: what an exporter rounds. */
-const same = { degrees: 0.5, share: 0.002 };
+import { documentOf } from "./documents.ts";
+import { findPieces } from "./find-pieces.ts";
+import { fitJoints } from "./fit-joints.ts";
+import type { ModelFile } from "./model-file.ts";
+import type { SkeletonFit } from "./skeleton-fit.ts";
 
 /**
- * Says how joints fit another skeleton: by their names, by names that mean the same (`Hand.L`, `hand_left`), and by how they rest.
+ * Says how a figure, or a part of one, fits the skeleton of another: its joints are the same, some of them, called otherwise, resting otherwise,
+ * or missing. Names that mean the same are found: `Hand.L` and `left_hand`.
  *
- * @param joints - the joints that are followed.
- * @param skeleton - the model with the other skeleton.
+ * @example
+ * fitSkeleton(coat, courier) // → { kind: "posed", joint: "arm.L", degrees: 30, units: 0.05 }
  */
-export function fitSkeleton(joints: readonly Node[], skeleton: Document): SkeletonFit {
-  const nodes = skeleton.getRoot().listNodes();
-  const byName = new Map(nodes.map((node) => [node.getName(), node]));
-  const byMeaning = new Map(nodes.map((node) => [meaningOf(node.getName()), node]));
-  const found = joints.map((joint) => ({
-    joint,
-    other: byName.get(joint.getName()) ?? byMeaning.get(meaningOf(joint.getName())),
-  }));
-  const missing = found.filter(({ other }) => other === undefined).map(({ joint }) => joint.getName());
-  if (missing.length > 0) return { kind: "missing", joints: missing };
-  const height = Math.max(...nodes.map((node) => Math.abs(node.getWorldTranslation()[1])), 1e-6);
-  const differences = found.flatMap(({ joint, other }) => (other === undefined ? [] : [differenceOf(joint, other)]));
-  const [worst] = differences.toSorted(
-    (one, two) => two.degrees + two.units / height - one.degrees - one.units / height,
-  );
-  if (worst !== undefined && (worst.degrees > same.degrees || worst.units > same.share * height))
-    return { kind: "posed", ...worst };
-  const names = new Map(
-    found.flatMap(({ joint, other }) =>
-      other === undefined || other.getName() === joint.getName() ? [] : [[joint.getName(), other.getName()]],
-    ),
-  );
-  if (names.size > 0) return { kind: "renamed", names };
-  return { kind: joints.length < nodes.length ? "subset" : "same" };
-}
-
-/** What a joint's name means: without what stands before it, with sides and words written in one way. */
-function meaningOf(name: string): string {
-  return name
-    .replace(/^.*[:|]/, "")
-    .replace(/([a-z])([A-Z])/g, "$1 $2")
-    .toLowerCase()
-    .split(/[^a-z0-9]+/)
-    .map((word) => ({ l: "left", r: "right" })[word] ?? word)
-    .filter((word) => word !== "")
-    .toSorted()
-    .join(" ");
-}
-
-/** How differently two joints rest: by the angle between them, and by how far they are apart. */
-function differenceOf(
-  one: Node,
-  other: Node,
-): { readonly joint: string; readonly degrees: number; readonly units: number } {
-  const [a, b] = [one.getWorldRotation(), other.getWorldRotation()];
-  const dot = Math.abs(a.reduce((sum, value, at) => sum + value * (b[at] ?? 0), 0));
-  const [here, there] = [one.getWorldTranslation(), other.getWorldTranslation()];
-  return {
-    joint: one.getName(),
-    degrees: (2 * Math.acos(Math.min(1, dot)) * 180) / Math.PI,
-    units: Math.hypot(...here.map((value, at) => value - (there[at] ?? 0))),
-  };
+export function fitSkeleton(model: ModelFile, other: ModelFile): SkeletonFit {
+  return fitJoints(findPieces(documentOf(model)).joints, documentOf(other));
 }

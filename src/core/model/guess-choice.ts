@@ -1,30 +1,8 @@
 import { nameId, titleOf } from "../art/name-id.ts";
 import { getOwn } from "../base/record.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Channels, Choice, PieceChoice } from "./choice.ts";
 import type { Piece } from "./find-pieces.ts";
-
-/** What is said about a mesh of a figure: that it belongs to the body, or in which slot it goes as a part. */
-export interface PieceChoice {
-  /** The id of the part. @defaultValue that of the mesh's name */
-  readonly part?: string;
-  readonly slot?: string;
-  /** A region of the body, which clothes can hide. */
-  readonly region?: string;
-}
-
-/** What becomes of a mesh. */
-export type Choice =
-  | { readonly kind: "region"; readonly region: string; readonly channels: Channels }
-  | {
-      readonly kind: "part";
-      readonly part: string;
-      readonly slot: string;
-      readonly title: string;
-      readonly channels: Channels;
-    };
-
-/** Channels by the names of materials; `undefined` for none. */
-type Channels = Readonly<Record<string, string>> | undefined;
 
 /** What a mesh of bare skin is called, in a word of its name. */
 const skinWords: ReadonlySet<string> = new Set(

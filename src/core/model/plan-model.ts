@@ -5,10 +5,14 @@ import { message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
 import { titleFromId } from "../base/text.ts";
 import type { Catalog, Rig } from "../catalog/model/catalog.ts";
+import type { Choice, PieceChoice } from "./choice.ts";
 import { copyOf, cutModel } from "./cut-model.ts";
+import { documentOf } from "./documents.ts";
 import { findPieces, gapBetween, type Piece, type Pieces, variations } from "./find-pieces.ts";
-import { fitSkeleton, type SkeletonFit } from "./fit-skeleton.ts";
-import { type Choice, choose, type PieceChoice } from "./guess-choice.ts";
+import { fitJoints } from "./fit-joints.ts";
+import { choose } from "./guess-choice.ts";
+import type { ModelFile } from "./model-file.ts";
+import type { SkeletonFit } from "./skeleton-fit.ts";
 
 /** What becomes of the meshes of a figure, by their names; `null` leaves one out. */
 export type PieceChoices = Readonly<Record<string, PieceChoice | null>>;
@@ -17,7 +21,7 @@ export interface ModelPlanOptions {
   /** What becomes of meshes for which the guess is wrong. */
   readonly pieces?: PieceChoices;
   /** A rig of the catalog that has a model already, and that model: its skeleton is used. @defaultValue a rig is made */
-  readonly rig?: { readonly rig: Rig; readonly model: Document };
+  readonly rig?: { readonly rig: Rig; readonly model: ModelFile };
   /** The id of the body that is made, and of the rig. @defaultValue that of the file's name */
   readonly id?: string;
   /** The folder in which files go. @defaultValue `"models"` */
@@ -47,7 +51,12 @@ export interface Fragment {
   readonly parts: Readonly<Record<string, object>>;
 }
 
-export interface PlannedPiece extends Pick<Piece, "name" | "triangles" | "materials"> {
+export interface PlannedPiece {
+  /** The name of the node that shows it. */
+  readonly name: string;
+  readonly triangles: number;
+  /** The names of its materials. */
+  readonly materials: readonly string[];
   /** How many joints it follows. */
   readonly joints: number;
   /** The joint it hangs on. */
@@ -68,18 +77,17 @@ export interface PlannedClip {
  * Plans how a finished figure is taken apart: a body with its skeleton and clips, and a part for each mesh that is not the body's. Parts
  * with a skin fit every body on the skeleton. Nothing is written.
  *
- * @param file - the name of the figure's file.
- * @param document - as `readModel` reads it.
  * @example
- * const plan = await planModel(catalog, "courier.glb", document)
+ * const plan = await planModel(catalog, figure)
  * plan.pieces // → [{ name: "Coat", triangles: 812, choice: { part: "coat", slot: "coat", … }, … }, …]
  */
 export async function planModel(
   catalog: Catalog,
-  file: string,
-  document: Document,
+  figure: ModelFile,
   options: ModelPlanOptions = {},
 ): Promise<ModelPlan> {
+  const { name: file } = figure;
+  const document = documentOf(figure);
   const found = findPieces(document);
   const id = options.id ?? nameId(file) ?? "figure";
   const choices = found.pieces.map((piece) => ({ piece, choice: choose(catalog, piece, options.pieces ?? {}) }));
@@ -88,7 +96,7 @@ export async function planModel(
   reportWhole(file, found, problems);
   for (const { piece, choice } of kept) reportPiece(file, piece, choice ?? undefined, problems);
   reportAlone(file, kept, problems);
-  const fit = options.rig === undefined ? undefined : fitSkeleton(found.joints, options.rig.model);
+  const fit = options.rig === undefined ? undefined : fitJoints(found.joints, documentOf(options.rig.model));
   if (fit !== undefined && options.rig !== undefined) reportFit(file, options.rig.rig.id, fit, problems);
   const parts = kept.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
   const ids = [...parts.map(({ choice }) => choice.part)];

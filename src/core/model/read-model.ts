@@ -1,13 +1,16 @@
-import { type Document, type JSONDocument, Logger, WebIO } from "@gltf-transform/core";
+import { type JSONDocument, Logger } from "@gltf-transform/core";
 import { type Message, message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
 import { checkStructure, type Json } from "./check-structure.ts";
+import { quietIO } from "./cut-model.ts";
+import { modelOf } from "./documents.ts";
 import { mendModel } from "./mend-model.ts";
+import type { ModelFile } from "./model-file.ts";
 
 /** A model that was read, or what is wrong with it. */
 export interface ModelReading {
   /** `undefined` for a file that cannot be read. */
-  readonly document: Document | undefined;
+  readonly model: ModelFile | undefined;
   readonly problems: readonly Problem[];
 }
 
@@ -40,7 +43,7 @@ export async function readModel(
     if (typeof uri === "string") return known.get(uri)?.length;
     return number === 0 ? binary?.length : undefined;
   });
-  if (problems.length > 0) return { document: undefined, problems };
+  if (problems.length > 0) return { model: undefined, problems };
   const missing = urisOf(json).find((uri) => !known.has(uri));
   if (missing !== undefined) return unreadable(name, message("model-file-missing", { path: missing.slice(0, 80) }));
   const needed = [json["extensionsRequired"] ?? []].flat();
@@ -53,10 +56,9 @@ export async function readModel(
     ]),
   };
   try {
-    const io = new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT));
-    const document = (await io.readJSON(source)).setLogger(new Logger(Logger.Verbosity.SILENT));
+    const document = (await quietIO().readJSON(source)).setLogger(new Logger(Logger.Verbosity.SILENT));
     const dropped = [json["extensionsUsed"] ?? []].flat().map(String);
-    return { document, problems: mendModel(name, document, dropped) };
+    return { problems: mendModel(name, document, dropped), model: modelOf(name, document) };
   } catch (error) {
     return unreadable(
       name,
@@ -137,5 +139,5 @@ function unreadable(
 ): ModelReading {
   const place = { file, pointer: "" };
   const fixes = [{ code: "export-again", params: {} }] as const;
-  return { document: undefined, problems: [{ ...finding, severity: "error", place, fixes }] };
+  return { model: undefined, problems: [{ ...finding, severity: "error", place, fixes }] };
 }

@@ -51,6 +51,14 @@ export const problems = {
     '"{owner}" has a hole of {count} pixels at {x}, {y} in frame {frame} of {animation} {facing}, through which the body shows ({frames} in all).',
   "depth-tie":
     '"{owner}" and "{other}" both lie at depth {depth} in {facing}, and cover one another: only the order of their slots says which is in front.',
+  // Models of a catalog
+  "model-missing": '"{owner}" needs this model, and it is not there.',
+  "clip-missing": 'There is no clip "{clip}" for the animation "{animation}".',
+  "joint-missing": 'There is no joint "{joint}", on which the point "{point}" is.',
+  "mesh-missing": '"{owner}" shows a mesh "{mesh}", which is not in the file.',
+  "mesh-misfit": '"{owner}" bends with joints that the rig "{rig}" does not have: {joints:bare}.',
+  "mesh-loose":
+    'The mesh "{mesh}" of "{owner}" has no skin and hangs on no point, so it does not move with the figure.',
   // What is imported
   "name-without-pattern": 'The name "{name}" does not have the form "{pattern}".',
   "name-unknown": '"{word}", in the name "{name}", is no {noun} of the rig.',
@@ -179,6 +187,12 @@ export const fixes = {
   "make-channel":
     'Import only "{part}", with a channel whose key is {key}, and give that the ramp {ramp}: then one part has all colors.',
   "mend-same-as-part": "Leave one of them out, unless they will differ.",
+  "mend-model-missing": "Correct its path, or import its figure again.",
+  "mend-clip-missing": 'Name it in the "clips" of the rig, or give the animation an "else".',
+  "mend-joint-missing": "Correct its name, as the file has it.",
+  "mend-mesh-missing": "Name one of {meshes:or}.",
+  "mend-mesh-misfit": "Import its figure again, on this rig.",
+  "mend-mesh-loose": 'Give it an "attach".',
   "export-again": "Export it again, or correct it in the program it comes from.",
   "mend-extensions-left": "Look at the materials of the parts afterwards.",
   "mend-negative-scale": "Apply the scale in the program it comes from.",

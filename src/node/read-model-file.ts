@@ -1,0 +1,34 @@
+import { type ModelReading, readModel, resourcesOf } from "../core/model/read-model.ts";
+import { CatalogFolder, isInside } from "./catalog-folder.ts";
+
+/** Bytes of a model, all its files together. */
+const most = 256_000_000;
+
+/**
+ * Reads a model with the files beside it, none outside of its folder.
+ *
+ * @returns `undefined` when there is no such file.
+ * @throws MantleError `unreadable-file` for one that may not be read.
+ */
+export async function readModelFile(folder: string, name: string): Promise<ModelReading | undefined> {
+  const place = new CatalogFolder(folder);
+  const allowance = { bytes: most };
+  const bytes = await place.read(name, allowance);
+  if (bytes === undefined) return undefined;
+  const resources = new Map<string, Uint8Array>();
+  const base = name.split("/").slice(0, -1);
+  for (const uri of resourcesOf(bytes)) {
+    const path = [...base, decoded(uri)].join("/");
+    const found = isInside(path) ? await place.read(path, allowance) : undefined;
+    if (found !== undefined) resources.set(uri, found);
+  }
+  return readModel(name, bytes, resources);
+}
+
+function decoded(uri: string): string {
+  try {
+    return decodeURIComponent(uri);
+  } catch {
+    return uri;
+  }
+}
