@@ -1,13 +1,18 @@
+import { MantleError } from "../core/base/problem.ts";
+import { requireKnown } from "../core/base/require-known.ts";
 import { iconLook } from "../core/look/icon-look.ts";
+import { isDrawn } from "../core/look/is-drawn.ts";
+import type { Moment } from "../core/look/look.ts";
 import { animationOf, durationOf, runOf } from "../core/look/moments.ts";
 
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { drawCrop } from "../core/raster/draw-crop.ts";
 import { drawIcon } from "../core/raster/draw-icon.ts";
-import { enlargeImage } from "../core/raster/image.ts";
+import { enlargeImage, type Image } from "../core/raster/image.ts";
 import { encodeApng } from "../core/raster/png/encode-apng.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
 import { loadImages } from "../node/load-images.ts";
+import { loadModels } from "../node/load-models.ts";
 import { type DrawnCharacter, loadDrawnCharacter } from "./drawn-character.ts";
 import { positiveNumber, seconds } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
@@ -24,6 +29,7 @@ interface Options {
   readonly token?: boolean;
   readonly icon?: string;
   readonly animated?: boolean;
+  readonly model?: boolean;
   readonly json?: boolean;
 }
 
@@ -41,6 +47,7 @@ export const defineDraw: DefineCommand = (command, terminal) => {
     .option("--animated", "draw the whole animation as an animated PNG")
     .option("--portrait", "draw the portrait crop of the rig instead")
     .option("--token", "draw the token crop of the rig instead")
+    .option("--model", "draw it in three dimensions; so is a character without pictures")
     .option("--icon <part>", "draw the option icon of a part instead, in the character's colors")
     .option("--json", "print data for programs")
     .addHelpText(
@@ -54,14 +61,38 @@ export const defineDraw: DefineCommand = (command, terminal) => {
 
 async function draw(folder: string, file: string, options: Options): Promise<Answer> {
   const drawn = await loadDrawnCharacter(folder, file, options.form === undefined ? {} : { form: options.form });
-  if (options.animated) return animate(drawn, options);
-  const picture = enlargeImage(await pictureOf(folder, drawn, options), options.scale);
+  const drawFrame = await frameDrawer(folder, drawn, options);
+  if (options.animated) return animate(drawn, drawFrame, options);
+  const picture = enlargeImage(await pictureOf(folder, drawn, drawFrame, options), options.scale);
   await writeOutput(options.out, encodePng(picture));
   const { width, height } = picture;
   return { lines: [`Written: ${options.out}, ${width}×${height} pixels`], data: { file: options.out, width, height } };
 }
 
-async function pictureOf(folder: string, { catalog, character, look, images }: DrawnCharacter, options: Options) {
+type DrawFrame = (moment: Moment) => Image;
+
+/** What draws a moment of a character: its pictures, or its model. */
+async function frameDrawer(
+  folder: string,
+  { catalog, character, look, images }: DrawnCharacter,
+  { model = false, portrait = false, token = false }: Options,
+): Promise<DrawFrame> {
+  const body = requireKnown("body", character.body, catalog.bodies);
+  if (!model && isDrawn(body)) return (moment) => composeFrame(look, images, moment);
+  if (portrait || token)
+    throw new MantleError("bad-call", "Portraits and tokens are drawn of pictures. Leave --portrait and --token out.");
+  const { drawModel } = await import("../core/model/draw-model.ts");
+  const { prepareModel } = await import("../core/model/prepare-model.ts");
+  const prepared = await prepareModel(look, await loadModels(folder, [look]));
+  return (moment) => drawModel(prepared, moment);
+}
+
+async function pictureOf(
+  folder: string,
+  { catalog, character, look, images }: DrawnCharacter,
+  drawFrame: DrawFrame,
+  options: Options,
+) {
   const { animation, facing, time, icon } = options;
   if (icon !== undefined) {
     const worn = iconLook(catalog, character, icon);
@@ -69,12 +100,16 @@ async function pictureOf(folder: string, { catalog, character, look, images }: D
   }
   if (options.portrait) return drawCrop(look, images, "portrait");
   if (options.token) return drawCrop(look, images, "token");
-  return composeFrame(look, images, { animation, facing, time });
+  return drawFrame({ animation, facing, time });
 }
 
-async function animate({ look, images }: DrawnCharacter, { animation, facing, scale, out }: Options): Promise<Answer> {
+async function animate(
+  { look }: DrawnCharacter,
+  drawFrame: DrawFrame,
+  { animation, facing, scale, out }: Options,
+): Promise<Answer> {
   const pictures = runOf(animationOf(look, animation)).map(({ time, duration }) => ({
-    image: enlargeImage(composeFrame(look, images, { animation, facing, time }), scale),
+    image: enlargeImage(drawFrame({ animation, facing, time }), scale),
     duration,
   }));
   await writeOutput(out, encodeApng(pictures));

@@ -6,6 +6,7 @@
 export { type AssembledModel, type AssembleOptions, assembleModel } from "./model/assemble-model.ts";
 export { checkModels, type LoadModel } from "./model/check-models.ts";
 export type { Choice, PieceChoice } from "./model/choice.ts";
+export { type DrawModelOptions, drawModel } from "./model/draw-model.ts";
 export { fitSkeleton } from "./model/fit-skeleton.ts";
 export type { ModelFile } from "./model/model-file.ts";
 export {
@@ -16,5 +17,6 @@ export {
   type PlannedPiece,
   planModel,
 } from "./model/plan-model.ts";
+export { type PreparedModel, prepareModel } from "./model/prepare-model.ts";
 export { type ModelReading, type Resources, readModel, resourcesOf } from "./model/read-model.ts";
 export type { SkeletonFit } from "./model/skeleton-fit.ts";

@@ -3,5 +3,6 @@
 export { fileStore } from "./file-store.ts";
 export { inspectCatalog, type LoadOptions, loadCatalog } from "./load-catalog.ts";
 export { loadImages } from "./load-images.ts";
+export { loadModels } from "./load-models.ts";
 export { keepMarks } from "./marks.ts";
 export { type PictureSurvey, surveyPictures } from "./survey-pictures.ts";

@@ -3,7 +3,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { NodeIO } from "@gltf-transform/core";
 import { afterAll, beforeEach, describe, expect, test } from "@jest/globals";
-import { mantle } from "../run-mantle.ts";
+import { decodePng } from "zealous-mantle/authoring";
+import { mantle, mantleProcess } from "../run-mantle.ts";
 
 let folder = "";
 let catalog = "";
@@ -96,6 +97,37 @@ describe("mantle import model", () => {
     expect((await from()).stdout).toMatch(/This is not a glTF 2\.0 file that can be read\. Export it again/);
     expect((await mantle("import", join(source, "no.glb"), "--to", catalog)).stderr).toMatch(/There is no file/);
     expect((await mantle("import", "a.glb", "b.glb", "--to", catalog)).stderr).toMatch(/one by one/);
+  });
+
+  test("what was taken apart is drawn, at a moment and in motion", async () => {
+    await take("--write");
+    const wren = join(folder, "wren.json");
+    await mantle("roll", catalog, "--seed", "3", "--out", folder);
+    const [rolled = ""] = (await readdir(folder)).filter((name) => name.endsWith(".json"));
+    await cp(join(folder, rolled), wren);
+    const out = join(folder, "wren.png");
+    const still = await mantle(
+      "draw",
+      catalog,
+      wren,
+      "--out",
+      out,
+      "--animation",
+      "walk",
+      "--facing",
+      "west",
+      "--time",
+      "0.2",
+    );
+    expect(still.stdout).toMatch(/wren\.png, 256×320 pixels/);
+    const { data } = decodePng(await readFile(out));
+    expect(data.filter((alpha, at) => at % 4 === 3 && alpha === 255).length).toBeGreaterThan(8_000);
+    // As a process: so many pixels take their time in here.
+    const moving = mantleProcess(["draw", catalog, wren, "--out", out, "--animation", "walk", "--animated"]);
+    expect(moving.stdout).toMatch(/12 frames in 1 seconds/);
+    expect((await mantle("draw", catalog, wren, "--out", out, "--portrait")).stderr).toMatch(
+      /Portraits and tokens are drawn of pictures/,
+    );
   });
 
   test("a model that is missing, or of another skeleton, or without a clip, is found by check", async () => {

@@ -5,8 +5,7 @@ import type { Look, LookMesh, Recolor } from "../look/look.ts";
 import { contentName } from "../raster/content-name.ts";
 import { copyInto } from "./copy-properties.ts";
 import { removeClip, writeModel } from "./cut-model.ts";
-import { documentOf } from "./documents.ts";
-import { readModel } from "./read-model.ts";
+import { openModel } from "./open-model.ts";
 
 /** A figure in one file. */
 export interface AssembledModel {
@@ -41,27 +40,19 @@ export async function assembleModel(
 ): Promise<AssembledModel> {
   const { model } = look.rig;
   if (model === undefined) throw new MantleError("no-model", `The rig "${look.rig.id}" has no model.`);
-  const document = await open(model.file, models);
+  const document = await openModel(model.file, models);
   const wanted = new Set(animations.map((id) => model.clips.get(id) ?? id));
   for (const clip of document.getRoot().listAnimations()) if (!wanted.has(clip.getName())) removeClip(clip);
   const figure = new AssembledFigure(document);
   const sources = new Map<string, Source>();
   for (const mesh of look.meshes) {
     const { file } = mesh;
-    const source = sources.get(file) ?? { document: await open(file, models), known: new Map() };
+    const source = sources.get(file) ?? { document: await openModel(file, models), known: new Map() };
     sources.set(file, source);
     figure.add(mesh, source);
   }
   const bytes = await writeModel(document);
   return { bytes, name: contentName(bytes) };
-}
-
-async function open(file: string, models: ReadonlyMap<string, Uint8Array>): Promise<Document> {
-  const bytes = models.get(file);
-  if (bytes === undefined) throw new MantleError("missing-model", `The file ${file} was not handed in.`);
-  const { model, problems } = await readModel(file, bytes);
-  if (model !== undefined) return documentOf(model);
-  throw new MantleError("unreadable-model", `${file} is no model that can be read.`, problems);
 }
 
 /** A file, and what was copied of it. */

@@ -12,6 +12,7 @@ import {
   WebIO,
 } from "@gltf-transform/core";
 import { ancestors, withAncestors } from "./find-pieces.ts";
+import { identity, type Matrix, multiply } from "./matrix.ts";
 
 /** Writes and reads models without a word on the console. */
 export function quietIO(): WebIO {
@@ -74,20 +75,10 @@ function bringTo(node: Node, joint: string, scene: Scene): void {
   const above = ancestors(node);
   const at = above.findIndex((each) => each.getName() === joint);
   const way = [...above.slice(0, at).toReversed(), node];
-  const matrix = way.reduce((sum, each) => multiply(sum, each.getMatrix()), identity);
+  const matrix = way.reduce((sum, each) => multiply(sum, each.getMatrix()), identity as Matrix);
   node.getParentNode()?.removeChild(node);
   node.setMatrix(matrix as mat4);
   scene.addChild(node);
-}
-
-const identity: readonly number[] = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
-
-/** Two matrices of four by four, column by column. */
-function multiply(one: readonly number[], other: readonly number[]): readonly number[] {
-  return Array.from({ length: 16 }, (_, at) => {
-    const [row, column] = [at % 4, at - (at % 4)];
-    return [0, 1, 2, 3].reduce((sum, each) => sum + (one[each * 4 + row] ?? 0) * (other[column + each] ?? 0), 0);
-  });
 }
 
 /** Removes what nothing uses any more, from meshes down to bytes. */

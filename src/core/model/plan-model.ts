@@ -185,8 +185,7 @@ function reportPiece(file: string, piece: Piece, choice: Choice | undefined, pro
 function reportAlone(file: string, chosen: readonly Chosen[], problems: Problem[]): void {
   const skin = chosen.filter(({ choice }) => choice?.kind === "region").map(({ piece }) => piece);
   const parts = chosen.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
-  const all = chosen.map(({ piece }) => piece.box);
-  const height = Math.max(...all.map(({ max }) => max[1] ?? 0)) - Math.min(...all.map(({ min }) => min[1] ?? 0));
+  const height = heightOf(chosen.map(({ piece }) => piece));
   const touches = (one: Piece, other: Piece) => gapBetween(one.box, other.box) <= height * 0.01;
   for (const { piece, choice } of skin.length === 0 ? [] : parts) {
     if (piece.hangsOn !== undefined || skin.some((each) => touches(piece, each))) continue;
@@ -266,7 +265,10 @@ async function make({ id, document, found, kept, clips, fit, options }: Making):
     made.set(part, { title, slot, meshes: [{ file, ...attach, ...(channels === undefined ? {} : { channels }) }] });
   }
   const rig = options.rig?.rig.id ?? id;
-  const rigs = skeleton === undefined ? {} : { rigs: { [id]: rigOf(skeleton, clips, points) } };
+  const rigs =
+    skeleton === undefined
+      ? {}
+      : { rigs: { [id]: rigOf(skeleton, { clips, points, height: heightOf(found.pieces) }) } };
   const bare = skin.map(({ piece, choice: { region, channels } }) => ({
     file: body,
     node: piece.node.getName(),
@@ -283,7 +285,19 @@ function pointOf(joint: string, rig: Rig | undefined): string {
   return known?.[0] ?? nameId(joint) ?? "joint";
 }
 
-function rigOf(file: string, clips: readonly PlannedClip[], points: ReadonlyMap<string, string>): object {
+interface Rigged {
+  readonly clips: readonly PlannedClip[];
+  readonly points: ReadonlyMap<string, string>;
+  /** Of the figure, in units of the model. */
+  readonly height: number;
+}
+
+function heightOf(pieces: readonly Piece[]): number {
+  const [top, bottom] = [pieces.map(({ box }) => box.max[1] ?? 0), pieces.map(({ box }) => box.min[1] ?? 0)];
+  return Math.max(...top) - Math.min(...bottom);
+}
+
+function rigOf(file: string, { clips, points, height }: Rigged): object {
   const animations = clips.map(({ animation, duration }) => [
     animation,
     { frames: Math.max(1, Math.round(duration * fps)), fps },
@@ -298,6 +312,8 @@ function rigOf(file: string, clips: readonly PlannedClip[], points: ReadonlyMap<
     animations: animations.length === 0 ? { still: { frames: 1, fps: 1 } } : Object.fromEntries(animations),
     model: {
       file,
+      // The figure fills the frame, with some room above.
+      scale: Number((260 / Math.max(height, 1e-6)).toPrecision(3)),
       ...(named.length === 0 ? {} : { clips: Object.fromEntries(named) }),
       ...(points.size === 0 ? {} : { points: Object.fromEntries(points) }),
     },

@@ -4,6 +4,12 @@ export interface RigModel {
   readonly file: string;
   /** The names of clips, by animation; the others are called as their animation is. */
   readonly clips: ReadonlyMap<string, string>;
+  /** Pixels of the rig's frame for a unit of the model. */
+  readonly scale: number;
+  /** Degrees by which one looks down on the figure. */
+  readonly tilt: number;
+  /** Degrees by which the figure is turned around, against the clock seen from above, by facing; 0 looks at the viewer. */
+  readonly turns: ReadonlyMap<string, number>;
   /** Places that meshes hang on, such as a hand. */
   readonly points: ReadonlyMap<string, JointPoint>;
 }

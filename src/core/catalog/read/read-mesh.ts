@@ -7,8 +7,21 @@ import type { LayerReader } from "./reader.ts";
 const nothing: readonly string[] = [];
 const nowhere: JointPoint["offset"] = [0, 0, 0];
 
+/** How far a figure that looks at the viewer turns to face where facings are called after. */
+const compass = {
+  south: 0,
+  "south-east": 45,
+  east: 90,
+  "north-east": 135,
+  north: 180,
+  "north-west": -135,
+  west: -90,
+  "south-west": -45,
+};
+
 /** Reads the model of a rig. */
-export function readRigModel({ file, clips = {}, points = {} }: NonNullable<RigSource["model"]>): RigModel {
+export function readRigModel(source: NonNullable<RigSource["model"]>): RigModel {
+  const { file, clips = {}, scale = 1, tilt = 0, turns = {}, points = {} } = source;
   const place = (source: (typeof points)[string]): JointPoint =>
     typeof source === "string"
       ? { joint: source, offset: nowhere }
@@ -16,6 +29,9 @@ export function readRigModel({ file, clips = {}, points = {} }: NonNullable<RigS
   return {
     file,
     clips: new Map(Object.entries(clips)),
+    scale,
+    tilt,
+    turns: new Map(Object.entries({ ...compass, ...turns })),
     points: new Map(Object.entries(points).map(([id, source]) => [id, place(source)])),
   };
 }

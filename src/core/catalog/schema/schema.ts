@@ -86,6 +86,9 @@ const mesh = f.object({
 const rigModel = f.object({
   file: path,
   clips: f.optional(f.record(id, path)),
+  scale: f.optional(f.number(f.above(0))),
+  tilt: f.optional(f.number()),
+  turns: f.optional(f.record(id, f.number())),
   points: f.optional(f.record(id, f.union([path, f.object({ joint: path, offset: f.optional(triple) })]))),
 });
 

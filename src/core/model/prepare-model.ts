@@ -1,0 +1,160 @@
+import type { Document, Node, Primitive } from "@gltf-transform/core";
+import { MantleError } from "../base/problem.ts";
+import type { Rig } from "../catalog/model/catalog.ts";
+import type { Look, LookMesh } from "../look/look.ts";
+import { identity, type Matrix, multiply } from "./matrix.ts";
+import { openModel } from "./open-model.ts";
+import type { Skeleton } from "./pose.ts";
+import { ModelSkeleton } from "./skeleton.ts";
+
+/** A figure of a look, ready to be drawn at any moment. */
+export interface PreparedModel {
+  readonly rig: Rig;
+  /** What the form shows in place of an animation. */
+  readonly animations: Look["animations"];
+  readonly skeleton: Skeleton;
+  readonly pieces: readonly PreparedPiece[];
+}
+
+/** Triangles of one material. */
+export interface PreparedPiece {
+  /** The part it belongs to; `undefined` for the body. */
+  readonly part: string | undefined;
+  /** x, y and z of each corner, at rest. */
+  readonly positions: Float32Array;
+  readonly normals: Float32Array;
+  /** Three corners a triangle. */
+  readonly triangles: Uint32Array;
+  /** Four joints a corner, by their numbers in the skeleton, and how much it follows each; none for what hangs. */
+  readonly joints: Uint16Array | undefined;
+  readonly weights: Float32Array | undefined;
+  /** For each joint it follows, what brings a corner from its rest to the joint. */
+  readonly binds: ReadonlyMap<number, Matrix>;
+  /** The joint it hangs on, and where on it; `undefined` joint for what stands by itself. */
+  readonly hang: { readonly joint: number | undefined; readonly at: Matrix };
+  /** The tones of its material, dark to light, each `0xRRGGBB`. */
+  readonly tones: readonly number[];
+}
+
+/**
+ * Prepares the figure of a look for `drawModel`: reads its models, and keeps what drawing needs.
+ *
+ * @param models - the bytes of the files that the look names, and of its rig's model, by their paths.
+ * @throws MantleError `no-model`, `missing-model`, `unreadable-model` and `other-skeleton`, as `assembleModel` does.
+ */
+export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8Array>): Promise<PreparedModel> {
+  const { rig, animations } = look;
+  if (rig.model === undefined) throw new MantleError("no-model", `The rig "${rig.id}" has no model.`);
+  const opened = new Map<string, Document>();
+  const open = async (file: string) => {
+    const document = opened.get(file) ?? (await openModel(file, models));
+    opened.set(file, document);
+    return document;
+  };
+  const skeleton = new ModelSkeleton(await open(rig.model.file));
+  const pieces: PreparedPiece[] = [];
+  for (const mesh of look.meshes) {
+    const document = await open(mesh.file);
+    for (const node of document.getRoot().listNodes()) {
+      if (node.getMesh() === null || (mesh.node !== undefined && node.getName() !== mesh.node)) continue;
+      for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+        const piece = prepare(primitive, node, mesh, skeleton);
+        if (piece !== undefined) pieces.push(piece);
+      }
+    }
+  }
+  return { rig, animations, skeleton, pieces };
+}
+
+function prepare(primitive: Primitive, node: Node, mesh: LookMesh, skeleton: Skeleton): PreparedPiece | undefined {
+  const position = primitive.getAttribute("POSITION");
+  // Only triangles, each with corners of its own (glTF 2.0, §3.7.2.1, mode 4): lines and points are no cloth.
+  if (position === null || primitive.getMode() !== 4) return undefined;
+  const count = position.getCount();
+  const list = primitive.getIndices()?.getArray();
+  const triangles = list
+    ? Uint32Array.from(list as ArrayLike<number>)
+    : Uint32Array.from({ length: count }, (_, at) => at);
+  const positions = flat(position, 3);
+  const normal = primitive.getAttribute("NORMAL");
+  const skin = mesh.attach === undefined ? node.getSkin() : null;
+  const [joints, weights] = [primitive.getAttribute("JOINTS_0"), primitive.getAttribute("WEIGHTS_0")];
+  const material = primitive.getMaterial();
+  const shared = {
+    part: mesh.part,
+    positions,
+    normals: normal === null ? normalsOf(positions, triangles) : flat(normal, 3),
+    triangles,
+    tones: tonesOf(material?.getName() ?? "", material?.getBaseColorFactor() ?? [1, 1, 1], mesh),
+  };
+  if (skin === null || joints === null || weights === null) {
+    const joint = mesh.attach === undefined ? undefined : numberOf(mesh.attach.joint, mesh.file, skeleton);
+    const [x, y, z] = mesh.attach?.offset ?? [0, 0, 0];
+    const at = multiply([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1], node.getMatrix());
+    return { ...shared, joints: undefined, weights: undefined, binds: new Map(), hang: { joint, at } };
+  }
+  const numbers = skin.listJoints().map((joint) => numberOf(joint.getName(), mesh.file, skeleton));
+  const matrices = skin.getInverseBindMatrices();
+  const binds = new Map(numbers.map((number, at) => [number, matrices?.getElement(at, []) ?? identity]));
+  return {
+    ...shared,
+    joints: Uint16Array.from(flat(joints, 4), (joint) => numbers[joint] ?? 0),
+    weights: flat(weights, 4),
+    binds,
+    hang: { joint: undefined, at: identity },
+  };
+}
+
+function numberOf(joint: string, file: string, { numbers }: Skeleton): number {
+  const number = numbers.get(joint);
+  if (number !== undefined) return number;
+  throw new MantleError(
+    "other-skeleton",
+    `${file} bends with a joint "${joint}", which the skeleton of the rig does not have.`,
+  );
+}
+
+/** All elements of an accessor as numbers, whatever they are stored as. */
+function flat(accessor: NonNullable<ReturnType<Primitive["getAttribute"]>>, size: number): Float32Array {
+  const all = new Float32Array(accessor.getCount() * size);
+  const element: number[] = [];
+  for (let at = 0; at < accessor.getCount(); at += 1)
+    all.set(accessor.getElement(at, element).slice(0, size), at * size);
+  return all;
+}
+
+/** Normals of corners: the mean of those of their triangles, larger ones counting more. */
+function normalsOf(positions: Float32Array, triangles: Uint32Array): Float32Array {
+  const normals = new Float32Array(positions.length);
+  const at = (corner: number, axis: number) => positions[(triangles[corner] as number) * 3 + axis] as number;
+  for (let first = 0; first < triangles.length; first += 3) {
+    const [a, b] = [1, 2].map((other) => [0, 1, 2].map((axis) => at(first + other, axis) - at(first, axis)));
+    const [ax = 0, ay = 0, az = 0] = a ?? [];
+    const [bx = 0, by = 0, bz = 0] = b ?? [];
+    const normal = [ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx];
+    for (let corner = 0; corner < 3; corner += 1)
+      for (let axis = 0; axis < 3; axis += 1) {
+        const place = (triangles[first + corner] as number) * 3 + axis;
+        normals[place] = (normals[place] as number) + (normal[axis] as number);
+      }
+  }
+  return normals;
+}
+
+/** The tones of a material: the ramp that colors it, or shades of its color. */
+function tonesOf(material: string, factor: readonly number[], { recolors }: LookMesh): readonly number[] {
+  const recolor = recolors.get(material) ?? recolors.get("");
+  if (recolor !== undefined) return recolor.colors;
+  return shades.map((shade) => {
+    const [red = 0, green = 0, blue = 0] = factor.map((value) => Math.round(encoded(value) * shade * 255));
+    return (red << 16) + (green << 8) + blue;
+  });
+}
+
+/** How light the tones of a material are that has a color and no ramp: where light falls on it, it has its color. */
+const shades = [0.4, 0.62, 0.82, 1];
+
+/** From linear light to sRGB (IEC 61966-2-1). */
+function encoded(value: number): number {
+  return value <= 0.0031308 ? value * 12.92 : 1.055 * value ** (1 / 2.4) - 0.055;
+}

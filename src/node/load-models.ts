@@ -1,0 +1,26 @@
+import { limits } from "../core/base/limits.ts";
+import { MantleError } from "../core/base/problem.ts";
+import type { Look } from "../core/look/look.ts";
+import { CatalogFolder } from "./catalog-folder.ts";
+
+/**
+ * Reads the models that looks need, with the skeletons of their rigs, each once.
+ *
+ * @param folder - the folder of the catalog.
+ * @returns their bytes by their paths, for `assembleModel` and `prepareModel`.
+ * @throws MantleError `missing-model` for a file that is not there, `unreadable-file` for one that may not be read.
+ */
+export async function loadModels(folder: string, looks: readonly Look[]): Promise<ReadonlyMap<string, Uint8Array>> {
+  const place = new CatalogFolder(folder);
+  const files = looks.flatMap(({ rig, meshes }) => [
+    ...(rig.model === undefined ? [] : [rig.model.file]),
+    ...meshes.map(({ file }) => file),
+  ]);
+  const models = new Map<string, Uint8Array>();
+  for (const file of new Set(files)) {
+    const bytes = await place.read(file, { bytes: limits.pictureBytes });
+    if (bytes === undefined) throw new MantleError("missing-model", `There is no model ${file} in ${folder}.`);
+    models.set(file, bytes);
+  }
+  return models;
+}

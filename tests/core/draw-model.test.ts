@@ -1,0 +1,179 @@
+import { readFile } from "node:fs/promises";
+import { NodeIO } from "@gltf-transform/core";
+import { describe, expect, test } from "@jest/globals";
+import { createCharacter, type Image, readCatalog, resolveLook } from "zealous-mantle";
+import {
+  assembleModel,
+  type DrawModelOptions,
+  drawModel,
+  planModel,
+  prepareModel,
+  readModel,
+} from "zealous-mantle/model";
+import { described } from "../in-words.ts";
+import { cornersAt } from "../oracles/skinned-corners.ts";
+
+const source = {
+  mantle: "catalog/1",
+  id: "drawn",
+  version: "1",
+  slots: Object.fromEntries(["coat", "boots", "hair", "hand-left"].map((id) => [id, { kind: "gear" }])),
+  ramps: { sea: ["#102030", "#204060", "#4080a0", "#80c0e0"] },
+  channels: { oilcloth: { ramps: ["sea"], default: "sea", key: ["#101010", "#505050", "#909090", "#d0d0d0"] } },
+};
+
+const bytes = new Uint8Array(await readFile("tests/models/three.glb"));
+const { model } = await readModel("courier.glb", bytes);
+const { catalog: bare } = readCatalog(source);
+if (model === undefined || bare === undefined) throw new Error("The figure cannot be read.");
+const plan = await planModel(bare, model);
+
+async function figure(
+  { model: more = {}, ...rig }: Record<string, unknown> = {},
+  loadout: Record<string, string> = {},
+) {
+  const made = Object(plan.fragment?.rigs?.["courier"]);
+  const rigs = { courier: { ...made, ...rig, model: { ...made.model, scale: 149.3, ...Object(more) } } };
+  const { catalog, problems } = readCatalog({ ...source, ...plan.fragment, rigs });
+  if (catalog === undefined) throw new Error(problems.map(described).join("\n"));
+  const look = resolveLook(catalog, { ...createCharacter(catalog, { body: "courier" }), loadout });
+  return { look, prepared: await prepareModel(look, plan.files) };
+}
+
+const whole = { coat: "coat", boots: "boots", hair: "hair", "hand-left": "lantern" };
+const plain: DrawModelOptions = { samples: 1, ink: 0 };
+
+const isSeen = ({ data }: Image, at: number) => (data[at * 4 + 3] ?? 0) > 0;
+
+/** Which pixels a figure covers, as an engine has its corners: each pixel asked of each triangle. */
+async function coveredBy(
+  glb: Uint8Array,
+  clip: string,
+  time: number,
+  turn: number,
+  tilt: number,
+): Promise<readonly boolean[]> {
+  const corners = await cornersAt(glb, clip, time);
+  const document = await new NodeIO().readBinary(glb);
+  const seen = new Array<boolean>(256 * 320).fill(false);
+  const [sin, cos] = [Math.sin((turn * Math.PI) / 180), Math.cos((turn * Math.PI) / 180)];
+  const [down, level] = [Math.sin((tilt * Math.PI) / 180), Math.cos((tilt * Math.PI) / 180)];
+  for (const node of document.getRoot().listNodes()) {
+    // Engines have no spaces and dots in names.
+    const all = corners.get(node.getName().replaceAll(" ", "_").replaceAll(".", "")) ?? [];
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+      const indices: ArrayLike<number> = primitive.getIndices()?.getArray() ?? [];
+      const at = (corner: number) => {
+        const [x = 0, y = 0, z = 0] = all.slice(corner * 3, corner * 3 + 3);
+        const near = z * cos - x * sin;
+        return [128 + (x * cos + z * sin) * 149.3, 300 - (y * level - near * down) * 149.3] as const;
+      };
+      for (let first = 0; first < indices.length; first += 3) {
+        const [[ax, ay], [bx, by], [cx, cy]] = [
+          at(indices[first] ?? 0),
+          at(indices[first + 1] ?? 0),
+          at(indices[first + 2] ?? 0),
+        ];
+        for (let y = Math.floor(Math.min(ay, by, cy)); y <= Math.max(ay, by, cy); y += 1)
+          for (let x = Math.floor(Math.min(ax, bx, cx)); x <= Math.max(ax, bx, cx); x += 1) {
+            if (x < 0 || y < 0 || x >= 256 || y >= 320) continue;
+            const sides = [
+              [ax, ay, bx, by],
+              [bx, by, cx, cy],
+              [cx, cy, ax, ay],
+            ].map(([px = 0, py = 0, qx = 0, qy = 0]) =>
+              Math.sign((qx - px) * (y + 0.5 - py) - (qy - py) * (x + 0.5 - px)),
+            );
+            if (!sides.includes(-1) || !sides.includes(1)) seen[y * 256 + x] = true;
+          }
+      }
+    }
+  }
+  return seen;
+}
+
+describe("a figure without a graphics card", () => {
+  test.each([
+    ["idle", "Idle", "south", 0, 0, 0],
+    ["walk", "Walk", "west", 0.2, -90, 0],
+    ["walk", "Walk", "north", 0.6, 180, 20],
+    ["walk", "Walk", "east", 0.85, 90, 20],
+  ])(
+    "covers what an engine's corners cover: %s (%s), facing %s at %f",
+    async (animation, clip, facing, time, turn, tilt) => {
+      const { look, prepared } = await figure({ model: { tilt } }, whole);
+      const image = drawModel(prepared, { animation, facing, time }, plain);
+      const { bytes: assembled } = await assembleModel(look, plan.files);
+      const covered = await coveredBy(assembled, clip, time, turn, tilt);
+      const edge = covered.filter(
+        (seen, at) => seen && [1, -1, 256, -256].some((by) => covered[at + by] !== true),
+      ).length;
+      const others = covered.filter((seen, at) => seen !== isSeen(image, at)).length;
+      expect(covered.filter(Boolean).length).toBeGreaterThan(10_000);
+      expect(others).toBeLessThanOrEqual(edge * 0.01);
+    },
+  );
+
+  test("has only the tones of its ramps, and ink at its edges", async () => {
+    const { prepared } = await figure({ crisp: true, model: { tilt: 30 } }, { coat: "coat" });
+    const colorsOf = ({ data }: Image) => {
+      const colors = new Set<string>();
+      for (let at = 0; at < data.length; at += 4)
+        if (data[at + 3] !== 0) colors.add(`#${Buffer.from(data.subarray(at, at + 4)).toString("hex")}`);
+      return colors;
+    };
+    const moment = { animation: "idle", facing: "south", time: 0 };
+    const flat = drawModel(prepared, moment, plain);
+    const seen = [...colorsOf(flat)];
+    expect(seen.every((color) => color.endsWith("ff"))).toBe(true);
+    const sea = new Set(source.ramps.sea.map((color) => `${color}ff`));
+    expect(seen.filter((color) => sea.has(color)).length).toBeGreaterThanOrEqual(2);
+    const inked = drawModel(prepared, moment);
+    // The darkest of the ramp, mixed toward ink: #102030 and #241410.
+    expect([...colorsOf(inked)]).toContain("#171c25ff");
+    expect(Array.from({ length: 256 * 320 }, (_, at) => isSeen(flat, at) === isSeen(inked, at)).every(Boolean)).toBe(
+      true,
+    );
+  });
+
+  test("what is nearer is seen: a coat over the body, and the arm before it when it is turned", async () => {
+    const at = ({ data }: Image, x: number, y: number) =>
+      Buffer.from(data.subarray((y * 256 + x) * 4, (y * 256 + x) * 4 + 3)).toString("hex");
+    const moment = { animation: "idle", facing: "south", time: 0 };
+    const [bareBody, coated] = [(await figure()).prepared, (await figure({}, { coat: "coat" })).prepared];
+    const chest = [128, 300 - Math.round(1.1 * 149.3)] as const;
+    expect(at(drawModel(bareBody, moment, plain), ...chest)).not.toBe(at(drawModel(coated, moment, plain), ...chest));
+    expect(source.ramps.sea).toContain(`#${at(drawModel(coated, moment, plain), ...chest)}`);
+  });
+
+  test("what is in the left hand stays there in every facing", async () => {
+    const [without, lit] = [(await figure()).prepared, (await figure({}, { "hand-left": "lantern" })).prepared];
+    const sideOf = (facing: string) => {
+      const moment = { animation: "idle", facing, time: 0 };
+      const [before, after] = [drawModel(without, moment, plain), drawModel(lit, moment, plain)];
+      let [sum, count] = [0, 0];
+      for (let at = 0; at < 256 * 320; at += 1)
+        if (before.data.subarray(at * 4, at * 4 + 4).join() !== after.data.subarray(at * 4, at * 4 + 4).join()) {
+          sum += (at % 256) - 128;
+          count += 1;
+        }
+      return count === 0 ? "behind" : sum / count > 30 ? "right" : sum / count < -30 ? "left" : "before";
+    };
+    expect(["south", "west", "north", "east"].map(sideOf)).toEqual(["right", "before", "left", "behind"]);
+  });
+
+  test("begins again at the end of a clip, is enlarged by drawing more, and refuses what is not there", async () => {
+    const { prepared } = await figure();
+    const at = (time: number, options: DrawModelOptions = plain) =>
+      drawModel(prepared, { animation: "walk", facing: "west", time }, options);
+    expect(Buffer.compare(Buffer.from(at(0.3).data), Buffer.from(at(1.3).data))).toBe(0);
+    expect(Buffer.compare(Buffer.from(at(0.3).data), Buffer.from(at(0.5).data))).not.toBe(0);
+    const large = at(0.3, { ...plain, scale: 2 });
+    expect([large.width, large.height]).toEqual([512, 640]);
+    const soft = at(0.3, { samples: 3 });
+    expect(soft.data.some((alpha, place) => place % 4 === 3 && alpha > 0 && alpha < 255)).toBe(true);
+    expect(() => drawModel(prepared, { animation: "swim", facing: "west", time: 0 })).toThrow(/swim/);
+    const { look } = await figure();
+    await expect(prepareModel(look, new Map())).rejects.toThrow(/skeleton\.glb was not handed in/);
+  });
+});
