@@ -42,7 +42,7 @@ const jobs: readonly Job[] = [
     ceiling: 39,
     goal: 40,
   },
-  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 36, goal: 40 },
+  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 39, goal: 40 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
   { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 49.5, goal: 50 },
   { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61, goal: 61 },

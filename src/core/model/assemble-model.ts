@@ -1,11 +1,12 @@
 import type { Document, Material, Node, Property, Skin } from "@gltf-transform/core";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
-import type { Look, LookMesh, Recolor } from "../look/look.ts";
+import type { Look, LookMesh } from "../look/look.ts";
 import { contentName } from "../raster/content-name.ts";
 import { copyInto } from "./copy-properties.ts";
 import { removeClip, writeModel } from "./cut-model.ts";
 import { openModel } from "./open-model.ts";
+import { standsFor } from "./stands-for.ts";
 
 /** A figure in one file. */
 export interface AssembledModel {
@@ -165,17 +166,12 @@ function materialsOf(node: Node): ReadonlySet<Material> {
 function recolor(material: Material, recolors: LookMesh["recolors"]): void {
   const found = recolors.get(material.getName()) ?? recolors.get("");
   if (found === undefined) return;
-  const color = middleOf(found);
+  const color = standsFor(found);
   const channels = [16, 8, 0].map((shift) => linear(((color >> shift) & 255) / 255));
   const [, , , alpha] = material.getBaseColorFactor();
   material.setBaseColorFactor([channels[0] ?? 0, channels[1] ?? 0, channels[2] ?? 0, alpha]);
   const ramp = found.colors.map((each) => `#${each.toString(16).padStart(6, "0")}`);
   material.setExtras({ ...material.getExtras(), channel: found.channel, ramp });
-}
-
-/** The color of a ramp that it is taken for: of four, the third. */
-function middleOf({ colors }: Recolor): number {
-  return colors[Math.floor(colors.length * 0.6)] ?? 0;
 }
 
 /** From sRGB to linear light (IEC 61966-2-1), as factors of glTF are. */

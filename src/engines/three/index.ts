@@ -1,0 +1,5 @@
+/** Zealous Mantle in scenes of three: figures that change what they wear while they move, and looks on figures that are somebody else's. */
+
+export { dressObject, type ModelFigure, openModelFigure } from "./model-figure.ts";
+export type { Dressed } from "./dress.ts";
+export { type LoadFile, Shelf } from "./shelf.ts";
