@@ -10,6 +10,7 @@ import { judge } from "./rows/judge.ts";
 import { load } from "./rows/load.ts";
 import { loadFolder } from "./rows/load-folder.ts";
 import { loadGrowth } from "./rows/load-growth.ts";
+import { assemble, split, swap3d } from "./rows/models.ts";
 import { moment } from "./rows/moment.ts";
 import { options } from "./rows/options.ts";
 import { packedDraw, packedMemory } from "./rows/packed-draw.ts";
@@ -42,6 +43,9 @@ export const rows: readonly Row[] = [
   importOra,
   importGaps,
   checkArt,
+  split,
+  assemble,
+  swap3d,
   moment,
   crowd,
   screen,

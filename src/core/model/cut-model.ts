@@ -1,18 +1,18 @@
 import {
   type Animation,
-  type Document,
-  type JSONDocument,
+  Document,
   Logger,
   Mesh,
   type mat4,
-  type Node,
+  Node,
   type Property,
   PropertyType,
   type Scene,
   WebIO,
 } from "@gltf-transform/core";
+import { copyInto } from "./copy-properties.ts";
 import { ancestors, withAncestors } from "./find-pieces.ts";
-import { identity, type Matrix, multiply } from "./matrix.ts";
+import { identity, multiply } from "./matrix.ts";
 
 /** Writes and reads models without a word on the console. */
 export function quietIO(): WebIO {
@@ -23,62 +23,74 @@ export function quietIO(): WebIO {
 export interface Cut {
   /** The names of the nodes whose meshes are kept. */
   readonly nodes: ReadonlySet<string>;
-  /** Whether clips are kept. */
+  /** Whether clips are kept, and with them the whole skeleton. */
   readonly clips: boolean;
   /** The joint to whose place a mesh without a skin is brought; it hangs on it when it is worn. */
   readonly hangsOn: string | undefined;
 }
 
-/** A model as text and bytes, so that each file is cut from a copy of its own. */
-export async function copyOf(document: Document): Promise<JSONDocument> {
-  return quietIO().writeJSON(document);
-}
-
 /**
- * Cuts a file out of a model: the whole skeleton, the meshes that are named with all they use, and the clips if they are wanted. Everything
- * else is left out.
+ * Cuts a file out of a model: the meshes that are named with all they use, the joints they follow, and the clips with the whole skeleton if they
+ * are wanted. Everything else is left out; the model is not changed.
  *
- * @param model - of `copyOf`; not changed.
  * @returns a binary glTF file.
  */
-export async function cutModel(model: JSONDocument, { nodes, clips, hangsOn }: Cut): Promise<Uint8Array> {
-  const document = (await quietIO().readJSON(model)).setLogger(new Logger(Logger.Verbosity.SILENT));
-  const root = document.getRoot();
-  const all = root.listNodes();
-  for (const node of all) if (!nodes.has(node.getName())) node.setMesh(null).setSkin(null);
-  if (!clips) for (const clip of root.listAnimations()) removeClip(clip);
-  const shown = all.filter((node) => node.getMesh() !== null);
-  const scene = root.getDefaultScene() ?? root.listScenes()[0] ?? document.createScene();
-  for (const node of shown) {
-    if (hangsOn !== undefined) bringTo(node, hangsOn, scene);
-    // What has a skin stands where its joints do, and nowhere else.
-    else if (node.getSkin() !== null) {
-      node.getParentNode()?.removeChild(node);
-      scene.addChild(node.setMatrix(identity as mat4));
-    }
-  }
-  const joints = new Set(shown.flatMap((node) => node.getSkin()?.listJoints() ?? []));
-  // With clips the skeleton is kept whole: every joint of every skin, and what clips move.
-  const moved = root
+export async function cutModel(model: Document, { nodes, clips, hangsOn }: Cut): Promise<Uint8Array> {
+  const from = model.getRoot();
+  const shown = from.listNodes().filter((node) => node.getMesh() !== null && nodes.has(node.getName()));
+  const moved = from
     .listAnimations()
     .flatMap((clip) => clip.listChannels().flatMap((each) => each.getTargetNode() ?? []));
-  const whole = clips ? [...root.listSkins().flatMap((skin) => skin.listJoints()), ...moved] : [];
-  const kept = new Set(withAncestors([...shown, ...joints, ...whole]));
-  for (const node of all) if (!kept.has(node)) node.dispose();
-  for (const camera of root.listCameras()) camera.dispose();
-  for (const scene of root.listScenes().slice(1)) scene.dispose();
+  const whole = clips ? [...from.listSkins().flatMap((skin) => skin.listJoints()), ...moved] : [];
+  const joints = withAncestors([...shown.flatMap((node) => node.getSkin()?.listJoints() ?? []), ...whole]);
+  const document = new Document().setLogger(new Logger(Logger.Verbosity.SILENT));
+  document.createBuffer();
+  Object.assign(document.getRoot().getAsset(), from.getAsset());
+  const scene = document.createScene(from.getDefaultScene()?.getName() ?? "");
+  const known = new Map<Property, Property>();
+  for (const joint of joints) {
+    const copy = bareCopy(document, joint);
+    known.set(joint, copy);
+    const parent = known.get(joint.getParentNode() as Property);
+    if (parent instanceof Node) parent.addChild(copy);
+    else scene.addChild(copy);
+  }
+  for (const node of shown) wear(document, node, { scene, hangsOn, known });
+  if (clips) for (const clip of from.listAnimations()) copyInto(document, clip, known);
   return writeModel(document);
 }
 
-/** Makes a node a child of the scene, standing as it does relative to a joint above it. */
-function bringTo(node: Node, joint: string, scene: Scene): void {
-  const above = ancestors(node);
-  const at = above.findIndex((each) => each.getName() === joint);
-  const way = [...above.slice(0, at).toReversed(), node];
-  const matrix = way.reduce((sum, each) => multiply(sum, each.getMatrix()), identity as Matrix);
-  node.getParentNode()?.removeChild(node);
-  node.setMatrix(matrix as mat4);
-  scene.addChild(node);
+/** A node by itself, without what it shows and what is under it. */
+function bareCopy(document: Document, node: Node): Node {
+  return document
+    .createNode(node.getName())
+    .setTranslation(node.getTranslation())
+    .setRotation(node.getRotation())
+    .setScale(node.getScale())
+    .setExtras(node.getExtras());
+}
+
+interface Wearing {
+  readonly scene: Scene;
+  readonly hangsOn: string | undefined;
+  readonly known: Map<Property, Property>;
+}
+
+/** Puts a node that shows a mesh into the scene: what has a skin stands where its joints do, and what hangs stands relative to its joint. */
+function wear(document: Document, node: Node, { scene, hangsOn, known }: Wearing): void {
+  const copy = bareCopy(document, node);
+  const mesh = node.getMesh();
+  if (mesh !== null) copy.setMesh(copyInto(document, mesh, known));
+  copy.setWeights(node.getWeights());
+  const skin = node.getSkin();
+  if (skin !== null) copy.setSkin(copyInto(document, skin, known)).setMatrix(identity as mat4);
+  else {
+    const above = ancestors(node);
+    const until = hangsOn === undefined ? above.length : above.findIndex((each) => each.getName() === hangsOn);
+    const way = [...above.slice(0, until).toReversed(), node];
+    copy.setMatrix(way.reduce((sum, each) => multiply(sum, each.getMatrix()), identity) as mat4);
+  }
+  scene.addChild(copy);
 }
 
 /** Removes what nothing uses any more, from meshes down to bytes. */

@@ -1,5 +1,6 @@
 import type { Document, Node, Skin } from "@gltf-transform/core";
 import { getOrInsert } from "../base/get-or-insert.ts";
+import { numbersOf } from "./numbers.ts";
 
 /** What a figure consists of, before it is cut. */
 export interface Pieces {
@@ -61,19 +62,19 @@ function pieceOf(node: Node, main: Node | undefined, joints: readonly Node[]): P
   const skin = node.getSkin() ?? undefined;
   const mesh = node.getMesh();
   const primitives = mesh?.listPrimitives() ?? [];
-  const follows = new Set<string>();
+  const followed = new Uint8Array(skin?.listJoints().length ?? 0);
   let triangles = 0;
   for (const primitive of primitives) {
     const corners = primitive.getIndices()?.getCount() ?? primitive.getAttribute("POSITION")?.getCount() ?? 0;
     triangles += Math.floor(corners / 3);
     const [at, by] = [primitive.getAttribute("JOINTS_0"), primitive.getAttribute("WEIGHTS_0")];
-    const all = skin?.listJoints() ?? [];
-    for (let corner = 0; at !== null && by !== null && corner < at.getCount(); corner += 1) {
-      const weights = by.getElement(corner, []);
-      for (const [number, joint] of at.getElement(corner, []).entries())
-        if ((weights[number] ?? 0) > 0) follows.add(all[joint]?.getName() ?? "");
-    }
+    if (skin === undefined || at === null || by === null) continue;
+    const [numbers, weights] = [numbersOf(at), numbersOf(by)];
+    for (let each = 0; each < numbers.length; each += 1)
+      if ((weights[each] as number) > 0) followed[numbers[each] as number] = 1;
   }
+  const all = skin?.listJoints() ?? [];
+  const follows = new Set(all.flatMap((joint, number) => (followed[number] === 1 ? [joint.getName()] : [])));
   return {
     name: node.getName(),
     node,
@@ -109,23 +110,24 @@ function boxOf(node: Node): Box {
   const min = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY];
   const max = min.map((value) => -value);
   for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
-    const positions = primitive.getAttribute("POSITION");
-    for (let corner = 0; corner < (positions?.getCount() ?? 0); corner += 1) {
-      const own = positions?.getElement(corner, []) ?? [];
-      const at = matrix === undefined ? own : placed(own, matrix);
-      for (const axis of [0, 1, 2]) {
-        min[axis] = Math.min(min[axis] ?? 0, at[axis] ?? 0);
-        max[axis] = Math.max(max[axis] ?? 0, at[axis] ?? 0);
+    const accessor = primitive.getAttribute("POSITION");
+    const positions = accessor === null ? [] : numbersOf(accessor);
+    for (let corner = 0; corner < positions.length; corner += 3) {
+      const [x, y, z] = [positions[corner] as number, positions[corner + 1] as number, positions[corner + 2] as number];
+      for (let axis = 0; axis < 3; axis += 1) {
+        const at =
+          matrix === undefined
+            ? (positions[corner + axis] as number)
+            : (matrix[axis] as number) * x +
+              (matrix[axis + 4] as number) * y +
+              (matrix[axis + 8] as number) * z +
+              (matrix[axis + 12] as number);
+        if (at < (min[axis] as number)) min[axis] = at;
+        if (at > (max[axis] as number)) max[axis] = at;
       }
     }
   }
   return { min, max };
-}
-
-function placed([x = 0, y = 0, z = 0]: readonly number[], matrix: readonly number[]): readonly number[] {
-  return [0, 1, 2].map(
-    (row) => (matrix[row] ?? 0) * x + (matrix[row + 4] ?? 0) * y + (matrix[row + 8] ?? 0) * z + (matrix[row + 12] ?? 0),
-  );
 }
 
 /** How far two boxes are apart, in units of the model; 0 where they touch. */

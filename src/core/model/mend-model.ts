@@ -2,6 +2,7 @@ import type { Accessor, Document, Node, Primitive } from "@gltf-transform/core";
 import { artFinding } from "../art/found.ts";
 import { message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
+import { numbersOf } from "./numbers.ts";
 
 /** How far from 1 the weights of a corner may be together, before they are said not to be. */
 const slack = 1e-3;
@@ -68,38 +69,42 @@ function brokenIn(primitive: Primitive, node: Node): string | undefined {
   });
 }
 
+interface WeightSet {
+  readonly joints: Accessor;
+  readonly weights: Accessor;
+}
+
 /** Keeps the four strongest weights of each corner, and makes them 1 together. */
 function mendWeights(primitive: Primitive, counts: { weighed: number; many: number }): void {
-  const sets: { readonly joints: Accessor; readonly weights: Accessor }[] = [];
+  const sets: WeightSet[] = [];
   for (let set = 0; ; set += 1) {
     const [joints, weights] = [primitive.getAttribute(`JOINTS_${set}`), primitive.getAttribute(`WEIGHTS_${set}`)];
     if (joints === null || weights === null) break;
     sets.push({ joints, weights });
   }
   const [first, ...others] = sets;
-  if (first === undefined) return;
+  if (first === undefined || (others.length === 0 && areWhole(first))) return;
   const count = first.weights.getCount();
   const joints = new Uint16Array(count * 4);
   const weights = new Float32Array(count * 4);
-  let isChanged = others.length > 0;
+  const read = sets.map((set) => ({ joints: numbersOf(set.joints), weights: numbersOf(set.weights) }));
   for (let corner = 0; corner < count; corner += 1) {
-    const all = sets.flatMap((set) => {
-      const [at, by] = [set.joints.getElement(corner, []), set.weights.getElement(corner, [])];
-      return by.map((weight, number) => ({ joint: at[number] ?? 0, weight }));
-    });
+    const all = read.flatMap((set) =>
+      [0, 1, 2, 3].map((each) => ({
+        joint: set.joints[corner * 4 + each] ?? 0,
+        weight: set.weights[corner * 4 + each] ?? 0,
+      })),
+    );
     const kept = all.toSorted((one, other) => other.weight - one.weight).slice(0, 4);
     const sum = kept.reduce((total, { weight }) => total + weight, 0);
-    if (all.slice(4).length > 0 && all.filter(({ weight }) => weight > 0).length > 4) counts.many += 1;
+    if (all.filter(({ weight }) => weight > 0).length > 4) counts.many += 1;
     else if (Math.abs(sum - 1) > slack) counts.weighed += 1;
-    // What a corner does not follow has no number, either.
-    const isIdle = kept.some(({ joint, weight }) => joint > 0 && weight === 0);
-    if (Math.abs(sum - 1) > slack || isIdle) isChanged = true;
     for (const [number, { joint, weight }] of kept.entries()) {
+      // What a corner does not follow has no number, either.
       joints[corner * 4 + number] = weight > 0 ? joint : 0;
       weights[corner * 4 + number] = sum > 0 ? weight / sum : number === 0 ? 1 : 0;
     }
   }
-  if (!isChanged) return;
   // Another mesh may share them, with other joints: it gets its own.
   const buffer = first.weights.getBuffer();
   primitive.setAttribute("JOINTS_0", first.joints.clone().setArray(joints).setBuffer(buffer));
@@ -108,6 +113,22 @@ function mendWeights(primitive: Primitive, counts: { weighed: number; many: numb
     primitive.setAttribute(`JOINTS_${set + 1}`, null);
     primitive.setAttribute(`WEIGHTS_${set + 1}`, null);
   }
+}
+
+/** Whether the weights of every corner are 1 together, and no joint is named that it does not follow. */
+function areWhole(set: WeightSet): boolean {
+  const [joints, weights] = [numbersOf(set.joints), numbersOf(set.weights)];
+  for (let at = 0; at < weights.length; at += 4) {
+    const [a, b, c, d] = [
+      weights[at] as number,
+      weights[at + 1] as number,
+      weights[at + 2] as number,
+      weights[at + 3] as number,
+    ];
+    if (Math.abs(a + b + c + d - 1) > slack) return false;
+    for (let each = at; each < at + 4; each += 1) if ((joints[each] as number) > 0 && weights[each] === 0) return false;
+  }
+  return true;
 }
 
 /** Whether a node turns its mesh inside out. */

@@ -6,7 +6,7 @@ import type { Problem } from "../base/problem.ts";
 import { titleFromId } from "../base/text.ts";
 import type { Catalog, Rig } from "../catalog/model/catalog.ts";
 import type { Choice, PieceChoice } from "./choice.ts";
-import { copyOf, cutModel } from "./cut-model.ts";
+import { cutModel } from "./cut-model.ts";
 import { documentOf } from "./documents.ts";
 import { findPieces, gapBetween, type Piece, type Pieces, variations } from "./find-pieces.ts";
 import { fitJoints } from "./fit-joints.ts";
@@ -230,14 +230,13 @@ async function make({ id, document, found, kept, clips, fit, options }: Making):
 }> {
   if (fit?.kind === "renamed")
     for (const joint of found.joints) joint.setName(fit.names.get(joint.getName()) ?? joint.getName());
-  const model = await copyOf(document);
   const files = new Map<string, Uint8Array>();
   const folder = `${options.folder ?? "models"}/${id}`;
   const cut = async (name: string, nodes: readonly string[], more: { clips?: boolean; hangsOn?: string } = {}) => {
     const path = `${folder}/${name}.glb`;
     files.set(
       path,
-      await cutModel(model, { nodes: new Set(nodes), clips: more.clips ?? false, hangsOn: more.hangsOn }),
+      await cutModel(document, { nodes: new Set(nodes), clips: more.clips ?? false, hangsOn: more.hangsOn }),
     );
     return path;
   };

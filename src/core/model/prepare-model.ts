@@ -1,8 +1,9 @@
-import type { Document, Node, Primitive } from "@gltf-transform/core";
+import type { Accessor, Document, Node, Primitive } from "@gltf-transform/core";
 import { MantleError } from "../base/problem.ts";
 import type { Rig } from "../catalog/model/catalog.ts";
 import type { Look, LookMesh } from "../look/look.ts";
 import { identity, type Matrix, multiply } from "./matrix.ts";
+import { numbersOf } from "./numbers.ts";
 import { openModel } from "./open-model.ts";
 import type { Skeleton } from "./pose.ts";
 import { ModelSkeleton } from "./skeleton.ts";
@@ -75,7 +76,7 @@ function prepare(primitive: Primitive, node: Node, mesh: LookMesh, skeleton: Ske
   const triangles = list
     ? Uint32Array.from(list as ArrayLike<number>)
     : Uint32Array.from({ length: count }, (_, at) => at);
-  const positions = flat(position, 3);
+  const positions = flat(position);
   const normal = primitive.getAttribute("NORMAL");
   const skin = mesh.attach === undefined ? node.getSkin() : null;
   const [joints, weights] = [primitive.getAttribute("JOINTS_0"), primitive.getAttribute("WEIGHTS_0")];
@@ -83,7 +84,7 @@ function prepare(primitive: Primitive, node: Node, mesh: LookMesh, skeleton: Ske
   const shared = {
     part: mesh.part,
     positions,
-    normals: normal === null ? normalsOf(positions, triangles) : flat(normal, 3),
+    normals: normal === null ? normalsOf(positions, triangles) : flat(normal),
     triangles,
     tones: tonesOf(material?.getName() ?? "", material?.getBaseColorFactor() ?? [1, 1, 1], mesh),
   };
@@ -98,8 +99,8 @@ function prepare(primitive: Primitive, node: Node, mesh: LookMesh, skeleton: Ske
   const binds = new Map(numbers.map((number, at) => [number, matrices?.getElement(at, []) ?? identity]));
   return {
     ...shared,
-    joints: Uint16Array.from(flat(joints, 4), (joint) => numbers[joint] ?? 0),
-    weights: flat(weights, 4),
+    joints: Uint16Array.from(flat(joints), (joint) => numbers[joint] ?? 0),
+    weights: flat(weights),
     binds,
     hang: { joint: undefined, at: identity },
   };
@@ -114,13 +115,9 @@ function numberOf(joint: string, file: string, { numbers }: Skeleton): number {
   );
 }
 
-/** All elements of an accessor as numbers, whatever they are stored as. */
-function flat(accessor: NonNullable<ReturnType<Primitive["getAttribute"]>>, size: number): Float32Array {
-  const all = new Float32Array(accessor.getCount() * size);
-  const element: number[] = [];
-  for (let at = 0; at < accessor.getCount(); at += 1)
-    all.set(accessor.getElement(at, element).slice(0, size), at * size);
-  return all;
+/** All numbers of an accessor, as floats. */
+function flat(accessor: Accessor): Float32Array {
+  return Float32Array.from(numbersOf(accessor));
 }
 
 /** Normals of corners: the mean of those of their triangles, larger ones counting more. */
