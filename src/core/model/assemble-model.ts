@@ -53,7 +53,12 @@ export async function assembleModel(
     figure.add(mesh, source);
   }
   const bytes = await writeModel(document);
-  return { bytes, name: contentName(bytes) };
+  return {
+    bytes,
+    get name() {
+      return contentName(bytes);
+    },
+  };
 }
 
 /** A file, and what was copied of it. */

@@ -101,7 +101,13 @@ function rootOf(node: Node | null): Node | undefined {
 
 /** Nodes and all that are above them, from the roots down, each once. */
 export function withAncestors(nodes: readonly Node[]): readonly Node[] {
-  return [...new Set(nodes.flatMap((node) => [...ancestors(node).toReversed(), node]))];
+  const all = new Set<Node>();
+  for (const node of nodes) {
+    const way: Node[] = [];
+    for (let each: Node | null = node; each !== null && !all.has(each); each = each.getParentNode()) way.push(each);
+    for (const each of way.toReversed()) all.add(each);
+  }
+  return [...all];
 }
 
 /** The box around a mesh as it stands in the file: what has a skin stands where its corners do. */
