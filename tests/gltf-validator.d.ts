@@ -4,5 +4,5 @@ declare module "gltf-validator" {
     readonly issues: { readonly numErrors: number; readonly numWarnings: number };
   }
   const validator: { validateBytes(bytes: Uint8Array): Promise<Report> };
-  export default validator;
+  export = validator;
 }

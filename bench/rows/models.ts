@@ -156,8 +156,11 @@ export const swap3d: Row = {
     const other = { ...look, meshes: look.meshes.slice(0, -1) };
     const count = (each: Look) => each.meshes.length;
     agree(count(look) === count(other) + 1, "the looks are the same");
-    let turn = 0;
-    const ours = async () => figure.show((turn += 1) % 2 === 0 ? look : other);
+    let next = [other, look];
+    const ours = async () => {
+      next = next.toReversed();
+      await figure.show(next[0] ?? look);
+    };
     const theirs = async () => (await openModelFigure(new Shelf(load), look)).close();
     return sideBySide({ run: ours, times: 20 }, { run: theirs, times: 1 }, 9);
   },
