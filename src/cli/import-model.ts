@@ -101,7 +101,8 @@ async function readChoices(file: string): Promise<PieceChoices | undefined> {
 
 async function rigWith(catalog: Catalog, id: string, to: string): Promise<NonNullable<ModelPlanOptions["rig"]>> {
   const rig = requireKnown("rig", id, catalog.rigs);
-  if (rig.model === undefined) throw new MantleError("no-model", `The rig "${id}" has no model.`);
+  if (rig.model === undefined)
+    throw new MantleError("no-model", `The rig "${id}" has no model. Leave --rig out, and a rig is made.`);
   const model = (await readModelFile(to, rig.model.file))?.model;
   if (model === undefined) throw new MantleError("unreadable-model", `${rig.model.file} is no model that can be read.`);
   return { rig, model };

@@ -29,8 +29,11 @@ export const defineImport: DefineCommand = (command, terminal) => {
       '\nExample:\n  $ mantle import "Storm Hat.png" --to saltmarsh --slot hat --depth 84\n  storm-hat  Storm Hat, in hat: 54 frames …\n  Nothing was written. Say --write to write 3 files into saltmarsh.',
     )
     .action(async (files: readonly string[], options: ImportOptions) => {
-      const [figure, ...others] = files[0] === "model" && files.length > 1 ? files.slice(1) : files;
-      const isFigure = figure !== undefined && /\.(glb|gltf)$/i.test(figure);
+      const isModel = files[0] === "model";
+      const [figure = "", ...others] = isModel ? files.slice(1) : files;
+      const isFigure = /\.(glb|gltf)$/i.test(figure);
+      if (isModel && !isFigure)
+        throw new MantleError("bad-call", "Name the file of a figure, .glb or .gltf: mantle import model courier.glb");
       if (isFigure && others.length > 0)
         throw new MantleError("bad-call", "Figures are taken apart one by one. Name one file.");
       const { importModel } = await import("./import-model.ts");

@@ -97,6 +97,7 @@ describe("mantle import model", () => {
     expect((await from()).stdout).toMatch(/This is not a glTF 2\.0 file that can be read\. Export it again/);
     expect((await mantle("import", join(source, "no.glb"), "--to", catalog)).stderr).toMatch(/There is no file/);
     expect((await mantle("import", "a.glb", "b.glb", "--to", catalog)).stderr).toMatch(/one by one/);
+    expect((await mantle("import", "model", "README.md", "--to", catalog)).stderr).toMatch(/Name the file of a figure/);
   });
 
   test("what was taken apart is drawn, at a moment and in motion", async () => {

@@ -241,8 +241,9 @@ describe("looks on a figure that is somebody else's", () => {
     const after: Object3D[] = [];
     scene.traverse((each) => void after.push(each));
     expect(after).toEqual(before);
-    const boneless = dressObject(shelf, new Group());
-    await expect(boneless.show(lookOf(all))).rejects.toMatchObject({ code: "other-skeleton" });
+    const stone = new Group();
+    await expect(dressObject(shelf, stone).show(lookOf(all))).rejects.toMatchObject({ code: "other-skeleton" });
+    expect(stone.children).toEqual([]);
     await shelf.trim();
     expect(shelf.size.files).toBe(0);
   });

@@ -40,7 +40,8 @@ export async function assembleModel(
   { animations = [...look.rig.animations.keys()] }: AssembleOptions = {},
 ): Promise<AssembledModel> {
   const { model } = look.rig;
-  if (model === undefined) throw new MantleError("no-model", `The rig "${look.rig.id}" has no model.`);
+  if (model === undefined)
+    throw new MantleError("no-model", `The rig "${look.rig.id}" has no model: it is seen in pictures only.`);
   const document = await openModel(model.file, models);
   const wanted = new Set(animations.map((id) => model.clips.get(id) ?? id));
   for (const clip of document.getRoot().listAnimations()) if (!wanted.has(clip.getName())) removeClip(clip);
@@ -97,7 +98,7 @@ class AssembledFigure {
     for (const node of nodes) {
       const own = node.getMesh();
       if (own === null) continue;
-      // In other colors, its materials are others.
+      // In other colors it has materials of its own.
       const colored = new Map(known);
       for (const material of materialsOf(node)) if (mesh.recolors.size > 0) colored.delete(material);
       if (mesh.recolors.size > 0) {

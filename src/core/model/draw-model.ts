@@ -241,7 +241,7 @@ function blended(
   return into;
 }
 
-/** The tone of so much light, of so many: the darkest is ink's where there are more than the cuts make. */
+/** Which of so many tones a place has that is so light. */
 function toneOf(lit: number, tones: number): number {
   const step = cuts.filter((cut) => lit >= cut).length;
   return Math.round((step / cuts.length) * (tones - 1));

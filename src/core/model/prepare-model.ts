@@ -45,7 +45,8 @@ export interface PreparedPiece {
  */
 export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8Array>): Promise<PreparedModel> {
   const { rig, animations } = look;
-  if (rig.model === undefined) throw new MantleError("no-model", `The rig "${rig.id}" has no model.`);
+  if (rig.model === undefined)
+    throw new MantleError("no-model", `The rig "${rig.id}" has no model: it is seen in pictures only.`);
   const opened = new Map<string, Document>();
   const open = async (file: string) => {
     const document = opened.get(file) ?? (await openModel(file, models));

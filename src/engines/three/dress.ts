@@ -101,11 +101,11 @@ export class Dressing implements Dressed {
   #make(mesh: LookMesh, shared: SharedMesh): Object3D {
     const material = this.#shelf.material(shared, mesh);
     if (shared.joints.length > 0 && mesh.attach === undefined) {
+      const skeleton = this.#skeleton(shared, mesh.file);
       const made = new SkinnedMesh(shared.geometry, material);
       made.name = shared.node;
       // Corners go where joints are, wherever the box of the pose at rest is.
       made.frustumCulled = false;
-      const skeleton = this.#skeleton(shared, mesh.file);
       this.#object.add(made);
       made.bind(skeleton, new Matrix4());
       return made;
