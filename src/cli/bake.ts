@@ -2,7 +2,7 @@ import { join } from "node:path";
 import { bakeSheet } from "../core/raster/bake-sheet.ts";
 import { contentName } from "../core/raster/content-name.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
-import { loadDrawnCharacter } from "./drawn-character.ts";
+import { frameDrawer, isSeenInPictures, loadDrawnCharacter } from "./drawn-character.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
@@ -11,6 +11,7 @@ interface Options {
   readonly animations?: readonly string[];
   readonly facings?: readonly string[];
   readonly packed?: boolean;
+  readonly model?: boolean;
   readonly form?: string;
   readonly json?: boolean;
 }
@@ -24,6 +25,7 @@ export const defineBake: DefineCommand = (command, terminal) => {
     .option("--animations <ids...>", "which animations; all when left out")
     .option("--facings <ids...>", "which facings; all when left out")
     .option("--packed", "cut blank edges off, keep equal frames once, and pack them close")
+    .option("--model", "bake it in three dimensions; so is a character without pictures")
     .option("--form <id>", "in which form, whatever the signals say")
     .option("--json", "print data for programs")
     .addHelpText(
@@ -36,9 +38,11 @@ export const defineBake: DefineCommand = (command, terminal) => {
 };
 
 async function bake(folder: string, file: string, options: Options): Promise<Answer> {
-  const { form, ...rest } = options;
-  const { look, images } = await loadDrawnCharacter(folder, file, form === undefined ? {} : { form });
-  const { image, table } = bakeSheet(look, images, rest);
+  const { form, model = false, ...rest } = options;
+  const drawn = await loadDrawnCharacter(folder, file, form === undefined ? {} : { form });
+  const { look, images } = drawn;
+  const draw = isSeenInPictures(drawn, { model }) ? {} : { draw: await frameDrawer(folder, drawn, { model }) };
+  const { image, table } = bakeSheet(look, images, { ...rest, ...draw });
   const [pixels, text] = [encodePng(image), `${JSON.stringify(table, null, 2)}\n`];
   const name = contentName(pixels, text);
   const sheet = join(options.out, `${name}.png`);

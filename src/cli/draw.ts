@@ -1,19 +1,20 @@
 import { MantleError } from "../core/base/problem.ts";
-import { requireKnown } from "../core/base/require-known.ts";
 import { iconLook } from "../core/look/icon-look.ts";
-import { isDrawn } from "../core/look/is-drawn.ts";
-import type { Moment } from "../core/look/look.ts";
 import { animationOf, durationOf, runOf } from "../core/look/moments.ts";
 
-import { composeFrame } from "../core/raster/compose-frame.ts";
 import { drawCrop } from "../core/raster/draw-crop.ts";
 import { drawIcon } from "../core/raster/draw-icon.ts";
-import { enlargeImage, type Image } from "../core/raster/image.ts";
+import { enlargeImage } from "../core/raster/image.ts";
 import { encodeApng } from "../core/raster/png/encode-apng.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
 import { loadImages } from "../node/load-images.ts";
-import { loadModels } from "../node/load-models.ts";
-import { type DrawnCharacter, loadDrawnCharacter } from "./drawn-character.ts";
+import {
+  type DrawFrame,
+  type DrawnCharacter,
+  frameDrawer,
+  isSeenInPictures,
+  loadDrawnCharacter,
+} from "./drawn-character.ts";
 import { positiveNumber, seconds } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
@@ -61,30 +62,14 @@ export const defineDraw: DefineCommand = (command, terminal) => {
 
 async function draw(folder: string, file: string, options: Options): Promise<Answer> {
   const drawn = await loadDrawnCharacter(folder, file, options.form === undefined ? {} : { form: options.form });
+  if ((options.portrait || options.token) && !isSeenInPictures(drawn, options))
+    throw new MantleError("bad-call", "Portraits and tokens are drawn of pictures. Leave --portrait and --token out.");
   const drawFrame = await frameDrawer(folder, drawn, options);
   if (options.animated) return animate(drawn, drawFrame, options);
   const picture = enlargeImage(await pictureOf(folder, drawn, drawFrame, options), options.scale);
   await writeOutput(options.out, encodePng(picture));
   const { width, height } = picture;
   return { lines: [`Written: ${options.out}, ${width}×${height} pixels`], data: { file: options.out, width, height } };
-}
-
-type DrawFrame = (moment: Moment) => Image;
-
-/** What draws a moment of a character: its pictures, or its model. */
-async function frameDrawer(
-  folder: string,
-  { catalog, character, look, images }: DrawnCharacter,
-  { model = false, portrait = false, token = false }: Options,
-): Promise<DrawFrame> {
-  const body = requireKnown("body", character.body, catalog.bodies);
-  if (!model && isDrawn(body)) return (moment) => composeFrame(look, images, moment);
-  if (portrait || token)
-    throw new MantleError("bad-call", "Portraits and tokens are drawn of pictures. Leave --portrait and --token out.");
-  const { drawModel } = await import("../core/model/draw-model.ts");
-  const { prepareModel } = await import("../core/model/prepare-model.ts");
-  const prepared = await prepareModel(look, await loadModels(folder, [look]));
-  return (moment) => drawModel(prepared, moment);
 }
 
 async function pictureOf(

@@ -126,6 +126,19 @@ describe("mantle import model", () => {
     // As a process: so many pixels take their time in here.
     const moving = mantleProcess(["draw", catalog, wren, "--out", out, "--animation", "walk", "--animated"]);
     expect(moving.stdout).toMatch(/12 frames in 1 seconds/);
+    const sheet = mantleProcess([
+      "bake",
+      catalog,
+      wren,
+      "--out",
+      folder,
+      "--animations",
+      "idle",
+      "--facings",
+      "south",
+      "west",
+    ]);
+    expect(sheet.stdout).toMatch(/1536×640 pixels, 12 frames/);
     expect((await mantle("draw", catalog, wren, "--out", out, "--portrait")).stderr).toMatch(
       /Portraits and tokens are drawn of pictures/,
     );

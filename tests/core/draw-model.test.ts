@@ -1,7 +1,8 @@
 import { readFile } from "node:fs/promises";
 import { NodeIO } from "@gltf-transform/core";
 import { describe, expect, test } from "@jest/globals";
-import { createCharacter, type Image, readCatalog, resolveLook } from "zealous-mantle";
+import { composeFrame, createCharacter, type Image, type Moment, readCatalog, resolveLook } from "zealous-mantle";
+import { bakeSheet } from "zealous-mantle/authoring";
 import {
   assembleModel,
   type DrawModelOptions,
@@ -160,6 +161,38 @@ describe("a figure without a graphics card", () => {
       return count === 0 ? "behind" : sum / count > 30 ? "right" : sum / count < -30 ? "left" : "before";
     };
     expect(["south", "west", "north", "east"].map(sideOf)).toEqual(["right", "before", "left", "behind"]);
+  });
+
+  test("is baked into a sheet that a drawn body names as its art, and is the same in every frame", async () => {
+    const { look, prepared } = await figure({ crisp: true }, whole);
+    const draw = (moment: Moment) => drawModel(prepared, moment, { samples: 1 });
+    for (const packed of [true, false]) {
+      const { image, table } = bakeSheet(look, new Map(), { packed, draw, animations: ["idle", "walk"] });
+      const { model: _model, ...rig } = Object(plan.fragment?.rigs?.["courier"]);
+      const layer = { image: "baked.png", frames: "baked.frames.json", depth: 0 };
+      const flat: object = {
+        ...source,
+        rigs: { flat: { ...rig, facings: ["south", "west", "north", "east"] } },
+        bodies: { flat: { rig: "flat", art: [layer] } },
+      };
+      const { catalog, problems } = readCatalog(
+        flat,
+        {},
+        { tables: new Map([["baked.frames.json", JSON.parse(JSON.stringify(table))]]) },
+      );
+      if (catalog === undefined) throw new Error(problems.map(described).join("\n"));
+      const drawn = resolveLook(catalog, createCharacter(catalog, { body: "flat" }));
+      for (const [facing, time] of [
+        ["south", 0],
+        ["west", 0.34],
+        ["east", 0.67],
+      ] as const) {
+        const moment = { animation: "walk", facing, time };
+        const first = draw({ ...moment, time: Math.floor(time * 12 + 1e-9) / 12 });
+        const again = composeFrame(drawn, new Map([["baked.png", image]]), moment);
+        expect(Buffer.compare(Buffer.from(first.data), Buffer.from(again.data))).toBe(0);
+      }
+    }
   });
 
   test("begins again at the end of a clip, is enlarged by drawing more, and refuses what is not there", async () => {

@@ -25,6 +25,8 @@ export interface BakeOptions {
    * as much as the drawing. One of another size is left alone.
    */
   readonly into?: Image;
+  /** Draws a moment of a figure that is not seen in pictures, as `drawModel` does. @defaultValue `composeFrame` of the look */
+  readonly draw?: (moment: Moment) => Image;
   /** Called after each frame, with how many are done. */
   readonly progress?: (done: number, total: number) => void;
 }
@@ -171,7 +173,7 @@ const slack = 16;
  * into the sheet when it is whole. Its rows are a little longer than the sheet's: rows exactly 4,096 bytes apart would take each
  * other's place in the cache.
  */
-function layFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into }: BakeOptions) {
+function layFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into, draw }: BakeOptions) {
   const { width, height } = look.rig.frame;
   const columns = Math.max(0, ...poses.map(({ frame }) => frame + 1));
   const rows = Math.max(0, ...poses.map(({ row }) => row + 1));
@@ -179,7 +181,8 @@ function layFrames(look: Look, images: Images, poses: readonly Pose[], { progres
   const strip = createImage(columns * width + slack, height);
   const places = poses.map(({ moment, frame, row }, number): PlacedFrame => {
     if (poses[number - 1]?.row !== row) strip.data.fill(0);
-    composeInto(strip, look, images, moment, frame * width, 0);
+    if (draw === undefined) composeInto(strip, look, images, moment, frame * width, 0);
+    else pasteImage(strip, draw(moment), frame * width, 0);
     if (poses[number + 1]?.row !== row) pasteImage(image, strip, 0, row * height);
     progress?.(number + 1, poses.length);
     return { x: frame * width, y: row * height, width, height, offset: { x: 0, y: 0 } };
@@ -187,9 +190,9 @@ function layFrames(look: Look, images: Images, poses: readonly Pose[], { progres
   return { image, places };
 }
 
-function packFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into }: BakeOptions) {
+function packFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into, draw }: BakeOptions) {
   const cut = poses.map(({ moment }, number) => {
-    const trimmed = trimPicture(composeFrame(look, images, moment));
+    const trimmed = trimPicture(draw?.(moment) ?? composeFrame(look, images, moment));
     progress?.(number + 1, poses.length);
     return trimmed;
   });
