@@ -8,6 +8,7 @@ import { serveExamples } from "./serve-examples.ts";
 const [{ url }, browser] = await Promise.all([
   serveExamples({
     elements: "tests/browser/elements-page.ts",
+    models: "tests/browser/models-page.ts",
     painting: "tests/browser/painting-page.ts",
     saving: "tests/browser/saving-page.ts",
     screen: "bench/screen-page.ts",
