@@ -208,5 +208,8 @@ describe("a figure without a graphics card", () => {
     expect(() => drawModel(prepared, { animation: "swim", facing: "west", time: 0 })).toThrow(/swim/);
     const { look } = await figure();
     await expect(prepareModel(look, new Map())).rejects.toThrow(/skeleton\.glb was not handed in/);
+    const lost = { ...look, meshes: look.meshes.map((mesh) => ({ ...mesh, node: "Tail" })) };
+    for (const make of [prepareModel, assembleModel])
+      await expect(make(lost, plan.files)).rejects.toThrow(/body\.glb has no mesh "Tail"/);
   });
 });

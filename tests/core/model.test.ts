@@ -466,6 +466,14 @@ describe("hostile files", () => {
       /^$/,
     ],
     [
+      "nodes that are nested without end",
+      ({ nodes }) => {
+        for (let more = 0; more < 5_000; more += 1) nodes.push({ children: more < 4_999 ? [nodes.length + 1] : [] });
+      },
+      "model-too-deep",
+      /^\/nodes\/\d+$/,
+    ],
+    [
       "too many nodes",
       (json) => (json.nodes = Array.from({ length: 200_000 }, () => ({}))),
       "model-too-large",

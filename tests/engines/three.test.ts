@@ -193,6 +193,15 @@ describe("a figure in a scene", () => {
     figure.update(0.2);
     figure.object.updateMatrixWorld(true);
     expect(hand.getWorldPosition(new Vector3()).distanceTo(raised)).toBeGreaterThan(0.001);
+    // Asked for by its own name, the clip that is shown goes on.
+    const there = () => {
+      figure.object.updateMatrixWorld(true);
+      return hand.getWorldPosition(new Vector3());
+    };
+    const before = there();
+    figure.play("idle");
+    figure.update(0);
+    expect(there().distanceTo(before)).toBeLessThan(1e-6);
     expect(() => figure.play("swim")).toThrow(/swim/);
     expect(() => figure.point("tail")).toThrow(/tail/);
   });
@@ -213,6 +222,8 @@ describe("a figure in a scene", () => {
     const [mesh] = lookOf({ coat: "coat" }).meshes.slice(-1);
     const lost = { ...lookOf(), meshes: [{ ...mesh, file: "lost.glb" }] } as Look;
     await expect(figure.show(lost)).rejects.toThrow(/lost\.glb/);
+    const nameless = { ...lookOf(), meshes: [{ ...mesh, node: "Tail" }] } as Look;
+    await expect(figure.show(nameless)).rejects.toMatchObject({ code: "missing-model" });
     expect(names()).toEqual(["Boots"]);
     await figure.show(lookOf({ coat: "coat" }));
     expect(names()).toEqual(["Coat"]);

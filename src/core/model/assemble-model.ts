@@ -1,11 +1,14 @@
 import type { Document, Material, Node, Property, Skin } from "@gltf-transform/core";
+import { formatColor, toLinear } from "../base/color/color.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
 import type { Look, LookMesh } from "../look/look.ts";
 import { contentName } from "../raster/content-name.ts";
 import { copyInto } from "./copy-properties.ts";
 import { removeClip, writeModel } from "./cut-model.ts";
+import { lacksJoint } from "./lacks-joint.ts";
 import { openModel } from "./open-model.ts";
+import { shownNodes } from "./shown-nodes.ts";
 import { standsFor } from "./stands-for.ts";
 
 /** A figure in one file. */
@@ -85,17 +88,7 @@ class AssembledFigure {
   }
 
   add(mesh: LookMesh, { document, known }: Source): void {
-    const shown = document
-      .getRoot()
-      .listNodes()
-      .filter((node) => node.getMesh() !== null);
-    const nodes = mesh.node === undefined ? shown : shown.filter((node) => node.getName() === mesh.node);
-    if (nodes.length === 0)
-      throw new MantleError(
-        "missing-model",
-        `The file ${mesh.file} has no mesh${mesh.node === undefined ? "" : ` "${mesh.node}"`}.`,
-      );
-    for (const node of nodes) {
+    for (const node of shownNodes(document, mesh)) {
       const own = node.getMesh();
       if (own === null) continue;
       // In other colors it has materials of its own.
@@ -147,10 +140,7 @@ class AssembledFigure {
   #joint(name: string, file: string): Node {
     const joint = this.#joints.get(name);
     if (joint !== undefined) return joint;
-    throw new MantleError(
-      "other-skeleton",
-      `${file} bends with a joint "${name}", which the skeleton of the rig does not have.`,
-    );
+    throw lacksJoint(file, name);
   }
 
   #scene(): ReturnType<Document["createScene"]> {
@@ -172,15 +162,8 @@ function materialsOf(node: Node): ReadonlySet<Material> {
 function recolor(material: Material, recolors: LookMesh["recolors"]): void {
   const found = recolors.get(material.getName()) ?? recolors.get("");
   if (found === undefined) return;
-  const color = standsFor(found);
-  const channels = [16, 8, 0].map((shift) => linear(((color >> shift) & 255) / 255));
   const [, , , alpha] = material.getBaseColorFactor();
-  material.setBaseColorFactor([channels[0] ?? 0, channels[1] ?? 0, channels[2] ?? 0, alpha]);
-  const ramp = found.colors.map((each) => `#${each.toString(16).padStart(6, "0")}`);
+  material.setBaseColorFactor([...toLinear(standsFor(found)), alpha]);
+  const ramp = found.colors.map(formatColor);
   material.setExtras({ ...material.getExtras(), channel: found.channel, ramp });
-}
-
-/** From sRGB to linear light (IEC 61966-2-1), as factors of glTF are. */
-function linear(value: number): number {
-  return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
 }

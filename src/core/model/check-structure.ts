@@ -7,6 +7,13 @@ export type Json = Readonly<Record<string, unknown>>;
 /** How much of everything a model may have: more than any figure needs, and little enough to be looked through at once. */
 const most = 100_000;
 
+/** The same of what is compared with one another. */
+const mostCompared: ReadonlySet<string> = new Set(["nodes", "meshes", "skins", "animations"]);
+const fewer = 10_000;
+
+/** How deep nodes may be nested: the skeleton of a hand is eight deep. */
+const deepest = 256;
+
 /** Elements of an accessor. */
 const mostElements = 10_000_000;
 
@@ -53,8 +60,10 @@ export function checkStructure(
   const lists = new Map(
     Object.entries(json).flatMap(([key, list]) => (Array.isArray(list) ? [[key, list.map(entryOf)] as const] : [])),
   );
-  for (const [key, list] of lists)
-    if (list.length > most) findings.report([key], message("model-too-large", { count: list.length, max: most }));
+  for (const [key, list] of lists) {
+    const max = mostCompared.has(key) ? fewer : most;
+    if (list.length > max) findings.report([key], message("model-too-large", { count: list.length, max }));
+  }
   if (findings.problems.length > 0) return findings.problems;
   const count = (key: string) => lists.get(key)?.length ?? 0;
   for (const [key, list] of lists)
@@ -94,6 +103,7 @@ class StructureFindings {
       | "model-not-there"
       | "model-value"
       | "model-node-twice"
+      | "model-too-deep"
       | "model-beyond"
     >,
   ): void {
@@ -163,8 +173,11 @@ function checkNodes(nodes: readonly Json[], findings: StructureFindings): void {
     }
   }
   const roots = nodes.flatMap((_, number) => (parents.has(number) ? [] : [number]));
-  const reached = new Set<number>(roots);
-  for (const node of reached) for (const child of [nodes[node]?.["children"] ?? []].flat()) reached.add(Number(child));
+  const reached = new Map<number, number>(roots.map((root) => [root, 1]));
+  for (const [node, depth] of reached)
+    for (const child of [nodes[node]?.["children"] ?? []].flat()) reached.set(Number(child), depth + 1);
+  const deep = [...reached].find(([, depth]) => depth > deepest);
+  if (deep !== undefined) findings.report(["nodes", deep[0]], message("model-too-deep", { max: deepest }));
   // What no root leads to holds itself, on some way.
   const lost = nodes.findIndex((_, number) => !reached.has(number));
   if (lost >= 0) findings.report(["nodes", lost], message("model-node-twice"));

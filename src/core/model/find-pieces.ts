@@ -51,14 +51,16 @@ export function findPieces(document: Document): Pieces {
     .listSkins()
     .filter((skin) => rootOf(skin.listJoints()[0] ?? null) === main);
   const joints = withAncestors(skins.flatMap((skin) => skin.listJoints()));
-  const pieces = shown.map((node) => pieceOf(node, main, joints));
-  const used = withAncestors(
-    joints.filter((joint) => pieces.some(({ follows, hangsOn }) => follows.has(joint.getName()) || hangsOn === joint)),
+  const all = new Set(joints);
+  const pieces = shown.map((node) => pieceOf(node, main, all));
+  const followed = new Set(
+    pieces.flatMap(({ follows, hangsOn }) => [...follows, ...(hangsOn ? [hangsOn.getName()] : [])]),
   );
-  return { joints, idle: joints.filter((joint) => !used.includes(joint)).map((joint) => joint.getName()), pieces };
+  const used = new Set(withAncestors(joints.filter((joint) => followed.has(joint.getName()))));
+  return { joints, idle: joints.filter((joint) => !used.has(joint)).map((joint) => joint.getName()), pieces };
 }
 
-function pieceOf(node: Node, main: Node | undefined, joints: readonly Node[]): Piece {
+function pieceOf(node: Node, main: Node | undefined, joints: ReadonlySet<Node>): Piece {
   const skin = node.getSkin() ?? undefined;
   const mesh = node.getMesh();
   const primitives = mesh?.listPrimitives() ?? [];
@@ -79,7 +81,7 @@ function pieceOf(node: Node, main: Node | undefined, joints: readonly Node[]): P
     name: node.getName(),
     node,
     skin,
-    hangsOn: skin === undefined ? ancestors(node).find((each) => joints.includes(each)) : undefined,
+    hangsOn: skin === undefined ? ancestors(node).find((each) => joints.has(each)) : undefined,
     triangles,
     follows,
     materials: [...new Set(primitives.map((each) => each.getMaterial()?.getName() ?? ""))],

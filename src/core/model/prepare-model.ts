@@ -1,11 +1,14 @@
 import type { Accessor, Document, Node, Primitive } from "@gltf-transform/core";
+import { byteOf } from "../base/color/color.ts";
 import { MantleError } from "../base/problem.ts";
 import type { Rig } from "../catalog/model/catalog.ts";
 import type { Look, LookMesh } from "../look/look.ts";
+import { lacksJoint } from "./lacks-joint.ts";
 import { identity, type Matrix, multiply } from "./matrix.ts";
 import { numbersOf } from "./numbers.ts";
 import { openModel } from "./open-model.ts";
 import type { Skeleton } from "./pose.ts";
+import { shownNodes } from "./shown-nodes.ts";
 import { ModelSkeleton } from "./skeleton.ts";
 
 /** A figure of a look, ready to be drawn at any moment. */
@@ -57,8 +60,7 @@ export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8
   const pieces: PreparedPiece[] = [];
   for (const mesh of look.meshes) {
     const document = await open(mesh.file);
-    for (const node of document.getRoot().listNodes()) {
-      if (node.getMesh() === null || (mesh.node !== undefined && node.getName() !== mesh.node)) continue;
+    for (const node of shownNodes(document, mesh)) {
       for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
         const piece = prepare(primitive, node, mesh, skeleton);
         if (piece !== undefined) pieces.push(piece);
@@ -110,10 +112,7 @@ function prepare(primitive: Primitive, node: Node, mesh: LookMesh, skeleton: Ske
 function numberOf(joint: string, file: string, { numbers }: Skeleton): number {
   const number = numbers.get(joint);
   if (number !== undefined) return number;
-  throw new MantleError(
-    "other-skeleton",
-    `${file} bends with a joint "${joint}", which the skeleton of the rig does not have.`,
-  );
+  throw lacksJoint(file, joint);
 }
 
 /** All numbers of an accessor, as floats. */
@@ -144,15 +143,10 @@ function tonesOf(material: string, factor: readonly number[], { recolors }: Look
   const recolor = recolors.get(material) ?? recolors.get("");
   if (recolor !== undefined) return recolor.colors;
   return shades.map((shade) => {
-    const [red = 0, green = 0, blue = 0] = factor.map((value) => Math.round(encoded(value) * shade * 255));
+    const [red = 0, green = 0, blue = 0] = factor.map((value) => Math.round(byteOf(value) * shade));
     return (red << 16) + (green << 8) + blue;
   });
 }
 
 /** How light the tones of a material are that has a color and no ramp: where light falls on it, it has its color. */
 const shades = [0.4, 0.62, 0.82, 1];
-
-/** From linear light to sRGB (IEC 61966-2-1). */
-function encoded(value: number): number {
-  return value <= 0.0031308 ? value * 12.92 : 1.055 * value ** (1 / 2.4) - 0.055;
-}

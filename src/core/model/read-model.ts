@@ -39,11 +39,11 @@ export async function readModel(
   const buffers = Array.isArray(json["buffers"]) ? json["buffers"] : [];
   const known = new Map(resources);
   for (const uri of urisOf(json)) if (uri.startsWith("data:")) known.set(uri, fromDataUri(uri));
-  const problems = checkStructure(name, json, ({ uri }, number) => {
+  const flaws = checkStructure(name, json, ({ uri }, number) => {
     if (typeof uri === "string") return known.get(uri)?.length;
     return number === 0 ? binary?.length : undefined;
   });
-  if (problems.length > 0) return { model: undefined, problems };
+  if (flaws.length > 0) return { model: undefined, problems: flaws };
   const missing = urisOf(json).find((uri) => !known.has(uri));
   if (missing !== undefined) return unreadable(name, message("model-file-missing", { path: missing.slice(0, 80) }));
   const needed = [json["extensionsRequired"] ?? []].flat();
@@ -58,7 +58,9 @@ export async function readModel(
   try {
     const document = (await quietIO().readJSON(source)).setLogger(new Logger(Logger.Verbosity.SILENT));
     const dropped = [json["extensionsUsed"] ?? []].flat().map(String);
-    return { problems: mendModel(name, document, dropped), model: modelOf(name, document) };
+    const problems = mendModel(name, document, dropped);
+    const isWrong = problems.some(({ severity }) => severity === "error");
+    return { model: isWrong ? undefined : modelOf(name, document), problems };
   } catch (error) {
     return unreadable(
       name,

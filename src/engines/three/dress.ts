@@ -1,6 +1,7 @@
 import { type Bone, Matrix4, Mesh, type Object3D, Skeleton, SkinnedMesh } from "three";
 import { MantleError } from "../../core/base/problem.ts";
 import type { Look, LookMesh } from "../../core/look/look.ts";
+import { lacksJoint } from "../../core/model/lacks-joint.ts";
 import { jointName, type SharedMesh } from "./parts.ts";
 import type { Shelf } from "./shelf.ts";
 
@@ -12,7 +13,8 @@ export interface Dressed {
    * Shows a look: what is in both stays as it is, what is not goes, and what is new comes. Nothing else is touched: no bone moves, and no
    * clip starts again. Looks are shown in the order of the calls.
    *
-   * @throws MantleError `other-skeleton` for a mesh with joints that are not there; what was shown stays then.
+   * @throws MantleError `other-skeleton` for a mesh with joints that are not there, `missing-model` for one that is not in its file; what was
+   * shown stays then.
    */
   show(look: Look): Promise<void>;
   /** Takes all of its meshes off again. */
@@ -74,8 +76,11 @@ export class Dressing implements Dressed {
     const next: Shown[] = [];
     const made: Shown[] = [];
     try {
-      for (const { mesh, shared } of wanted)
-        for (const each of shared.filter(({ node }) => mesh.node === undefined || mesh.node === node)) {
+      for (const { mesh, shared } of wanted) {
+        const own = shared.filter(({ node }) => mesh.node === undefined || mesh.node === node);
+        if (own.length === 0)
+          throw new MantleError("missing-model", `The file ${mesh.file} has no mesh "${mesh.node}".`);
+        for (const each of own) {
           const key = keyOf(mesh, each, shared.indexOf(each));
           const known = left.get(key);
           left.delete(key);
@@ -83,6 +88,7 @@ export class Dressing implements Dressed {
           next.push(shown);
           if (known === undefined) made.push(shown);
         }
+      }
     } catch (error) {
       for (const { object } of made) object.removeFromParent();
       throw error;
@@ -142,7 +148,7 @@ export class Dressing implements Dressed {
   #joint(name: string, file: string): Object3D {
     const joint = this.#joints.get(name);
     if (joint !== undefined) return joint;
-    throw new MantleError("other-skeleton", `${file} bends with a joint "${name}", which this figure does not have.`);
+    throw lacksJoint(file, name);
   }
 }
 

@@ -138,6 +138,8 @@ class PlayedFigure implements ModelFigure {
     const name = this.#clipOf(animation);
     const clip = this.#file.animations.find((each) => each.name === name);
     const before = this.#action;
+    // Two animations that show one clip: it goes on.
+    if (clip !== undefined && before?.getClip() === clip) return;
     if (clip === undefined) {
       before?.fadeOut(fade);
       this.#action = undefined;
@@ -149,7 +151,7 @@ class PlayedFigure implements ModelFigure {
     action.clampWhenFinished = !loop;
     if (isSame && before !== undefined) action.time = (before.time / before.getClip().duration) * clip.duration;
     action.play();
-    if (before !== undefined && before !== action) {
+    if (before !== undefined) {
       before.fadeOut(fade);
       action.fadeIn(fade);
     }

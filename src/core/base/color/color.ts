@@ -79,7 +79,8 @@ function linearOf({ l, a, b }: Oklab): LinearRgb {
   ];
 }
 
-function byteOf(light: number): number {
+/** The byte of an sRGB color for so much light, 0 to 1. */
+export function byteOf(light: number): number {
   const value = light <= 0.0031308 ? light * 12.92 : 1.055 * light ** (1 / 2.4) - 0.055;
   return Math.round(Math.min(1, Math.max(0, value)) * 255);
 }

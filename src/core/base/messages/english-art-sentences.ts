@@ -98,6 +98,7 @@ export const problems = {
   "model-not-there": "There is no number {value}: there are {count}.",
   "model-value": "This has to be {count} finite numbers.",
   "model-node-twice": "A node is under two others, or under itself.",
+  "model-too-deep": "Nodes are nested more than {max} deep.",
   "model-beyond": "This reaches beyond its bytes, or says no size.",
   "extensions-left": "It uses {extensions}, which are left out.",
   "not-numbers": 'The mesh "{mesh}" has values in {what} that are no numbers, or joints that are not there.',

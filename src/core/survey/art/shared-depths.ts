@@ -7,7 +7,7 @@ import { bareLook, partsLook } from "./art-facts.ts";
 /** The facings and depths, `south 40`, at which layers of several slots lie, or those of a slot and of the body. */
 export type SharedDepths = ReadonlySet<string>;
 
-/** What stands at one depth on a body, and is told apart by nothing but the order of its slots. */
+/** What stands at one depth on a body, and of which only the order of its slots says what is in front. */
 export function sharedDepths(catalog: Catalog, body: Body): SharedDepths {
   const slots = new Map<string, Set<string>>();
   const note = (slot: string, layers: readonly LookLayer[]) => {
