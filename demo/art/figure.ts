@@ -130,7 +130,22 @@ export const motions: readonly Motion[] = [
 
 const ankleHeight = 2.6;
 
-/** Poses a build for a frame. The head only ever rises and falls by whole pixels, so that faces stay crisp. */
+/** How a build is sculpted to be bent: arms held out, so that they are apart from the trunk. */
+export function restFigure(build: Build): Figure {
+  const arm = { swing: 0, bend: 0.06, out: 0.5, outward: 0.5 };
+  return assemble(build, { hips: 0, torso: 0, lean: 0, ankle: standingFeet(build), arm: [arm, arm], sway: 0 });
+}
+
+/** Values by frame, and smooth ways between them. */
+function eased(values: readonly number[], frame: number): number {
+  const first = Math.floor(frame);
+  const [from = 0, to = 0] = [first, first + 1].map((at) => values[at % values.length]);
+  return from + (to - from) * (0.5 - 0.5 * Math.cos((frame - first) * Math.PI));
+}
+
+/**
+ * Poses a build for a frame, or between two. At frames the head only ever rises and falls by whole pixels, so that faces stay crisp.
+ */
 export function poseFigure(build: Build, motion: string, frame: number): Figure {
   switch (motion) {
     case "walk":
@@ -170,7 +185,7 @@ function hanging(build: Build, swing: number, bend: number): Pose["arm"][0] {
 }
 
 function stand(build: Build, frame: number): Figure {
-  const breath = frame >= 2 ? -1 : 0;
+  const breath = eased([0, 0, -1, -1], frame);
   const arm = hanging(build, -0.04, 0.14);
   return assemble(build, { hips: 0, torso: breath, lean: 0, ankle: standingFeet(build), arm: [arm, arm], sway: 0 });
 }
@@ -226,7 +241,7 @@ function step(build: Build, phase: number, gait: Gait): Figure {
     const raised = planted ? 0 : gait.lift * Math.sin((at - 0.5) * 2 * Math.PI);
     return vector((side === 0 ? 1 : -1) * (build.hipWidth + 0.2), ankleHeight + raised, along * gait.stride);
   };
-  const bob = gait.bob[Math.round(phase * 8) % 8] ?? 0;
+  const bob = eased(gait.bob, phase * 8);
   const swing = Math.cos(phase * 2 * Math.PI) * gait.swing;
   const arm = (forward: number): Pose["arm"][0] => ({
     swing: forward + gait.lean * 0.03,
@@ -255,9 +270,9 @@ function row(build: Build, frame: number): Figure {
     outward: build.armSplay * 0.45,
   };
   return assemble(build, {
-    hips: forward > 0.4 ? -2 : -1,
-    torso: forward > 0.4 ? -3 : forward > -0.6 ? -2 : -1,
-    lean: 1 + Math.round(1.6 * forward),
+    hips: eased([-2, -2, -1, -1, -1, -2], frame),
+    torso: eased([-3, -3, -2, -1, -2, -3], frame),
+    lean: eased([3, 2, 0, -1, 0, 2], frame),
     ankle: standingFeet(build, 1.4),
     arm: [arm, arm],
     sway: -forward * 0.8,
@@ -267,8 +282,8 @@ function row(build: Build, frame: number): Figure {
 
 /** The right arm goes up and waves twice. */
 function hail(build: Build, frame: number): Figure {
-  const raised = [0.4, 1, 1, 1, 1, 0.5][frame] ?? 0;
-  const wave = [0, -0.3, 0.35, -0.3, 0.35, 0][frame] ?? 0;
+  const raised = eased([0.4, 1, 1, 1, 1, 0.5, 0], frame);
+  const wave = eased([0, -0.3, 0.35, -0.3, 0.35, 0, 0], frame);
   const up = { swing: 0.2 * raised, bend: 0.05, out: build.armSplay + 1.95 * raised, outward: 2.55 * raised + wave };
   return assemble(build, {
     hips: 0,

@@ -23,7 +23,7 @@ import { headShape } from "./shapes.ts";
 export const hatLine = ({ head }: Figure): number => head.y + 4.2;
 
 /** The scalp: the head grown by `more`, without the face and without what is below `down` pixels under its middle. */
-function scalp(figure: Figure, more: number, down: number, fringe = 3.2): Field {
+export function scalp(figure: Figure, more: number, down: number, fringe = 3.2): Field {
   const { head } = figure;
   const face = union(
     ellipsoid(shift(head, 0, -4.5, 8), 6.4, 5 + fringe, 7.5),

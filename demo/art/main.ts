@@ -8,33 +8,10 @@ import { parseArgs, promisify } from "node:util";
 import type { Image } from "zealous-mantle";
 import { encodePng } from "zealous-mantle/authoring";
 import { keepMarks } from "zealous-mantle/node";
-import type { Art } from "./art.ts";
-import { backArt, handArt } from "./carried.ts";
-import { bootArt, chainArt, coatArt, gloveArt, shirtArt, trouserArt, vestArt } from "./clothes.ts";
-import { browStamps, eyeStamps, markStamps, mouth } from "./faces.ts";
+import { mouth } from "./faces.ts";
 import { builds } from "./figure.ts";
-import { beardArt, hairArt } from "./hair.ts";
-import { hatArt, neckArt } from "./hats.ts";
 import { blankSheet, cellsOf, drawBody, drawGlow, drawMarkers, drawRipples, drawSheets, isStill } from "./sheets.ts";
-
-const wardrobe: readonly Art[] = [
-  ...hairArt,
-  ...browStamps,
-  ...eyeStamps,
-  ...markStamps,
-  ...beardArt,
-  ...hatArt,
-  ...neckArt,
-  ...shirtArt,
-  ...vestArt,
-  ...chainArt,
-  ...coatArt,
-  ...trouserArt,
-  ...bootArt,
-  ...gloveArt,
-  ...backArt,
-  ...handArt,
-];
+import { wardrobe } from "./wardrobe.ts";
 
 const folder = fileURLToPath(new URL("../saltmarsh/art", import.meta.url));
 const started = performance.now();

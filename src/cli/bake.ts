@@ -1,8 +1,9 @@
 import { join } from "node:path";
+import type { Moment } from "../core/look/look.ts";
 import { bakeSheet } from "../core/raster/bake-sheet.ts";
 import { contentName } from "../core/raster/content-name.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
-import { frameDrawer, isSeenInPictures, loadDrawnCharacter } from "./drawn-character.ts";
+import { drawerOf, isSeenInPictures, loadDrawnCharacter } from "./drawn-character.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
@@ -41,8 +42,9 @@ async function bake(folder: string, file: string, options: Options): Promise<Ans
   const { form, model = false, ...rest } = options;
   const drawn = await loadDrawnCharacter(folder, file, form === undefined ? {} : { form });
   const { look, images } = drawn;
-  const draw = isSeenInPictures(drawn, { model }) ? {} : { draw: await frameDrawer(folder, drawn, { model }) };
-  const { image, table } = bakeSheet(look, images, { ...rest, ...draw });
+  const drawer = isSeenInPictures(drawn, { model }) ? undefined : await drawerOf(folder, drawn, { model });
+  const draw = drawer && ((moment: Moment) => drawer.frame(moment, 1));
+  const { image, table } = bakeSheet(look, images, { ...rest, ...(draw && { draw }) });
   const [pixels, text] = [encodePng(image), `${JSON.stringify(table, null, 2)}\n`];
   const name = contentName(pixels, text);
   const sheet = join(options.out, `${name}.png`);

@@ -1,20 +1,8 @@
-import { MantleError } from "../core/base/problem.ts";
-import { iconLook } from "../core/look/icon-look.ts";
 import { animationOf, durationOf, runOf } from "../core/look/moments.ts";
-
-import { drawCrop } from "../core/raster/draw-crop.ts";
-import { drawIcon } from "../core/raster/draw-icon.ts";
-import { enlargeImage } from "../core/raster/image.ts";
+import type { Image } from "../core/raster/image.ts";
 import { encodeApng } from "../core/raster/png/encode-apng.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
-import { loadImages } from "../node/load-images.ts";
-import {
-  type DrawFrame,
-  type DrawnCharacter,
-  frameDrawer,
-  isSeenInPictures,
-  loadDrawnCharacter,
-} from "./drawn-character.ts";
+import { type Drawer, type DrawnCharacter, drawerOf, loadDrawnCharacter } from "./drawn-character.ts";
 import { positiveNumber, seconds } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
@@ -62,39 +50,30 @@ export const defineDraw: DefineCommand = (command, terminal) => {
 
 async function draw(folder: string, file: string, options: Options): Promise<Answer> {
   const drawn = await loadDrawnCharacter(folder, file, options.form === undefined ? {} : { form: options.form });
-  if ((options.portrait || options.token) && !isSeenInPictures(drawn, options))
-    throw new MantleError("bad-call", "Portraits and tokens are drawn of pictures. Leave --portrait and --token out.");
-  const drawFrame = await frameDrawer(folder, drawn, options);
-  if (options.animated) return animate(drawn, drawFrame, options);
-  const picture = enlargeImage(await pictureOf(folder, drawn, drawFrame, options), options.scale);
+  const drawer = await drawerOf(folder, drawn, options);
+  if (options.animated) return animate(drawn, drawer, options);
+  const picture = await pictureOf(drawer, options);
   await writeOutput(options.out, encodePng(picture));
   const { width, height } = picture;
   return { lines: [`Written: ${options.out}, ${width}×${height} pixels`], data: { file: options.out, width, height } };
 }
 
 async function pictureOf(
-  folder: string,
-  { catalog, character, look, images }: DrawnCharacter,
-  drawFrame: DrawFrame,
-  options: Options,
-) {
-  const { animation, facing, time, icon } = options;
-  if (icon !== undefined) {
-    const worn = iconLook(catalog, character, icon);
-    return drawIcon(worn, await loadImages(folder, [worn]), icon);
-  }
-  if (options.portrait) return drawCrop(look, images, "portrait");
-  if (options.token) return drawCrop(look, images, "token");
-  return drawFrame({ animation, facing, time });
+  drawer: Drawer,
+  { animation, facing, time, icon, scale, portrait, token }: Options,
+): Promise<Image> {
+  if (icon !== undefined) return drawer.icon(icon, scale);
+  if (portrait) return drawer.crop("portrait", scale);
+  return token ? drawer.crop("token", scale) : drawer.frame({ animation, facing, time }, scale);
 }
 
 async function animate(
   { look }: DrawnCharacter,
-  drawFrame: DrawFrame,
+  drawer: Drawer,
   { animation, facing, scale, out }: Options,
 ): Promise<Answer> {
   const pictures = runOf(animationOf(look, animation)).map(({ time, duration }) => ({
-    image: enlargeImage(drawFrame({ animation, facing, time }), scale),
+    image: drawer.frame({ animation, facing, time }, scale),
     duration,
   }));
   await writeOutput(out, encodeApng(pictures));

@@ -1,11 +1,14 @@
 import { requireKnown } from "../core/base/require-known.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
+import { iconLook } from "../core/look/icon-look.ts";
 import { isDrawn } from "../core/look/is-drawn.ts";
 import type { Look, Moment } from "../core/look/look.ts";
 import { type LookOptions, resolveLook } from "../core/look/resolve-look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
-import type { Image, Images } from "../core/raster/image.ts";
+import { drawCrop } from "../core/raster/draw-crop.ts";
+import { drawIcon } from "../core/raster/draw-icon.ts";
+import { enlargeImage, type Image, type Images } from "../core/raster/image.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { loadImages } from "../node/load-images.ts";
 import { loadModels } from "../node/load-models.ts";
@@ -31,8 +34,13 @@ export async function loadDrawnCharacter(
   return { catalog, character, look, images: await loadImages(folder, [look]) };
 }
 
-/** Draws a moment of a character. */
-export type DrawFrame = (moment: Moment) => Image;
+/** What draws a character, in pictures or in three dimensions; `scale` is pixels for each of the rig's frame, on a side. */
+export interface Drawer {
+  frame(moment: Moment, scale: number): Image;
+  crop(name: string, scale: number): Image;
+  /** The option icon of a part. */
+  icon(part: string, scale: number): Promise<Image>;
+}
 
 interface ModelOption {
   /** Whether the model is wanted of a character that has pictures, too. */
@@ -44,12 +52,37 @@ export function isSeenInPictures({ catalog, character }: DrawnCharacter, { model
   return !model && isDrawn(requireKnown("body", character.body, catalog.bodies));
 }
 
-/** What draws a character: its pictures, or its model. What draws models is loaded when it is needed. */
-export async function frameDrawer(folder: string, drawn: DrawnCharacter, options: ModelOption): Promise<DrawFrame> {
-  const { look, images } = drawn;
-  if (isSeenInPictures(drawn, options)) return (moment) => composeFrame(look, images, moment);
-  const { drawModel } = await import("../core/model/draw-model.ts");
+/** What draws a character: its pictures, or its model. */
+export function drawerOf(folder: string, drawn: DrawnCharacter, options: ModelOption): Drawer | Promise<Drawer> {
+  return isSeenInPictures(drawn, options) ? pictureDrawer(folder, drawn) : modelDrawer(folder, drawn);
+}
+
+function pictureDrawer(folder: string, { catalog, character, look, images }: DrawnCharacter): Drawer {
+  return {
+    frame: (moment, scale) => enlargeImage(composeFrame(look, images, moment), scale),
+    crop: (name, scale) => enlargeImage(drawCrop(look, images, name), scale),
+    async icon(part, scale) {
+      const worn = iconLook(catalog, character, part);
+      return enlargeImage(drawIcon(worn, await loadImages(folder, [worn]), part), scale);
+    },
+  };
+}
+
+/** What draws models is loaded when it is needed. */
+async function modelDrawer(folder: string, { catalog, character, look }: DrawnCharacter): Promise<Drawer> {
+  const { drawModel, drawModelCrop, drawModelIcon } = await import("../core/model/draw-model.ts");
   const { prepareModel } = await import("../core/model/prepare-model.ts");
-  const prepared = await prepareModel(look, await loadModels(folder, [look]));
-  return (moment) => drawModel(prepared, moment);
+  const prepare = async (each: Look) => prepareModel(each, await loadModels(folder, [each]));
+  const model = await prepare(look);
+  // Crisp pixels are made larger, and anything else is drawn larger.
+  const at = (scale: number, draw: (scale: number) => Image) =>
+    look.rig.crisp ? enlargeImage(draw(1), scale) : draw(scale);
+  return {
+    frame: (moment, scale) => at(scale, (each) => drawModel(model, moment, { scale: each })),
+    crop: (name, scale) => at(scale, (each) => drawModelCrop(model, name, { scale: each })),
+    async icon(part, scale) {
+      const worn = await prepare(iconLook(catalog, character, part));
+      return at(scale, (each) => drawModelIcon(worn, part, { size: Math.round(48 * each) }));
+    },
+  };
 }

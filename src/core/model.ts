@@ -6,7 +6,13 @@
 export { type AssembledModel, type AssembleOptions, assembleModel } from "./model/assemble-model.ts";
 export { checkModels, type LoadModel } from "./model/check-models.ts";
 export type { Choice, PieceChoice } from "./model/choice.ts";
-export { type DrawModelOptions, drawModel } from "./model/draw-model.ts";
+export {
+  type DrawModelOptions,
+  drawModel,
+  drawModelCrop,
+  drawModelIcon,
+  type ModelIconOptions,
+} from "./model/draw-model.ts";
 export { fitSkeleton } from "./model/fit-skeleton.ts";
 export type { ModelFile } from "./model/model-file.ts";
 export {

@@ -12,8 +12,8 @@ import { CatalogFolder } from "./catalog-folder.ts";
  */
 export async function loadModels(folder: string, looks: readonly Look[]): Promise<ReadonlyMap<string, Uint8Array>> {
   const place = new CatalogFolder(folder);
-  const files = looks.flatMap(({ rig, meshes }) => [
-    ...(rig.model === undefined ? [] : [rig.model.file]),
+  const files = looks.flatMap(({ skeleton, meshes }) => [
+    ...(skeleton === undefined ? [] : [skeleton]),
     ...meshes.map(({ file }) => file),
   ]);
   const models = new Map<string, Uint8Array>();

@@ -2,8 +2,8 @@ import { fitRamp } from "../base/color/ramp.ts";
 import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Look, LookLayer } from "./look.ts";
-import { resolveLook } from "./resolve-look.ts";
+import type { Look, LookLayer, LookMesh, Recolor } from "./look.ts";
+import { lookOf } from "./resolve-look.ts";
 
 /** Paper tones, dark to light: what a part is shown on must not compete with it. */
 const quiet = [0x8f8878, 0xb9b1a0, 0xcfc8b8, 0xddd7ca, 0xe8e3d8];
@@ -20,15 +20,21 @@ const quiet = [0x8f8878, 0xb9b1a0, 0xcfc8b8, 0xddd7ca, 0xe8e3d8];
  */
 export function iconLook(catalog: Catalog, character: Character, part: string, slot?: string): Look {
   const found = requireKnown("part", part, catalog.parts);
+  const body = requireKnown("body", character.body, catalog.bodies);
   const worn = slot ?? found.slots[0] ?? "";
-  const look = resolveLook(catalog, { ...character, loadout: { [worn]: part } });
+  const look = lookOf(catalog, character, body, [{ slot: worn, part: found, issued: true }], []);
   const layers = look.layers.flatMap((layer): LookLayer[] => {
     if (layer.part === part) return [layer];
-    // Only the body itself, and not what it wears because nothing else is worn.
-    if (layer.part !== undefined || layer.opacity !== 1) return [];
-    const { recolor } = layer;
-    if (recolor === undefined) return [layer];
-    return [{ ...layer, recolor: { ...recolor, ramp: "quiet", colors: fitRamp(quiet, recolor.key) } }];
+    if (layer.opacity !== 1) return [];
+    return [layer.recolor === undefined ? layer : { ...layer, recolor: quieted(layer.recolor) }];
   });
-  return { ...look, key: `${look.key}|icon ${worn}/${part}`, layers };
+  const meshes = look.meshes.map((mesh): LookMesh => {
+    if (mesh.part === part) return mesh;
+    return { ...mesh, recolors: new Map([...mesh.recolors].map(([name, recolor]) => [name, quieted(recolor)])) };
+  });
+  return { ...look, key: `${look.key}|icon ${worn}/${part}`, layers, meshes };
+}
+
+function quieted(recolor: Recolor): Recolor {
+  return { ...recolor, ramp: "quiet", colors: fitRamp(quiet, recolor.key) };
 }

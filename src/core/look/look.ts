@@ -32,6 +32,8 @@ export interface Look<Ids extends CatalogIds = CatalogIds> {
   readonly key: string;
   readonly rig: Rig;
   readonly layers: readonly LookLayer[];
+  /** Path of the glTF file with its skeleton and clips; `undefined` on a rig that has no model. */
+  readonly skeleton: string | undefined;
   /** What it shows in three dimensions. */
   readonly meshes: readonly LookMesh[];
   readonly points: PointTable;

@@ -25,6 +25,7 @@ import { activeForms } from "./forms.ts";
 import { isDrawn } from "./is-drawn.ts";
 import type { Look, LookLayer, LookMesh, Recolor } from "./look.ts";
 import { pictureOf } from "./picture-of.ts";
+import { skeletonOf } from "./skeleton-of.ts";
 
 export interface LookOptions<Ids extends CatalogIds = CatalogIds> {
   /** Facts of the running game, which forms depend on. */
@@ -59,7 +60,19 @@ export function resolveLook(catalog: Catalog, character: Character, options: Loo
   const active =
     options.form === undefined ? activeForms(catalog, body, options.signals ?? {}, options.before) : [options.form];
   const form = catalog.forms.get(active[0] ?? "");
-  const worn = shownParts(catalog, character, form).filter(({ part }) => fitsBody(part, body.id));
+  return lookOf(catalog, character, body, shownParts(catalog, character, form), active);
+}
+
+/** The look of a body that wears just these parts. @param active - the forms that stand, the active one first. */
+export function lookOf(
+  catalog: Catalog,
+  character: Character,
+  body: Body,
+  shown: readonly Worn[],
+  active: readonly string[],
+): Look {
+  const form = catalog.forms.get(active[0] ?? "");
+  const worn = shown.filter(({ part }) => fitsBody(part, body.id));
   const inColor = (channel: string) => recolorFor(catalog, character, channel, getOwn(form?.colors ?? {}, channel));
   const draw = (layer: Layer, worn?: Worn, side: LookLayer["side"] = "both") => {
     const recolor = layer.channel === undefined ? undefined : inColor(layer.channel);
@@ -110,6 +123,7 @@ export function resolveLook(catalog: Catalog, character: Character, options: Loo
     ].join("|"),
     rig: body.rig,
     layers,
+    skeleton: skeletonOf(body),
     meshes,
     points: body.points,
     form: form?.id,

@@ -8,8 +8,8 @@ import { copyInto } from "./copy-properties.ts";
 import { removeClip, writeModel } from "./cut-model.ts";
 import { lacksJoint } from "./lacks-joint.ts";
 import { openModel } from "./open-model.ts";
+import { standsFor } from "./shading.ts";
 import { shownNodes } from "./shown-nodes.ts";
-import { standsFor } from "./stands-for.ts";
 
 /** A figure in one file. */
 export interface AssembledModel {
@@ -43,9 +43,9 @@ export async function assembleModel(
   { animations = [...look.rig.animations.keys()] }: AssembleOptions = {},
 ): Promise<AssembledModel> {
   const { model } = look.rig;
-  if (model === undefined)
+  if (model === undefined || look.skeleton === undefined)
     throw new MantleError("no-model", `The rig "${look.rig.id}" has no model: it is seen in pictures only.`);
-  const document = await openModel(model.file, models);
+  const document = await openModel(look.skeleton, models);
   const wanted = new Set(animations.map((id) => model.clips.get(id) ?? id));
   for (const clip of document.getRoot().listAnimations()) if (!wanted.has(clip.getName())) removeClip(clip);
   const figure = new AssembledFigure(document);
@@ -163,7 +163,7 @@ function recolor(material: Material, recolors: LookMesh["recolors"]): void {
   const found = recolors.get(material.getName()) ?? recolors.get("");
   if (found === undefined) return;
   const [, , , alpha] = material.getBaseColorFactor();
-  material.setBaseColorFactor([...toLinear(standsFor(found)), alpha]);
+  material.setBaseColorFactor([...toLinear(standsFor(found.colors, material.getExtras())), alpha]);
   const ramp = found.colors.map(formatColor);
   material.setExtras({ ...material.getExtras(), channel: found.channel, ramp });
 }

@@ -2,7 +2,8 @@ import type { Document, Node } from "@gltf-transform/core";
 import { artFinding } from "../art/found.ts";
 import { message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
-import type { Body, Catalog, Mesh, Rig } from "../catalog/model/catalog.ts";
+import type { Body, Catalog, Mesh } from "../catalog/model/catalog.ts";
+import { skeletonOf } from "../look/skeleton-of.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import { documentOf } from "./documents.ts";
 import { fitJoints } from "./fit-joints.ts";
@@ -17,9 +18,9 @@ export type LoadModel = (file: string) => Promise<ModelReading | undefined>;
  */
 export async function checkModels(catalog: Catalog, load: LoadModel): Promise<readonly Problem[]> {
   const check = new ModelCheck(load);
-  for (const rig of catalog.rigs.values()) await check.rig(rig);
   for (const body of catalog.bodies.values()) {
     if (body.rig.model === undefined) continue;
+    await check.skeleton(body);
     for (const mesh of body.meshes) await check.mesh(body.id, mesh, body);
     for (const part of catalog.parts.values())
       if (fitsBody(part, body.id)) for (const mesh of part.meshes) await check.mesh(part.id, mesh, body);
@@ -37,9 +38,11 @@ class ModelCheck {
     this.#load = load;
   }
 
-  async rig({ id, model, animations }: Rig): Promise<void> {
-    if (model === undefined) return;
-    const document = await this.#open(model.file, id);
+  async skeleton(body: Body): Promise<void> {
+    const { id, model, animations } = body.rig;
+    const file = skeletonOf(body);
+    if (model === undefined || file === undefined) return;
+    const document = await this.#open(file, id);
     if (document === undefined) return;
     const clips = new Set(
       document
@@ -50,17 +53,18 @@ class ModelCheck {
     for (const { id: animation, otherwise } of animations.values()) {
       const clip = model.clips.get(animation) ?? animation;
       if (!clips.has(clip) && otherwise === undefined)
-        this.#note(model.file, "warning", message("clip-missing", { animation, clip }), message("mend-clip-missing"));
+        this.#note(file, "warning", message("clip-missing", { animation, clip }), message("mend-clip-missing"));
     }
     const joints = namesIn(document);
     for (const [point, { joint }] of model.points)
       if (!joints.has(joint))
-        this.#note(model.file, "error", message("joint-missing", { point, joint }), message("mend-joint-missing"));
+        this.#note(file, "error", message("joint-missing", { point, joint }), message("mend-joint-missing"));
   }
 
-  async mesh(owner: string, { file: path, node, attach }: Mesh, { rig, artName }: Body): Promise<void> {
+  async mesh(owner: string, { file: path, node, attach }: Mesh, body: Body): Promise<void> {
+    const { rig, artName } = body;
     const file = path.replaceAll("{body}", artName);
-    const [document, skeleton] = [await this.#open(file, owner), await this.#open(rig.model?.file ?? "", rig.id)];
+    const [document, skeleton] = [await this.#open(file, owner), await this.#open(skeletonOf(body) ?? "", rig.id)];
     if (document === undefined || skeleton === undefined) return;
     const all = document
       .getRoot()

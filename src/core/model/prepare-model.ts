@@ -1,5 +1,4 @@
-import type { Accessor, Document, Node, Primitive } from "@gltf-transform/core";
-import { byteOf } from "../base/color/color.ts";
+import type { Accessor, Document, Material, Node, Primitive } from "@gltf-transform/core";
 import { MantleError } from "../base/problem.ts";
 import type { Rig } from "../catalog/model/catalog.ts";
 import type { Look, LookMesh } from "../look/look.ts";
@@ -8,6 +7,7 @@ import { identity, type Matrix, multiply } from "./matrix.ts";
 import { numbersOf } from "./numbers.ts";
 import { openModel } from "./open-model.ts";
 import type { Skeleton } from "./pose.ts";
+import { type MaterialFacts, type Shading, shadingOf } from "./shading.ts";
 import { shownNodes } from "./shown-nodes.ts";
 import { ModelSkeleton } from "./skeleton.ts";
 
@@ -36,8 +36,13 @@ export interface PreparedPiece {
   readonly binds: ReadonlyMap<number, Matrix>;
   /** The joint it hangs on, and where on it; `undefined` joint for what stands by itself. */
   readonly hang: { readonly joint: number | undefined; readonly at: Matrix };
-  /** The tones of its material, dark to light, each `0xRRGGBB`. */
-  readonly tones: readonly number[];
+  /** How open each corner lies, from 0 in a fold to 1; `undefined` where all do. */
+  readonly openness: Float32Array | undefined;
+  /** Whether it is seen from behind, too. */
+  readonly isDoubleSided: boolean;
+  /** Whether its file mirrors it, so that its triangles turn the other way. */
+  readonly isMirrored: boolean;
+  readonly shading: Shading;
 }
 
 /**
@@ -48,7 +53,7 @@ export interface PreparedPiece {
  */
 export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8Array>): Promise<PreparedModel> {
   const { rig, animations } = look;
-  if (rig.model === undefined)
+  if (look.skeleton === undefined)
     throw new MantleError("no-model", `The rig "${rig.id}" has no model: it is seen in pictures only.`);
   const opened = new Map<string, Document>();
   const open = async (file: string) => {
@@ -56,7 +61,7 @@ export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8
     opened.set(file, document);
     return document;
   };
-  const skeleton = new ModelSkeleton(await open(rig.model.file));
+  const skeleton = new ModelSkeleton(await open(look.skeleton));
   const pieces: PreparedPiece[] = [];
   for (const mesh of look.meshes) {
     const document = await open(mesh.file);
@@ -89,19 +94,23 @@ function prepare(primitive: Primitive, node: Node, mesh: LookMesh, skeleton: Ske
     positions,
     normals: normal === null ? normalsOf(positions, triangles) : flat(normal),
     triangles,
-    tones: tonesOf(material?.getName() ?? "", material?.getBaseColorFactor() ?? [1, 1, 1], mesh),
+    openness: opennessOf(primitive.getAttribute("COLOR_0")),
+    isDoubleSided: material?.getDoubleSided() ?? false,
+    shading: shadingOf(factsOf(material), mesh),
   };
   if (skin === null || joints === null || weights === null) {
     const joint = mesh.attach === undefined ? undefined : numberOf(mesh.attach.joint, mesh.file, skeleton);
     const [x, y, z] = mesh.attach?.offset ?? [0, 0, 0];
     const at = multiply([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1], node.getMatrix());
-    return { ...shared, joints: undefined, weights: undefined, binds: new Map(), hang: { joint, at } };
+    const isMirrored = node.getScale().reduce((product, value) => product * value, 1) < 0;
+    return { ...shared, isMirrored, joints: undefined, weights: undefined, binds: new Map(), hang: { joint, at } };
   }
   const numbers = skin.listJoints().map((joint) => numberOf(joint.getName(), mesh.file, skeleton));
   const matrices = skin.getInverseBindMatrices();
   const binds = new Map(numbers.map((number, at) => [number, matrices?.getElement(at, []) ?? identity]));
   return {
     ...shared,
+    isMirrored: false,
     joints: Uint16Array.from(flat(joints), (joint) => numbers[joint] ?? 0),
     weights: flat(weights),
     binds,
@@ -138,15 +147,25 @@ function normalsOf(positions: Float32Array, triangles: Uint32Array): Float32Arra
   return normals;
 }
 
-/** The tones of a material: the ramp that colors it, or shades of its color. */
-function tonesOf(material: string, factor: readonly number[], { recolors }: LookMesh): readonly number[] {
-  const recolor = recolors.get(material) ?? recolors.get("");
-  if (recolor !== undefined) return recolor.colors;
-  return shades.map((shade) => {
-    const [red = 0, green = 0, blue = 0] = factor.map((value) => Math.round(byteOf(value) * shade));
-    return (red << 16) + (green << 8) + blue;
-  });
+/** Gray colors of corners say how open they lie: that is how folds are darkened for every program. Others are no openness. */
+function opennessOf(color: Accessor | null): Float32Array | undefined {
+  if (color === null) return undefined;
+  const [all, size] = [flat(color), color.getElementSize()];
+  const openness = new Float32Array(color.getCount());
+  for (let corner = 0; corner < openness.length; corner += 1) {
+    const [red, green, blue] = [0, 1, 2].map((channel) => all[corner * size + channel]);
+    if (red !== green || red !== blue) return undefined;
+    openness[corner] = red ?? 1;
+  }
+  return openness;
 }
 
-/** How light the tones of a material are that has a color and no ramp: where light falls on it, it has its color. */
-const shades = [0.4, 0.62, 0.82, 1];
+function factsOf(material: Material | null): MaterialFacts {
+  if (material === null) return { name: "", color: [1, 1, 1], glows: false, extras: undefined };
+  return {
+    name: material.getName(),
+    color: material.getBaseColorFactor(),
+    glows: material.getEmissiveFactor().some((light) => light > 0),
+    extras: material.getExtras(),
+  };
+}

@@ -50,10 +50,10 @@ export function dressObject(shelf: Shelf, object: Object3D): Dressed {
  * await figure.show(resolveLook(catalog, applied)); // another coat: the walk goes on
  */
 export async function openModelFigure(shelf: Shelf, look: Look): Promise<ModelFigure> {
-  const { model } = look.rig;
-  if (model === undefined) throw new MantleError("no-model", `The rig "${look.rig.id}" has no model.`);
-  const figure = new PlayedFigure(shelf, await shelf.file(model.file), look);
-  shelf.use(model.file, 1);
+  const { skeleton } = look;
+  if (skeleton === undefined) throw new MantleError("no-model", `The rig "${look.rig.id}" has no model.`);
+  const figure = new PlayedFigure(shelf, await shelf.file(skeleton), look);
+  shelf.use(skeleton, 1);
   try {
     await figure.show(look);
     return figure;
@@ -88,8 +88,11 @@ class PlayedFigure implements ModelFigure {
   }
 
   async show(look: Look): Promise<void> {
-    if (look.rig !== this.#look.rig)
-      throw new MantleError("other-skeleton", `The look is on the rig "${look.rig.id}", and this figure on another.`);
+    if (look.skeleton !== this.#look.skeleton)
+      throw new MantleError(
+        "other-skeleton",
+        `The look has the skeleton ${look.skeleton ?? "of no file"}, and this figure ${this.#look.skeleton ?? "none"}. Open a figure for it.`,
+      );
     await this.#dressing.show(look);
     const before = this.#clipOf(this.animation);
     this.#look = look;
@@ -125,7 +128,7 @@ class PlayedFigure implements ModelFigure {
     this.#mixer.stopAllAction();
     this.#mixer.uncacheRoot(this.object);
     this.object.removeFromParent();
-    this.#shelf.use(this.#look.rig.model?.file ?? "", -1);
+    this.#shelf.use(this.#look.skeleton ?? "", -1);
   }
 
   #clipOf(animation: string | undefined): string {

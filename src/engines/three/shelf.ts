@@ -1,7 +1,7 @@
 import { type AnimationClip, Color, type Material, type Object3D } from "three";
 import { type GLTF, GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
 import type { Look, LookMesh } from "../../core/look/look.ts";
-import { standsFor } from "../../core/model/stands-for.ts";
+import { standsFor } from "../../core/model/shading.ts";
 import { meshesOf, type SharedMesh } from "./parts.ts";
 
 /** What figures share: each file is loaded once, and each material exists once for each ramp. */
@@ -22,8 +22,8 @@ export class Shelf {
   }
 
   /** Loads what a look needs, before it is shown. */
-  async ready({ rig, meshes }: Look): Promise<void> {
-    const files = [...meshes.map(({ file }) => file), ...(rig.model === undefined ? [] : [rig.model.file])];
+  async ready({ skeleton, meshes }: Look): Promise<void> {
+    const files = [...meshes.map(({ file }) => file), ...(skeleton === undefined ? [] : [skeleton])];
     await Promise.all(files.map((file) => this.file(file)));
   }
 
@@ -58,7 +58,7 @@ export class Shelf {
     const known = this.#materials.get(key);
     if (known !== undefined) return known;
     const made = material.clone();
-    if ("color" in made && made.color instanceof Color) made.color.setHex(standsFor(recolor));
+    if ("color" in made && made.color instanceof Color) made.color.setHex(standsFor(recolor.colors, material.userData));
     made.userData = { ...made.userData, file, ramp: recolor.colors };
     this.#materials.set(key, made);
     return made;

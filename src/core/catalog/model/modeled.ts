@@ -1,6 +1,6 @@
 /** What bodies and parts of a rig share in three dimensions: a skeleton, its clips, and places on it. */
 export interface RigModel {
-  /** Path of the glTF file inside the catalog folder. */
+  /** Path of the glTF file inside the catalog folder; may hold `{body}`, for bodies with limbs of other lengths. */
   readonly file: string;
   /** The names of clips, by animation; the others are called as their animation is. */
   readonly clips: ReadonlyMap<string, string>;
@@ -8,6 +8,8 @@ export interface RigModel {
   readonly scale: number;
   /** Degrees by which one looks down on the figure. */
   readonly tilt: number;
+  /** How wide lines of ink are, in pixels of the rig's frame. */
+  readonly ink: number;
   /** Degrees by which the figure is turned around, against the clock seen from above, by facing; 0 looks at the viewer. */
   readonly turns: ReadonlyMap<string, number>;
   /** Places that meshes hang on, such as a hand. */

@@ -21,7 +21,7 @@ const compass = {
 
 /** Reads the model of a rig. */
 export function readRigModel(source: NonNullable<RigSource["model"]>): RigModel {
-  const { file, clips = {}, scale = 1, tilt = 0, turns = {}, points = {} } = source;
+  const { file, clips = {}, scale = 1, tilt = 0, ink = 1, turns = {}, points = {} } = source;
   const place = (source: (typeof points)[string]): JointPoint =>
     typeof source === "string"
       ? { joint: source, offset: nowhere }
@@ -31,6 +31,7 @@ export function readRigModel(source: NonNullable<RigSource["model"]>): RigModel 
     clips: new Map(Object.entries(clips)),
     scale,
     tilt,
+    ink,
     turns: new Map(Object.entries({ ...compass, ...turns })),
     points: new Map(Object.entries(points).map(([id, source]) => [id, place(source)])),
   };

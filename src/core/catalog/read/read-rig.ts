@@ -31,7 +31,9 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
   for (const animation of Object.keys(value.model?.clips ?? {}))
     findings.known(entry, ["model", "clips", animation], "animation", animation, animations);
   const isPointed = twins.length > 0 || Object.values(crops).some(({ point }) => point !== undefined);
+  const model = value.model && readRigModel(value.model);
   const points = isPointed ? pointsOfAny(sources) : noPoints;
+  const croppable = new Set([...points, ...(model?.points.keys() ?? [])]);
   for (const [number, pair] of twins.entries()) {
     for (const [side, name] of pair.entries())
       if (!points.has(name)) findings.known(entry, ["twins", number, side], "slot", name, sources.slots);
@@ -40,7 +42,7 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
     const { animation, facing, point, rect, round = false, back, rim } = crop;
     findings.known(entry, ["crops", name, "animation"], "animation", animation, animations);
     findings.known(entry, ["crops", name, "facing"], "facing", facing, facings);
-    if (point !== undefined) findings.known(entry, ["crops", name, "point"], "point", point, points);
+    if (point !== undefined) findings.known(entry, ["crops", name, "point"], "point", point, croppable);
     const rectangle = readRectangle(rect);
     return [name, { animation, facing, point, rectangle, round, back: colorOr(back), rim: colorOr(rim) }];
   };
@@ -53,7 +55,7 @@ export function readRig(entry: Entry<RigSource>, { sources, findings }: Reader):
     animations,
     crops: new Map(Object.entries(crops).map(readCrop)),
     crisp,
-    model: value.model && readRigModel(value.model),
+    model,
     layouts,
     layout:
       typeof layout === "string" ? layouts.get(layout) : layout && reportLayout(entry, ["layout"], layout, findings),

@@ -88,6 +88,7 @@ const rigModel = f.object({
   clips: f.optional(f.record(id, path)),
   scale: f.optional(f.number(f.above(0))),
   tilt: f.optional(f.number()),
+  ink: f.optional(f.number(f.min(0))),
   turns: f.optional(f.record(id, f.number())),
   points: f.optional(f.record(id, f.union([path, f.object({ joint: path, offset: f.optional(triple) })]))),
 });
