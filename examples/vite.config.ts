@@ -41,6 +41,7 @@ export default defineConfig({
       { find: /^zealous-mantle\/judge$/, replacement: here("../src/core/judge.ts") },
       { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
       { find: /^zealous-mantle\/browser$/, replacement: here("../src/browser/index.ts") },
+      { find: /^zealous-mantle\/three$/, replacement: here("../src/engines/three/index.ts") },
       { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },
     ],
   },
@@ -55,6 +56,7 @@ export default defineConfig({
       input: [
         "index.html",
         "creator/index.html",
+        "atelier/index.html",
         "harbor/index.html",
         "contact/index.html",
         "bare/index.html",

@@ -15,7 +15,7 @@ import {
   union,
 } from "../art/field.ts";
 import type { Figure } from "../art/figure.ts";
-import { accent, brass, cloth, gilt, iron, leather, type Material, oilcloth } from "../art/material.ts";
+import { accent, brass, cloth, gilt, iron, leather, type Material, oilcloth, wood } from "../art/material.ts";
 import type { Piece } from "../art/render.ts";
 import { armShape, eachSide, limbs, torsoShape } from "../art/shapes.ts";
 import { hollow } from "./hollow.ts";
@@ -145,6 +145,18 @@ export const sculptedCoats: Readonly<Record<string, Resculpt>> = {
       field: both(inflate(piece.field, 0.5), stripe),
     }));
     return [trunk, left, right, ...stripes];
+  },
+  // Slabs of cork, sewn in rows.
+  "cork-vest": (figure) => {
+    const { chest, belly } = figure;
+    const waist = belly.y - 4.2;
+    const shell = cut(both(torsoShape(figure, 2.1), above(waist), below(chest.y + 5.5)), throat(figure));
+    const seams: Field = (x, y) =>
+      Math.min(Math.abs(((x + 40) % 4.4) - 2.2) - 0.45, Math.abs(((y - waist + 40) % 5.2) - 2.6) - 0.45);
+    return [
+      { material: leather, limb: "trunk", field: shell },
+      { material: wood, limb: "trunk", field: cut(inflate(shell, 0.8), seams) },
+    ];
   },
   smock: (figure, pieces) => [
     ...hollowed(6)(

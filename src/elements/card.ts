@@ -15,6 +15,16 @@ export interface Card {
   readonly marks?: readonly { readonly seat: number; readonly picked: boolean; readonly says: string }[];
 }
 
+/**
+ * Draws the picture of a card, in pixels of the screen.
+ *
+ * @param card - what is shown: the parts of a slot, or, without a slot, the whole figure; and how large.
+ */
+export type DrawCard = (
+  look: Look,
+  card: { readonly slot: string | undefined; readonly width: number; readonly height: number },
+) => Promise<CanvasImageSource>;
+
 /** A card of nothing. */
 export const blankCard: Card = { id: "", title: "", note: "", state: "ready", look: undefined };
 

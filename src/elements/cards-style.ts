@@ -38,6 +38,9 @@ export const cardsStyle = css`
   canvas {
     flex: none;
   }
+  canvas.smooth {
+    image-rendering: auto;
+  }
   .blocked canvas,
   .locked canvas {
     opacity: 0.45;

@@ -19,6 +19,7 @@ import { fittingStyle } from "./fitting-style.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
+import type { ShowEvents } from "./show-event.ts";
 import type { PickEvent } from "./stage.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { renderSwatches, shownChannels, swatchStyle } from "./swatches.ts";
@@ -40,13 +41,15 @@ export class WantEvent extends Event {
  *
  * @fires mantle-finish - a `CharacterEvent` with the finished character.
  * @fires mantle-leave - a `CharacterEvent` with the character as it was.
+ * @fires mantle-show - a `ShowEvent` with the look of the figure, whenever another is shown.
+ * @slot stage - a stage of the game's own, in place of the one that shows pictures; a `PickEvent` of it turns to the page of the part.
  * @fires mantle-want - a `WantEvent`, when a locked part is pressed.
  * @example
  * const screen = document.querySelector("mantle-fitting")
  * screen.loader = loader
  * screen.fitting = openFitting(catalog, wren)
  */
-export class MantleFitting extends ScreenElement<EndEvents & { readonly "mantle-want": WantEvent }> {
+export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { readonly "mantle-want": WantEvent }> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },
@@ -119,20 +122,11 @@ export class MantleFitting extends ScreenElement<EndEvents & { readonly "mantle-
   }
 
   protected override render() {
-    const { fitting, loader } = this;
+    const { fitting } = this;
     if (fitting === undefined) return html``;
     return html`<div class="screen">
-      <section class="figure" part="figure">
-        <mantle-stage
-          part="stage"
-          exportparts="controls"
-          .look=${resolveLook(fitting.catalog, fitting.shown)}
-          .loader=${loader}
-          .backdrop=${this.backdrop}
-          .texts=${this.texts}
-          .name=${fitting.character.name}
-          @mantle-pick=${this.#pick}
-        ></mantle-stage>
+      <section class="figure" part="figure" @mantle-pick=${this.#pick}>
+        ${this.renderStage(resolveLook(fitting.catalog, fitting.shown), fitting.character.name)}
         ${this.nameless ? "" : this.#renderName(fitting)} ${this.#renderEnds()}
       </section>
       <section class="ledger" part="ledger">
@@ -204,6 +198,8 @@ export class MantleFitting extends ScreenElement<EndEvents & { readonly "mantle-
         .card=${this.#cardAt}
         .view=${this.view}
         .loader=${this.loader}
+        .draw=${this.drawCard}
+        .slotShown=${slot?.id}
         .label=${title}
         @mantle-choose=${this.#choose}
         @mantle-consider=${this.#consider}

@@ -6,7 +6,7 @@ import type { IntentEvent, Way } from "../browser/input/intent.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Look } from "../core/look/look.ts";
-import { blankCard, type Card, CardEvent, type CardEvents } from "./card.ts";
+import { blankCard, type Card, CardEvent, type CardEvents, type DrawCard } from "./card.ts";
 import { pictureHeight, pictureWidth } from "./card-view.ts";
 import { cardsStyle } from "./cards-style.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
@@ -37,6 +37,8 @@ export class MantleCards extends TypedElement<CardEvents> {
     card: { attribute: false },
     view: { attribute: false },
     loader: { attribute: false },
+    draw: { attribute: false },
+    slotShown: { attribute: false },
     label: { type: String },
     wraps: { type: Boolean },
     active: { state: true },
@@ -54,6 +56,10 @@ export class MantleCards extends TypedElement<CardEvents> {
   /** The part of the frame that is shown, in its pixels; the whole frame when left out. */
   declare view: Rectangle | undefined;
   declare loader: ImageLoader | undefined;
+  /** Draws the pictures, in place of the loader's. */
+  declare draw: DrawCard | undefined;
+  /** The slot whose parts are shown; `undefined` for whole figures. */
+  declare slotShown: string | undefined;
   /** What is chosen here, for screen readers. */
   declare label: string;
   /** Beyond the last card comes the first; other controls are reached by Tab, or by the pad's shoulders. */
@@ -250,7 +256,11 @@ export class MantleCards extends TypedElement<CardEvents> {
   }
 
   async #draw(canvas: HTMLCanvasElement, look: Look | undefined): Promise<void> {
-    const { loader } = this;
+    const { loader, draw } = this;
+    if (look !== undefined && draw !== undefined) {
+      await this.#drawBy(draw, canvas, look);
+      return;
+    }
     if (look === undefined || loader === undefined) return;
     const view = this.view ?? { x: 0, y: 0, ...look.rig.frame };
     const key = `${look.key} ${this.size} ${view.x} ${view.y} ${view.width} ${view.height}`;
@@ -281,6 +291,20 @@ export class MantleCards extends TypedElement<CardEvents> {
       time: 0,
     };
     painterOf(loader).paint(contextOf(canvas), look, moment, { x, y });
+  }
+
+  /** Shows what the game draws. */
+  async #drawBy(draw: DrawCard, canvas: HTMLCanvasElement, look: Look): Promise<void> {
+    const density = this.size * Math.max(1, devicePixelRatio);
+    const [width, height] = [Math.round(pictureWidth * density), Math.round(pictureHeight * density)];
+    const key = [look.key, this.slotShown, width, height].join(" ");
+    if (this.#drawn.get(canvas) === key) return;
+    this.#drawn.set(canvas, key);
+    const picture = await draw(look, { slot: this.slotShown, width, height });
+    if (this.#drawn.get(canvas) !== key) return;
+    Object.assign(canvas, { width, height });
+    canvas.classList.add("smooth");
+    contextOf(canvas).drawImage(picture, 0, 0, width, height);
   }
 }
 

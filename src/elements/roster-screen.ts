@@ -13,12 +13,13 @@ import { CharacterEvent } from "./character-event.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import { rosterStyle } from "./roster-style.ts";
 import { ScreenElement } from "./screen-element.ts";
+import type { ShowEvents } from "./show-event.ts";
 import { screenLayout, theme } from "./theme.ts";
 
 type Page = "here" | "retired";
 
 /** The events of a roster. */
-interface RosterEvents {
+interface RosterEvents extends ShowEvents {
   readonly "mantle-finish": CharacterEvent;
   readonly "mantle-edit": CharacterEvent;
   readonly "mantle-add": Event;
@@ -32,6 +33,8 @@ interface RosterEvents {
  * @fires mantle-finish - a `CharacterEvent` with the chosen character, who sits in the seat then.
  * @fires mantle-edit - a `CharacterEvent` with the character that is to be changed, for the page to open a fitting.
  * @fires mantle-add - an `Event`, when a new character is asked for.
+ * @fires mantle-show - a `ShowEvent` with the look of who stands on the stage, whenever it is another.
+ * @slot stage - a stage of the game's own, in place of the one that shows pictures.
  * @fires mantle-close - an `Event`, when the player wants out without choosing.
  * @example
  * screen.session = session
@@ -110,15 +113,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     const chosen = this.#find(this.at);
     return html`<div class="screen">
       <section class="figure" part="figure">
-        <mantle-stage
-          part="stage"
-          exportparts="controls"
-          .look=${shown && resolveLook(session.catalog, shown)}
-          .loader=${this.loader}
-          .backdrop=${this.backdrop}
-          .texts=${this.texts}
-          .name=${shown === undefined ? "" : this.#nameOf(shown)}
-        ></mantle-stage>
+        ${this.renderStage(shown && resolveLook(session.catalog, shown), shown === undefined ? "" : this.#nameOf(shown))}
         <div class="row ends" part="ends" data-group>
           <button type="button" id="back" @click=${() => this.leave()}>${this.say("back")}</button>
           <button type="button" id="finish" class="main" ?disabled=${chosen === undefined || this.page === "retired" || this.#isTaken(chosen.id)} @click=${() => this.#finish()}>
@@ -161,6 +156,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
       .card=${(number: number) => this.#cardOf(listed[number])}
       .view=${this.view}
       .loader=${this.loader}
+      .draw=${this.drawCard}
       .label=${this.heading}
       @mantle-choose=${this.#press}
       @mantle-consider=${this.#consider}

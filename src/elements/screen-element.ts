@@ -1,6 +1,6 @@
 import { TypedElement } from "./typed-element.ts";
 import "./stage.ts";
-import type { PropertyDeclarations } from "lit";
+import { html, type PropertyDeclarations } from "lit";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import { focusedElement, isWithin, tabbableIn } from "../browser/input/focus.ts";
 import type { Intent } from "../browser/input/intent.ts";
@@ -11,7 +11,10 @@ import { englishLoadouts } from "../core/base/messages/english-loadouts.ts";
 import { type Text, textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { titlesIn } from "../core/catalog/titles.ts";
+import type { Look } from "../core/look/look.ts";
+import type { DrawCard } from "./card.ts";
 import { type Notice, noNotice } from "./notice.ts";
+import { ShowEvent } from "./show-event.ts";
 import type { Backdrop, MantleStage } from "./stage.ts";
 import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
 
@@ -24,6 +27,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     modal: { type: Boolean, reflect: true },
     loader: { attribute: false },
     backdrop: { attribute: false },
+    drawCard: { attribute: false },
     heading: { type: String },
     notice: { state: true },
     revision: { state: true },
@@ -42,6 +46,8 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   declare loader: ImageLoader | undefined;
   /** Paints what is behind the figure. */
   declare backdrop: Backdrop | undefined;
+  /** Draws the pictures of cards, where the game does that, such as in three dimensions; pictures of the loader when left out. */
+  declare drawCard: DrawCard | undefined;
   /** What stands above what can be done. */
   declare heading: string;
   /** The message to the player. */
@@ -50,6 +56,8 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   declare protected revision: number;
 
   #input: Input | undefined;
+  #staged: Look | undefined;
+  #announced: string | undefined;
   #stop: (() => void) | undefined;
 
   constructor() {
@@ -115,6 +123,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     const wasInside = isWithin(this, focused);
     try {
       super.performUpdate();
+      this.#announce();
     } catch (error) {
       this.#input?.close();
       throw error;
@@ -127,6 +136,27 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   protected focusLost(id: string): void {
     const same = id === "" ? null : this.renderRoot.querySelector<HTMLElement>(`#${CSS.escape(id)}:not(:disabled)`);
     (same ?? tabbableIn(this)[0])?.focus();
+  }
+
+  /** The stage with a figure, or the one that the game put in the slot `stage`, which is told by `mantle-show`. */
+  protected renderStage(look: Look | undefined, name: string) {
+    this.#staged = look;
+    if (this.querySelector(':scope > [slot="stage"]') !== null) return html`<slot name="stage"></slot>`;
+    return html`<mantle-stage
+      part="stage"
+      exportparts="controls"
+      .look=${look}
+      .loader=${this.loader}
+      .backdrop=${this.backdrop}
+      .texts=${this.texts}
+      .name=${name}
+    ></mantle-stage>`;
+  }
+
+  #announce(): void {
+    if (this.#staged?.key === this.#announced) return;
+    this.#announced = this.#staged?.key;
+    this.dispatchEvent(new ShowEvent(this.#staged));
   }
 
   /** Returns a text of the screens. */

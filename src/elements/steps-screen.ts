@@ -15,6 +15,7 @@ import { CharacterEvent, type EndEvents } from "./character-event.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
+import type { ShowEvents } from "./show-event.ts";
 import { stepsStyle } from "./steps-style.ts";
 import { cssColor } from "./swatches.ts";
 import { screenLayout, theme } from "./theme.ts";
@@ -23,13 +24,15 @@ import { screenLayout, theme } from "./theme.ts";
  * `<mantle-steps>`: a creation flow as a whole screen, one question at a time. Every choice is drawn on the figure as it would be.
  *
  * @fires mantle-finish - a `CharacterEvent` with the finished character.
+ * @fires mantle-show - a `ShowEvent` with the look of the figure, whenever another is shown.
+ * @slot stage - a stage of the game's own, in place of the one that shows pictures.
  * @fires mantle-leave - a `CharacterEvent` with the character as it is, for whoever wants to keep it.
  * @example
  * const screen = document.querySelector("mantle-steps")
  * screen.loader = loader
  * screen.steps = openSteps(catalog, createCharacter(catalog, { body: "reed" }))
  */
-export class MantleSteps extends ScreenElement<EndEvents> {
+export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     steps: { attribute: false },
@@ -83,20 +86,12 @@ export class MantleSteps extends ScreenElement<EndEvents> {
   }
 
   protected override render() {
-    const { steps, loader } = this;
+    const { steps } = this;
     if (steps === undefined) return html``;
     const shown = this.considered ?? steps.character;
     return html`<div class="screen">
       <section class="figure" part="figure">
-        <mantle-stage
-          part="stage"
-          exportparts="controls"
-          .look=${resolveLook(steps.catalog, shown)}
-          .loader=${loader}
-          .backdrop=${this.backdrop}
-          .texts=${this.texts}
-          .name=${steps.character.name}
-        ></mantle-stage>
+        ${this.renderStage(resolveLook(steps.catalog, shown), steps.character.name)}
       </section>
       <section class="ledger" part="ledger">
         <header class="row spread" part="header">
@@ -144,6 +139,8 @@ export class MantleSteps extends ScreenElement<EndEvents> {
         .card=${this.#cardAt}
         .view=${this.view}
         .loader=${this.loader}
+        .draw=${this.drawCard}
+        .slotShown=${step?.asks.kind === "part" ? step.asks.slot : undefined}
         .label=${question}
         @mantle-choose=${this.#choose}
         @mantle-consider=${this.#consider}

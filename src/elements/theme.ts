@@ -140,8 +140,10 @@ export const screenLayout = css`
     min-height: 0;
     min-width: 0;
   }
-  .figure mantle-stage {
+  .figure mantle-stage,
+  ::slotted([slot="stage"]) {
     flex: 1;
+    min-height: 0;
   }
   .ledger > header {
     border-bottom: 1px solid var(--text);
@@ -170,8 +172,10 @@ export const screenLayout = css`
     .figure {
       display: contents;
     }
-    .figure mantle-stage {
+    .figure mantle-stage,
+    ::slotted([slot="stage"]) {
       order: -1;
+      flex: none;
       height: 344px;
     }
     .name,

@@ -1,4 +1,4 @@
-import { type Bone, Matrix4, Mesh, type Object3D, Skeleton, SkinnedMesh } from "three";
+import { type Bone, type Material, Matrix4, Mesh, type Object3D, type Raycaster, Skeleton, SkinnedMesh } from "three";
 import { MantleError } from "../../core/base/problem.ts";
 import type { Look, LookMesh } from "../../core/look/look.ts";
 import { lacksJoint } from "../../core/model/lacks-joint.ts";
@@ -17,6 +17,8 @@ export interface Dressed {
    * shown stays then.
    */
   show(look: Look): Promise<void>;
+  /** What a ray meets first: a part, or the body where `part` is `undefined`; `undefined` when it meets nothing. */
+  pick(ray: Raycaster): { readonly part: string | undefined } | undefined;
   /** Takes all of its meshes off again. */
   close(): void;
 }
@@ -24,6 +26,7 @@ export interface Dressed {
 /** A mesh that is shown, and what it is one of. */
 interface Shown {
   readonly key: string;
+  readonly part: string | undefined;
   readonly file: string;
   readonly object: Object3D;
 }
@@ -62,6 +65,16 @@ export class Dressing implements Dressed {
     this.#skeletons.clear();
   }
 
+  pick(ray: Raycaster): { readonly part: string | undefined } | undefined {
+    // Lines of ink are children of what they surround, and are not asked.
+    const [first] = ray.intersectObjects(
+      this.#shown.map(({ object }) => object),
+      false,
+    );
+    const shown = this.#shown.find(({ object }) => object === first?.object);
+    return shown && { part: shown.part };
+  }
+
   /** The joint of a name. */
   joint(name: string): Object3D | undefined {
     return this.#joints.get(name);
@@ -84,7 +97,7 @@ export class Dressing implements Dressed {
           const key = keyOf(mesh, each, shared.indexOf(each));
           const known = left.get(key);
           left.delete(key);
-          const shown = known ?? { key, file: mesh.file, object: this.#make(mesh, each) };
+          const shown = known ?? { key, part: mesh.part, file: mesh.file, object: this.#make(mesh, each, inkOf(look)) };
           next.push(shown);
           if (known === undefined) made.push(shown);
         }
@@ -104,20 +117,18 @@ export class Dressing implements Dressed {
     this.#shelf.use(file, -1);
   }
 
-  #make(mesh: LookMesh, shared: SharedMesh): Object3D {
-    const material = this.#shelf.material(shared, mesh);
+  #make(mesh: LookMesh, shared: SharedMesh, ink: number): Object3D {
+    const [material, inks] = [this.#shelf.material(shared, mesh), this.#shelf.inks(shared, mesh, ink)];
     if (shared.joints.length > 0 && mesh.attach === undefined) {
       const skeleton = this.#skeleton(shared, mesh.file);
-      const made = new SkinnedMesh(shared.geometry, material);
-      made.name = shared.node;
-      // Corners go where joints are, wherever the box of the pose at rest is.
-      made.frustumCulled = false;
+      const made = skinned(shared, material, skeleton);
+      for (const each of inks) made.add(skinned(shared, each, skeleton));
       this.#object.add(made);
-      made.bind(skeleton, new Matrix4());
       return made;
     }
     const made = new Mesh(shared.geometry, material);
     made.name = shared.node;
+    for (const each of inks) made.add(new Mesh(shared.geometry, each));
     shared.matrix.decompose(made.position, made.quaternion, made.scale);
     if (mesh.attach === undefined) {
       this.#object.add(made);
@@ -150,6 +161,20 @@ export class Dressing implements Dressed {
     if (joint !== undefined) return joint;
     throw lacksJoint(file, name);
   }
+}
+
+function skinned({ geometry, node }: SharedMesh, material: Material, skeleton: Skeleton): SkinnedMesh {
+  const made = new SkinnedMesh(geometry, material);
+  made.name = node;
+  // Corners go where joints are, wherever the box of the pose at rest is.
+  made.frustumCulled = false;
+  made.bind(skeleton, new Matrix4());
+  return made;
+}
+
+/** How wide the outline of a look is, in units of the model. */
+function inkOf({ rig: { model } }: Look): number {
+  return model === undefined ? 0 : model.ink / model.scale;
 }
 
 /** The same for what looks the same: a mesh in its colors, where it hangs. */

@@ -1,4 +1,12 @@
-import { type AnimationAction, AnimationMixer, Group, LoopOnce, LoopRepeat, type Object3D } from "three";
+import {
+  type AnimationAction,
+  AnimationMixer,
+  Group,
+  LoopOnce,
+  LoopRepeat,
+  type Object3D,
+  type Raycaster,
+} from "three";
 import { clone } from "three/examples/jsm/utils/SkeletonUtils.js";
 import { MantleError } from "../../core/base/problem.ts";
 import { requireKnown } from "../../core/base/require-known.ts";
@@ -22,6 +30,8 @@ export interface ModelFigure extends Dressed {
   play(animation: string, fade?: number): void;
   /** Moves the figure on. @param seconds - since the last call. */
   update(seconds: number): void;
+  /** Puts the animation that plays at a time. @param time - in seconds. */
+  seek(time: number): void;
   /** An object at a point of the rig, which moves with it: for a light in a lantern. @throws MantleError `unknown-point`. */
   point(id: string): Object3D;
 }
@@ -112,6 +122,11 @@ class PlayedFigure implements ModelFigure {
     this.#mixer.update(seconds);
   }
 
+  seek(time: number): void {
+    if (this.#action !== undefined) this.#action.time = time;
+    this.#mixer.update(0);
+  }
+
   point(id: string): Object3D {
     const known = this.#points.get(id);
     if (known !== undefined) return known;
@@ -129,6 +144,10 @@ class PlayedFigure implements ModelFigure {
     this.#mixer.uncacheRoot(this.object);
     this.object.removeFromParent();
     this.#shelf.use(this.#look.skeleton ?? "", -1);
+  }
+
+  pick(ray: Raycaster): { readonly part: string | undefined } | undefined {
+    return this.#dressing.pick(ray);
   }
 
   #clipOf(animation: string | undefined): string {

@@ -1,19 +1,22 @@
-import { type AnimationClip, Color, type Material, type Object3D } from "three";
+import { type AnimationClip, Color, DoubleSide, type Material, type MeshStandardMaterial, type Object3D } from "three";
 import { type GLTF, GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
 import type { Look, LookMesh } from "../../core/look/look.ts";
-import { standsFor } from "../../core/model/shading.ts";
+import { type MaterialFacts, type Shading, shadingOf, standsFor } from "../../core/model/shading.ts";
 import { meshesOf, type SharedMesh } from "./parts.ts";
+import { inkMaterial, rampMaterial } from "./ramp-material.ts";
 
 /** What figures share: each file is loaded once, and each material exists once for each ramp. */
 export class Shelf {
   readonly #load: LoadFile;
+  readonly #options: ShelfOptions;
   readonly #files = new Map<string, Promise<ShelvedFile>>();
   readonly #uses = new Map<string, number>();
   readonly #materials = new Map<string, Material>();
 
   /** @param load - gives the bytes of a glTF file, by its path in the catalog folder. */
-  constructor(load: LoadFile) {
+  constructor(load: LoadFile, options: ShelfOptions = {}) {
     this.#load = load;
+    this.#options = options;
   }
 
   /** How many files and materials are kept, so that a game can see that nothing piles up. */
@@ -51,16 +54,49 @@ export class Shelf {
   }
 
   /** The material of a mesh in the colors of a look, the same for all who have them. @internal */
-  material({ material }: SharedMesh, { file, recolors }: LookMesh): Material {
-    const recolor = recolors.get(material.name) ?? recolors.get("");
+  material(shared: SharedMesh, mesh: LookMesh): Material {
+    const { material, geometry } = shared;
+    if (this.#options.shading === "ramps") {
+      const shading = shadingOf(factsOf(material), mesh);
+      const isOpen = geometry.hasAttribute("color");
+      return this.#kept(mesh, ["ramp", isOpen, material.side, ...keyOf(shading)], () =>
+        rampMaterial(shading, geometry, material.side === DoubleSide),
+      );
+    }
+    const recolor = mesh.recolors.get(material.name) ?? mesh.recolors.get("");
     if (recolor === undefined) return material;
-    const key = [file, material.uuid, ...recolor.colors].join(" ");
-    const known = this.#materials.get(key);
+    return this.#kept(mesh, [material.uuid, ...recolor.colors], () => {
+      const made = material.clone();
+      if ("color" in made && made.color instanceof Color)
+        made.color.setHex(standsFor(recolor.colors, material.userData));
+      made.userData = { ...made.userData, ramp: recolor.colors };
+      return made;
+    });
+  }
+
+  /**
+   * What draws the lines around a mesh, thin ones and the outline; none where each material has its own shading, and around what shines or is flat.
+   *
+   * @param width - of the outline, in units of the model. @internal
+   */
+  inks({ material }: SharedMesh, mesh: LookMesh, width: number): readonly Material[] {
+    if (this.#options.shading !== "ramps" || width === 0) return [];
+    const shading = shadingOf(factsOf(material), mesh);
+    if (shading.glows || shading.cuts.length === 0) return [];
+    return (["line", "outline"] as const).map((kind) =>
+      this.#kept(mesh, ["ink", shading.ink, width, kind], () =>
+        inkMaterial(shading, kind === "line" ? width / 2 : width, kind),
+      ),
+    );
+  }
+
+  #kept({ file }: LookMesh, key: readonly unknown[], make: () => Material): Material {
+    const full = [file, ...key].join(" ");
+    const known = this.#materials.get(full);
     if (known !== undefined) return known;
-    const made = material.clone();
-    if ("color" in made && made.color instanceof Color) made.color.setHex(standsFor(recolor.colors, material.userData));
-    made.userData = { ...made.userData, file, ramp: recolor.colors };
-    this.#materials.set(key, made);
+    const made = make();
+    made.userData = { ...made.userData, file };
+    this.#materials.set(full, made);
     return made;
   }
 
@@ -81,6 +117,31 @@ export class Shelf {
       }
     }
   }
+}
+
+export interface ShelfOptions {
+  /**
+   * `own`: materials are those of the files, in the middle color of their ramps; `ramps`: light steps through the tones of each ramp, with lines of
+   * ink, as in pictures.
+   *
+   * @defaultValue "own"
+   */
+  readonly shading?: "own" | "ramps";
+}
+
+/** What a material of a file says, for shading. */
+function factsOf(material: Material): MaterialFacts {
+  const { color, emissive } = material as Partial<MeshStandardMaterial>;
+  return {
+    name: material.name,
+    color: color?.toArray() ?? [1, 1, 1],
+    glows: emissive !== undefined && emissive.r + emissive.g + emissive.b > 0,
+    extras: material.userData,
+  };
+}
+
+function keyOf({ ink, tones, cuts, glows }: Shading): readonly unknown[] {
+  return [ink, ...tones, ...cuts, glows];
 }
 
 /** Gives the bytes of a file, by its path in the catalog folder. */
