@@ -11,6 +11,7 @@ import { load } from "./rows/load.ts";
 import { loadFolder } from "./rows/load-folder.ts";
 import { loadGrowth } from "./rows/load-growth.ts";
 import { assemble, split, swap3d } from "./rows/models.ts";
+import { crowd3d, crowd3dMemory, raster3d } from "./rows/models-drawn.ts";
 import { moment } from "./rows/moment.ts";
 import { options } from "./rows/options.ts";
 import { packedDraw, packedMemory } from "./rows/packed-draw.ts";
@@ -46,6 +47,9 @@ export const rows: readonly Row[] = [
   split,
   assemble,
   swap3d,
+  raster3d,
+  crowd3d,
+  crowd3dMemory,
   moment,
   crowd,
   screen,

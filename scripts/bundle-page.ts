@@ -18,6 +18,8 @@ export async function bundlePage(entry: string): Promise<string> {
         { find: /^zealous-mantle\/judge$/, replacement: here("../src/core/judge.ts") },
         { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
         { find: /^zealous-mantle\/testing$/, replacement: here("../src/testing/index.ts") },
+        { find: /^zealous-mantle\/model$/, replacement: here("../src/core/model.ts") },
+        { find: /^zealous-mantle\/three$/, replacement: here("../src/engines/three/index.ts") },
         { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },
       ],
     },

@@ -1,7 +1,7 @@
 import { createImage, type Image } from "../raster/image.ts";
-import { swapRedAndBlue } from "../raster/sheet.ts";
+import { cornerSize } from "./place-corners.ts";
 import type { PreparedPiece } from "./prepare-model.ts";
-import type { Shading } from "./shading.ts";
+import { across, packed, Shader } from "./shader.ts";
 
 /** How wide lines of ink are, and where they are drawn, in samples. */
 export interface Ink {
@@ -16,14 +16,22 @@ const fold = 4;
 /** How dark ink is mixed, toward this color. */
 const darkest = 0x241410;
 
+/** A piece that was drawn, and where its corners were seen. */
+interface Drawn {
+  readonly piece: PreparedPiece;
+  readonly corners: Float32Array;
+}
+
 /** A canvas that knows how near each of its samples is. */
 export class DepthCanvas {
   readonly #width: number;
   readonly #height: number;
   readonly #depths: Float32Array;
-  /** The piece that is seen, and its tone; -1 for none. */
+  /** The piece that is seen; -1 for none. */
   readonly #pieces: Int16Array;
-  readonly #tones: Uint8Array;
+  /** The triangle of the piece that is seen, by the place of its first corner. */
+  readonly #triangles: Int32Array;
+  readonly #drawn: Drawn[] = [];
 
   constructor(width: number, height: number) {
     this.#width = width;
@@ -31,83 +39,101 @@ export class DepthCanvas {
     const count = width * height;
     this.#depths = new Float32Array(count).fill(Number.NEGATIVE_INFINITY);
     this.#pieces = new Int16Array(count).fill(-1);
-    this.#tones = new Uint8Array(count);
+    this.#triangles = new Int32Array(count);
   }
 
-  /** @param corners - four numbers each, as `placeCorners` gives them. */
-  draw({ triangles, isDoubleSided, isMirrored, shading }: PreparedPiece, number: number, corners: Float32Array): void {
+  /** Draws a piece, as it is numbered in the picture. @param corners - as `placeCorners` gives them. */
+  draw(piece: PreparedPiece, corners: Float32Array): void {
+    const { triangles, isDoubleSided, isMirrored } = piece;
+    const number = this.#drawn.push({ piece, corners }) - 1;
     for (let at = 0; at < triangles.length; at += 3) {
-      const [a, b, c] = [
-        (triangles[at] as number) * 4,
-        (triangles[at + 1] as number) * 4,
-        (triangles[at + 2] as number) * 4,
-      ];
+      const a = (triangles[at] as number) * cornerSize;
+      const b = (triangles[at + 1] as number) * cornerSize;
+      const c = (triangles[at + 2] as number) * cornerSize;
       const area =
         ((corners[b] as number) - (corners[a] as number)) * ((corners[c + 1] as number) - (corners[a + 1] as number)) -
         ((corners[b + 1] as number) - (corners[a + 1] as number)) * ((corners[c] as number) - (corners[a] as number));
       // Rows go down, so what turns against the clock in its file, and is seen from before, turns with it here.
       if (area === 0 || (!isDoubleSided && area > 0 !== isMirrored)) continue;
-      this.#fill(corners, a, b, c, area, number, shading);
+      if (area > 0) this.#fill(corners, a, b, c, area, number, at);
+      else this.#fill(corners, a, c, b, -area, number, at);
     }
   }
 
-  /** Fills a triangle, sample by sample: those whose middle lies in it, as its edges say (J. Pineda, 1988). */
-  #fill(corners: Float32Array, a: number, b: number, c: number, area: number, piece: number, shading: Shading): void {
-    const [ax, ay, az, al] = [
-      corners[a] as number,
-      corners[a + 1] as number,
-      corners[a + 2] as number,
-      corners[a + 3] as number,
-    ];
-    const [bx, by, bz, bl] = [
-      corners[b] as number,
-      corners[b + 1] as number,
-      corners[b + 2] as number,
-      corners[b + 3] as number,
-    ];
-    const [cx, cy, cz, cl] = [
-      corners[c] as number,
-      corners[c + 1] as number,
-      corners[c + 2] as number,
-      corners[c + 3] as number,
-    ];
-    const left = Math.max(0, Math.floor(Math.min(ax, bx, cx) - 0.5));
-    const right = Math.min(this.#width - 1, Math.ceil(Math.max(ax, bx, cx) - 0.5));
-    const top = Math.max(0, Math.floor(Math.min(ay, by, cy) - 0.5));
-    const bottom = Math.min(this.#height - 1, Math.ceil(Math.max(ay, by, cy) - 0.5));
-    // How much of each corner a sample has changes by the same from one column to the next.
-    const [uStep, vStep] = [(by - cy) / area, (cy - ay) / area];
-    for (let y = top; y <= bottom; y += 1) {
-      const [px, py] = [left + 0.5, y + 0.5];
-      let u = ((bx - px) * (cy - py) - (by - py) * (cx - px)) / area;
-      let v = ((cx - px) * (ay - py) - (cy - py) * (ax - px)) / area;
-      for (let at = y * this.#width + left; at <= y * this.#width + right; at += 1, u += uStep, v += vStep) {
-        const w = 1 - u - v;
-        if (u < 0 || v < 0 || w < 0) continue;
-        const depth = u * az + v * bz + w * cz;
-        if (depth <= (this.#depths[at] as number)) continue;
-        this.#depths[at] = depth;
-        this.#pieces[at] = piece;
-        this.#tones[at] = toneOf(u * al + v * bl + w * cl, shading.cuts);
+  /**
+   * Fills a triangle that turns with the clock, sample by sample: those whose middle lies in it, as its edges say (J. Pineda, 1988). Middles on
+   * an edge belong to it where the edge is at the top or to the left, so that of two triangles side by side just one has them.
+   */
+  #fill(corners: Float32Array, a: number, b: number, c: number, area: number, piece: number, triangle: number): void {
+    const ax = corners[a] as number;
+    const ay = corners[a + 1] as number;
+    const bx = corners[b] as number;
+    const by = corners[b + 1] as number;
+    const cx = corners[c] as number;
+    const cy = corners[c + 1] as number;
+    const left = Math.max(0, Math.ceil(Math.min(ax, bx, cx) - 0.5));
+    const right = Math.min(this.#width - 1, Math.floor(Math.max(ax, bx, cx) - 0.5));
+    const top = Math.max(0, Math.ceil(Math.min(ay, by, cy) - 0.5));
+    const bottom = Math.min(this.#height - 1, Math.floor(Math.max(ay, by, cy) - 0.5));
+    if (left > right || top > bottom) return;
+    const depths = this.#depths;
+    const pieces = this.#pieces;
+    const triangles = this.#triangles;
+    const uStep = by - cy;
+    const vStep = cy - ay;
+    const wStep = ay - by;
+    const ofA = leastOn(bx, by, cx, cy);
+    const ofB = leastOn(cx, cy, ax, ay);
+    const ofC = leastOn(ax, ay, bx, by);
+    // Twice the areas across from each corner: their shares of the whole are what a sample has of each.
+    let uRow = across(bx, by, cx, cy, left + 0.5, top + 0.5);
+    let vRow = across(cx, cy, ax, ay, left + 0.5, top + 0.5);
+    let wRow = across(ax, ay, bx, by, left + 0.5, top + 0.5);
+    const az = (corners[a + 2] as number) / area;
+    const bz = (corners[b + 2] as number) / area;
+    const cz = (corners[c + 2] as number) / area;
+    for (let row = top * this.#width; row <= bottom * this.#width; row += this.#width) {
+      let u = uRow;
+      let v = vRow;
+      let w = wRow;
+      for (let at = row + left; at <= row + right; at += 1) {
+        if (u >= ofA && v >= ofB && w >= ofC) {
+          const depth = u * az + v * bz + w * cz;
+          if (depth > (depths[at] as number)) {
+            depths[at] = depth;
+            pieces[at] = piece;
+            triangles[at] = triangle;
+          }
+        }
+        // Beyond an edge that is left to the right, there is nothing more in the row.
+        if ((u < ofA && uStep <= 0) || (v < ofB && vStep <= 0) || (w < ofC && wStep <= 0)) break;
+        u += uStep;
+        v += vStep;
+        w += wStep;
       }
+      uRow += cx - bx;
+      vRow += ax - cx;
+      wRow += bx - ax;
     }
   }
 
-  picture(pieces: readonly PreparedPiece[], ink: Ink): Image {
+  /** What is seen: each sample in the color that it has there, and lines of ink. */
+  picture(ink: Ink): Image {
     const image = createImage(this.#width, this.#height);
     const pixels = new Uint32Array(image.data.buffer);
-    const colors = pieces.map(({ shading }) => shading.tones.map(packed));
-    for (let at = 0; at < pixels.length; at += 1) {
-      const piece = this.#pieces[at] as number;
-      if (piece >= 0) pixels[at] = colors[piece]?.[this.#tones[at] as number] ?? 0;
-    }
-    if (ink.width > 0) this.#ink(pixels, pieces, ink);
+    const shaders = this.#drawn.map(({ piece, corners }) => new Shader(piece, corners));
+    for (let y = 0, at = 0; y < this.#height; y += 1)
+      for (let x = 0; x < this.#width; x += 1, at += 1) {
+        const piece = this.#pieces[at] as number;
+        if (piece >= 0) pixels[at] = shaders[piece]?.colorAt(this.#triangles[at] as number, x + 0.5, y + 0.5) ?? 0;
+      }
+    if (ink.width > 0) this.#ink(pixels, ink);
     return image;
   }
 
   /** Draws lines where the figure ends, and thinner ones where a piece stands before another, or before itself. */
-  #ink(pixels: Uint32Array, pieces: readonly PreparedPiece[], { width, step }: Ink): void {
-    const inks = pieces.map(({ shading }) => packed(mixed(shading.ink, darkest, 0.35)));
+  #ink(pixels: Uint32Array, { width, step }: Ink): void {
+    const inks = this.#drawn.map(({ piece }) => packed(mixed(piece.shading.ink, darkest, 0.35)));
     const [outline, inner] = [discOf(width - 1), discOf(Math.max(0, Math.round(width / 2) - 1))];
     for (let y = 0; y < this.#height; y += 1)
       for (let x = 0; x < this.#width; x += 1) {
@@ -157,6 +183,12 @@ export class DepthCanvas {
   }
 }
 
+/** The least of it that belongs to the edge's triangle: nothing at the top and to the left, and else less than a step of the grid. */
+function leastOn(ax: number, ay: number, bx: number, by: number): number {
+  const isTopOrLeft = by < ay || (by === ay && bx > ax);
+  return isTopOrLeft ? 0 : 1 / 1024;
+}
+
 /** Steps to all samples that lie so near, in samples. */
 function discOf(radius: number): readonly (readonly [number, number])[] {
   const size = 2 * radius + 1;
@@ -164,17 +196,6 @@ function discOf(radius: number): readonly (readonly [number, number])[] {
     { length: size * size },
     (_, at) => [(at % size) - radius, Math.floor(at / size) - radius] as const,
   ).filter(([x, y]) => x * x + y * y <= radius * radius);
-}
-
-/** Which tone a place has that is so light. */
-function toneOf(lit: number, cuts: readonly number[]): number {
-  let tone = 0;
-  while (tone < cuts.length && lit >= (cuts[tone] as number)) tone += 1;
-  return tone;
-}
-
-function packed(color: number): number {
-  return (0xff000000 | swapRedAndBlue(color)) >>> 0;
 }
 
 function mixed(one: number, other: number, share: number): number {

@@ -5,7 +5,7 @@ import type { Moment } from "../look/look.ts";
 import { createImage, type Image } from "../raster/image.ts";
 import { mountCrop } from "../raster/mount-crop.ts";
 import { DepthCanvas } from "./depth-canvas.ts";
-import { placeCorners, seenAt, type View } from "./place-corners.ts";
+import { cornerSize, placeCorners, seenAt, type View } from "./place-corners.ts";
 import type { Pose } from "./pose.ts";
 import type { PreparedModel } from "./prepare-model.ts";
 
@@ -130,8 +130,8 @@ function drawWindow(
     x: (view.x - window.x) * density,
     y: (view.y - window.y) * density,
   };
-  for (const [number, piece] of pieces.entries()) canvas.draw(piece, number, placeCorners(piece, pose, near));
-  const drawn = canvas.picture(pieces, { width: Math.round(ink * density), step: step * near.size });
+  for (const piece of pieces) canvas.draw(piece, placeCorners(piece, pose, near));
+  const drawn = canvas.picture({ width: Math.round(ink * density), step: step * near.size });
   return samples === 1 ? drawn : averaged(drawn, samples);
 }
 
@@ -150,7 +150,7 @@ function boundsOf({ pieces }: PreparedModel, { pose, view }: Stance, part: strin
   for (const piece of pieces) {
     if (piece.part !== part) continue;
     const corners = placeCorners(piece, pose, view);
-    for (let at = 0; at < corners.length; at += 4)
+    for (let at = 0; at < corners.length; at += cornerSize)
       for (const axis of [0, 1]) {
         box[axis] = Math.min(box[axis] as number, corners[at + axis] as number);
         box[axis + 2] = Math.max(box[axis + 2] as number, corners[at + axis] as number);

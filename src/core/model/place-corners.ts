@@ -15,19 +15,15 @@ export interface View {
   readonly y: number;
 }
 
-/** Where light comes from: from the upper left, before the figure, wherever it faces. */
-const [lightX, lightY, lightZ] = [-0.58, 0.65, 0.49].map((value) => value / Math.hypot(0.58, 0.65, 0.49)) as [
-  number,
-  number,
-  number,
-];
+/** How many numbers a corner has, as it is seen: x and y in samples, how near; its direction; how open it lies. */
+export const cornerSize = 7;
 
-/** How much of its light a place loses that lies deep in a fold. */
-const folds = 0.28;
+/** Corners lie on a grid so fine in each sample, as graphics cards have it (4 bits at the least), so that edges are exact. */
+const grid = 16;
 
-/** Corners as they are seen: x and y in samples, how near, and how light, four numbers each. */
+/** Corners as they are seen. */
 export function placeCorners(piece: PreparedPiece, pose: Pose, view: View): Float32Array {
-  const { positions, normals, joints, weights, hang, openness, shading } = piece;
+  const { positions, normals, joints, weights, hang, openness } = piece;
   const look = cameraOf(view);
   const matrices = followedMatrices(piece, pose, look);
   const still = multiply(
@@ -35,21 +31,31 @@ export function placeCorners(piece: PreparedPiece, pose: Pose, view: View): Floa
     multiply((hang.joint === undefined ? undefined : pose[hang.joint]) ?? identity, hang.at),
   );
   const count = positions.length / 3;
-  const corners = new Float32Array(count * 4);
-  const blend = joints === undefined ? Float64Array.from(still) : new Float64Array(16);
+  const corners = new Float32Array(count * cornerSize);
+  const blend = Float64Array.from(still);
   for (let corner = 0; corner < count; corner += 1) {
     if (joints !== undefined && weights !== undefined) blendInto(blend, matrices, joints, weights, corner);
     const at = corner * 3;
-    const [px, py, pz] = [positions[at] as number, positions[at + 1] as number, positions[at + 2] as number];
-    const [nx, ny, nz] = [normals[at] as number, normals[at + 1] as number, normals[at + 2] as number];
-    const to = corner * 4;
-    corners[to] = row(blend, 0, px, py, pz) + (blend[12] as number) + view.x;
-    corners[to + 1] = view.y - row(blend, 1, px, py, pz) - (blend[13] as number);
+    const px = positions[at] as number;
+    const py = positions[at + 1] as number;
+    const pz = positions[at + 2] as number;
+    const nx = normals[at] as number;
+    const ny = normals[at + 1] as number;
+    const nz = normals[at + 2] as number;
+    const x = row(blend, 0, px, py, pz) + (blend[12] as number);
+    const y = row(blend, 1, px, py, pz) + (blend[13] as number);
+    const dx = row(blend, 0, nx, ny, nz);
+    const dy = row(blend, 1, nx, ny, nz);
+    const dz = row(blend, 2, nx, ny, nz);
+    const length = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
+    const to = corner * cornerSize;
+    corners[to] = Math.round((view.x + x) * grid) / grid;
+    corners[to + 1] = Math.round((view.y - y) * grid) / grid;
     corners[to + 2] = row(blend, 2, px, py, pz) + (blend[14] as number);
-    const [lx, ly, lz] = [row(blend, 0, nx, ny, nz), row(blend, 1, nx, ny, nz), row(blend, 2, nx, ny, nz)];
-    const toLight = shading.glows ? lz : lx * lightX + ly * lightY + lz * lightZ;
-    const open = openness === undefined ? 1 : 1 - folds * (1 - (openness[corner] as number));
-    corners[to + 3] = (0.5 + (0.5 * toLight) / (Math.sqrt(lx * lx + ly * ly + lz * lz) || 1)) * open;
+    corners[to + 3] = dx / length;
+    corners[to + 4] = dy / length;
+    corners[to + 5] = dz / length;
+    corners[to + 6] = openness === undefined ? 1 : (openness[corner] as number);
   }
   return corners;
 }
@@ -72,27 +78,30 @@ function cameraOf({ turn, tilt, size }: View): Matrix {
   );
 }
 
-/** For each joint it follows, what brings a corner from its rest to where it is seen. */
-function followedMatrices({ binds }: PreparedPiece, pose: Pose, look: Matrix): readonly (Matrix | undefined)[] {
-  const matrices: (Matrix | undefined)[] = [];
-  for (const [joint, bind] of binds) matrices[joint] = multiply(look, multiply(pose[joint] ?? bind, bind));
+/** For each joint it follows, what brings a corner from its rest to where it is seen: sixteen numbers a joint, by its number. */
+function followedMatrices({ binds }: PreparedPiece, pose: Pose, look: Matrix): Float64Array {
+  const matrices = new Float64Array(binds.size === 0 ? 0 : 16 * (1 + Math.max(...binds.keys())));
+  for (const [joint, bind] of binds) matrices.set(multiply(look, multiply(pose[joint] ?? bind, bind)), joint * 16);
   return matrices;
 }
 
 /** The matrices of the joints that a corner follows, each as much as it does. */
 function blendInto(
   blend: Float64Array,
-  matrices: readonly (Matrix | undefined)[],
+  matrices: Float64Array,
   joints: Uint16Array,
   weights: Float32Array,
   corner: number,
 ): void {
-  blend.fill(0);
-  for (let each = corner * 4; each < corner * 4 + 4; each += 1) {
-    const weight = weights[each] as number;
-    const matrix = weight === 0 ? undefined : matrices[joints[each] as number];
-    if (matrix === undefined) continue;
-    for (let at = 0; at < 16; at += 1) blend[at] = (blend[at] as number) + (matrix[at] as number) * weight;
+  const first = corner * 4;
+  const weight = weights[first] as number;
+  const from = (joints[first] as number) * 16;
+  for (let at = 0; at < 15; at += 1) blend[at] = (matrices[from + at] as number) * weight;
+  for (let each = first + 1; each < first + 4; each += 1) {
+    const more = weights[each] as number;
+    if (more === 0) continue;
+    const other = (joints[each] as number) * 16;
+    for (let at = 0; at < 15; at += 1) blend[at] = (blend[at] as number) + (matrices[other + at] as number) * more;
   }
 }
 

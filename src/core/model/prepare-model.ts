@@ -1,7 +1,10 @@
-import type { Accessor, Document, Material, Node, Primitive } from "@gltf-transform/core";
+import type { Accessor, Document, Material, Node, Primitive, Texture } from "@gltf-transform/core";
+import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
 import type { Rig } from "../catalog/model/catalog.ts";
 import type { Look, LookMesh } from "../look/look.ts";
+import type { Image } from "../raster/image.ts";
+import { decodePng } from "../raster/png/decode-png.ts";
 import { lacksJoint } from "./lacks-joint.ts";
 import { identity, type Matrix, multiply } from "./matrix.ts";
 import { numbersOf } from "./numbers.ts";
@@ -43,13 +46,22 @@ export interface PreparedPiece {
   /** Whether its file mirrors it, so that its triangles turn the other way. */
   readonly isMirrored: boolean;
   readonly shading: Shading;
+  /** What is painted on it; its tones multiply that. */
+  readonly texture: PieceTexture | undefined;
+}
+
+/** A picture on a piece. */
+export interface PieceTexture {
+  readonly image: Image;
+  /** Where in the picture each corner lies, 0 to 1 from its upper left, two numbers a corner. */
+  readonly coordinates: Float32Array;
 }
 
 /**
  * Prepares the figure of a look for `drawModel`: reads its models, and keeps what drawing needs.
  *
  * @param models - the bytes of the files that the look names, and of its rig's model, by their paths.
- * @throws MantleError `no-model`, `missing-model`, `unreadable-model` and `other-skeleton`, as `assembleModel` does.
+ * @throws MantleError `no-model`, `missing-model`, `unreadable-model` and `other-skeleton`, as `assembleModel` does; `bad-picture` for a texture.
  */
 export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8Array>): Promise<PreparedModel> {
   const { rig, animations } = look;
@@ -63,11 +75,12 @@ export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8
   };
   const skeleton = new ModelSkeleton(await open(look.skeleton));
   const pieces: PreparedPiece[] = [];
+  const pictures = new Map<Texture, Image | undefined>();
   for (const mesh of look.meshes) {
     const document = await open(mesh.file);
     for (const node of shownNodes(document, mesh)) {
       for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
-        const piece = prepare(primitive, node, mesh, skeleton);
+        const piece = prepare(primitive, node, mesh, skeleton, pictures);
         if (piece !== undefined) pieces.push(piece);
       }
     }
@@ -75,7 +88,13 @@ export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8
   return { rig, animations, skeleton, pieces };
 }
 
-function prepare(primitive: Primitive, node: Node, mesh: LookMesh, skeleton: Skeleton): PreparedPiece | undefined {
+function prepare(
+  primitive: Primitive,
+  node: Node,
+  mesh: LookMesh,
+  skeleton: Skeleton,
+  pictures: Map<Texture, Image | undefined>,
+): PreparedPiece | undefined {
   const position = primitive.getAttribute("POSITION");
   // Only triangles, each with corners of its own (glTF 2.0, §3.7.2.1, mode 4): lines and points are no cloth.
   if (position === null || primitive.getMode() !== 4) return undefined;
@@ -97,6 +116,7 @@ function prepare(primitive: Primitive, node: Node, mesh: LookMesh, skeleton: Ske
     openness: opennessOf(primitive.getAttribute("COLOR_0")),
     isDoubleSided: material?.getDoubleSided() ?? false,
     shading: shadingOf(factsOf(material), mesh),
+    texture: textureOf(primitive, pictures),
   };
   if (skin === null || joints === null || weights === null) {
     const joint = mesh.attach === undefined ? undefined : numberOf(mesh.attach.joint, mesh.file, skeleton);
@@ -158,6 +178,21 @@ function opennessOf(color: Accessor | null): Float32Array | undefined {
     openness[corner] = red ?? 1;
   }
   return openness;
+}
+
+/** The base color texture of a material. One that is no PNG is left out: there is nothing here that reads it. */
+function textureOf(primitive: Primitive, pictures: Map<Texture, Image | undefined>): PieceTexture | undefined {
+  const material = primitive.getMaterial();
+  const [texture, info] = [material?.getBaseColorTexture(), material?.getBaseColorTextureInfo()];
+  const coordinates = primitive.getAttribute(`TEXCOORD_${info?.getTexCoord() ?? 0}`);
+  if (!texture || coordinates === null) return undefined;
+  const image = getOrInsert(pictures, texture, () => pictureIn(texture));
+  return image && { image, coordinates: flat(coordinates) };
+}
+
+function pictureIn(texture: Texture): Image | undefined {
+  const bytes = texture.getImage();
+  return bytes === null || texture.getMimeType() !== "image/png" ? undefined : decodePng(bytes);
 }
 
 function factsOf(material: Material | null): MaterialFacts {

@@ -30,7 +30,7 @@ export interface ModelFigure extends Dressed {
   play(animation: string, fade?: number): void;
   /** Moves the figure on. @param seconds - since the last call. */
   update(seconds: number): void;
-  /** Puts the animation that plays at a time. @param time - in seconds. */
+  /** Puts the animation that plays at a time; one that loops begins again at its end. @param time - in seconds. */
   seek(time: number): void;
   /** An object at a point of the rig, which moves with it: for a light in a lantern. @throws MantleError `unknown-point`. */
   point(id: string): Object3D;
@@ -123,7 +123,10 @@ class PlayedFigure implements ModelFigure {
   }
 
   seek(time: number): void {
-    if (this.#action !== undefined) this.#action.time = time;
+    const action = this.#action;
+    if (action === undefined) return;
+    const { duration } = action.getClip();
+    action.time = action.loop === LoopOnce || duration === 0 ? Math.min(time, duration) : time % duration;
     this.#mixer.update(0);
   }
 

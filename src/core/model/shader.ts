@@ -1,0 +1,108 @@
+import { swapRedAndBlue } from "../raster/sheet.ts";
+import { cornerSize } from "./place-corners.ts";
+import type { PieceTexture, PreparedPiece } from "./prepare-model.ts";
+
+/** Where light comes from: from the upper left, before the figure, wherever it faces. */
+const [lightX, lightY, lightZ] = [-0.58, 0.65, 0.49].map((value) => value / Math.hypot(0.58, 0.65, 0.49)) as [
+  number,
+  number,
+  number,
+];
+
+/** How much of its light a place loses that lies deep in a fold. */
+const folds = 0.28;
+
+/** Twice the area between an edge and a place; more than 0 on the inner side. On the grid of corners it is exact. */
+export function across(ax: number, ay: number, bx: number, by: number, x: number, y: number): number {
+  return (bx - ax) * (y - ay) - (by - ay) * (x - ax);
+}
+
+/** Which color a piece has where it is seen: the tone that light gives it there, and what its texture says. */
+export class Shader {
+  readonly #triangles: Uint32Array;
+  readonly #corners: Float32Array;
+  readonly #cuts: readonly number[];
+  readonly #glows: boolean;
+  /** The tones as pixels have them. */
+  readonly #tones: readonly number[];
+  readonly #texture: PieceTexture | undefined;
+
+  constructor({ triangles, shading, texture }: PreparedPiece, corners: Float32Array) {
+    this.#triangles = triangles;
+    this.#corners = corners;
+    this.#cuts = shading.cuts;
+    this.#glows = shading.glows;
+    this.#tones = shading.tones.map(packed);
+    this.#texture = texture;
+  }
+
+  /** @param triangle - the place of its first corner. */
+  colorAt(triangle: number, x: number, y: number): number {
+    const corners = this.#corners;
+    const one = this.#triangles[triangle] as number;
+    const two = this.#triangles[triangle + 1] as number;
+    const three = this.#triangles[triangle + 2] as number;
+    const a = one * cornerSize;
+    const b = two * cornerSize;
+    const c = three * cornerSize;
+    const ax = corners[a] as number;
+    const ay = corners[a + 1] as number;
+    const bx = corners[b] as number;
+    const by = corners[b + 1] as number;
+    const cx = corners[c] as number;
+    const cy = corners[c + 1] as number;
+    const area = across(ax, ay, bx, by, cx, cy);
+    const u = across(bx, by, cx, cy, x, y) / area;
+    const v = across(cx, cy, ax, ay, x, y) / area;
+    const tone = this.#tones[this.#toneAt(a, b, c, u, v, 1 - u - v)] ?? 0;
+    if (this.#texture === undefined) return tone;
+    return multiplied(tone, texelAt(this.#texture, one, two, three, u, v));
+  }
+
+  /** Which tone a place has that has so much of each corner: how its light falls, and how open it lies there. */
+  #toneAt(a: number, b: number, c: number, u: number, v: number, w: number): number {
+    const cuts = this.#cuts;
+    if (cuts.length === 0) return 0;
+    const corners = this.#corners;
+    const nx = u * (corners[a + 3] as number) + v * (corners[b + 3] as number) + w * (corners[c + 3] as number);
+    const ny = u * (corners[a + 4] as number) + v * (corners[b + 4] as number) + w * (corners[c + 4] as number);
+    const nz = u * (corners[a + 5] as number) + v * (corners[b + 5] as number) + w * (corners[c + 5] as number);
+    const open = u * (corners[a + 6] as number) + v * (corners[b + 6] as number) + w * (corners[c + 6] as number);
+    const toLight = this.#glows ? nz : nx * lightX + ny * lightY + nz * lightZ;
+    const lit = (0.5 + (0.5 * toLight) / (Math.sqrt(nx * nx + ny * ny + nz * nz) || 1)) * (1 - folds * (1 - open));
+    let tone = 0;
+    while (tone < cuts.length && lit >= (cuts[tone] as number)) tone += 1;
+    return tone;
+  }
+}
+
+/** The pixel of a texture at a place of a triangle; it goes on from its other side where it ends. */
+function texelAt(
+  { coordinates, image: { width, height, data } }: PieceTexture,
+  one: number,
+  two: number,
+  three: number,
+  u: number,
+  v: number,
+): number {
+  const at = (axis: number) =>
+    u * (coordinates[one * 2 + axis] as number) +
+    v * (coordinates[two * 2 + axis] as number) +
+    (1 - u - v) * (coordinates[three * 2 + axis] as number);
+  const pixel = (share: number, size: number) => Math.min(size - 1, Math.floor((share - Math.floor(share)) * size));
+  const from = (pixel(at(1), height) * width + pixel(at(0), width)) * 4;
+  return (data[from] as number) | ((data[from + 1] as number) << 8) | ((data[from + 2] as number) << 16);
+}
+
+/** Two colors as pixels have them, each share of light times the other's. */
+function multiplied(one: number, other: number): number {
+  let color = 0xff000000;
+  for (const shift of [0, 8, 16])
+    color |= Math.round((((one >>> shift) & 255) * ((other >>> shift) & 255)) / 255) << shift;
+  return color >>> 0;
+}
+
+/** A color `0xRRGGBB` as pixels have it. */
+export function packed(color: number): number {
+  return (0xff000000 | swapRedAndBlue(color)) >>> 0;
+}
