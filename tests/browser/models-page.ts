@@ -20,7 +20,7 @@ export interface Shot {
   readonly tilt: number;
 }
 
-const [width, height, scale] = [256, 320, 140.03];
+const [width, height, scale] = [256, 320, 140];
 
 const renderer = new WebGLRenderer({ antialias: false, alpha: true, preserveDrawingBuffer: true });
 renderer.setSize(width, height, false);
@@ -33,7 +33,8 @@ async function shoot(base64: string, { clip, time, turn, tilt }: Shot): Promise<
   figure.traverse((object: Object3D) => {
     if (!(object instanceof Mesh)) return;
     object.frustumCulled = false;
-    object.material = new MeshBasicMaterial({ color: (object.material as MeshStandardMaterial).color, side: 2 });
+    const { color, side } = object.material as MeshStandardMaterial;
+    object.material = new MeshBasicMaterial({ color, side });
   });
   const mixer = new AnimationMixer(figure);
   const found = animations.find(({ name }) => name === clip);

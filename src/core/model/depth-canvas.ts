@@ -62,7 +62,7 @@ export class DepthCanvas {
 
   /**
    * Fills a triangle that turns with the clock, sample by sample: those whose middle lies in it, as its edges say (J. Pineda, 1988). Middles on
-   * an edge belong to it where the edge is at the top or to the left, so that of two triangles side by side just one has them.
+   * an edge belong to it where the edge is at the bottom or to the left, as WebGL has them, so that of two triangles side by side just one has them.
    */
   #fill(corners: Float32Array, a: number, b: number, c: number, area: number, piece: number, triangle: number): void {
     const ax = corners[a] as number;
@@ -183,10 +183,10 @@ export class DepthCanvas {
   }
 }
 
-/** The least of it that belongs to the edge's triangle: nothing at the top and to the left, and else less than a step of the grid. */
+/** The least of it that belongs to the edge's triangle: nothing at the bottom and to the left, and else less than a step of the grid. */
 function leastOn(ax: number, ay: number, bx: number, by: number): number {
-  const isTopOrLeft = by < ay || (by === ay && bx > ax);
-  return isTopOrLeft ? 0 : 1 / 1024;
+  const isBottomOrLeft = by < ay || (by === ay && bx < ax);
+  return isBottomOrLeft ? 0 : 1 / 1024;
 }
 
 /** Steps to all samples that lie so near, in samples. */

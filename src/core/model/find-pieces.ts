@@ -4,7 +4,7 @@ import { numbersOf } from "./numbers.ts";
 
 /** What a figure consists of, before it is cut. */
 export interface Pieces {
-  /** The joints that its meshes bend with, those above them included, from the root down. */
+  /** The joints that its meshes bend with, and places that clips move, those above them included, from the root down. */
   readonly joints: readonly Node[];
   /** Joints that no corner of any mesh follows, nor any joint below them, nor what hangs on them. */
   readonly idle: readonly string[];
@@ -50,7 +50,7 @@ export function findPieces(document: Document): Pieces {
     .getRoot()
     .listSkins()
     .filter((skin) => rootOf(skin.listJoints()[0] ?? null) === main);
-  const joints = withAncestors(skins.flatMap((skin) => skin.listJoints()));
+  const joints = withAncestors([...skins.flatMap((skin) => skin.listJoints()), ...movedNodes(document, main)]);
   const all = new Set(joints);
   const pieces = shown.map((node) => pieceOf(node, main, all));
   const followed = new Set(
@@ -58,6 +58,15 @@ export function findPieces(document: Document): Pieces {
   );
   const used = new Set(withAncestors(joints.filter((joint) => followed.has(joint.getName()))));
   return { joints, idle: joints.filter((joint) => !used.has(joint)).map((joint) => joint.getName()), pieces };
+}
+
+/** What clips move of a skeleton without that any skin has it: places that things hang on. */
+function movedNodes(document: Document, main: Node | undefined): readonly Node[] {
+  const clips = document.getRoot().listAnimations();
+  const moved = new Set(
+    clips.flatMap((clip) => clip.listChannels().flatMap((channel) => channel.getTargetNode() ?? [])),
+  );
+  return [...moved].filter((node) => node.getMesh() === null && main !== undefined && rootOf(node) === main);
 }
 
 function pieceOf(node: Node, main: Node | undefined, joints: ReadonlySet<Node>): Piece {

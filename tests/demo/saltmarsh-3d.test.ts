@@ -1,0 +1,178 @@
+import { readdir, readFile } from "node:fs/promises";
+import { join } from "node:path";
+import { describe, expect, test } from "@jest/globals";
+import validator from "gltf-validator";
+import type { Object3D } from "three";
+import {
+  type Catalog,
+  createFromPreset,
+  memoryStore,
+  openSession,
+  resolveLook,
+  rollCharacter,
+  type Session,
+} from "zealous-mantle";
+import { assembleModel, drawModel, drawModelCrop, drawModelIcon, prepareModel } from "zealous-mantle/model";
+import { loadCatalog, loadModels } from "zealous-mantle/node";
+import { openModelFigure, openSeatFigure, Shelf } from "zealous-mantle/three";
+import { demo } from "../demo-catalog.ts";
+import { mantleProcess } from "../run-mantle.ts";
+
+const folder = "demo/saltmarsh-3d";
+const catalog: Catalog = await loadCatalog(folder);
+const files = (await readdir(folder, { recursive: true })).filter((file) => file.endsWith(".glb"));
+const models = new Map(
+  await Promise.all(files.map(async (file) => [file, new Uint8Array(await readFile(join(folder, file)))] as const)),
+);
+const openShelf = () =>
+  new Shelf(async (file) => models.get(file) ?? Promise.reject(new Error(`There is no ${file}`)), {
+    shading: "ramps",
+  });
+
+describe("the couriers in three dimensions", () => {
+  test("are those of the pictures: the same ids, rules, outfits, steps and cues", async () => {
+    const json = async (root: string, file: string) => JSON.parse(await readFile(join(root, file), "utf8"));
+    for (const file of ["catalog.json", "creation.json", "cues.json"]) {
+      const [drawn, modeled] = [await json("demo/saltmarsh", file), await json(folder, file)];
+      const same = Object.keys(drawn).filter((key) => !["title", "rigs", "bodies", "forms"].includes(key));
+      expect(same.length).toBeGreaterThan(1);
+      for (const key of same) expect([key, modeled[key]]).toEqual([key, drawn[key]]);
+    }
+    for (const kind of ["bodies", "slots", "parts", "forms", "outfits", "presets"] as const)
+      expect([...catalog[kind].keys()].sort()).toEqual([...demo[kind].keys()].sort());
+    expect([...catalog.parts.values()].filter(({ meshes }) => meshes.length > 0).length).toBe(
+      [...demo.parts.values()].filter(({ layers }) => layers.length > 0).length,
+    );
+  });
+
+  test("have nothing wrong with them, for `check` and for the validator of the standard", async () => {
+    expect(mantleProcess(["check", folder]).stdout).toMatch(/Nothing is wrong\.\n$/);
+    expect(files.length).toBeGreaterThan(150);
+    for (const [file, bytes] of models) {
+      const { issues } = await validator.validateBytes(bytes);
+      expect([file, issues.numErrors, issues.numWarnings]).toEqual([file, 0, 0]);
+    }
+  });
+
+  test("anybody who is rolled is shown in both, and put together in one file", async () => {
+    for (const seed of [1, 2, 3]) {
+      const character = rollCharacter(demo, { seed });
+      const [drawn, modeled] = [resolveLook(demo, character), resolveLook(catalog, character)];
+      const seen = (parts: readonly { readonly part: string | undefined }[]) =>
+        [...new Set(parts.map(({ part }) => part))].sort();
+      expect(seen(modeled.meshes)).toEqual(seen(drawn.layers));
+      const { bytes } = await assembleModel(modeled, models);
+      expect((await validator.validateBytes(bytes)).issues.numErrors).toBe(0);
+    }
+  });
+
+  test("portraits, tokens and icons show what they are about, in the colors of the ramps", async () => {
+    const look = resolveLook(catalog, createFromPreset(catalog, "first-watch"));
+    const model = await prepareModel(look, await loadModels(folder, [look]));
+    const portrait = drawModelCrop(model, "portrait", { scale: 4, samples: 1 });
+    expect([portrait.width, portrait.height]).toEqual([128, 144]);
+    // The crown is in its middle, and shows a yellow hat; the corner above it nothing.
+    const at = (image: typeof portrait, x: number, y: number) => [
+      ...image.data.slice((y * image.width + x) * 4, (y * image.width + x) * 4 + 4),
+    ];
+    const mustard = demo.ramps
+      .get("mustard")
+      ?.colors.map((color) => [color >> 16, (color >> 8) & 255, color & 255, 255]);
+    expect(mustard).toContainEqual(at(portrait, 64, 56));
+    expect(at(portrait, 2, 2)[3]).toBe(0);
+    const token = drawModelCrop(model, "token", { scale: 2 });
+    expect(at(token, 30, 0).slice(0, 3)).toEqual([0x16, 0x32, 0x3a]);
+    expect(at(token, 0, 0)[3]).toBe(0);
+    const icon = drawModelIcon(model, "storm-hat", { size: 40 });
+    const columns = Array.from({ length: 40 }, (_, x) => x).filter((x) => at(icon, x, 22)[3] === 255);
+    expect([icon.width, icon.height, columns.length > 30]).toEqual([40, 40, true]);
+    expect(() => drawModelIcon(model, "kilt")).toThrow(/kilt/);
+    expect(() => drawModelCrop(model, "postcard")).toThrow(/postcard/);
+    // Light steps through four tones, and the darkest draws the lines.
+    const hat = new Set<number>();
+    const { data } = drawModel(
+      model,
+      { animation: "idle", facing: "south", time: 0 },
+      { samples: 1, ink: 0, scale: 4 },
+    );
+    for (let pixel = 0; pixel < data.length; pixel += 4)
+      if (data[pixel + 3] === 255)
+        hat.add((data[pixel] ?? 0) * 65536 + (data[pixel + 1] ?? 0) * 256 + (data[pixel + 2] ?? 0));
+    expect([0x7e5110, 0xb9811f, 0xe3b23c, 0xfadf84].every((tone) => hat.has(tone))).toBe(true);
+    expect(hat.has(0x2e1c08)).toBe(false);
+  });
+});
+
+/** The matrices of all joints, and of nothing that is worn. */
+function jointsIn(object: Object3D): readonly number[] {
+  object.updateMatrixWorld(true);
+  const found: number[] = [];
+  const look = (each: Object3D) => {
+    if ("isMesh" in each) return;
+    found.push(...each.matrixWorld.elements);
+    for (const child of each.children) look(child);
+  };
+  look(object);
+  return found;
+}
+
+describe("in a scene", () => {
+  test("any part is exchanged during any clip at any time, and no joint moves", async () => {
+    const shelf = openShelf();
+    const bare = createFromPreset(catalog, "first-watch");
+    const figure = await openModelFigure(shelf, resolveLook(catalog, bare));
+    const looks = [...catalog.parts.values()]
+      .filter(({ meshes, fits }) => meshes.length > 0 && fits?.has("reed") !== false)
+      .map(({ id, slots }) => resolveLook(catalog, { ...bare, loadout: { ...bare.loadout, [slots[0] ?? ""]: id } }));
+    expect(looks.length).toBeGreaterThan(60);
+    for (const animation of catalog.rigs.get("courier")?.animations.keys() ?? [])
+      for (const time of [0, 0.2, 0.55]) {
+        figure.play(animation, 0);
+        figure.seek(time);
+        const before = jointsIn(figure.object);
+        for (const look of looks) {
+          await figure.show(look);
+          figure.update(0);
+        }
+        const after = jointsIn(figure.object);
+        expect(after.length).toBe(before.length);
+        expect(Math.max(...before.map((value, at) => Math.abs(value - (after[at] ?? Number.NaN))))).toBeLessThan(1e-6);
+      }
+  });
+
+  test("a figure follows its seat: another coat on the same bones, and another body in the same place", async () => {
+    const session: Session = await openSession({ catalog, store: memoryStore() });
+    session.add(createFromPreset(catalog, "first-watch", { id: "wren", name: "Wren" }));
+    session.add(createFromPreset(catalog, "old-hand", { id: "halric", name: "Halric" }));
+    const shelf = openShelf();
+    const player = openSeatFigure({ session, seat: 1, shelf, animation: "walk" });
+    expect(player.figure).toBeUndefined();
+    const shown = async (file: string) => {
+      const isThere = () => player.figure?.look.meshes.some((mesh) => mesh.file === file) === true;
+      for (let turn = 0; turn < 200 && !isThere(); turn += 1) await new Promise((resolve) => setTimeout(resolve, 5));
+      expect(isThere()).toBe(true);
+    };
+    session.seat(1).take("wren");
+    await shown("models/reed/oilskin.glb");
+    const first = player.figure;
+    player.update(0.3);
+    session.edit("wren", { wear: "festival-coat" });
+    await shown("models/reed/festival-coat.glb");
+    expect(player.figure).toBe(first);
+    player.object.position.x = 3;
+    session.seat(1).free();
+    expect(player.figure).toBeUndefined();
+    session.seat(1).take("halric");
+    await shown("models/oak/waders.glb");
+    expect(player.figure).not.toBe(first);
+    expect([player.figure?.animation, player.object.position.x]).toEqual(["walk", 3]);
+    expect(player.object.children.length).toBe(1);
+    player.close();
+    expect(player.figure).toBeUndefined();
+    await shelf.trim();
+    expect(shelf.size).toEqual({ files: 0, materials: 0 });
+    const reed = await openModelFigure(shelf, resolveLook(catalog, createFromPreset(catalog, "first-watch")));
+    const oak = resolveLook(catalog, createFromPreset(catalog, "old-hand"));
+    await expect(reed.show(oak)).rejects.toMatchObject({ code: "other-skeleton" });
+  });
+});
