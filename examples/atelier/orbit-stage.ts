@@ -32,6 +32,7 @@ export class OrbitStage {
   #zoom = 0;
   #frame = 0;
   #last = 0;
+  #drawn = "";
 
   constructor(shelf: Shelf) {
     this.#shelf = shelf;
@@ -139,7 +140,12 @@ export class OrbitStage {
     this.#last = now;
     const { clientWidth: width, clientHeight: height } = this.#canvas;
     if (width === 0 || height === 0) return;
-    this.#figure?.update(this.#lessMotion.matches ? 0 : passed);
+    const isStill = this.#lessMotion.matches;
+    // What stands still is drawn again only when it is another, or seen otherwise.
+    const drawn = [this.element.dataset["shown"], this.#animations.value, this.#turn, this.#zoom, width, height].join();
+    if (isStill && drawn === this.#drawn) return;
+    this.#drawn = drawn;
+    this.#figure?.update(isStill ? 0 : passed);
     if (this.#figure !== undefined) this.#figure.object.rotation.y = this.#turn;
     const density = Math.min(2, devicePixelRatio);
     const size = this.#renderer.getSize(new Vector2());

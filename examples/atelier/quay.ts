@@ -71,6 +71,8 @@ export function openQuay(session: Session, back: () => void): HTMLElement {
     return { seat, figure, facing: "south" };
   });
   const painter = canvasPainter(loader.images);
+  const lessMotion = matchMedia("(prefers-reduced-motion: reduce)");
+  let drawn3d = "";
   let last = 0;
   let frame = requestAnimationFrame(run);
   page.dataset["ready"] = "true";
@@ -81,7 +83,13 @@ export function openQuay(session: Session, back: () => void): HTMLElement {
     const passed = Math.min(0.1, (now - last) / 1000);
     last = now;
     for (const walker of walkers) walk(walker, controls, passed);
-    look();
+    // What stands still is drawn again only when it moved.
+    const seen = walkers.map(({ figure }) =>
+      [figure.figure?.look.key, figure.figure?.animation, ...figure.object.position].join(),
+    );
+    const now3d = [...seen, canvas.clientWidth, canvas.clientHeight].join();
+    if (!lessMotion.matches || now3d !== drawn3d) look();
+    drawn3d = now3d;
     if (!picture.hidden) paintPicture(now / 1000);
   }
 
@@ -97,7 +105,7 @@ export function openQuay(session: Session, back: () => void): HTMLElement {
     }
     const x = walkers[0]?.figure.object.position.x ?? 0;
     camera.aspect = width / Math.max(1, height);
-    camera.position.x += (x + 0.5 - camera.position.x) * 0.08;
+    camera.position.x += (x + 0.5 - camera.position.x) * (lessMotion.matches ? 1 : 0.08);
     camera.position.y = 1.75;
     camera.position.z = 5.6 * Math.max(1, 1.1 / camera.aspect);
     camera.lookAt(camera.position.x, 0.95, 0);

@@ -20,7 +20,10 @@ const drawnOn = (canvas: Element): number => {
 
 test("a courier saved in pictures is dressed on a stage in three dimensions, walks the jetty, and is drawn beside it", async () => {
   const wren = createFromPreset(demo, "first-watch", { id: "wren", name: "Wren" });
-  const { page, errors } = await site.visit("/atelier/", { saved: await savedWith(wren) });
+  const { page, errors } = await site.visit("/atelier/", {
+    saved: await savedWith(wren),
+    viewport: { width: 1000, height: 600 },
+  });
   const stage = page.locator(".orbit");
   await page.waitForSelector(".orbit[data-shown]");
   const shown = () => stage.getAttribute("data-shown");
