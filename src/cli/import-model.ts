@@ -4,6 +4,7 @@ import type { Colors } from "picocolors/types.js";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import { requireKnown } from "../core/base/require-known.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
+import { skeletonOf } from "../core/look/skeleton-of.ts";
 import {
   type ModelPlan,
   type ModelPlanOptions,
@@ -38,6 +39,7 @@ export async function importModel(file: string, options: ImportOptions, colors: 
     ...(id === undefined ? {} : { id }),
     ...(known === undefined ? {} : { pieces: known }),
     ...(rig === undefined ? {} : { rig }),
+    rebind: options.rebind ?? false,
     folder,
     replaces: replace ? place.holds : new Set(),
   });
@@ -103,8 +105,10 @@ async function rigWith(catalog: Catalog, id: string, to: string): Promise<NonNul
   const rig = requireKnown("rig", id, catalog.rigs);
   if (rig.model === undefined)
     throw new MantleError("no-model", `The rig "${id}" has no model. Leave --rig out, and a rig is made.`);
-  const model = (await readModelFile(to, rig.model.file))?.model;
-  if (model === undefined) throw new MantleError("unreadable-model", `${rig.model.file} is no model that can be read.`);
+  // Where each body has a skeleton of its own, they have the same joints.
+  const file = [...catalog.bodies.values()].filter((body) => body.rig === rig).map(skeletonOf)[0] ?? rig.model.file;
+  const model = (await readModelFile(to, file))?.model;
+  if (model === undefined) throw new MantleError("unreadable-model", `${file} is no model that can be read.`);
   return { rig, model };
 }
 

@@ -48,6 +48,7 @@ export interface ImportOptions {
   // Figures in three dimensions
   readonly id?: string;
   readonly pieces?: string;
+  readonly rebind?: boolean;
   readonly json?: boolean;
 }
 
@@ -109,6 +110,7 @@ export function defineOptions(command: Command): void {
       "--id <id>",
       "figure: the id of the body that is made, and of its rig; that of the file's name when left out",
     )
+    .option("--rebind", "figure: bring one that rests otherwise into the pose of the rig, and bind it to that")
     .option(
       "--pieces <file>",
       "figure: JSON file that says what becomes of meshes; written with what was guessed when it is not there",

@@ -3,6 +3,7 @@ import { type Accessor, type Document, NodeIO } from "@gltf-transform/core";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import validator from "gltf-validator";
+import { Matrix4, Vector3 } from "three";
 import { type Catalog, createCharacter, readCatalog, resolveLook } from "zealous-mantle";
 import { assembleModel, fitSkeleton, type ModelFile, type ModelPlan, planModel, readModel } from "zealous-mantle/model";
 import { described } from "../in-words.ts";
@@ -390,7 +391,94 @@ describe("a skeleton", () => {
     expect((await validator.validateBytes(bytes)).issues.numErrors).toBe(0);
     expect((await cornersAt(bytes, "Walk", 0.3)).size).toBe(8);
   });
+
+  test("a figure that rests otherwise is bound to the pose of the rig when that is asked for, and moves as one that always was", async () => {
+    const first = await planOf(figures.three);
+    const rig = catalogOf(first.fragment).rigs.get("courier");
+    if (rig === undefined) throw new Error("There is no rig.");
+    const model = await modelOf(first.files.get("models/courier/skeleton.glb") ?? new Uint8Array());
+    // The same figure, exported with its left arm and all that it moves turned by 40 degrees.
+    const raised = await cornersAt(figures.three, "Walk", 0.3);
+    const turned = async () => modelOf(await changed(raiseArm));
+    const refused = await planModel(catalogOf(), await turned(), { rig: { rig, model }, id: "oak" });
+    expect(refused.problems.map(({ code, severity }) => [code, severity])).toContainEqual(["skeleton-posed", "error"]);
+    const plan = await planModel(catalogOf(), await turned(), { rig: { rig, model }, id: "oak", rebind: true });
+    expect(plan.problems.map(({ code }) => code)).toEqual(["prop-on-joint", "skeleton-rebound"]);
+    const both = catalogOf({
+      ...first.fragment,
+      bodies: { ...first.fragment?.bodies, ...plan.fragment?.bodies },
+      parts: plan.fragment?.parts,
+    });
+    const look = resolveLook(both, { ...createCharacter(both, { body: "oak" }), loadout: whole });
+    const { bytes } = await assembleModel(look, new Map([...first.files, ...plan.files]));
+    expect((await validator.validateBytes(bytes)).issues.numErrors).toBe(0);
+    const again = await cornersAt(bytes, "Walk", 0.3);
+    const away = [...raised].flatMap(([name, corners]) =>
+      corners.map((value, at) => Math.abs(value - (again.get(name)?.[at] ?? 9))),
+    );
+    // Corners between two joints are bent there and back, which is nearly where they were.
+    expect(Math.max(...away)).toBeLessThan(0.05);
+    expect(away.filter((each) => each < 1e-4).length).toBeGreaterThan(away.length * 0.85);
+    // A skeleton whose joints count their turns from other axes says nothing about where corners go.
+    const other = await modelOf(await changed((document) => turnArm(document, [0, 0, 1, 0], true)));
+    const twisted = await planModel(catalogOf(), await turned(), {
+      rig: { rig, model: other },
+      id: "oak",
+      rebind: true,
+    });
+    expect(twisted.problems.map(({ code }) => code)).toContain("skeleton-twisted");
+    expect(twisted.files.size).toBe(0);
+  });
 });
+
+/** Turns the left arm at rest; the hand goes with it, or stays where it is. */
+function turnArm(document: Document, turn: [number, number, number, number], keepsHand = false): void {
+  const joint = (name: string) =>
+    document
+      .getRoot()
+      .listNodes()
+      .find((node) => node.getName() === name);
+  const hand = joint("hand.L")?.getWorldMatrix();
+  joint("arm.L")?.setRotation(turn);
+  const arm = new Matrix4().fromArray(joint("arm.L")?.getWorldMatrix() ?? []);
+  if (keepsHand && hand !== undefined)
+    joint("hand.L")?.setMatrix(arm.invert().multiply(new Matrix4().fromArray(hand)).toArray());
+}
+
+/** The same figure as one that was made with its left arm raised: bones, corners and what binds them. */
+function raiseArm(document: Document): void {
+  const root = document.getRoot();
+  const worlds = () => new Map(root.listNodes().map((node) => [node, new Matrix4().fromArray(node.getWorldMatrix())]));
+  const before = worlds();
+  turnArm(document, [0, 0, Math.sin(0.35), Math.cos(0.35)]);
+  const after = worlds();
+  const bound = new Set<unknown>();
+  for (const node of root.listNodes()) {
+    const [skin, mesh] = [node.getSkin(), node.getMesh()];
+    if (skin === null || mesh === null) continue;
+    const moves = skin
+      .listJoints()
+      .map((joint) => (after.get(joint) as Matrix4).clone().multiply((before.get(joint) as Matrix4).clone().invert()));
+    for (const primitive of mesh.listPrimitives()) {
+      const [places, joints, weights] = ["POSITION", "JOINTS_0", "WEIGHTS_0"].map((name) =>
+        primitive.getAttribute(name),
+      );
+      for (let corner = 0; corner < (places?.getCount() ?? 0); corner += 1) {
+        const [x = 0, y = 0, z = 0] = places?.getElement(corner, []) ?? [];
+        const sum = new Vector3();
+        for (const [at, share] of (weights?.getElement(corner, []) ?? []).entries()) {
+          const move = moves[joints?.getElement(corner, [])[at] ?? 0];
+          if (move !== undefined && share > 0) sum.addScaledVector(new Vector3(x, y, z).applyMatrix4(move), share);
+        }
+        places?.setElement(corner, sum.toArray());
+      }
+    }
+    const binds = skin.getInverseBindMatrices();
+    for (const [at, joint] of bound.has(binds) ? [] : skin.listJoints().entries())
+      binds?.setElement(at, (after.get(joint) as Matrix4).clone().invert().toArray());
+    bound.add(binds);
+  }
+}
 
 describe("hostile files", () => {
   const jsonOf = (bytes: Uint8Array) => {

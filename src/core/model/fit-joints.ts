@@ -25,13 +25,13 @@ export function fitJoints(joints: readonly Node[], skeleton: Document): Skeleton
   const [worst] = differences.toSorted(
     (one, two) => two.degrees + two.units / height - one.degrees - one.units / height,
   );
-  if (worst !== undefined && (worst.degrees > same.degrees || worst.units > same.share * height))
-    return { kind: "posed", ...worst };
   const names = new Map(
     found.flatMap(({ joint, other }) =>
       other === undefined || other.getName() === joint.getName() ? [] : [[joint.getName(), other.getName()]],
     ),
   );
+  if (worst !== undefined && (worst.degrees > same.degrees || worst.units > same.share * height))
+    return { kind: "posed", ...worst, names };
   if (names.size > 0) return { kind: "renamed", names };
   return { kind: joints.length < nodes.length ? "subset" : "same" };
 }

@@ -16,6 +16,19 @@ export function multiply(one: Matrix, other: Matrix): Matrix {
   return made;
 }
 
+/** What undoes a matrix that moves, turns and scales. */
+export function inverted(matrix: Matrix): Matrix {
+  const [a = 0, b = 0, c = 0, , d = 0, e = 0, f = 0, , g = 0, h = 0, i = 0, , x = 0, y = 0, z = 0] = matrix;
+  const [p, q, r] = [e * i - f * h, c * h - b * i, b * f - c * e];
+  const size = a * p + d * q + g * r || 1;
+  const rows = [p, q, r, f * g - d * i, a * i - c * g, c * d - a * f, d * h - e * g, b * g - a * h, a * e - b * d].map(
+    (value) => value / size,
+  );
+  const [m0 = 0, m1 = 0, m2 = 0, m3 = 0, m4 = 0, m5 = 0, m6 = 0, m7 = 0, m8 = 0] = rows;
+  const back = (one: number, two: number, three: number) => -(one * x + two * y + three * z);
+  return [m0, m1, m2, 0, m3, m4, m5, 0, m6, m7, m8, 0, back(m0, m3, m6), back(m1, m4, m7), back(m2, m5, m8), 1];
+}
+
 /** Where something stands, how it is turned (a unit quaternion) and how large it is. */
 export interface Stand {
   readonly translation: readonly number[];

@@ -12,6 +12,7 @@ import { findPieces, gapBetween, type Piece, type Pieces, variations } from "./f
 import { fitJoints } from "./fit-joints.ts";
 import { choose } from "./guess-choice.ts";
 import type { ModelFile } from "./model-file.ts";
+import { rebind } from "./rebind.ts";
 import type { SkeletonFit } from "./skeleton-fit.ts";
 
 /** What becomes of the meshes of a figure, by their names; `null` leaves one out. */
@@ -22,6 +23,8 @@ export interface ModelPlanOptions {
   readonly pieces?: PieceChoices;
   /** A rig of the catalog that has a model already, and that model: its skeleton is used. @defaultValue a rig is made */
   readonly rig?: { readonly rig: Rig; readonly model: ModelFile };
+  /** Whether a figure that rests in another pose than the rig is brought into that, and bound to it. @defaultValue false */
+  readonly rebind?: boolean;
   /** The id of the body that is made, and of the rig. @defaultValue that of the file's name */
   readonly id?: string;
   /** The folder in which files go. @defaultValue `"models"` */
@@ -97,7 +100,11 @@ export async function planModel(
   for (const { piece, choice } of kept) reportPiece(file, piece, choice ?? undefined, problems);
   reportAlone(file, kept, problems);
   const fit = options.rig === undefined ? undefined : fitJoints(found.joints, documentOf(options.rig.model));
-  if (fit !== undefined && options.rig !== undefined) reportFit(file, options.rig.rig.id, fit, problems);
+  if (fit !== undefined && options.rig !== undefined) {
+    const twisted =
+      fit.kind === "posed" && options.rebind ? rebind(document, documentOf(options.rig.model), fit.names) : undefined;
+    reportFit(file, options.rig.rig.id, fit, twisted, problems);
+  }
   const parts = kept.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
   const ids = [...parts.map(({ choice }) => choice.part)];
   for (const [at, part] of ids.entries()) {
@@ -199,14 +206,27 @@ function reportAlone(file: string, chosen: readonly Chosen[], problems: Problem[
     problems.push(artFinding(file, "warning", message("alternatives", { meshes: group.map(({ name }) => name) })));
 }
 
-function reportFit(file: string, rig: string, fit: SkeletonFit, problems: Problem[]): void {
+/** @param twisted - joints with other axes, where the figure was to be bound to the rig; `undefined` where it was not. */
+function reportFit(
+  file: string,
+  rig: string,
+  fit: SkeletonFit,
+  twisted: readonly string[] | undefined,
+  problems: Problem[],
+): void {
   if (fit.kind === "missing") {
     const finding = message("skeleton-misses", { rig, joints: fit.joints });
     problems.push(artFinding(file, "error", finding, message("mend-skeleton-misses")));
   } else if (fit.kind === "posed") {
     const [degrees, units] = [Math.round(fit.degrees * 10) / 10, Math.round(fit.units * 1000) / 1000];
-    const finding = message("skeleton-posed", { rig, joint: fit.joint, degrees, units });
-    problems.push(artFinding(file, "error", finding, message("mend-skeleton-posed")));
+    const params = { rig, joint: fit.joint, degrees, units };
+    if (twisted === undefined)
+      problems.push(artFinding(file, "error", message("skeleton-posed", params), message("say-rebind")));
+    else if (twisted.length === 0) problems.push(artFinding(file, "warning", message("skeleton-rebound", params)));
+    else {
+      const finding = message("skeleton-twisted", { rig, joints: twisted });
+      problems.push(artFinding(file, "error", finding, message("mend-skeleton-posed")));
+    }
   } else if (fit.kind === "renamed")
     problems.push(artFinding(file, "warning", message("skeleton-renamed", { rig, joints: [...fit.names.keys()] })));
 }
@@ -228,7 +248,7 @@ async function make({ id, document, found, kept, clips, fit, options }: Making):
   readonly files: ReadonlyMap<string, Uint8Array>;
   readonly fragment: Fragment;
 }> {
-  if (fit?.kind === "renamed")
+  if (fit?.kind === "renamed" || fit?.kind === "posed")
     for (const joint of found.joints) joint.setName(fit.names.get(joint.getName()) ?? joint.getName());
   const files = new Map<string, Uint8Array>();
   const folder = `${options.folder ?? "models"}/${id}`;

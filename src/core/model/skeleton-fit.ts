@@ -4,6 +4,12 @@ export type SkeletonFit =
   | { readonly kind: "same" | "subset" }
   /** All are there, some by another name: what they are called there, by what they are called here. */
   | { readonly kind: "renamed"; readonly names: ReadonlyMap<string, string> }
-  /** All are there, and rest otherwise: the joint that differs most. */
-  | { readonly kind: "posed"; readonly joint: string; readonly degrees: number; readonly units: number }
+  /** All are there, and rest otherwise: the joint that differs most, and the names of those that are called otherwise. */
+  | {
+      readonly kind: "posed";
+      readonly joint: string;
+      readonly degrees: number;
+      readonly units: number;
+      readonly names: ReadonlyMap<string, string>;
+    }
   | { readonly kind: "missing"; readonly joints: readonly string[] };

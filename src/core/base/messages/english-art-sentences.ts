@@ -119,6 +119,10 @@ export const problems = {
   "skeleton-renamed": 'Joints of the rig "{rig}" are called otherwise here: {joints:bare}. They get its names.',
   "skeleton-posed":
     'The figure rests in another pose than the rig "{rig}": "{joint}" differs by {degrees} degrees and {units} units.',
+  "skeleton-rebound":
+    'The figure rests in another pose than the rig "{rig}" ("{joint}" differs by {degrees} degrees and {units} units): it is brought into that, and bound to it.',
+  "skeleton-twisted":
+    'The rig "{rig}" counts the turns of joints from other axes: {joints:bare} would lie elsewhere, so the figure cannot be bound to it.',
   "drawing-mismatch":
     "The layers of the drawing, laid over one another, differ from the picture of the whole that is in the file.",
 } as const;
@@ -202,6 +206,7 @@ export const fixes = {
   "mend-piece-alone": "Add a rule: {rule}",
   "say-piece": "Say it in the file of --pieces: {entry}",
   "mend-skeleton-misses": "Import it on a rig of its own.",
+  "say-rebind": "Say --rebind to bring it into the pose of the rig, or bring it there where it was made.",
   "mend-skeleton-posed": "Bring it into the pose of the rig, and bind it again.",
   "make-normal": "Merge it into another layer, or set it to normal.",
 } as const;
