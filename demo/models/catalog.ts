@@ -32,6 +32,14 @@ function partsIn(files: ReadonlyMap<string, Json>): readonly (readonly [string, 
   return [...files.values()].flatMap(({ parts = {} }) => Object.entries(parts as Record<string, Json>));
 }
 
+/** What a build touches others with, in units of the models. */
+function capsuleOf(id: string): Json {
+  const build = builds.find((each) => each.id === id);
+  const { shoulderWidth = 0, upperArm: [arm] = [0], headHeight = 0 } = build ?? {};
+  const rounded = (pixels: number) => Math.round(pixels * unit * 100) / 100;
+  return { radius: rounded(shoulderWidth + arm), height: rounded(headHeight + 9) };
+}
+
 const turns = { west: -68.4, east: 68.4 };
 const points = ["crown", "hand-left", "hand-right", "shaft-left", "shaft-right"];
 
@@ -74,8 +82,9 @@ function mainFile(content: Json, made: readonly MadeMesh[]): Json {
         points: Object.fromEntries(points.map((point) => [point, jointOf(point)])),
       },
     })),
-    bodies: mapValues(bodies ?? {}, ({ art, ...body }) => ({
+    bodies: mapValues(bodies ?? {}, ({ art, ...body }, id) => ({
       ...body,
+      capsule: capsuleOf(id),
       ...(art !== undefined && { model: skin.map((mesh) => entryOf(mesh)) }),
     })),
     forms: mapValues(forms ?? {}, ({ art: _art, ...form }) => form),

@@ -66,6 +66,7 @@ export type {
   LayerGroup,
   Mesh,
   RigModel,
+  Capsule,
   Names,
   NeedsRule,
   NeverRule,

@@ -1,7 +1,15 @@
 import { readFile } from "node:fs/promises";
 import { NodeIO } from "@gltf-transform/core";
 import { describe, expect, test } from "@jest/globals";
-import { composeFrame, createCharacter, type Image, type Moment, readCatalog, resolveLook } from "zealous-mantle";
+import {
+  composeFrame,
+  createCharacter,
+  type Image,
+  type LookOptions,
+  type Moment,
+  readCatalog,
+  resolveLook,
+} from "zealous-mantle";
 import { bakeSheet } from "zealous-mantle/authoring";
 import {
   assembleModel,
@@ -32,12 +40,14 @@ const plan = await planModel(bare, model);
 async function figure(
   { model: more = {}, ...rig }: Record<string, unknown> = {},
   loadout: Record<string, string> = {},
+  sections: object = {},
+  options: LookOptions = {},
 ) {
   const made = Object(plan.fragment?.rigs?.["courier"]);
   const rigs = { courier: { ...made, ...rig, model: { ...made.model, scale: 149.3, ...Object(more) } } };
-  const { catalog, problems } = readCatalog({ ...source, ...plan.fragment, rigs });
+  const { catalog, problems } = readCatalog({ ...source, ...plan.fragment, rigs, ...sections });
   if (catalog === undefined) throw new Error(problems.map(described).join("\n"));
-  const look = resolveLook(catalog, { ...createCharacter(catalog, { body: "courier" }), loadout });
+  const look = resolveLook(catalog, { ...createCharacter(catalog, { body: "courier" }), loadout }, options);
   return { look, prepared: await prepareModel(look, plan.files) };
 }
 
@@ -196,6 +206,26 @@ describe("a figure without a graphics card", () => {
         expect(Buffer.compare(Buffer.from(first.data), Buffer.from(again.data))).toBe(0);
       }
     }
+  });
+
+  test("a form makes it larger, and its capsule with it: in a picture, and in one file", async () => {
+    const tall = { when: { signal: "tall" }, scale: 1.25, capsule: { radius: 0.4, height: 1.6 } };
+    const forms = { forms: { tall } };
+    const small = await figure({ model: { scale: 100 } }, whole, forms);
+    const large = await figure({ model: { scale: 100 } }, whole, forms, { signals: { tall: true } });
+    expect([small.look.scale, small.look.capsule, small.look.key === large.look.key]).toEqual([1, undefined, false]);
+    expect([large.look.scale, large.look.capsule]).toEqual([1.25, { radius: 0.5, height: 2 }]);
+    const heightOf = ({ prepared }: typeof small) => {
+      const image = drawModel(prepared, { animation: "idle", facing: "south", time: 0 }, plain);
+      const rows = Array.from({ length: 320 }, (_, row) => row);
+      const seen = rows.filter((row) => rows.some((x) => x < 256 && isSeen(image, row * 256 + x)));
+      return (seen.at(-1) ?? 0) - (seen[0] ?? 0) + 1;
+    };
+    expect(heightOf(large) / heightOf(small)).toBeCloseTo(1.25, 1);
+    const cornersIn = async ({ look }: typeof small) =>
+      [...(await cornersAt((await assembleModel(look, plan.files)).bytes, "Walk", 0.3)).values()].flat();
+    const [as, bs] = [await cornersIn(small), await cornersIn(large)];
+    expect(Math.max(...as.map((value, at) => Math.abs(value * 1.25 - (bs[at] ?? 9))))).toBeLessThan(1e-4);
   });
 
   test("begins again at the end of a clip, is enlarged by drawing more, and refuses what is not there", async () => {

@@ -1,5 +1,6 @@
 import type {
   Attachment,
+  Capsule,
   CatalogIds,
   Channel,
   DrawnFrame,
@@ -45,6 +46,10 @@ export interface Look<Ids extends CatalogIds = CatalogIds> {
   readonly animations: ReadonlyMap<string, string>;
   /** In pixels, relative to the origin of the rig. */
   readonly collider: Rectangle | undefined;
+  /** What it touches others with in three dimensions, in units of the model; it grows with the scale. */
+  readonly capsule: Capsule | undefined;
+  /** How large its model is, 1 as usual. */
+  readonly scale: number;
   /** Words of the game's own for what the character can do now. */
   readonly abilities: readonly string[];
   /** Of the whole figure, 0 to 1. */

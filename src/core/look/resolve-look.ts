@@ -4,6 +4,7 @@ import { getOwn } from "../base/record.ts";
 import { requireKnown } from "../base/require-known.ts";
 import type {
   Body,
+  Capsule,
   Catalog,
   CatalogIds,
   Depth,
@@ -111,12 +112,14 @@ export function lookOf(
   ];
   const animations = form?.animations ?? noAnimations;
   const opacity = form?.opacity ?? 1;
+  const scale = form?.scale ?? 1;
   return {
     key: [
       catalog.id,
       catalog.version,
       body.id,
       opacity,
+      scale,
       ...[...animations].flat(),
       ...layers.map(layerKey),
       ...meshes.map(meshKey),
@@ -130,9 +133,15 @@ export function lookOf(
     activeForms: active,
     animations,
     collider: form?.collider ?? body.collider,
+    capsule: scaled(form?.capsule ?? body.capsule, scale),
+    scale,
     abilities: form?.abilities ?? body.abilities,
     opacity,
   };
+}
+
+function scaled(capsule: Capsule | undefined, by: number): Capsule | undefined {
+  return capsule && { radius: capsule.radius * by, height: capsule.height * by };
 }
 
 const noAnimations: ReadonlyMap<string, string> = new Map();

@@ -56,6 +56,7 @@ export async function assembleModel(
     sources.set(file, source);
     figure.add(mesh, source);
   }
+  figure.scale(look.scale);
   const bytes = await writeModel(document);
   return {
     bytes,
@@ -107,6 +108,15 @@ class AssembledFigure {
         this.#scene().addChild(copy);
       } else this.#hang(copy, node, mesh);
     }
+  }
+
+  /** Puts all of it on a node that is so large. */
+  scale(by: number): void {
+    if (by === 1) return;
+    const scene = this.#scene();
+    const large = this.#document.createNode("scale").setScale([by, by, by]);
+    for (const child of scene.listChildren()) large.addChild(child);
+    scene.addChild(large);
   }
 
   #skinLike(skin: Skin, file: string, known: Map<Property, Property>): Skin {

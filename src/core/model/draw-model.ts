@@ -102,11 +102,17 @@ function stanceAt(model: PreparedModel, moment: Moment): Stance {
   return { pose, view: viewOf(model, facing) };
 }
 
-function viewOf({ rig }: PreparedModel, { id, drawnAs }: Facing): View {
+function viewOf({ rig, scale: larger }: PreparedModel, { id, drawnAs }: Facing): View {
   const { turns, tilt = 0, scale = 1 } = rig.model ?? {};
   // What is drawn as the mirror image of another is turned the other way: a figure in three dimensions needs no mirror.
   const turn = turns?.get(id) ?? -(turns?.get(drawnAs) ?? 0);
-  return { turn: (turn * Math.PI) / 180, tilt: (tilt * Math.PI) / 180, size: scale, x: rig.origin.x, y: rig.origin.y };
+  return {
+    turn: (turn * Math.PI) / 180,
+    tilt: (tilt * Math.PI) / 180,
+    size: scale * larger,
+    x: rig.origin.x,
+    y: rig.origin.y,
+  };
 }
 
 /** How much nearer a piece has to be than another for a line before it, in units of the model. */

@@ -19,6 +19,8 @@ export interface PreparedModel {
   readonly rig: Rig;
   /** What the form shows in place of an animation. */
   readonly animations: Look["animations"];
+  /** How large it is, 1 as usual. */
+  readonly scale: number;
   readonly skeleton: Skeleton;
   readonly pieces: readonly PreparedPiece[];
 }
@@ -64,7 +66,7 @@ export interface PieceTexture {
  * @throws MantleError `no-model`, `missing-model`, `unreadable-model` and `other-skeleton`, as `assembleModel` does; `bad-picture` for a texture.
  */
 export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8Array>): Promise<PreparedModel> {
-  const { rig, animations } = look;
+  const { rig, animations, scale } = look;
   if (look.skeleton === undefined)
     throw new MantleError("no-model", `The rig "${rig.id}" has no model: it is seen in pictures only.`);
   const opened = new Map<string, Document>();
@@ -85,7 +87,7 @@ export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8
       }
     }
   }
-  return { rig, animations, skeleton, pieces };
+  return { rig, animations, scale, skeleton, pieces };
 }
 
 function prepare(

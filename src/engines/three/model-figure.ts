@@ -76,6 +76,8 @@ export async function openModelFigure(shelf: Shelf, look: Look): Promise<ModelFi
 class PlayedFigure implements ModelFigure {
   readonly object = new Group();
   animation: string | undefined;
+  /** As large as the form says; the game scales the object around it. */
+  readonly #scaled = new Group();
   readonly #shelf: Shelf;
   readonly #file: ShelvedFile;
   readonly #dressing: Dressing;
@@ -88,9 +90,10 @@ class PlayedFigure implements ModelFigure {
     this.#shelf = shelf;
     this.#file = file;
     this.#look = look;
-    this.object.add(clone(file.scene));
-    this.#dressing = new Dressing(shelf, this.object);
-    this.#mixer = new AnimationMixer(this.object);
+    this.#scaled.add(clone(file.scene));
+    this.object.add(this.#scaled);
+    this.#dressing = new Dressing(shelf, this.#scaled);
+    this.#mixer = new AnimationMixer(this.#scaled);
   }
 
   get look(): Look {
@@ -104,6 +107,7 @@ class PlayedFigure implements ModelFigure {
         `The look has the skeleton ${look.skeleton ?? "of no file"}, and this figure ${this.#look.skeleton ?? "none"}. Open a figure for it.`,
       );
     await this.#dressing.show(look);
+    this.#scaled.scale.setScalar(look.scale);
     const before = this.#clipOf(this.animation);
     this.#look = look;
     // A form that moves otherwise takes over where the clip is.
@@ -144,7 +148,7 @@ class PlayedFigure implements ModelFigure {
   close(): void {
     this.#dressing.close();
     this.#mixer.stopAllAction();
-    this.#mixer.uncacheRoot(this.object);
+    this.#mixer.uncacheRoot(this.#scaled);
     this.object.removeFromParent();
     this.#shelf.use(this.#look.skeleton ?? "", -1);
   }

@@ -5,7 +5,7 @@ import type { Cue } from "./cue.ts";
 import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./drawn.ts";
 import type { CatalogIds, idsOf } from "./ids.ts";
 import type { TableArt } from "./layer-art.ts";
-import type { Mesh } from "./modeled.ts";
+import type { Capsule, Mesh } from "./modeled.ts";
 import type { Gift, Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
@@ -75,6 +75,7 @@ export interface Body {
   /** The picture its points were read from. */
   readonly markers: string | undefined;
   readonly collider: Rectangle | undefined;
+  readonly capsule: Capsule | undefined;
   /** Words of the game's own for what it can do. */
   readonly abilities: readonly string[];
   readonly stats: Readonly<Record<string, number>>;

@@ -1,7 +1,7 @@
 import type { Text } from "../../base/text.ts";
 import type { LayerArt } from "./layer-art.ts";
 
-import type { RigModel } from "./modeled.ts";
+import type { Capsule, RigModel } from "./modeled.ts";
 /** Width and height in pixels. */
 export interface Size {
   readonly width: number;
@@ -154,6 +154,9 @@ export interface Form {
   /** What is shown in place of an animation, by the animation asked for. */
   readonly animations: ReadonlyMap<string, string>;
   readonly collider: Rectangle | undefined;
+  readonly capsule: Capsule | undefined;
+  /** How large its model is; pictures keep their size. */
+  readonly scale: number;
   readonly abilities: readonly string[] | undefined;
   /** The body's art in this form. */
   readonly layers: readonly Layer[] | undefined;

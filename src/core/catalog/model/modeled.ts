@@ -42,3 +42,10 @@ export interface Mesh {
   /** The forms it is not shown in. */
   readonly notForms: readonly string[];
 }
+
+/** What a figure touches others with in three dimensions: a cylinder with half balls on both ends, upright on the ground, in units of the model. */
+export interface Capsule {
+  readonly radius: number;
+  /** From the ground to its top. */
+  readonly height: number;
+}

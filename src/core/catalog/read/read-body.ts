@@ -57,6 +57,7 @@ export function readBody(
     points: points.table,
     markers: points.markers,
     collider: inherited(line, "collider"),
+    capsule: inherited(line, "capsule"),
     abilities: inherited(line, "abilities") ?? nothing,
     stats: Object.assign({}, ...line.map((each) => each.value.stats ?? {}).reverse()),
     allow: value.allow ?? nothingAllowed,

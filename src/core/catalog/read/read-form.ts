@@ -41,6 +41,8 @@ export function readForm(entry: Entry<FormSource>, reader: LayerReader): Form {
     bodies: bodies && new Set(bodies),
     animations: new Map(Object.entries(animations)),
     collider: value.collider,
+    capsule: value.capsule,
+    scale: value.scale ?? 1,
     abilities: value.abilities,
     layers,
     parts,

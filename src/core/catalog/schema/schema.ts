@@ -149,6 +149,7 @@ const rig = f.object({
 });
 
 const collider = f.object({ x: f.number(), y: f.number(), width: f.number(), height: f.number() });
+const capsule = f.object({ radius: f.number(f.above(0)), height: f.number(f.above(0)) });
 
 /** Findings about pixels that are meant to be so, by code, and why. */
 const allow = f.optional(f.record(id, path));
@@ -162,6 +163,7 @@ const body = f.object({
   artFrom: f.optional(id),
   points: f.optional(points),
   collider: f.optional(collider),
+  capsule: f.optional(capsule),
   abilities: f.optional(f.array(id)),
   stats: f.optional(f.record(id, f.number())),
   growsInto: f.optional(id),
@@ -241,6 +243,8 @@ const form = f.object({
   bodies: f.optional(f.array(id, f.minLength(1))),
   animations: f.optional(f.record(id, id)),
   collider: f.optional(collider),
+  capsule: f.optional(capsule),
+  scale: f.optional(f.number(f.above(0))),
   abilities: f.optional(f.array(id)),
   art: f.optional(f.array(layer)),
   parts: f.optional(f.record(id, f.nullable(id))),
