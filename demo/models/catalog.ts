@@ -91,7 +91,11 @@ function mainFile(content: Json, made: readonly MadeMesh[]): Json {
   };
 }
 
-function withMeshes({ layers: _layers, hides = [], ...part }: Json, id: string, made: readonly MadeMesh[]): Json {
+function withMeshes(
+  { layers: _layers, hides = [], allow, ...part }: Json,
+  id: string,
+  made: readonly MadeMesh[],
+): Json {
   const sides = ["left", "right"].map((side) => `${id}-${side}`);
   const own = made.filter((mesh) => mesh.id === id || sides.includes(mesh.id));
   if (own.length === 0) return part;
@@ -103,7 +107,13 @@ function withMeshes({ layers: _layers, hides = [], ...part }: Json, id: string, 
     ...(hides as string[]),
     ...(first ?? []).filter((each) => others.every((other) => other.includes(each))),
   ];
-  return { ...part, meshes: [...entries.values()], ...(hidden.length > 0 && { hides: hidden }) };
+  return {
+    ...part,
+    meshes: [...entries.values()],
+    ...(hidden.length > 0 && { hides: hidden }),
+    // What may show through a picture may show through a mesh.
+    ...(allow !== undefined && { allow: { "pokes-through": (allow as Json)["shows-through"] } }),
+  };
 }
 
 function entryOf({ file, node, group, attach, channels }: MadeMesh, slot?: string): Json {

@@ -87,7 +87,7 @@ const hollowed =
 /** Trousers lie over the shirt that is tucked into them. */
 const looser: Resculpt = (_figure, [seat, ...legs]) => [
   ...(seat ? [{ ...seat, field: inflate(seat.field, 0.35) }] : []),
-  ...legs,
+  ...legs.map((leg) => (leg.limb === undefined ? leg : { ...leg, field: inflate(leg.field, 0.2) })),
 ];
 
 export const sculptedCoats: Readonly<Record<string, Resculpt>> = {
@@ -135,7 +135,7 @@ export const sculptedCoats: Readonly<Record<string, Resculpt>> = {
   ],
   breeches: looser,
   "long-trousers": looser,
-  "mud-shorts": looser,
+  "mud-shorts": (_figure, pieces) => pieces.map((piece) => ({ ...piece, field: inflate(piece.field, 0.8) })),
   "striped-shirt": ({ chest }, [trunk, left, right]) => {
     if (trunk === undefined || left === undefined || right === undefined) return [];
     const stripe: Field = (_x, y) => Math.abs(((y - chest.y + 40) % 4) - 2) - 0.9;
@@ -150,7 +150,7 @@ export const sculptedCoats: Readonly<Record<string, Resculpt>> = {
   "cork-vest": (figure) => {
     const { chest, belly } = figure;
     const waist = belly.y - 4.2;
-    const shell = cut(both(torsoShape(figure, 2.1), above(waist), below(chest.y + 5.5)), throat(figure));
+    const shell = cut(both(torsoShape(figure, 2.8), above(waist), below(chest.y + 5.5)), throat(figure));
     const seams: Field = (x, y) =>
       Math.min(Math.abs(((x + 40) % 4.4) - 2.2) - 0.45, Math.abs(((y - waist + 40) % 5.2) - 2.6) - 0.45);
     return [
@@ -167,6 +167,12 @@ export const sculptedCoats: Readonly<Record<string, Resculpt>> = {
   ],
   jersey: (_figure, pieces) =>
     pieces.map((piece) => (piece.limb === "trunk" ? { ...piece, field: inflate(piece.field, 0.5) } : piece)),
+  clogs: (_figure, pieces) => pieces.map((piece) => ({ ...piece, field: inflate(piece.field, 0.5) })),
+  "wrist-wraps": (_figure, pieces) => pieces.map((piece) => ({ ...piece, field: inflate(piece.field, 0.6) })),
+  sleeveless: (_figure, [shirt, ...hem]) => [
+    ...(shirt ? [{ ...shirt, field: inflate(shirt.field, 0.5) }] : []),
+    ...hem,
+  ],
   "low-boots": (_figure, pieces) => pieces.map((piece) => ({ ...piece, field: inflate(piece.field, 0.7) })),
   "watch-chain": (figure) => {
     const { belly, build } = figure;

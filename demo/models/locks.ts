@@ -62,7 +62,7 @@ const around = (tips: readonly number[], over = 0.7): readonly Lock[] =>
         sweep: (at % 2 === 0 ? 0.1 : -0.06) * side,
         from: 6,
         to: to + (side < 0 ? 0.5 : 0),
-        thick: 2.1,
+        thick: 2.5,
         over,
       }),
     );
@@ -135,7 +135,7 @@ export const sculptedHair: Readonly<Record<string, Resculpt>> = {
         roundCone(vector(x * 1.2, head.y - 9, -8), vector(x * 1.25, end, -8.4), 2.7, 0.6),
       );
     });
-    const shape = lockedHair(cap(5.5), [...fringe, ...around([-9, -7, -6], 1.2)], () => falls);
+    const shape = lockedHair(cap(5.5), [...fringe, ...around([-9, -8, -7, -6], 1.2)], () => falls);
     return [{ material: hair, field: shape(figure) }];
   },
 };

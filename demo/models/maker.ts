@@ -201,7 +201,7 @@ export class Maker {
     const cover: Field = union(...pieces.map(({ field }) => field));
     const isUnder = ([x = 0, y = 0, z = 0]: readonly number[]) => cover(x, y, z) < -0.15;
     const hidden = [...this.#skinSamples(build)].filter(
-      ([, places]) => places.filter(isUnder).length >= places.length * 0.99,
+      ([, places]) => places.filter(isUnder).length >= places.length * 0.97,
     );
     return hidden.map(([region]) => `body/${region}`);
   }

@@ -36,14 +36,14 @@ export function regionAt(
   bones: ReadonlyMap<string, Bone>,
   at: readonly [number, number, number],
 ): string {
-  if (material === linen) return "linen";
   let [nearest, region] = [Number.POSITIVE_INFINITY, "torso"];
   for (const joint of joints) {
     const bone = bones.get(joint);
     const away = bone === undefined ? Number.POSITIVE_INFINITY : distanceTo(bone, ...at);
     if (away < nearest) [nearest, region] = [away, regionOf[joint.replace(/\..*/, "")] ?? region];
   }
-  return region;
+  if (material !== linen) return region;
+  return region === "thighs" || at[1] < (bones.get("hips")?.to.y ?? 0) ? "shorts" : "linen";
 }
 
 /** What the skin of a piece follows. */

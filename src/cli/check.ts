@@ -4,6 +4,7 @@ import { MantleError, type Problem } from "../core/base/problem.ts";
 import { textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
+import { enlargeImage } from "../core/raster/image.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
 import { checkPresets } from "../core/survey/check-presets.ts";
 import { type Fallback, findFallbacks } from "../core/survey/find-fallbacks.ts";
@@ -54,7 +55,9 @@ async function check(folder: string, options: Options, { colors, note }: Termina
   const presets = catalog === undefined ? [] : checkPresets(catalog);
   const art = catalog === undefined || quick ? noPixels : await surveyPixels(folder, catalog, { pictures, note });
   const surveyed = await findLines(new CatalogFolder(folder), files, [...(survey?.problems ?? []), ...presets]);
-  const problems = [...found, ...surveyed, ...art.problems, ...(quick ? [] : await surveyModels(folder, catalog))];
+  const models = catalog === undefined || quick ? noPixels : await surveyModels(folder, catalog, pictures);
+  const problems = [...found, ...surveyed, ...art.problems, ...models.problems];
+  const drawn = [...art.drawn, ...models.drawn];
   const fallbacks = catalog === undefined || quick ? [] : findFallbacks(catalog);
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const warnings = problems.length - errors;
@@ -77,7 +80,7 @@ async function check(folder: string, options: Options, { colors, note }: Termina
     lines: [
       ...problemLines(problems, colors),
       ...kept.map((file) => `Written: ${file}`),
-      ...art.drawn.map((file) => `Picture: ${file}`),
+      ...drawn.map((file) => `Picture: ${file}`),
       ...fallbacks.map(fallbackLine),
       ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
@@ -87,7 +90,7 @@ async function check(folder: string, options: Options, { colors, note }: Termina
       problems: problemData(problems),
       ...(quick ? {} : { fallbacks }),
       ...(keepPoints ? { kept } : {}),
-      ...(pictures === undefined ? {} : { pictures: art.drawn }),
+      ...(pictures === undefined ? {} : { pictures: drawn }),
     },
     exitCode: errors > 0 ? 1 : 0,
   };
@@ -101,11 +104,23 @@ function fallbackLine({ animation, shown = "nothing", parts }: Fallback): string
 }
 
 /** Looks at the models that a catalog names; what reads them is loaded when it names any. */
-async function surveyModels(folder: string, catalog: Catalog | undefined): Promise<readonly Problem[]> {
-  if (catalog === undefined || [...catalog.rigs.values()].every(({ model }) => model === undefined)) return [];
+async function surveyModels(folder: string, catalog: Catalog, pictures: string | undefined): Promise<Pixels> {
+  if ([...catalog.rigs.values()].every(({ model }) => model === undefined)) return noPixels;
   const { checkModels } = await import("../core/model/check-models.ts");
   const { readModelFile } = await import("../node/read-model-file.ts");
-  return checkModels(catalog, (file) => readModelFile(folder, file));
+  const problems = await checkModels(catalog, (file) => readModelFile(folder, file));
+  // Models that cannot be put together are not looked at in motion.
+  if (problems.some(({ severity }) => severity === "error")) return { problems, drawn: [] };
+  const { checkWorn } = await import("../core/model/check-worn.ts");
+  const { loadModels } = await import("../node/load-models.ts");
+  const worn = await checkWorn(catalog, (look) => loadModels(folder, [look]));
+  const drawn: string[] = [];
+  for (const [name, image] of pictures === undefined ? [] : worn.pictures) {
+    const file = join(pictures ?? "", `${name}.png`);
+    await writeOutput(file, encodePng(enlargeImage(image, 4)));
+    drawn.push(file);
+  }
+  return { problems: [...problems, ...worn.problems], drawn };
 }
 
 interface Pixels {

@@ -1,5 +1,6 @@
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
+import { type Document, NodeIO } from "@gltf-transform/core";
 import { describe, expect, test } from "@jest/globals";
 import validator from "gltf-validator";
 import type { Object3D } from "three";
@@ -8,11 +9,12 @@ import {
   createFromPreset,
   memoryStore,
   openSession,
+  readCatalog,
   resolveLook,
   rollCharacter,
   type Session,
 } from "zealous-mantle";
-import { assembleModel, drawModel, drawModelCrop, drawModelIcon, prepareModel } from "zealous-mantle/model";
+import { assembleModel, checkWorn, drawModel, drawModelCrop, drawModelIcon, prepareModel } from "zealous-mantle/model";
 import { loadCatalog, loadModels } from "zealous-mantle/node";
 import { openModelFigure, openSeatFigure, Shelf } from "zealous-mantle/three";
 import { demo } from "../demo-catalog.ts";
@@ -84,8 +86,10 @@ describe("the couriers in three dimensions", () => {
     expect(at(token, 30, 0).slice(0, 3)).toEqual([0x16, 0x32, 0x3a]);
     expect(at(token, 0, 0)[3]).toBe(0);
     const icon = drawModelIcon(model, "storm-hat", { size: 40 });
-    const columns = Array.from({ length: 40 }, (_, x) => x).filter((x) => at(icon, x, 22)[3] === 255);
-    expect([icon.width, icon.height, columns.length > 30]).toEqual([40, 40, true]);
+    const lines = Array.from({ length: 40 }, (_, y) => y);
+    const seen = lines.filter((x) => lines.some((y) => (at(icon, x, y)[3] ?? 0) > 128));
+    // A tenth is left free on either side of its brim.
+    expect([icon.width, icon.height, seen[0], seen.at(-1)]).toEqual([40, 40, 4, 35]);
     expect(() => drawModelIcon(model, "kilt")).toThrow(/kilt/);
     expect(() => drawModelCrop(model, "postcard")).toThrow(/postcard/);
     // Light steps through four tones, and the darkest draws the lines.
@@ -100,6 +104,73 @@ describe("the couriers in three dimensions", () => {
         hat.add((data[pixel] ?? 0) * 65536 + (data[pixel + 1] ?? 0) * 256 + (data[pixel + 2] ?? 0));
     expect([0x7e5110, 0xb9811f, 0xe3b23c, 0xfadf84].every((tone) => hat.has(tone))).toBe(true);
     expect(hat.has(0x2e1c08)).toBe(false);
+  });
+});
+
+describe("what is worn in motion", () => {
+  const raw = async (file: string) => JSON.parse(await readFile(join(folder, file), "utf8"));
+  /** The shirt alone, on one body, after something was done to it. */
+  const shirtReport = async (change: (shirt: Document) => void = () => {}) => {
+    const [main, clothes] = [await raw("catalog.json"), await raw("parts/clothes.json")];
+    const { "linen-shirt": shirt } = clothes.parts;
+    const { reed } = main.bodies;
+    const { catalog: small } = readCatalog({
+      mantle: "catalog/1",
+      id: "small",
+      version: "1",
+      ...{ rigs: main.rigs, ramps: main.ramps, channels: main.channels, bodies: { reed: { ...reed, stats: {} } } },
+      slots: { shirt: { kind: "gear" } },
+      parts: { shirt: { ...shirt, gives: {}, hides: [] } },
+    });
+    if (small === undefined) throw new Error("The catalog cannot be read.");
+    const document = await new NodeIO().readBinary(models.get("models/reed/linen-shirt.glb") ?? new Uint8Array());
+    change(document);
+    const changed = new Map(models).set("models/reed/linen-shirt.glb", await new NodeIO().writeBinary(document));
+    return checkWorn(small, async () => changed);
+  };
+  const accessorIn = (document: Document, name: string) =>
+    document.getRoot().listMeshes()[0]?.listPrimitives()[0]?.getAttribute(name) ?? undefined;
+
+  test("a shirt over the whole skin has nothing wrong with it", async () => {
+    expect((await shirtReport()).problems).toEqual([]);
+  });
+
+  test("skin that shows through it is found, with the moment and a picture", async () => {
+    const { problems, pictures } = await shirtReport((shirt) => {
+      // Its chest is drawn in, so that the chest under it comes out.
+      const places = accessorIn(shirt, "POSITION");
+      for (let corner = 0; corner < (places?.getCount() ?? 0); corner += 1) {
+        const [x = 0, y = 0, z = 0] = places?.getElement(corner, []) ?? [];
+        if (Math.abs(y - 0.82) < 0.05 && Math.abs(x) < 0.1) places?.setElement(corner, [x, y, z * 0.6]);
+      }
+    });
+    expect(problems.map(({ code, place }) => [code, place.file])).toEqual([
+      ["pokes-through", "models/reed/linen-shirt.glb"],
+    ]);
+    const { part, body, percent } = problems[0]?.params ?? {};
+    expect([part, body, Number(percent) > 1]).toEqual(["shirt", "reed", true]);
+    const marked = pictures.get("pokes-through-reed-shirt")?.data ?? [];
+    const isMarked = (at: number) => marked[at] === 255 && marked[at + 1] === 0 && marked[at + 2] === 160;
+    expect(Array.from({ length: marked.length / 4 }, (_, pixel) => pixel * 4).filter(isMarked).length).toBeGreaterThan(
+      5,
+    );
+  });
+
+  test("a corner that follows a joint far away is found", async () => {
+    const { problems } = await shirtReport((shirt) => {
+      const joints = shirt.getRoot().listSkins()[0]?.listJoints() ?? [];
+      const hand = joints.findIndex((joint) => joint.getName() === "hand.R");
+      const [numbers, weights, places] = ["JOINTS_0", "WEIGHTS_0", "POSITION"].map((name) => accessorIn(shirt, name));
+      const corners = Array.from({ length: places?.getCount() ?? 0 }, (_, corner) => corner);
+      const waist =
+        corners.toSorted(
+          (one, other) => (places?.getElement(one, [])[1] ?? 0) - (places?.getElement(other, [])[1] ?? 0),
+        )[0] ?? 0;
+      numbers?.setElement(waist, [hand, 0, 0, 0]);
+      weights?.setElement(waist, [1, 0, 0, 0]);
+    });
+    expect(problems.map(({ code }) => code)).toContain("mesh-torn");
+    expect(problems.find(({ code }) => code === "mesh-torn")?.params).toMatchObject({ part: "shirt", body: "reed" });
   });
 });
 

@@ -37,9 +37,17 @@ export class DepthCanvas {
     this.#width = width;
     this.#height = height;
     const count = width * height;
-    this.#depths = new Float32Array(count).fill(Number.NEGATIVE_INFINITY);
-    this.#pieces = new Int16Array(count).fill(-1);
+    this.#depths = new Float32Array(count);
+    this.#pieces = new Int16Array(count);
     this.#triangles = new Int32Array(count);
+    this.clear();
+  }
+
+  /** Takes away what was drawn. */
+  clear(): void {
+    this.#depths.fill(Number.NEGATIVE_INFINITY);
+    this.#pieces.fill(-1);
+    this.#drawn.length = 0;
   }
 
   /** Draws a piece, as it is numbered in the picture. @param corners - as `placeCorners` gives them. */
@@ -114,6 +122,61 @@ export class DepthCanvas {
       uRow += cx - bx;
       vRow += ax - cx;
       wRow += bx - ax;
+    }
+  }
+
+  /** How many samples show something. */
+  get count(): number {
+    let count = 0;
+    for (let at = 0; at < this.#pieces.length; at += 1) if ((this.#pieces[at] as number) >= 0) count += 1;
+    return count;
+  }
+
+  /**
+   * Groups of samples that lie side by side and have nothing around them but what is seen of another canvas, drawn together with this one.
+   *
+   * @param samples - those that groups are made of. @param isThere - the pieces that are drawn here and not left out.
+   */
+  islandsOf(samples: ReadonlySet<number>, other: DepthCanvas, isThere: (piece: number) => boolean): readonly number[] {
+    const isSeen = (at: number) => {
+      const piece = this.#pieces[at] ?? -1;
+      if (piece < 0 || !isThere(piece)) return false;
+      return (other.#pieces[at] as number) < 0 || (this.#depths[at] as number) > (other.#depths[at] as number);
+    };
+    const around = [1, -1, this.#width, -this.#width];
+    const known = new Set<number>();
+    const islands: number[] = [];
+    for (const first of samples) {
+      if (known.has(first)) continue;
+      known.add(first);
+      const island = [first];
+      let isAlone = true;
+      for (const at of island)
+        for (const by of around) {
+          const next = at + by;
+          if (known.has(next)) continue;
+          if (samples.has(next)) {
+            known.add(next);
+            island.push(next);
+          } else isAlone &&= !isSeen(next);
+        }
+      if (isAlone) islands.push(...island);
+    }
+    return islands;
+  }
+
+  /** Calls for each sample that is nearer than that of another canvas by so much, in samples, with the piece and the triangle seen here, and its place. */
+  eachBefore(
+    other: DepthCanvas,
+    above: number,
+    below: number,
+    call: (piece: number, triangle: number, at: number) => void,
+  ): void {
+    for (let at = 0; at < this.#pieces.length; at += 1) {
+      const piece = this.#pieces[at] as number;
+      if (piece < 0 || (other.#pieces[at] as number) < 0) continue;
+      const nearer = (this.#depths[at] as number) - (other.#depths[at] as number);
+      if (nearer > above && nearer <= below) call(piece, this.#triangles[at] as number, at);
     }
   }
 

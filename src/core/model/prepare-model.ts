@@ -29,6 +29,8 @@ export interface PreparedModel {
 export interface PreparedPiece {
   /** The part it belongs to; `undefined` for the body. */
   readonly part: string | undefined;
+  /** The name of the node that shows it. */
+  readonly node: string;
   /** x, y and z of each corner, at rest. */
   readonly positions: Float32Array;
   readonly normals: Float32Array;
@@ -112,6 +114,7 @@ function prepare(
   const material = primitive.getMaterial();
   const shared = {
     part: mesh.part,
+    node: node.getName(),
     positions,
     normals: normal === null ? normalsOf(positions, triangles) : flat(normal),
     triangles,

@@ -59,6 +59,10 @@ export const problems = {
   "mesh-misfit": '"{owner}" bends with joints that the rig "{rig}" does not have: {joints:bare}.',
   "mesh-loose":
     'The mesh "{mesh}" of "{owner}" has no skin and hangs on no point, so it does not move with the figure.',
+  "pokes-through":
+    'Skin of "{body}" shows through "{part}", at {time} s of {animation} facing {facing}: through {percent} % of it.',
+  "mesh-torn":
+    '"{part}" is torn on "{body}" at {time} s of {animation}: two corners that lie together at rest are {times} times as far apart.',
   // What is imported
   "name-without-pattern": 'The name "{name}" does not have the form "{pattern}".',
   "name-unknown": '"{word}", in the name "{name}", is no {noun} of the rig.',
@@ -206,6 +210,8 @@ export const fixes = {
   "mend-piece-alone": "Add a rule: {rule}",
   "say-piece": "Say it in the file of --pieces: {entry}",
   "mend-skeleton-misses": "Import it on a rig of its own.",
+  "mend-pokes-through": 'Hide the skin under it ("hides": ["body/…"]), or give it the weights that the skin has there.',
+  "mend-mesh-torn": "Look at the weights there: one of the corners follows a joint that is far away.",
   "say-rebind": "Say --rebind to bring it into the pose of the rig, or bring it there where it was made.",
   "mend-skeleton-posed": "Bring it into the pose of the rig, and bind it again.",
   "make-normal": "Merge it into another layer, or set it to normal.",
