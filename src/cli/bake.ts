@@ -1,9 +1,10 @@
 import { join } from "node:path";
+import { MantleError } from "../core/base/problem.ts";
 import type { Moment } from "../core/look/look.ts";
 import { bakeSheet } from "../core/raster/bake-sheet.ts";
 import { contentName } from "../core/raster/content-name.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
-import { drawerOf, isSeenInPictures, loadDrawnCharacter } from "./drawn-character.ts";
+import { type DrawnCharacter, drawerOf, isSeenInPictures, loadDrawnCharacter } from "./drawn-character.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
@@ -13,6 +14,7 @@ interface Options {
   readonly facings?: readonly string[];
   readonly packed?: boolean;
   readonly model?: boolean;
+  readonly channels?: boolean;
   readonly form?: string;
   readonly json?: boolean;
 }
@@ -27,6 +29,10 @@ export const defineBake: DefineCommand = (command, terminal) => {
     .option("--facings <ids...>", "which facings; all when left out")
     .option("--packed", "cut blank edges off, keep equal frames once, and pack them close")
     .option("--model", "bake it in three dimensions; so is a character without pictures")
+    .option(
+      "--channels",
+      "bake a model in key colors, a sheet for each channel, for the layers of a drawn body or part",
+    )
     .option("--form <id>", "in which form, whatever the signals say")
     .option("--json", "print data for programs")
     .addHelpText(
@@ -39,8 +45,9 @@ export const defineBake: DefineCommand = (command, terminal) => {
 };
 
 async function bake(folder: string, file: string, options: Options): Promise<Answer> {
-  const { form, model = false, ...rest } = options;
+  const { form, model = false, channels = false, ...rest } = options;
   const drawn = await loadDrawnCharacter(folder, file, form === undefined ? {} : { form });
+  if (channels) return bakeChannels(folder, drawn, options);
   const { look, images } = drawn;
   const drawer = isSeenInPictures(drawn, { model }) ? undefined : await drawerOf(folder, drawn, { model });
   const draw = drawer && ((moment: Moment) => drawer.frame(moment, 1));
@@ -54,4 +61,32 @@ async function bake(folder: string, file: string, options: Options): Promise<Ans
   const size = `${image.width}×${image.height} pixels, ${counted(table.frames.length, "frame")}`;
   const lines = [`Written: ${sheet}, ${size}`, `Written: ${frames}`];
   return { lines, data: { sheet, frames, width: image.width, height: image.height, count: table.frames.length } };
+}
+
+/** A sheet for each channel, as the rig expects sheets, and the layers that show them. */
+async function bakeChannels(folder: string, drawn: DrawnCharacter, options: Options): Promise<Answer> {
+  const { look, images } = drawn;
+  if (isSeenInPictures(drawn, { model: options.model ?? look.skeleton !== undefined }) || options.packed === true)
+    throw new MantleError(
+      "bad-call",
+      "--channels bakes the whole frames of a model. Leave --packed out, and name a character that has a model.",
+    );
+  const { prepareModel, channelsOf, inKeys, drawModel } = await import("../core/model.ts");
+  const { loadModels } = await import("../node/load-models.ts");
+  const model = await prepareModel(inKeys(look), await loadModels(folder, [look]));
+  const facings =
+    options.facings ?? [...look.rig.facings.values()].flatMap(({ id, mirrored }) => (mirrored ? [] : [id]));
+  const layers = [];
+  for (const channel of channelsOf(model)) {
+    const draw = (moment: Moment) => drawModel(model, moment, { only: channel });
+    const { image } = bakeSheet(look, images, { ...options, facings, draw });
+    const file = join(options.out, `${channel === "" ? "own" : channel}.png`);
+    await writeOutput(file, encodePng(image));
+    layers.push({ image: file, ...(channel === "" ? {} : { channel }) });
+  }
+  const lines = layers.map(
+    (layer) =>
+      `Written: ${layer.image}${layer.channel === undefined ? "" : `, in the key colors of "${layer.channel}"`}`,
+  );
+  return { lines, data: { layers } };
 }

@@ -15,6 +15,7 @@ export {
   type ModelIconOptions,
 } from "./model/draw-model.ts";
 export { fitSkeleton } from "./model/fit-skeleton.ts";
+export { inKeys } from "./model/in-keys.ts";
 export type { ModelFile } from "./model/model-file.ts";
 export {
   type ModelPlan,
@@ -24,6 +25,6 @@ export {
   type PlannedPiece,
   planModel,
 } from "./model/plan-model.ts";
-export { type PreparedModel, prepareModel } from "./model/prepare-model.ts";
+export { channelsOf, type PreparedModel, prepareModel } from "./model/prepare-model.ts";
 export { type ModelReading, type Resources, readModel, resourcesOf } from "./model/read-model.ts";
 export type { SkeletonFit } from "./model/skeleton-fit.ts";

@@ -1,4 +1,5 @@
-import { readdir, readFile } from "node:fs/promises";
+import { mkdtemp, readdir, readFile, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type Document, NodeIO } from "@gltf-transform/core";
 import { describe, expect, test } from "@jest/globals";
@@ -14,11 +15,21 @@ import {
   rollCharacter,
   type Session,
 } from "zealous-mantle";
-import { assembleModel, checkWorn, drawModel, drawModelCrop, drawModelIcon, prepareModel } from "zealous-mantle/model";
+import { decodePng } from "zealous-mantle/authoring";
+import {
+  assembleModel,
+  channelsOf,
+  checkWorn,
+  drawModel,
+  drawModelCrop,
+  drawModelIcon,
+  inKeys,
+  prepareModel,
+} from "zealous-mantle/model";
 import { loadCatalog, loadModels } from "zealous-mantle/node";
 import { openModelFigure, openSeatFigure, Shelf } from "zealous-mantle/three";
 import { demo } from "../demo-catalog.ts";
-import { mantleProcess } from "../run-mantle.ts";
+import { mantle, mantleProcess } from "../run-mantle.ts";
 
 const folder = "demo/saltmarsh-3d";
 const catalog: Catalog = await loadCatalog(folder);
@@ -105,6 +116,64 @@ describe("the couriers in three dimensions", () => {
     expect([0x7e5110, 0xb9811f, 0xe3b23c, 0xfadf84].every((tone) => hat.has(tone))).toBe(true);
     expect(hat.has(0x2e1c08)).toBe(false);
   });
+});
+
+test("a model is baked in key colors, a picture a channel, which any ramps color afterwards", async () => {
+  const wren = createFromPreset(catalog, "first-watch");
+  const look = resolveLook(catalog, wren);
+  const painted = resolveLook(catalog, {
+    ...wren,
+    colors: { ...wren.colors, oilcloth: "moss", skin: "umber", leather: "tar" },
+  });
+  const keyed = await prepareModel(inKeys(look), models);
+  expect(channelsOf(keyed)).toEqual(["", "accent", "cloth", "eyes", "hair", "leather", "oilcloth", "skin"]);
+  const moment = { animation: "walk", facing: "west", time: 0.2 };
+  const options = { samples: 1, scale: 3, ink: 0 };
+  const pictures = channelsOf(keyed).map(
+    (channel) => [channel, drawModel(keyed, moment, { ...options, only: channel })] as const,
+  );
+  const { data: direct } = drawModel(await prepareModel(painted, models), moment, options);
+  const recolors = new Map(
+    painted.meshes.flatMap(({ recolors: own }) =>
+      [...own.values()].map((recolor) => [recolor.channel, recolor] as const),
+    ),
+  );
+  let [seen, wrong] = [0, 0];
+  for (let at = 0; at < direct.length; at += 4) {
+    const there = pictures.filter(([, { data }]) => data[at + 3] === 255);
+    if (direct[at + 3] === 255) seen += 1;
+    if (there.length !== (direct[at + 3] === 255 ? 1 : 0)) wrong += 1;
+    for (const [channel, { data }] of there) {
+      const color = ((data[at] ?? 0) << 16) | ((data[at + 1] ?? 0) << 8) | (data[at + 2] ?? 0);
+      const { key = [], colors = [] } = recolors.get(channel) ?? {};
+      const wanted = channel === "" ? color : colors[key.indexOf(color)];
+      if (wanted !== (((direct[at] ?? 0) << 16) | ((direct[at + 1] ?? 0) << 8) | (direct[at + 2] ?? 0))) wrong += 1;
+    }
+  }
+  expect([seen > 8000, wrong]).toEqual([true, 0]);
+  const folderOut = await mkdtemp(join(tmpdir(), "mantle-"));
+  const file = join(folderOut, "wren.json");
+  await writeFile(file, JSON.stringify(wren));
+  const { status, stdout } = await mantle(
+    "bake",
+    folder,
+    file,
+    "--channels",
+    "--animations",
+    "idle",
+    "--out",
+    folderOut,
+    "--json",
+  );
+  expect(status).toBe(0);
+  const { layers } = JSON.parse(stdout);
+  expect(layers.map(({ channel }: { readonly channel?: string }) => channel ?? "")).toEqual(channelsOf(keyed));
+  const { width, height } = decodePng(await readFile(join(folderOut, "oilcloth.png")));
+  // Four frames of the three facings that are drawn.
+  expect([width, height]).toEqual([4 * 64, 3 * 80]);
+  expect((await mantle("bake", "demo/saltmarsh", file, "--channels", "--out", folderOut)).stderr).toMatch(
+    /has a model/,
+  );
 });
 
 describe("what is worn in motion", () => {

@@ -180,23 +180,32 @@ export class DepthCanvas {
     }
   }
 
-  /** What is seen: each sample in the color that it has there, and lines of ink. */
-  picture(ink: Ink): Image {
+  /**
+   * What is seen: each sample in the color that it has there, and lines of ink.
+   *
+   * @param only - the channel whose pieces are shown, in no colors but those of their ramps.
+   */
+  picture(ink: Ink, only?: string): Image {
     const image = createImage(this.#width, this.#height);
     const pixels = new Uint32Array(image.data.buffer);
-    const shaders = this.#drawn.map(({ piece, corners }) => new Shader(piece, corners));
+    const shaders = this.#drawn.map(({ piece, corners }) =>
+      only === undefined || piece.channel === only ? new Shader(piece, corners) : undefined,
+    );
     for (let y = 0, at = 0; y < this.#height; y += 1)
       for (let x = 0; x < this.#width; x += 1, at += 1) {
         const piece = this.#pieces[at] as number;
         if (piece >= 0) pixels[at] = shaders[piece]?.colorAt(this.#triangles[at] as number, x + 0.5, y + 0.5) ?? 0;
       }
-    if (ink.width > 0) this.#ink(pixels, ink);
+    if (ink.width > 0) this.#ink(pixels, ink, only);
     return image;
   }
 
   /** Draws lines where the figure ends, and thinner ones where a piece stands before another, or before itself. */
-  #ink(pixels: Uint32Array, { width, step }: Ink): void {
-    const inks = this.#drawn.map(({ piece }) => packed(mixed(piece.shading.ink, darkest, 0.35)));
+  #ink(pixels: Uint32Array, { width, step }: Ink, only: string | undefined): void {
+    const inks = this.#drawn.map(({ piece: { shading, channel } }) => {
+      if (only === undefined) return packed(mixed(shading.ink, darkest, 0.35));
+      return channel === only ? packed(shading.ink) : 0;
+    });
     const [outline, inner] = [discOf(width - 1), discOf(Math.max(0, Math.round(width / 2) - 1))];
     for (let y = 0; y < this.#height; y += 1)
       for (let x = 0; x < this.#width; x += 1) {

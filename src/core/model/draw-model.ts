@@ -14,6 +14,11 @@ export interface DrawModelOptions {
   readonly scale?: number;
   /** How many samples a pixel has on a side; 1 leaves every pixel all there or not at all. @defaultValue 1 where the rig is crisp, else 3 */
   readonly samples?: number;
+  /**
+   * Draws only what a channel colors, `""` for what has colors of its own; what is before it still hides it. Every pixel has one of the colors of its
+   * ramp then, and `samples` is 1. @defaultValue everything
+   */
+  readonly only?: string;
   /** How wide lines of ink are, in pixels of the rig's frame; 0 for none. @defaultValue what the rig says */
   readonly ink?: number;
 }
@@ -123,7 +128,7 @@ function drawWindow(
   { rig, pieces }: PreparedModel,
   { pose, view }: Stance,
   window: Rectangle,
-  { scale = 1, samples = rig.crisp ? 1 : 3, ink = rig.model?.ink ?? 1 }: DrawModelOptions,
+  { scale = 1, only, samples = rig.crisp || only !== undefined ? 1 : 3, ink = rig.model?.ink ?? 1 }: DrawModelOptions,
 ): Image {
   const density = scale * samples;
   const canvas = new DepthCanvas(
@@ -137,7 +142,7 @@ function drawWindow(
     y: (view.y - window.y) * density,
   };
   for (const piece of pieces) canvas.draw(piece, placeCorners(piece, pose, near));
-  const drawn = canvas.picture({ width: Math.round(ink * density), step: step * near.size });
+  const drawn = canvas.picture({ width: Math.round(ink * density), step: step * near.size }, only);
   return samples === 1 ? drawn : averaged(drawn, samples);
 }
 

@@ -50,6 +50,8 @@ export interface PreparedPiece {
   /** Whether its file mirrors it, so that its triangles turn the other way. */
   readonly isMirrored: boolean;
   readonly shading: Shading;
+  /** The channel that colors it; `""` for what has colors of its own. */
+  readonly channel: string;
   /** What is painted on it; its tones multiply that. */
   readonly texture: PieceTexture | undefined;
 }
@@ -121,6 +123,7 @@ function prepare(
     openness: opennessOf(primitive.getAttribute("COLOR_0")),
     isDoubleSided: material?.getDoubleSided() ?? false,
     shading: shadingOf(factsOf(material), mesh),
+    channel: (mesh.recolors.get(material?.getName() ?? "") ?? mesh.recolors.get(""))?.channel ?? "",
     texture: textureOf(primitive, pictures),
   };
   if (skin === null || joints === null || weights === null) {
@@ -208,4 +211,9 @@ function factsOf(material: Material | null): MaterialFacts {
     glows: material.getEmissiveFactor().some((light) => light > 0),
     extras: material.getExtras(),
   };
+}
+
+/** The channels that color a model, and `""` if something has colors of its own. */
+export function channelsOf({ pieces }: PreparedModel): readonly string[] {
+  return [...new Set(pieces.map(({ channel }) => channel))].sort();
 }
