@@ -6,6 +6,7 @@ import { createCharacter, createImage, enlargeImage, type Image } from "zealous-
 import { decodePng, encodeApng, encodePng, type TimedImage } from "zealous-mantle/authoring";
 import { loadCatalog } from "zealous-mantle/node";
 import { openBrowser } from "./browser.ts";
+import { figuresPicture } from "./figures-picture.ts";
 import { drawImportPictures } from "./import-pictures.ts";
 import { looksPicture } from "./looks-picture.ts";
 import { serveExamples } from "./serve-examples.ts";
@@ -15,6 +16,9 @@ const out = fileURLToPath(new URL("../out/", import.meta.url));
 await mkdir(folder, { recursive: true });
 const catalog = await loadCatalog("demo/saltmarsh");
 await drawImportPictures(catalog, fileURLToPath(new URL("../docs/pictures/", import.meta.url)));
+const modeled = await loadCatalog("demo/saltmarsh-3d");
+const figures = encodePng(await figuresPicture(modeled, "demo/saltmarsh-3d"));
+await writeFile(fileURLToPath(new URL("../docs/pictures/figures.png", import.meta.url)), figures);
 await writeFile(`${folder}looks.png`, encodePng(await looksPicture(catalog, "demo/saltmarsh")));
 const kite = createCharacter(catalog, { body: "reed", name: "Kite" });
 const site = await serveExamples();
@@ -23,6 +27,15 @@ const context = await browser.newContext({ viewport: { width: 1280, height: 800 
 const page = await context.newPage();
 page.on("pageerror", (error) => console.error(error));
 const shoot = (name: string) => page.screenshot({ path: `${folder}${name}.png` });
+
+/** Presses one thing after the other, and lets each be drawn. */
+async function press(...selectors: readonly string[]): Promise<void> {
+  for (const selector of selectors) {
+    await page.click(selector);
+    await page.waitForTimeout(400);
+  }
+}
+const card = (id: string) => `[data-card="${id}"]`;
 
 await page.goto(`${site.url}/contact/`);
 await page.waitForSelector("body[data-ready=reed]", { timeout: 120_000 });
@@ -34,15 +47,6 @@ await page.click("#sample");
 await page.waitForSelector("body[data-ready='1']");
 await page.waitForTimeout(800);
 await shoot("import");
-
-/** Presses one thing after the other, and lets each be drawn. */
-async function press(...selectors: readonly string[]): Promise<void> {
-  for (const selector of selectors) {
-    await page.click(selector);
-    await page.waitForTimeout(400);
-  }
-}
-const card = (id: string) => `[data-card="${id}"]`;
 
 await page.goto(`${site.url}/creator/`);
 for (const answer of ["reed", "reed", "braid", "silver", "sand"]) await press(card(answer), "#next");
@@ -63,6 +67,20 @@ await shoot("creator-narrow");
 await page.setViewportSize({ width: 1280, height: 800 });
 await press("#finish");
 await page.waitForSelector("text=Wren is in the ledger.");
+
+await page.goto(`${site.url}/atelier/`);
+await page.waitForSelector(".orbit[data-shown]", { timeout: 120_000 });
+await press('[data-page="slot:hat"]');
+await page.waitForSelector(`${card("ear-cap")} canvas.smooth`);
+await page.click("text=▶");
+await page.mouse.move(0, 0);
+await page.waitForTimeout(2500);
+await shoot("atelier");
+await press("#finish");
+await page.waitForSelector(".quay[data-ready]");
+await page.keyboard.press("p");
+await page.waitForTimeout(4000);
+await shoot("both");
 
 await page.goto(`${site.url}/bag/`);
 await page.waitForSelector("body[data-ready]");
@@ -89,30 +107,7 @@ await shoot("harbor-night");
 await press("#key-n", "#act");
 await page.waitForSelector(`${card("rest-day")} canvas:not([width="1"])`);
 await shoot("harbor-locker");
-await press("#shut");
-await page.keyboard.down("ArrowRight");
-await page.waitForSelector("canvas[data-place=marsh]");
-await page.waitForTimeout(1500);
-await page.keyboard.down("ArrowDown");
-await page.waitForSelector("canvas[data-form=wading]");
-await page.keyboard.up("ArrowRight");
-await page.waitForTimeout(300);
-await shoot("harbor-marsh");
-await page.keyboard.up("ArrowDown");
 await writeFile(`${folder}harbor.png`, await filmOfHarbor());
-await page.goto(`${site.url}/harbor/#post-office`);
-await page.reload();
-await page.waitForSelector("canvas[data-place=post-office]");
-await page.keyboard.down("ArrowRight");
-await page.waitForSelector("text=/^Be /");
-await page.keyboard.up("ArrowRight");
-await page.waitForTimeout(2200);
-await page.keyboard.press("Enter");
-await page.keyboard.down("ArrowRight");
-await page.waitForTimeout(700);
-await page.keyboard.up("ArrowRight");
-await page.waitForTimeout(300);
-await shoot("harbor-post-office");
 
 const drawn = (id: string) => page.waitForSelector(`${card(id)} canvas:not([width="1"])`);
 await page.goto(`${site.url}/ferry/`);

@@ -26,7 +26,7 @@ const jobs: readonly Job[] = [
   {
     name: "rules alone",
     imports: 'export { readCatalog, checkLoadout, repairLoadout } from "zealous-mantle"',
-    ceiling: 38.5,
+    ceiling: 39,
     goal: 40,
   },
   { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 80, goal: 80 },
@@ -42,10 +42,10 @@ const jobs: readonly Job[] = [
     ceiling: 39,
     goal: 40,
   },
-  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 39, goal: 40 },
+  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 47, goal: 47 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 49.5, goal: 50 },
-  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61, goal: 61 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 50.2, goal: 50 },
+  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61.5, goal: 61.5 },
   {
     name: "English, all sentences",
     imports: 'export { english } from "zealous-mantle/english"',

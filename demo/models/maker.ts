@@ -9,7 +9,7 @@ import { type MeshedPiece, meshPieces } from "./mesh-pieces.ts";
 import { regionAt, skinFollow, skinPieces } from "./regions.ts";
 import { clipsOf, joints, type LocalPlace, localPlaces } from "./rig.ts";
 import { sculpted3d } from "./sculptures.ts";
-import { keepFinished } from "./surface.ts";
+import { keepFinished, middleOf } from "./surface.ts";
 import { cellOf, detailOf, reachOf, type Tailoring, tailoringOf } from "./tailoring.ts";
 import { type Bone, bonesOf } from "./weights.ts";
 
@@ -77,7 +77,7 @@ export class Maker {
     for (const [number, { material, surface }] of meshed.entries()) {
       const piece = rest.skin[number] as Piece;
       const regionsOf = Array.from({ length: surface.triangles.length / 3 }, (_, triangle) =>
-        regionAt(piece, skinFollow(piece), bones, middleOfFinished(surface, triangle)),
+        regionAt(piece, skinFollow(piece), bones, middleOf(surface, triangle)),
       );
       for (const region of new Set(regionsOf)) {
         const own = keepFinished(surface, (triangle) => regionsOf[triangle] === region);
@@ -240,19 +240,7 @@ function halves(pieces: readonly MeshedPiece[], isIn: (y: number) => boolean): r
   return pieces
     .map(({ material, surface }) => ({
       material,
-      surface: keepFinished(surface, (triangle) => isIn(middleOfFinished(surface, triangle)[1])),
+      surface: keepFinished(surface, (triangle) => isIn(middleOf(surface, triangle)[1])),
     }))
     .filter(({ surface }) => surface.triangles.length > 0);
-}
-
-function middleOfFinished(
-  surface: Pick<MeshedPiece["surface"], "positions" | "triangles">,
-  triangle: number,
-): [number, number, number] {
-  return [0, 1, 2].map((axis) => {
-    let sum = 0;
-    for (let each = 0; each < 3; each += 1)
-      sum += surface.positions[(surface.triangles[triangle * 3 + each] as number) * 3 + axis] as number;
-    return sum / 3;
-  }) as [number, number, number];
 }

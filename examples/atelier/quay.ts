@@ -50,16 +50,15 @@ export function openQuay(session: Session, back: () => void): HTMLElement {
     button("Back to the atelier", close),
   );
   const page = make("div", { className: "quay" }, make("div", { className: "views" }, canvas, picture), footer);
-  page.style.height = "100%";
   picture.hidden = true;
   addEventListener("keydown", onKey);
 
   const renderer = new WebGLRenderer({ canvas, antialias: true });
   const scene = harborScene(length);
   const hut = postOffice();
-  hut.position.set(-3.4, 0, -2.1);
+  hut.position.set(-2.3, 0, -1.95);
   const lamp = lampPost();
-  lamp.position.set(1.4, 0, -1);
+  lamp.position.set(2.1, 0, -0.95);
   scene.add(hut, lamp);
   const camera = new PerspectiveCamera(30, 1, 0.1, 80);
   const controls: Controls = openControls({ keys: { one: keySets["keys-arrows"], two: keySets["keys-wasd"] } });

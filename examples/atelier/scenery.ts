@@ -62,7 +62,11 @@ export function postOffice(): Group {
     [0.77, 1.1],
   ] as const)
     hut.add(box(0.38, 0.25, 0.05, "#f2c46a", [x, y, 0.72]));
-  hut.add(roof(3.1, 1.9, 0.95, 1.78));
+  hut.add(
+    roof(3.1, 1.9, 0.95, 1.78),
+    box(3, 0.12, 1.7, wood[2], [0, -0.06, 0]),
+    box(3, 0.9, 0.1, "#3a2616", [0, -0.55, 0.6]),
+  );
   return hut;
 }
 

@@ -14,6 +14,7 @@ import { findLines } from "../node/find-lines.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { keepMarks } from "../node/marks.ts";
 import { surveyPictures } from "../node/survey-pictures.ts";
+import { surveyWorn } from "../node/survey-worn.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { type Answer, counted, type DefineCommand, problemData, problemLines, type Terminal } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
@@ -111,9 +112,7 @@ async function surveyModels(folder: string, catalog: Catalog, pictures: string |
   const problems = await checkModels(catalog, (file) => readModelFile(folder, file));
   // Models that cannot be put together are not looked at in motion.
   if (problems.some(({ severity }) => severity === "error")) return { problems, drawn: [] };
-  const { checkWorn } = await import("../core/model/check-worn.ts");
-  const { loadModels } = await import("../node/load-models.ts");
-  const worn = await checkWorn(catalog, (look) => loadModels(folder, [look]));
+  const worn = await surveyWorn(catalog, folder);
   const drawn: string[] = [];
   for (const [name, image] of pictures === undefined ? [] : worn.pictures) {
     const file = join(pictures ?? "", `${name}.png`);

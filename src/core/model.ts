@@ -5,7 +5,6 @@
 
 export { type AssembledModel, type AssembleOptions, assembleModel } from "./model/assemble-model.ts";
 export { checkModels, type LoadModel } from "./model/check-models.ts";
-export { checkWorn, type WornReport } from "./model/check-worn.ts";
 export type { Choice, PieceChoice } from "./model/choice.ts";
 export {
   type DrawModelOptions,

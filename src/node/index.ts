@@ -6,3 +6,4 @@ export { loadImages } from "./load-images.ts";
 export { loadModels } from "./load-models.ts";
 export { keepMarks } from "./marks.ts";
 export { type PictureSurvey, surveyPictures } from "./survey-pictures.ts";
+export { surveyWorn } from "./survey-worn.ts";
