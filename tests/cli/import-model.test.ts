@@ -140,7 +140,7 @@ describe("mantle import model", () => {
     ]);
     expect(sheet.stdout).toMatch(/1536×640 pixels, 12 frames/);
     expect((await mantle("draw", catalog, wren, "--out", out, "--portrait")).stderr).toMatch(
-      /Portraits and tokens are drawn of pictures/,
+      /There is no crop "portrait"/,
     );
   });
 
