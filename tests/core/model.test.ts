@@ -5,7 +5,17 @@ import fc from "fast-check";
 import validator from "gltf-validator";
 import { Matrix4, Vector3 } from "three";
 import { type Catalog, createCharacter, readCatalog, resolveLook } from "zealous-mantle";
-import { assembleModel, fitSkeleton, type ModelFile, type ModelPlan, planModel, readModel } from "zealous-mantle/model";
+import { encodePng } from "zealous-mantle/authoring";
+import {
+  assembleModel,
+  drawModel,
+  fitSkeleton,
+  type ModelFile,
+  type ModelPlan,
+  planModel,
+  prepareModel,
+  readModel,
+} from "zealous-mantle/model";
 import { described } from "../in-words.ts";
 import { cornersAt } from "../oracles/skinned-corners.ts";
 import { runs } from "../runs.ts";
@@ -133,6 +143,40 @@ describe.each(Object.entries(figures))("a figure that %s wrote", (_name, bytes) 
         .map((clip) => clip.getName()),
     ).toEqual(["Idle"]);
     expect(still.bytes.length).toBeLessThan(first.bytes.length);
+  });
+
+  test("a picture that several parts bring along is in the assembled file once, and drawn", async () => {
+    const image = encodePng({ width: 2, height: 1, data: Uint8ClampedArray.of(255, 0, 0, 255, 0, 0, 255, 255) });
+    const painted = await changed((document) => {
+      const texture = document.createTexture("cloth").setImage(image).setMimeType("image/png");
+      for (const mesh of document.getRoot().listMeshes())
+        for (const primitive of mesh.listPrimitives()) {
+          const count = primitive.getAttribute("POSITION")?.getCount() ?? 0;
+          const halves = Float32Array.from({ length: count * 2 }, (_, at) => (at % 2 === 0 ? 0.75 : 0.5));
+          const [buffer = null] = document.getRoot().listBuffers();
+          primitive.setAttribute(
+            "TEXCOORD_0",
+            document.createAccessor().setType("VEC2").setArray(halves).setBuffer(buffer),
+          );
+          primitive.getMaterial()?.setBaseColorTexture(texture).setBaseColorFactor([1, 1, 1, 1]);
+        }
+    }, bytes);
+    const plan = await planOf(painted);
+    const look = looksOf(plan);
+    const { bytes: assembled } = await assembleModel(look, plan.files);
+    expect((await documentOf(assembled)).getRoot().listTextures().length).toBe(1);
+    expect((await validator.validateBytes(assembled)).issues.numErrors).toBe(0);
+    const { data } = drawModel(
+      await prepareModel(look, plan.files),
+      { animation: "idle", facing: "south", time: 0 },
+      { samples: 1, ink: 0 },
+    );
+    // Its right half is blue, as light as the light falls.
+    const colors = new Set(
+      Array.from({ length: data.length / 4 }, (_, at) => [...data.slice(at * 4, at * 4 + 4)].join()),
+    );
+    expect([...colors].some((color) => /^0,0,2\d\d,255$/.test(color))).toBe(true);
+    expect([...colors].every((color) => color.startsWith("0,0,"))).toBe(true);
   });
 
   test("every file that is written is clean under the validator of the standard", async () => {

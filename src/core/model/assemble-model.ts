@@ -1,4 +1,4 @@
-import type { Document, Material, Node, Property, Skin } from "@gltf-transform/core";
+import type { Document, Material, Node, Property, Skin, Texture } from "@gltf-transform/core";
 import { formatColor, toLinear } from "../base/color/color.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
@@ -57,6 +57,7 @@ export async function assembleModel(
     figure.add(mesh, source);
   }
   figure.scale(look.scale);
+  shareTextures(document);
   const bytes = await writeModel(document);
   return {
     bytes,
@@ -156,6 +157,21 @@ class AssembledFigure {
   #scene(): ReturnType<Document["createScene"]> {
     const root = this.#document.getRoot();
     return root.getDefaultScene() ?? root.listScenes()[0] ?? this.#document.createScene();
+  }
+}
+
+/** Pictures of the same bytes, that came with several files, are one. */
+function shareTextures(document: Document): void {
+  const known = new Map<string, Texture>();
+  for (const texture of document.getRoot().listTextures()) {
+    const name = contentName(texture.getImage() ?? new Uint8Array());
+    const same = known.get(name);
+    if (same === undefined) {
+      known.set(name, texture);
+      continue;
+    }
+    for (const parent of texture.listParents()) if (parent !== document.getRoot()) parent.swap(texture, same);
+    texture.dispose();
   }
 }
 
