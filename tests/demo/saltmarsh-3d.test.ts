@@ -4,7 +4,7 @@ import { dirname, join } from "node:path";
 import { type Document, NodeIO } from "@gltf-transform/core";
 import { describe, expect, test } from "@jest/globals";
 import validator from "gltf-validator";
-import type { Object3D } from "three";
+import { Color, type Object3D } from "three";
 import {
   type Catalog,
   createFromPreset,
@@ -28,6 +28,7 @@ import {
 import { loadCatalog, loadModels, surveyWorn } from "zealous-mantle/node";
 import { openModelFigure, openSeatFigure, Shelf } from "zealous-mantle/three";
 import { demo } from "../demo-catalog.ts";
+import { cornersAt } from "../oracles/skinned-corners.ts";
 import { mantle, mantleProcess } from "../run-mantle.ts";
 import { isLong } from "../runs.ts";
 
@@ -118,6 +119,54 @@ describe("the couriers in three dimensions", () => {
     expect([0x7e5110, 0xb9811f, 0xe3b23c, 0xfadf84].every((tone) => hat.has(tone))).toBe(true);
     expect(hat.has(0x2e1c08)).toBe(false);
   });
+});
+
+test("a figure is joined into one mesh of one material, which moves and is colored as before", async () => {
+  const look = resolveLook(catalog, createFromPreset(catalog, "old-hand"));
+  const [{ bytes: apart }, { bytes: joined }] = [
+    await assembleModel(look, models),
+    await assembleModel(look, models, { joined: true }),
+  ];
+  expect((await validator.validateBytes(joined)).issues).toMatchObject({ numErrors: 0, numWarnings: 0 });
+  expect((await assembleModel(look, models, { joined: true })).bytes).toEqual(joined);
+  const document = await new NodeIO().readBinary(joined);
+  const [mesh, ...others] = document.getRoot().listMeshes();
+  expect([
+    mesh?.listPrimitives().length,
+    others.length,
+    document.getRoot().listMaterials().length,
+    document.getRoot().listSkins().length,
+  ]).toEqual([1, 0, 1, 1]);
+  const places = (corners: ReadonlyMap<string, readonly number[]>) => {
+    const all = [...corners.values()].flat().map((value) => value.toFixed(3).replace("-0.000", "0.000"));
+    return Array.from({ length: all.length / 3 }, (_, at) => all.slice(at * 3, at * 3 + 3).join()).sort();
+  };
+  const plain = await new NodeIO().readBinary(joined);
+  for (const texture of plain.getRoot().listTextures()) texture.dispose();
+  const bare = await new NodeIO().writeBinary(plain);
+  const [one, other] = [places(await cornersAt(apart, "row", 0.4)), places(await cornersAt(bare, "row", 0.4))];
+  expect(other.length).toBe(one.length);
+  // Rounded to a thousandth, few differ by the last digit.
+  const known = new Set(one);
+  expect(other.filter((place) => !known.has(place)).length).toBeLessThan(one.length * 0.02);
+  // Each corner has the color of its material: the same colors, as often.
+  const primitive = mesh?.listPrimitives()[0];
+  const picture = decodePng(primitive?.getMaterial()?.getBaseColorTexture()?.getImage() ?? new Uint8Array());
+  const found = new Map<number, number>();
+  const coordinates = primitive?.getAttribute("TEXCOORD_0");
+  for (let corner = 0; corner < (coordinates?.getCount() ?? 0); corner += 1) {
+    const [u = 0, v = 0] = coordinates?.getElement(corner, []) ?? [];
+    const at = (Math.floor(v * picture.height) * picture.width + Math.floor(u * picture.width)) * 4;
+    const color = ((picture.data[at] ?? 0) << 16) | ((picture.data[at + 1] ?? 0) << 8) | (picture.data[at + 2] ?? 0);
+    found.set(color, (found.get(color) ?? 0) + 1);
+  }
+  const wanted = new Map<number, number>();
+  for (const each of (await new NodeIO().readBinary(apart)).getRoot().listMeshes())
+    for (const own of each.listPrimitives()) {
+      const color = new Color().fromArray(own.getMaterial()?.getBaseColorFactor() ?? []).getHex();
+      wanted.set(color, (wanted.get(color) ?? 0) + (own.getAttribute("POSITION")?.getCount() ?? 0));
+    }
+  expect(found).toEqual(wanted);
 });
 
 test("a model is baked in key colors, a picture a channel, which any ramps color afterwards", async () => {

@@ -6,6 +6,7 @@ import type { Look, LookMesh } from "../look/look.ts";
 import { contentName } from "../raster/content-name.ts";
 import { copyInto } from "./copy-properties.ts";
 import { removeClip, writeModel } from "./cut-model.ts";
+import { joinMeshes } from "./join-meshes.ts";
 import { lacksJoint } from "./lacks-joint.ts";
 import { openModel } from "./open-model.ts";
 import { standsFor } from "./shading.ts";
@@ -22,6 +23,12 @@ export interface AssembledModel {
 export interface AssembleOptions {
   /** The animations whose clips are kept. @defaultValue all of the rig */
   readonly animations?: readonly string[];
+  /**
+   * Joins all meshes into one with one material, for engines that draw many figures: its colors are pixels of a picture, a ramp in each row.
+   *
+   * @defaultValue false
+   */
+  readonly joined?: boolean;
 }
 
 /**
@@ -40,7 +47,7 @@ export interface AssembleOptions {
 export async function assembleModel(
   look: Look,
   models: ReadonlyMap<string, Uint8Array>,
-  { animations = [...look.rig.animations.keys()] }: AssembleOptions = {},
+  { animations = [...look.rig.animations.keys()], joined = false }: AssembleOptions = {},
 ): Promise<AssembledModel> {
   const { model } = look.rig;
   if (model === undefined || look.skeleton === undefined)
@@ -57,6 +64,7 @@ export async function assembleModel(
     figure.add(mesh, source);
   }
   figure.scale(look.scale);
+  if (joined) joinMeshes(document);
   shareTextures(document);
   const bytes = await writeModel(document);
   return {
