@@ -230,7 +230,7 @@ test("a model is baked in key colors, a picture a channel, which any ramps color
 describe("what is worn in motion", () => {
   const raw = async (file: string) => JSON.parse(await readFile(join(folder, file), "utf8"));
   /** The shirt alone, on one body, after something was done to it. */
-  const shirtReport = async (change: (shirt: Document) => void = () => {}) => {
+  const shirtReport = async (change: (shirt: Document) => void = () => {}, rules: readonly object[] = []) => {
     const [main, clothes] = [await raw("catalog.json"), await raw("parts/clothes.json")];
     const { "linen-shirt": shirt } = clothes.parts;
     const { reed } = main.bodies;
@@ -239,7 +239,8 @@ describe("what is worn in motion", () => {
       id: "small",
       version: "1",
       ...{ rigs: main.rigs, ramps: main.ramps, channels: main.channels, bodies: { reed: { ...reed, stats: {} } } },
-      slots: { shirt: { kind: "gear" } },
+      slots: { shirt: { kind: "gear" }, belt: { kind: "gear" } },
+      rules,
       parts: { shirt: { ...shirt, gives: {}, hides: [] } },
     });
     if (small === undefined) throw new Error("The catalog cannot be read.");
@@ -281,6 +282,23 @@ describe("what is worn in motion", () => {
     expect(Array.from({ length: marked.length / 4 }, (_, pixel) => pixel * 4).filter(isMarked).length).toBeGreaterThan(
       5,
     );
+  });
+
+  test("a part that floats beside the body is found, unless the rules let nobody wear it alone", async () => {
+    const lift = (shirt: Document) => {
+      const places = accessorIn(shirt, "POSITION");
+      for (const mesh of shirt.getRoot().listMeshes())
+        for (const primitive of mesh.listPrimitives()) {
+          const own = primitive.getAttribute("POSITION") ?? places;
+          for (let corner = 0; corner < (own?.getCount() ?? 0); corner += 1) {
+            const [x = 0, y = 0, z = 0] = own?.getElement(corner, []) ?? [];
+            own?.setElement(corner, [x, y, z + 0.7]);
+          }
+        }
+    };
+    expect((await shirtReport(lift)).problems.map(({ code }) => code)).toEqual(["mesh-floats"]);
+    const rules = [{ if: "part:shirt", needs: "slot:belt" }];
+    expect((await shirtReport(lift, rules)).problems).toEqual([]);
   });
 
   test("a corner that follows a joint far away is found", async () => {

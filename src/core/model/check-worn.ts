@@ -4,6 +4,7 @@ import type { Problem } from "../base/problem.ts";
 import { getOwn } from "../base/record.ts";
 import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
 import { createCharacter } from "../edits/create-character.ts";
+import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Look } from "../look/look.ts";
 import { lookOf } from "../look/resolve-look.ts";
 import type { Image } from "../raster/image.ts";
@@ -43,7 +44,7 @@ export async function checkWorn(
       const worn = lookOf(catalog, character, body, [{ slot: part.slots[0] ?? "", part, issued: true }], []);
       const shown = new Set(worn.meshes.flatMap((mesh) => (mesh.part === undefined ? (mesh.node ?? []) : [])));
       const alone = { ...worn, meshes: worn.meshes.filter((mesh) => mesh.part !== undefined) };
-      const { pokes, tears } = wornInMotion(moving, await prepareModel(alone, await load(alone)), shown);
+      const { pokes, tears, gap } = wornInMotion(moving, await prepareModel(alone, await load(alone)), shown);
       const note = (kind: "pokes-through" | "mesh-torn", moment: WornMoment) => {
         problems.push(findingOf(kind, body, part, moment));
         pictures.set(`${kind}-${body.id}-${part.id}`, moment.image);
@@ -51,9 +52,26 @@ export async function checkWorn(
       const isMeant = getOwn(part.allow, "pokes-through") !== undefined;
       if (pokes !== undefined && pokes.amount > allowed && !isMeant) note("pokes-through", pokes);
       if (tears !== undefined) note("mesh-torn", tears);
+      const single = { ...character, loadout: { [part.slots[0] ?? ""]: part.id } };
+      // What the rules never let be worn alone may hang on what it is worn over.
+      if (gap > afloat && checkLoadout(catalog, single).length === 0) problems.push(floating(body, part));
     }
   }
   return { problems, pictures };
+}
+
+/** How far from the skin a part floats, for the height of the frame. */
+const afloat = 0.03;
+
+function floating(body: Body, part: Part): Problem {
+  const rule = JSON.stringify({ if: `part:${part.id}`, needs: "slot:…" });
+  const file = part.meshes[0]?.file.replaceAll("{body}", body.artName) ?? "";
+  return artFinding(
+    file,
+    "warning",
+    message("mesh-floats", { part: part.id, body: body.id }),
+    message("mend-piece-alone", { rule }),
+  );
 }
 
 /** Whether a part has meshes that follow joints. */

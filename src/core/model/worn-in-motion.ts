@@ -24,6 +24,8 @@ export interface WornInMotion {
   readonly pokes: WornMoment | undefined;
   /** An edge between two corners is torn long. */
   readonly tears: WornMoment | undefined;
+  /** How far from the skin it is at rest, for the height of the frame: 0 where it touches it. */
+  readonly gap: number;
 }
 
 /** Rows of the small pictures that are looked at. */
@@ -42,6 +44,8 @@ export class BodyInMotion {
   readonly rig: Rig;
   readonly skin: readonly PreparedPiece[];
   readonly rest: SeenPose;
+  /** Where the corners of the skin are at rest, seen from before. */
+  readonly restCorners: readonly Float32Array[];
   readonly moments: readonly (SeenPose & { readonly animation: string; readonly time: number })[];
 
   /** @param body - the body alone. */
@@ -49,6 +53,7 @@ export class BodyInMotion {
     this.rig = rig;
     this.skin = pieces.filter(({ joints }) => joints !== undefined);
     this.rest = this.#seenIn(skeleton.pose("", 0));
+    this.restCorners = this.skin.map((piece) => placeCorners(piece, this.rest.pose, this.view(0)));
     this.moments = [...rig.animations.keys()].flatMap((animation) => {
       const clip = rig.model?.clips.get(animation) ?? animation;
       const duration = skeleton.durationOf(clip);
@@ -144,7 +149,7 @@ class Watch {
         if (poke.share > (pokes?.amount ?? 0))
           pokes = { animation, time, turn, amount: poke.share, image: this.#picture(pose, turn, poke.at) };
       }
-    return { pokes, tears };
+    return { pokes, tears, gap: this.#gap() };
   }
 
   #placed(pose: Pose, turn: number): readonly Float32Array[] {
@@ -170,6 +175,22 @@ class Watch {
     if (under.size === 0) return { at: [], share: 0 };
     const at = skin.islandsOf(under, cloth, this.#isShown);
     return { at, share: at.length / Math.max(1, cloth.count) };
+  }
+
+  /** From the corners of the part to the nearest of the skin, at rest. */
+  #gap(): number {
+    let nearest = Number.POSITIVE_INFINITY;
+    const corners = this.#placed(this.#body.rest.pose, 0);
+    for (const part of corners)
+      for (const skin of this.#body.restCorners)
+        for (let one = 0; one < part.length; one += cornerSize)
+          for (let other = 0; other < skin.length; other += cornerSize) {
+            const x = (part[one] as number) - (skin[other] as number);
+            const y = (part[one + 1] as number) - (skin[other + 1] as number);
+            const z = (part[one + 2] as number) - (skin[other + 2] as number);
+            nearest = Math.min(nearest, x * x + y * y + z * z);
+          }
+    return Math.sqrt(nearest) / rows;
   }
 
   /** How many times as long as at rest the longest of the edges is that are long enough to be seen. */

@@ -61,6 +61,7 @@ export const problems = {
     'The mesh "{mesh}" of "{owner}" has no skin and hangs on no point, so it does not move with the figure.',
   "pokes-through":
     'Skin of "{body}" shows through "{part}", at {time} s of {animation} facing {facing}: through {percent} % of it.',
+  "mesh-floats": '"{part}" floats beside "{body}" when it is worn alone: nothing of it touches the skin.',
   "mesh-torn":
     '"{part}" is torn on "{body}" at {time} s of {animation}: two corners that lie together at rest are {times} times as far apart.',
   // What is imported
