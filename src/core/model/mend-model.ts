@@ -59,14 +59,22 @@ function nameNodes(document: Document): void {
 function brokenIn(primitive: Primitive, node: Node): string | undefined {
   const count = node.getSkin()?.listJoints().length ?? 0;
   return primitive.listSemantics().find((semantic) => {
-    const array: ArrayLike<number> = primitive.getAttribute(semantic)?.getArray() ?? [];
-    const limit = semantic.startsWith("JOINTS_") && node.getSkin() !== null ? count : Number.POSITIVE_INFINITY;
-    for (let at = 0; at < array.length; at += 1) {
-      const value = array[at] as number;
-      if (!(Number.isFinite(value) && value < limit)) return true;
-    }
-    return false;
+    const array = primitive.getAttribute(semantic)?.getArray() ?? [];
+    if (array instanceof Float32Array && !areNumbers(array)) return true;
+    return semantic.startsWith("JOINTS_") && node.getSkin() !== null && !areBelow(array, count);
   });
+}
+
+/** Whether all are numbers, and none is infinite: only of those nothing is left of each times 0. */
+function areNumbers(array: Float32Array): boolean {
+  let nothing = 0;
+  for (let at = 0; at < array.length; at += 1) nothing += (array[at] as number) * 0;
+  return nothing === 0;
+}
+
+function areBelow(array: ArrayLike<number>, limit: number): boolean {
+  for (let at = 0; at < array.length; at += 1) if (!((array[at] as number) < limit)) return false;
+  return true;
 }
 
 interface WeightSet {
@@ -119,13 +127,9 @@ function mendWeights(primitive: Primitive, counts: { weighed: number; many: numb
 function areWhole(set: WeightSet): boolean {
   const [joints, weights] = [numbersOf(set.joints), numbersOf(set.weights)];
   for (let at = 0; at < weights.length; at += 4) {
-    const [a, b, c, d] = [
-      weights[at] as number,
-      weights[at + 1] as number,
-      weights[at + 2] as number,
-      weights[at + 3] as number,
-    ];
-    if (Math.abs(a + b + c + d - 1) > slack) return false;
+    const sum =
+      (weights[at] as number) + (weights[at + 1] as number) + (weights[at + 2] as number) + (weights[at + 3] as number);
+    if (Math.abs(sum - 1) > slack) return false;
     for (let each = at; each < at + 4; each += 1) if ((joints[each] as number) > 0 && weights[each] === 0) return false;
   }
   return true;
