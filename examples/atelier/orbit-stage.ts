@@ -141,7 +141,7 @@ export class OrbitStage {
     const { clientWidth: width, clientHeight: height } = this.#canvas;
     if (width === 0 || height === 0) return;
     const isStill = this.#lessMotion.matches;
-    // What stands still is drawn again only when it is another, or seen otherwise.
+    // What stands still is drawn again only when it has changed, or is seen otherwise.
     const drawn = [this.element.dataset["shown"], this.#animations.value, this.#turn, this.#zoom, width, height].join();
     if (isStill && drawn === this.#drawn) return;
     this.#drawn = drawn;

@@ -27,6 +27,8 @@ export async function importModel(file: string, options: ImportOptions, colors: 
   const { to, id, folder = "models", replace = false } = options;
   if (!isInside(folder))
     throw new MantleError("bad-call", `"${folder}" is no folder of the catalog. Name one inside it with --folder.`);
+  if (options.rebind && options.rig === undefined)
+    throw new MantleError("bad-call", "--rebind brings a figure into the pose of a rig. Say which, with --rig.");
   const catalog = await loadCatalog(to, { art: "none" });
   const reading = await readModelFile(dirname(file), basename(file));
   if (reading === undefined) throw new MantleError("unreadable-file", `There is no file ${file}.`);

@@ -33,7 +33,7 @@ interface RosterEvents extends ShowEvents {
  * @fires mantle-finish - a `CharacterEvent` with the chosen character, who sits in the seat then.
  * @fires mantle-edit - a `CharacterEvent` with the character that is to be changed, for the page to open a fitting.
  * @fires mantle-add - an `Event`, when a new character is asked for.
- * @fires mantle-show - a `ShowEvent` with the look of who stands on the stage, whenever it is another.
+ * @fires mantle-show - a `ShowEvent` with the look of who stands on the stage, whenever that changes.
  * @slot stage - a stage of the game's own, in place of the one that shows pictures.
  * @fires mantle-close - an `Event`, when the player wants out without choosing.
  * @example

@@ -138,7 +138,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     (same ?? tabbableIn(this)[0])?.focus();
   }
 
-  /** The stage with a figure, or the one that the game put in the slot `stage`, which is told by `mantle-show`. */
+  /** The stage with a figure, or the one that the game put in the slot `stage`, to which `mantle-show` says what to show. */
   protected renderStage(look: Look | undefined, name: string) {
     this.#staged = look;
     if (this.querySelector(':scope > [slot="stage"]') !== null) return html`<slot name="stage"></slot>`;

@@ -77,6 +77,7 @@ describe("mantle import model", () => {
     expect(await files()).not.toContain("models/courier/hair.glb");
     await writeFile(pieces, "[1]");
     expect((await take("--pieces", pieces)).stderr).toMatch(/is no JSON object of meshes/);
+    expect((await take("--rebind")).stderr).toMatch(/Say which, with --rig/);
   });
 
   test("reads a figure in text, with the files beside it and no others", async () => {

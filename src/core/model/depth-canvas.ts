@@ -236,7 +236,7 @@ export class DepthCanvas {
     return isLine ? "line" : undefined;
   }
 
-  /** Inks what is there of a disc, each piece in its own ink. @param only - the one piece that is inked. */
+  /** Inks what is there of a disc, each piece in its own ink. @param only - the one piece whose samples are drawn. */
   #stamp(
     pixels: Uint32Array,
     x: number,

@@ -34,7 +34,7 @@ const rows = 112;
 const turns = [0, 90, 180, 270];
 /** How far into each clip, as shares of it. */
 const shares = [1 / 6, 1 / 2, 5 / 6];
-/** How thick skin that pokes through is at most, for the height of the frame; what is farther before the part is another limb. */
+/** How thick skin that pokes through is at most, for the height of the frame; what is farther before the part is a limb in front of it. */
 const thin = 0.03;
 /** How much longer than at rest a torn edge is, and how long it is at least, for the height of the frame. */
 const torn = { times: 6, long: 0.12 };
