@@ -71,7 +71,7 @@ export function openQuay(session: Session, back: () => void): HTMLElement {
   });
   const painter = canvasPainter(loader.images);
   const lessMotion = matchMedia("(prefers-reduced-motion: reduce)");
-  let drawn3d = "";
+  let lookedAt = "";
   let last = 0;
   let frame = requestAnimationFrame(run);
   page.dataset["ready"] = "true";
@@ -86,9 +86,9 @@ export function openQuay(session: Session, back: () => void): HTMLElement {
     const seen = walkers.map(({ figure }) =>
       [figure.figure?.look.key, figure.figure?.animation, ...figure.object.position].join(),
     );
-    const now3d = [...seen, canvas.clientWidth, canvas.clientHeight].join();
-    if (!lessMotion.matches || now3d !== drawn3d) look();
-    drawn3d = now3d;
+    const next = [...seen, canvas.clientWidth, canvas.clientHeight].join();
+    if (!lessMotion.matches || next !== lookedAt) look();
+    lookedAt = next;
     if (!picture.hidden) paintPicture(now / 1000);
   }
 
