@@ -1,16 +1,9 @@
 import { swapRedAndBlue } from "../raster/sheet.ts";
 import { cornerSize } from "./place-corners.ts";
 import type { PieceTexture, PreparedPiece } from "./prepare-model.ts";
+import { folds, light } from "./shading.ts";
 
-/** Where light comes from: from the upper left, before the figure, wherever it faces. */
-const [lightX, lightY, lightZ] = [-0.58, 0.65, 0.49].map((value) => value / Math.hypot(0.58, 0.65, 0.49)) as [
-  number,
-  number,
-  number,
-];
-
-/** How much of its light a place loses that lies deep in a fold. */
-const folds = 0.28;
+const [lightX, lightY, lightZ] = light;
 
 /** Twice the area between an edge and a place; more than 0 on the inner side. On the grid of corners it is exact. */
 export function across(ax: number, ay: number, bx: number, by: number, x: number, y: number): number {

@@ -10,13 +10,7 @@ import {
   UniformsUtils,
   Vector3,
 } from "three";
-import type { Shading } from "../../core/model/shading.ts";
-
-/** Where light comes from, as one looks: the same as for pictures that are drawn without a graphics card. */
-const light = new Vector3(-0.58, 0.65, 0.49).normalize();
-
-/** How much of its light a place loses that lies deep in a fold. */
-const folds = 0.28;
+import { folds, light, type Shading } from "../../core/model/shading.ts";
 
 const vertexHead = `
 #include <common>
@@ -120,7 +114,7 @@ export function rampMaterial(
         tones: { value: tones.map((tone) => new Color(tone)) },
         // The first tone needs no light.
         cuts: { value: [0, ...cuts] },
-        light: { value: light },
+        light: { value: new Vector3(...light) },
       },
     ]),
     defines: {
