@@ -14,9 +14,8 @@ shareTabs(session, "saltmarsh");
 const near = new Set(["hair", "brows", "eyes", "marks", "beard", "hat", "neck"]);
 const drawCard: DrawCard = (look, { slot, width, height }) => {
   const { frame } = look.rig;
-  const face = { x: frame.width / 2 - 15, y: 8, width: 30, height: 41 };
   const figure = { x: 6, y: 4, width: frame.width - 12, height: frame.height - 4 };
-  return snapshots.take(look, { width, height, window: slot !== undefined && near.has(slot) ? face : figure });
+  return snapshots.take(look, { width, height, window: slot !== undefined && near.has(slot) ? "portrait" : figure });
 };
 
 const heading = "The couriers’ ledger";

@@ -66,11 +66,13 @@ async function bake(folder: string, file: string, options: Options): Promise<Ans
 /** A sheet for each channel, as the rig expects sheets, and the layers that show them. */
 async function bakeChannels(folder: string, drawn: DrawnCharacter, options: Options): Promise<Answer> {
   const { look, images } = drawn;
-  if (isSeenInPictures(drawn, { model: options.model ?? look.skeleton !== undefined }) || options.packed === true)
+  if (isSeenInPictures(drawn, { model: options.model ?? look.skeleton !== undefined }))
     throw new MantleError(
       "bad-call",
-      "--channels bakes the whole frames of a model. Leave --packed out, and name a character that has a model.",
+      "--channels bakes models, and this character is seen in pictures. Name one whose body has a model.",
     );
+  if (options.packed === true)
+    throw new MantleError("bad-call", "--channels bakes whole frames, as layers expect them. Leave --packed out.");
   const { prepareModel, channelsOf, inKeys, drawModel } = await import("../core/model.ts");
   const { loadModels } = await import("../node/load-models.ts");
   const model = await prepareModel(inKeys(look), await loadModels(folder, [look]));

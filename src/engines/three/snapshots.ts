@@ -1,4 +1,4 @@
-import { OrthographicCamera, Scene, WebGLRenderer } from "three";
+import { OrthographicCamera, Scene, Vector3, WebGLRenderer } from "three";
 import { requireKnown } from "../../core/base/require-known.ts";
 import type { Rectangle, Rig } from "../../core/catalog/model/catalog.ts";
 import type { Look } from "../../core/look/look.ts";
@@ -76,7 +76,6 @@ class Studio implements Snapshots {
     figure.object.rotation.y = turnOf(rig, facing ?? crop?.facing ?? firstOf(rig.facings));
     figure.play(animation ?? crop?.animation ?? firstOf(rig.animations), 0);
     figure.seek(time);
-    this.#scene.updateMatrixWorld(true);
     const seen =
       typeof window === "object"
         ? window
@@ -117,12 +116,10 @@ export function turnOf({ facings, model }: Rig, facing: string): number {
 function aroundPoint(figure: ModelFigure, rectangle: Rectangle, point: string | undefined): Rectangle {
   const { origin, model } = figure.look.rig;
   if (point === undefined || model === undefined) return rectangle;
-  const [, x, y, z] = [0, ...figure.point(point).matrixWorld.elements.slice(12, 15)] as [
-    number,
-    number,
-    number,
-    number,
-  ];
+  const place = figure.point(point);
+  // It moved with the clip, and nothing was drawn since.
+  place.updateWorldMatrix(true, false);
+  const { x, y, z } = new Vector3().setFromMatrixPosition(place.matrixWorld);
   const tilt = (model.tilt * Math.PI) / 180;
   return {
     ...rectangle,
