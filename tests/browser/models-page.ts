@@ -10,6 +10,8 @@ import {
   WebGLRenderer,
 } from "three";
 import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
+import { createFromPreset, readCatalog, resolveLook } from "zealous-mantle";
+import { openSnapshots, Shelf } from "zealous-mantle/three";
 
 /** How a figure is drawn: at which moment, and turned how far. */
 export interface Shot {
@@ -56,4 +58,26 @@ async function shoot(base64: string, { clip, time, turn, tilt }: Shot): Promise<
   return btoa(text);
 }
 
-Object.assign(globalThis, { shoot });
+/** A catalog with models, as text that a page can be handed. */
+export interface Portrayed {
+  readonly main: object;
+  readonly included: Readonly<Record<string, object>>;
+  readonly preset: string;
+  /** The files that the look needs, in base64. */
+  readonly models: Readonly<Record<string, string>>;
+}
+
+/** Takes the first snapshot that a page takes, of a preset's portrait, and says which of its pixels are seen, row by row. */
+async function portray({ main, included, preset, models }: Portrayed): Promise<readonly boolean[]> {
+  const { catalog } = readCatalog(main, included);
+  if (catalog === undefined) throw new Error("The catalog cannot be read");
+  const load = async (file: string) => Uint8Array.from(atob(models[file] ?? ""), (letter) => letter.charCodeAt(0));
+  const snapshots = openSnapshots(new Shelf(load, { shading: "ramps" }));
+  const look = resolveLook(catalog, createFromPreset(catalog, preset));
+  const canvas = await snapshots.take(look, { window: "portrait", width: 128, height: 144 });
+  snapshots.close();
+  const data = canvas.getContext("2d")?.getImageData(0, 0, 128, 144).data ?? new Uint8ClampedArray();
+  return Array.from({ length: data.length / 4 }, (_, pixel) => (data[pixel * 4 + 3] ?? 0) > 127);
+}
+
+Object.assign(globalThis, { shoot, portray });

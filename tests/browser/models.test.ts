@@ -1,9 +1,10 @@
-import { readFile } from "node:fs/promises";
+import { readdir, readFile } from "node:fs/promises";
 import { expect, test } from "@jest/globals";
 import { createCharacter, createFromPreset, readCatalog, resolveLook } from "zealous-mantle";
 import {
   assembleModel,
   drawModel,
+  drawModelCrop,
   type PieceChoices,
   type PreparedModel,
   planModel,
@@ -11,7 +12,7 @@ import {
   readModel,
 } from "zealous-mantle/model";
 import { loadCatalog, loadModels } from "zealous-mantle/node";
-import type { Shot } from "./models-page.ts";
+import type { Portrayed, Shot } from "./models-page.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
@@ -108,4 +109,25 @@ test("so does a courier of the demo, put together, taken apart and put together 
     ["row", "north", { clip: "row", time: 0.4, turn: 180, tilt: 20 }],
     ["hail", "east", { clip: "hail", time: 0.4, turn: 90, tilt: 20 }],
   ]);
+});
+
+test("the first snapshot of a portrait shows what the portrait without a graphics card shows", async () => {
+  const folder = "demo/saltmarsh-3d";
+  const json = async (file: string) => [file, JSON.parse(await readFile(`${folder}/${file}`, "utf8"))] as const;
+  const parts = (await readdir(`${folder}/parts`)).map((file) => `parts/${file}`);
+  const included = Object.fromEntries(await Promise.all(["creation.json", "cues.json", ...parts].map(json)));
+  const [, main] = await json("catalog.json");
+  const demo = await loadCatalog(folder);
+  const look = resolveLook(demo, createFromPreset(demo, "first-watch"));
+  const bytes = await loadModels(folder, [look]);
+  const models = Object.fromEntries([...bytes].map(([file, each]) => [file, Buffer.from(each).toString("base64")]));
+  const { page, errors } = await site.run("models");
+  const given: Portrayed = { main, included, preset: "first-watch", models };
+  const shown: readonly boolean[] = await page.evaluate((all) => Reflect.get(window, "portray")(all), given);
+  const { data } = drawModelCrop(await prepareModel(look, bytes), "portrait", { scale: 4 });
+  const drawn = Array.from({ length: data.length / 4 }, (_, pixel) => (data[pixel * 4 + 3] ?? 0) > 127);
+  expect(drawn.filter(Boolean).length).toBeGreaterThan(6000);
+  // Lines are drawn in two ways, so a rim of them may differ.
+  expect(drawn.filter((seen, at) => seen !== shown[at]).length).toBeLessThan(drawn.filter(Boolean).length * 0.08);
+  expect(errors).toEqual([]);
 });
