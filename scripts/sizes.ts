@@ -42,7 +42,7 @@ const jobs: readonly Job[] = [
     ceiling: 39,
     goal: 40,
   },
-  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 51, goal: 51 },
+  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 53, goal: 53 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
   { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 50.2, goal: 50 },
   { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61.5, goal: 61.5 },

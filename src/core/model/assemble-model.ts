@@ -1,16 +1,25 @@
-import type { Document, Material, Node, Property, Skin, Texture } from "@gltf-transform/core";
+import {
+  type Animation,
+  type Document,
+  type Material,
+  type Node,
+  type Property,
+  PropertyType,
+  type Skin,
+  type Texture,
+} from "@gltf-transform/core";
 import { formatColor, toLinear } from "../base/color/color.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
 import type { Look, LookMesh } from "../look/look.ts";
 import { contentName } from "../raster/content-name.ts";
 import { copyInto } from "./copy-properties.ts";
-import { removeClip, writeModel } from "./cut-model.ts";
 import { joinMeshes } from "./join-meshes.ts";
 import { lacksJoint } from "./lacks-joint.ts";
 import { openModel } from "./open-model.ts";
 import { standsFor } from "./shading.ts";
 import { shownNodes } from "./shown-nodes.ts";
+import { writeBinary } from "./write-model.ts";
 
 /** A figure in one file. */
 export interface AssembledModel {
@@ -66,7 +75,7 @@ export async function assembleModel(
   figure.scale(look.scale);
   if (joined) joinMeshes(document);
   shareTextures(document);
-  const bytes = await writeModel(document);
+  const bytes = await writeBinary(document);
   return {
     bytes,
     get name() {
@@ -166,6 +175,14 @@ class AssembledFigure {
     const root = this.#document.getRoot();
     return root.getDefaultScene() ?? root.listScenes()[0] ?? this.#document.createScene();
   }
+}
+
+/** Removes a clip with its channels and samplers, so that nothing holds its numbers any more. */
+function removeClip(clip: Animation): void {
+  const numbers = clip.listSamplers().flatMap((each) => [each.getInput() ?? [], each.getOutput() ?? []].flat());
+  for (const each of [...clip.listChannels(), ...clip.listSamplers(), clip]) each.dispose();
+  for (const each of new Set(numbers))
+    if (each.listParents().every((parent) => parent.propertyType === PropertyType.ROOT)) each.dispose();
 }
 
 /** Pictures of the same bytes, that came with several files, are one. */

@@ -86,6 +86,11 @@ export function checkStructure(
   return findings.problems;
 }
 
+/** Bytes of an element of an accessor; 0 for what is none. */
+export function bytesOfElement({ type, componentType }: { type?: unknown; componentType?: unknown }): number {
+  return (componentBytes[Number(componentType)] ?? 0) * (components[String(type)] ?? 0);
+}
+
 class StructureFindings {
   readonly problems: Problem[] = [];
   readonly #file: string;
@@ -194,8 +199,8 @@ function checkViews(views: readonly Json[], buffers: readonly Json[], findings: 
 
 function checkAccessors(accessors: readonly Json[], views: readonly Json[], findings: StructureFindings): void {
   for (const [number, accessor] of accessors.entries()) {
-    const { bufferView, byteOffset = 0, componentType, count, type, sparse } = accessor;
-    const size = (componentBytes[Number(componentType)] ?? 0) * (components[String(type)] ?? 0);
+    const { bufferView, byteOffset = 0, count, sparse } = accessor;
+    const size = bytesOfElement(accessor);
     const isRight = size > 0 && isCount(count) && count <= mostElements && isCount(byteOffset);
     if (!isRight) findings.report(["accessors", number], message("model-beyond"));
     else if (bufferView !== undefined && !isWithin(views[Number(bufferView)], byteOffset, count, size))
@@ -203,7 +208,7 @@ function checkAccessors(accessors: readonly Json[], views: readonly Json[], find
     if (!isRight || sparse === undefined) continue;
     const { count: some, indices, values } = entryOf(sparse);
     const places = entryOf(indices);
-    const width = componentBytes[Number(places["componentType"])] ?? 0;
+    const width = bytesOfElement({ type: "SCALAR", componentType: places["componentType"] });
     const fits =
       isCount(some) &&
       some <= count &&

@@ -15,6 +15,7 @@ import type { ModelFile } from "./model-file.ts";
 import { rebind } from "./rebind.ts";
 import { type Chosen, heightOf, reportAlone, reportFit, reportPiece, reportWhole } from "./report-plan.ts";
 import type { SkeletonFit } from "./skeleton-fit.ts";
+import { copyModel, writeModel } from "./write-model.ts";
 
 /** What becomes of the meshes of a figure, by their names; `null` leaves one out. */
 export type PieceChoices = Readonly<Record<string, PieceChoice | null>>;
@@ -91,7 +92,8 @@ export async function planModel(
   options: ModelPlanOptions = {},
 ): Promise<ModelPlan> {
   const { name: file } = figure;
-  const document = documentOf(figure);
+  // Its joints may have to be named and turned as those of the rig.
+  const document = options.rig === undefined ? documentOf(figure) : await copyModel(documentOf(figure));
   const found = findPieces(document);
   const id = options.id ?? nameId(file) ?? "figure";
   const choices = found.pieces.map((piece) => ({ piece, choice: choose(catalog, piece, options.pieces ?? {}) }));
@@ -181,14 +183,13 @@ async function make({ id, document, found, kept, clips, fit, options }: Making):
 }> {
   if (fit?.kind === "renamed" || fit?.kind === "posed")
     for (const joint of found.joints) joint.setName(fit.names.get(joint.getName()) ?? joint.getName());
+  const written = await writeModel(document);
   const files = new Map<string, Uint8Array>();
   const folder = `${options.folder ?? "models"}/${id}`;
-  const cut = async (name: string, nodes: readonly string[], more: { clips?: boolean; hangsOn?: string } = {}) => {
+  const cut = (name: string, nodes: readonly string[], more: { clips?: boolean; hangsOn?: string } = {}) => {
     const path = `${folder}/${name}.glb`;
-    files.set(
-      path,
-      await cutModel(document, { nodes: new Set(nodes), clips: more.clips ?? false, hangsOn: more.hangsOn }),
-    );
+    const { clips: withClips = false, hangsOn } = more;
+    files.set(path, cutModel(document, written, { nodes: new Set(nodes), clips: withClips, hangsOn }));
     return path;
   };
   const skin = kept.flatMap(({ piece, choice }) => (choice?.kind === "region" ? [{ piece, choice }] : []));
@@ -198,18 +199,18 @@ async function make({ id, document, found, kept, clips, fit, options }: Making):
       hangsOn === undefined ? [] : [[nameId(hangsOn.getName()) ?? "joint", hangsOn.getName()]],
     ),
   );
-  const skeleton = options.rig === undefined ? await cut("skeleton", [], { clips: true }) : undefined;
+  const skeleton = options.rig === undefined ? cut("skeleton", [], { clips: true }) : undefined;
   const body =
     skin.length === 0
       ? undefined
-      : await cut(
+      : cut(
           "body",
           skin.map(({ piece }) => piece.node.getName()),
         );
   const made = new Map<string, object>();
   for (const { piece, choice } of parts) {
     const hangsOn = piece.hangsOn?.getName();
-    const file = await cut(choice.part, [piece.node.getName()], hangsOn === undefined ? {} : { hangsOn });
+    const file = cut(choice.part, [piece.node.getName()], hangsOn === undefined ? {} : { hangsOn });
     const attach = hangsOn === undefined ? {} : { attach: pointOf(hangsOn, options.rig?.rig) };
     const { part, slot, title, channels } = choice;
     made.set(part, { title, slot, meshes: [{ file, ...attach, ...(channels === undefined ? {} : { channels }) }] });

@@ -2,10 +2,11 @@ import { type JSONDocument, Logger } from "@gltf-transform/core";
 import { type Message, message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
 import { checkStructure, type Json } from "./check-structure.ts";
-import { quietIO } from "./cut-model.ts";
+import { openContainer } from "./container.ts";
 import { modelOf } from "./documents.ts";
 import { mendModel } from "./mend-model.ts";
 import type { ModelFile } from "./model-file.ts";
+import { quietIO } from "./write-model.ts";
 
 /** A model that was read, or what is wrong with it. */
 export interface ModelReading {
@@ -16,10 +17,6 @@ export interface ModelReading {
 
 /** What a model says of files beside it: their bytes, by the URI it names them by. */
 export type Resources = ReadonlyMap<string, Uint8Array>;
-
-const glb = 0x46546c67;
-const jsonChunk = 0x4e4f534a;
-const binaryChunk = 0x004e4942;
 
 /**
  * Reads a glTF 2.0 file, text or binary. Nothing is fetched: what it keeps in other files is handed in, and all of it is checked before it is
@@ -96,42 +93,6 @@ function fromDataUri(uri: string): Uint8Array {
 }
 
 declare const atob: (text: string) => string;
-declare const TextDecoder: new (label: string, options: { fatal: boolean }) => { decode(bytes: Uint8Array): string };
-
-interface Container {
-  readonly json: Json;
-  readonly binary: Uint8Array | undefined;
-}
-
-/** Opens the container of a binary file (glTF 2.0, §4), or reads a text. */
-function openContainer(bytes: Uint8Array): Container | Message<"model-no-gltf" | "model-container"> {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const isBinary = bytes.length >= 20 && view.getUint32(0, true) === glb;
-  if (!isBinary) return parse(bytes, undefined);
-  if (view.getUint32(4, true) !== 2 || view.getUint32(8, true) > bytes.length) return message("model-container");
-  let [text, binary]: (Uint8Array | undefined)[] = [];
-  for (let at = 12; at + 8 <= bytes.length; ) {
-    const [length, type] = [view.getUint32(at, true), view.getUint32(at + 4, true)];
-    if (at + 8 + length > bytes.length) return message("model-container");
-    const chunk = bytes.subarray(at + 8, at + 8 + length);
-    if (type === jsonChunk) text ??= chunk;
-    if (type === binaryChunk) binary ??= chunk;
-    at += 8 + length;
-  }
-  return text === undefined ? message("model-container") : parse(text, binary);
-}
-
-function parse(text: Uint8Array, binary: Uint8Array | undefined): Container | Message<"model-no-gltf"> {
-  try {
-    const json: unknown = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(text));
-    const version: unknown = Object(Object(json).asset).version;
-    return typeof version === "string" && /^2\.\d+$/.test(version)
-      ? { json: json as Json, binary }
-      : message("model-no-gltf");
-  } catch {
-    return message("model-no-gltf");
-  }
-}
 
 function unreadable(
   file: string,
