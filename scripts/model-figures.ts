@@ -1,6 +1,5 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import {
-  type AbstractMesh,
   AnimationGroup,
   Animation as BabylonAnimation,
   Mesh as BabylonMesh,
@@ -8,6 +7,7 @@ import {
   Skeleton as BabylonSkeleton,
   Bone,
   Color3,
+  Material,
   Matrix,
   NullEngine,
   PBRMaterial,
@@ -122,7 +122,9 @@ interface Corners {
 /** Boxes along limbs, cut across the middle so that they bend. */
 function cornersOf({ limbs }: Shape): Corners {
   const all: Corners = { positions: [], normals: [], indices: [], joints: [], weights: [] };
-  for (const [from, to, thick] of limbs) {
+  for (const [first, last, thick] of limbs) {
+    // From its lower end up, so that no box is turned inside out.
+    const [from, to] = placeOf(first)[1] > placeOf(last)[1] ? [last, first] : [first, last];
     const [a, b] = [placeOf(from), placeOf(to)];
     const geometry = new three.BoxGeometry(1, 1, 1, 1, 2, 1);
     const start = all.positions.length / 3;
@@ -271,9 +273,10 @@ async function byBabylon(): Promise<Uint8Array> {
     Object.assign(data, { positions, normals, indices, matricesIndices: follows, matricesWeights: weights });
     data.applyToMesh(mesh);
     mesh.skeleton = skeleton;
+    mesh.sideOrientation = Material.CounterClockWiseSideOrientation;
     mesh.material = materialOf(shape.material, shape.color);
   }
-  const lantern: AbstractMesh = new BabylonMesh("Lantern", scene);
+  const lantern = new BabylonMesh("Lantern", scene);
   const box = new three.BoxGeometry(0.14, 0.2, 0.14);
   const data = new VertexData();
   Object.assign(data, {
@@ -281,7 +284,8 @@ async function byBabylon(): Promise<Uint8Array> {
     normals: [...box.getAttribute("normal").array],
     indices: [...(box.getIndex()?.array ?? [])],
   });
-  data.applyToMesh(lantern as BabylonMesh);
+  data.applyToMesh(lantern);
+  lantern.sideOrientation = Material.CounterClockWiseSideOrientation;
   lantern.material = materialOf("Brass", 0xe8b040);
   lantern.position.set(0.02, -0.18, 0.03);
   lantern.parent = nodes[joints.findIndex(({ name }) => name === "hand.L")] ?? null;

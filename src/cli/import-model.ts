@@ -117,7 +117,7 @@ async function rigWith(catalog: Catalog, id: string, to: string): Promise<NonNul
 function filesOf({ files, fragment }: ModelPlan, path: string | undefined): readonly NewFile[] {
   if (path === undefined)
     throw new MantleError("bad-call", 'catalog.json includes no folder of files. Add "parts/*.json" to its "include".');
-  const models = [...files].map(([model, content]) => ({ path: model, content }));
+  const models = [...files].map(([model, content]) => ({ path: model, content, isShared: !model.endsWith(".glb") }));
   return [...models, { path, content: `${JSON.stringify(fragment, null, 2)}\n` }];
 }
 

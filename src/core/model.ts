@@ -25,5 +25,6 @@ export {
   planModel,
 } from "./model/plan-model.ts";
 export { channelsOf, type PreparedModel, prepareModel } from "./model/prepare-model.ts";
-export { type ModelReading, type Resources, readModel, resourcesOf } from "./model/read-model.ts";
+export { type ModelReading, type Resources, readModel } from "./model/read-model.ts";
+export { resourcesOf } from "./model/resources-of.ts";
 export type { SkeletonFit } from "./model/skeleton-fit.ts";

@@ -122,3 +122,8 @@ const outside = "it leads out of the catalog folder";
 function unreadable(path: string, reason: string): MantleError {
   return new MantleError("unreadable-file", `${path} cannot be read: ${reason}.`);
 }
+
+/** For those who look through files: one that cannot be read is nothing to them, and somebody else says so. */
+export function nothingIfUnreadable(error: unknown): undefined {
+  if (!(error instanceof MantleError)) throw error;
+}

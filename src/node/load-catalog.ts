@@ -7,14 +7,16 @@ import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts
 import { type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { checkArt } from "../core/look/check-art.ts";
+import { modelFiles } from "../core/look/model-files.ts";
 import { neededTables } from "../core/look/needed-tables.ts";
 import { framesEnding, marksEnding } from "../core/raster/content-name.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
 import { checkCreation } from "../core/survey/check-creation.ts";
-import { type Allowance, CatalogFolder, isInside } from "./catalog-folder.ts";
+import { type Allowance, CatalogFolder, isInside, nothingIfUnreadable } from "./catalog-folder.ts";
 import { findLines } from "./find-lines.ts";
 import { loadTables, noTables } from "./load-tables.ts";
 import { loadMarks } from "./marks.ts";
+import { modelTextures } from "./model-textures.ts";
 import { readJsonFile } from "./read-json-file.ts";
 
 /** How much of a catalog's art is looked at. */
@@ -106,7 +108,9 @@ async function inspectFolder(place: CatalogFolder, art: NonNullable<LoadOptions[
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
     return { catalog: undefined, problems, files: all };
   if (art === "sizes") {
-    problems.push(...checkCreation(reading.catalog), ...checkArt(reading.catalog, await pictureSizes(place)));
+    const sizes = await pictureSizes(place);
+    for (const texture of await modelTextures(place, modelFiles(reading.catalog))) sizes.delete(texture);
+    problems.push(...checkCreation(reading.catalog), ...checkArt(reading.catalog, sizes));
   }
   return { catalog: reading.catalog, problems, files: all };
 }
@@ -213,7 +217,7 @@ function badMarkers(file: string, reason: string): Problem {
   return { ...message("bad-picture", { reason }), severity: "error", place: { file, pointer: "" }, fixes };
 }
 
-async function pictureSizes(folder: CatalogFolder): Promise<ReadonlyMap<string, Size | undefined>> {
+async function pictureSizes(folder: CatalogFolder): Promise<Map<string, Size | undefined>> {
   const { glob } = await import("tinyglobby");
   const sizes = new Map<string, Size | undefined>();
   for (const path of (await glob("**/*.png", { cwd: folder.path, followSymbolicLinks: false })).sort()) {
@@ -221,9 +225,4 @@ async function pictureSizes(folder: CatalogFolder): Promise<ReadonlyMap<string, 
     sizes.set(path, head === undefined ? undefined : pngSize(head));
   }
   return sizes;
-}
-
-/** What cannot be read is no picture. */
-function nothingIfUnreadable(error: unknown): undefined {
-  if (!(error instanceof MantleError)) throw error;
 }

@@ -1,10 +1,12 @@
 import { limits } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Look } from "../core/look/look.ts";
+import { besideModel } from "../core/model/beside-model.ts";
+import { resourcesOf } from "../core/model/resources-of.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
 
 /**
- * Reads the models that looks need, with the skeletons of their rigs, each once.
+ * Reads the models that looks need, with the skeletons of their rigs, each once, and the textures that several of them share.
  *
  * @param folder - the folder of the catalog.
  * @returns their bytes by their paths, for `assembleModel` and `prepareModel`.
@@ -17,10 +19,16 @@ export async function loadModels(folder: string, looks: readonly Look[]): Promis
     ...meshes.map(({ file }) => file),
   ]);
   const models = new Map<string, Uint8Array>();
-  for (const file of new Set(files)) {
+  const read = async (file: string) => {
     const bytes = await place.read(file, { bytes: limits.pictureBytes });
-    if (bytes === undefined) throw new MantleError("missing-model", `There is no model ${file} in ${folder}.`);
+    if (bytes === undefined) throw new MantleError("missing-model", `There is no file ${file} in ${folder}.`);
     models.set(file, bytes);
-  }
+    return bytes;
+  };
+  for (const file of new Set(files))
+    for (const uri of resourcesOf(await read(file))) {
+      const path = besideModel(file, uri);
+      if (!models.has(path)) await read(path);
+    }
   return models;
 }

@@ -1,4 +1,6 @@
-import { type ModelReading, readModel, resourcesOf } from "../core/model/read-model.ts";
+import { besideModel } from "../core/model/beside-model.ts";
+import { type ModelReading, readModel } from "../core/model/read-model.ts";
+import { resourcesOf } from "../core/model/resources-of.ts";
 import { CatalogFolder, isInside } from "./catalog-folder.ts";
 
 /** Bytes of a model, all its files together. */
@@ -16,19 +18,10 @@ export async function readModelFile(folder: string, name: string): Promise<Model
   const bytes = await place.read(name, allowance);
   if (bytes === undefined) return undefined;
   const resources = new Map<string, Uint8Array>();
-  const base = name.split("/").slice(0, -1);
   for (const uri of resourcesOf(bytes)) {
-    const path = [...base, decoded(uri)].join("/");
+    const path = besideModel(name, uri);
     const found = isInside(path) ? await place.read(path, allowance) : undefined;
     if (found !== undefined) resources.set(uri, found);
   }
   return readModel(name, bytes, resources);
-}
-
-function decoded(uri: string): string {
-  try {
-    return decodeURIComponent(uri);
-  } catch {
-    return uri;
-  }
 }

@@ -8,6 +8,8 @@ import { draftOf, makeFolder, syncFolder, writeFileWhole } from "./write-file-wh
 export interface NewFile {
   readonly path: string;
   readonly content: string | Uint8Array;
+  /** Whether it is named by its content: one that is there already is the same, and stays. */
+  readonly isShared?: boolean;
 }
 
 /**
@@ -21,16 +23,20 @@ export async function writeFiles(
   files: readonly NewFile[],
   { replace = false }: { readonly replace?: boolean } = {},
 ): Promise<void> {
-  for (const { path } of files) {
-    if (!replace && (await isThere(join(folder, path))))
-      throw new MantleError("file-taken", `There is a file ${path} in ${folder} already. Nothing was written.`);
+  const wanted: NewFile[] = [];
+  for (const file of files) {
+    const isTaken = await isThere(join(folder, file.path));
+    if (isTaken && file.isShared) continue;
+    if (isTaken && !replace)
+      throw new MantleError("file-taken", `There is a file ${file.path} in ${folder} already. Nothing was written.`);
+    wanted.push(file);
   }
   const undo: (() => Promise<void>)[] = [];
   /** What was replaced, until all is written. */
   const replaced: string[] = [];
   try {
     const drafts = [];
-    for (const { path, content } of files) {
+    for (const { path, content } of wanted) {
       const target = join(folder, path);
       const made = await makeFolder(dirname(target));
       if (made !== undefined) undo.unshift(() => rm(made, { recursive: true, force: true }));

@@ -10,8 +10,8 @@ import {
   WebGLRenderer,
 } from "three";
 import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
-import { createFromPreset, readCatalog, resolveLook } from "zealous-mantle";
-import { openSnapshots, Shelf } from "zealous-mantle/three";
+import { type Character, readCatalog, resolveLook } from "zealous-mantle";
+import { openModelFigure, openSnapshots, Shelf } from "zealous-mantle/three";
 
 /** How a figure is drawn: at which moment, and turned how far. */
 export interface Shot {
@@ -53,31 +53,78 @@ async function shoot(base64: string, { clip, time, turn, tilt }: Shot): Promise<
   const gl = renderer.getContext();
   const pixels = new Uint8Array(width * height * 4);
   gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, pixels);
-  let text = "";
-  for (let at = 0; at < pixels.length; at += 8192) text += String.fromCharCode(...pixels.subarray(at, at + 8192));
-  return btoa(text);
+  return inBase64(pixels);
 }
 
-/** A catalog with models, as text that a page can be handed. */
+/** Somebody of a catalog with models, as text that a page can be handed. */
 export interface Portrayed {
   readonly main: object;
   readonly included: Readonly<Record<string, object>>;
-  readonly preset: string;
+  readonly character: Character;
   /** The files that the look needs, in base64. */
   readonly models: Readonly<Record<string, string>>;
+  /** The crop that is drawn; nothing for the frame. */
+  readonly window?: string;
+  readonly width: number;
+  readonly height: number;
 }
 
-/** Takes the first snapshot that a page takes, of a preset's portrait, and says which of its pixels are seen, row by row. */
-async function portray({ main, included, preset, models }: Portrayed): Promise<readonly boolean[]> {
+/** The first snapshot that a page takes. */
+export interface Portrait {
+  /** Base64, row by row. */
+  readonly pixels: string;
+  /** The files that were asked for, one by one. */
+  readonly asked: readonly string[];
+}
+
+/** How many textures and geometries the graphics card keeps. */
+export type Kept = readonly [textures: number, geometries: number];
+
+async function portray({ main, included, character, models, width, height, window }: Portrayed): Promise<Portrait> {
   const { catalog } = readCatalog(main, included);
   if (catalog === undefined) throw new Error("The catalog cannot be read");
-  const load = async (file: string) => Uint8Array.from(atob(models[file] ?? ""), (letter) => letter.charCodeAt(0));
-  const snapshots = openSnapshots(new Shelf(load, { shading: "ramps" }));
-  const look = resolveLook(catalog, createFromPreset(catalog, preset));
-  const canvas = await snapshots.take(look, { window: "portrait", width: 128, height: 144 });
+  const asked: string[] = [];
+  const snapshots = openSnapshots(shelfOf(models, (file) => asked.push(file)));
+  const canvas = await snapshots.take(resolveLook(catalog, character), { width, height, ...(window && { window }) });
   snapshots.close();
-  const data = canvas.getContext("2d")?.getImageData(0, 0, 128, 144).data ?? new Uint8ClampedArray();
-  return Array.from({ length: data.length / 4 }, (_, pixel) => (data[pixel * 4 + 3] ?? 0) > 127);
+  const { data } = canvas.getContext("2d")?.getImageData(0, 0, width, height) ?? { data: [] };
+  return { pixels: inBase64(Uint8Array.from(data)), asked };
 }
 
-Object.assign(globalThis, { shoot, portray });
+function shelfOf(models: Portrayed["models"], ask: (file: string) => void = () => {}): Shelf {
+  const load = async (file: string) => {
+    ask(file);
+    return Uint8Array.from(atob(models[file] ?? ""), (letter) => letter.charCodeAt(0));
+  };
+  return new Shelf(load, { shading: "ramps" });
+}
+
+/** Takes all off somebody and puts it on again, many times, and says what is kept for the one and for the other, the first time and the last. */
+async function exchange({ main, included, character, models }: Portrayed, times: number): Promise<readonly Kept[]> {
+  const { catalog } = readCatalog(main, included);
+  if (catalog === undefined) throw new Error("The catalog cannot be read");
+  const [bare, whole] = [{ ...character, loadout: {} }, character].map((each) => resolveLook(catalog, each));
+  if (bare === undefined || whole === undefined) throw new Error("There is nothing to show");
+  const shelf = shelfOf(models);
+  const figure = await openModelFigure(shelf, bare);
+  const scene = new Scene();
+  scene.add(figure.object);
+  const kept: Kept[] = [];
+  for (let time = 0; time < times; time += 1)
+    for (const look of [bare, whole]) {
+      await figure.show(look);
+      await shelf.trim();
+      renderer.render(scene, new OrthographicCamera(-2, 2, 2, -2, -10, 10));
+      kept.push([renderer.info.memory.textures, renderer.info.memory.geometries]);
+    }
+  figure.close();
+  return [...kept.slice(0, 2), ...kept.slice(-2)];
+}
+
+function inBase64(bytes: Uint8Array): string {
+  let text = "";
+  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+  return btoa(text);
+}
+
+Object.assign(globalThis, { shoot, portray, exchange });

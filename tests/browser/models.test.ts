@@ -12,7 +12,8 @@ import {
   readModel,
 } from "zealous-mantle/model";
 import { loadCatalog, loadModels } from "zealous-mantle/node";
-import type { Portrayed, Shot } from "./models-page.ts";
+import { paintedFigure } from "../painted-figure.ts";
+import type { Kept, Portrait, Portrayed, Shot } from "./models-page.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
@@ -20,7 +21,12 @@ const site = useSite();
 const slots = Object.fromEntries(["coat", "boots", "hair", "hand-left"].map((id) => [id, { kind: "gear" }]));
 const whole = { coat: "coat", boots: "boots", hair: "hair", "hand-left": "lantern" };
 
-async function takeApart(bytes: Uint8Array, pieces: PieceChoices = {}, worn: Readonly<Record<string, string>> = whole) {
+async function takeApart(
+  bytes: Uint8Array,
+  pieces: PieceChoices = {},
+  worn: Readonly<Record<string, string>> = whole,
+  ink = 1,
+) {
   const ids = [...Object.keys(slots), ...Object.keys(worn)];
   const source = {
     mantle: "catalog/1",
@@ -33,11 +39,28 @@ async function takeApart(bytes: Uint8Array, pieces: PieceChoices = {}, worn: Rea
   if (model === undefined || bare === undefined) throw new Error("The figure cannot be read.");
   const plan = await planModel(bare, model, { pieces });
   const made = Object(plan.fragment?.rigs?.["courier"]);
-  const rigs = { courier: { ...made, model: { ...made.model, scale: 140, tilt: 20 } } };
-  const { catalog } = readCatalog({ ...source, ...plan.fragment, rigs } as object);
+  const rigs = { courier: { ...made, model: { ...made.model, scale: 140, tilt: 20, ink } } };
+  const main = { ...source, ...plan.fragment, rigs };
+  const { catalog } = readCatalog(main as object);
   if (catalog === undefined) throw new Error("The figure cannot be worn.");
-  const look = resolveLook(catalog, { ...createCharacter(catalog, { body: "courier" }), loadout: worn });
-  return { look, files: plan.files };
+  const character = { ...createCharacter(catalog, { body: "courier" }), loadout: worn };
+  return { look: resolveLook(catalog, character), files: plan.files, main, character };
+}
+
+function asText(files: ReadonlyMap<string, Uint8Array>): Portrayed["models"] {
+  return Object.fromEntries([...files].map(([file, each]) => [file, Buffer.from(each).toString("base64")]));
+}
+
+/** What an engine draws first, in a page of its own, pixel by pixel; and the files that it asked for. */
+async function portray(given: Omit<Portrayed, "models">, files: ReadonlyMap<string, Uint8Array>) {
+  const { page, errors } = await site.run("models");
+  const all: Portrayed = { ...given, models: asText(files) };
+  const { pixels, asked }: Portrait = await page.evaluate(
+    (portrayed) => Reflect.get(window, "portray")(portrayed),
+    all,
+  );
+  expect(errors).toEqual([]);
+  return { data: Buffer.from(pixels, "base64"), asked };
 }
 
 /** What to draw: in our words, and in the engine's. */
@@ -118,16 +141,50 @@ test("the first snapshot of a portrait shows what the portrait without a graphic
   const included = Object.fromEntries(await Promise.all(["creation.json", "cues.json", ...parts].map(json)));
   const [, main] = await json("catalog.json");
   const demo = await loadCatalog(folder);
-  const look = resolveLook(demo, createFromPreset(demo, "first-watch"));
+  const character = createFromPreset(demo, "first-watch");
+  const look = resolveLook(demo, character);
   const bytes = await loadModels(folder, [look]);
-  const models = Object.fromEntries([...bytes].map(([file, each]) => [file, Buffer.from(each).toString("base64")]));
-  const { page, errors } = await site.run("models");
-  const given: Portrayed = { main, included, preset: "first-watch", models };
-  const shown: readonly boolean[] = await page.evaluate((all) => Reflect.get(window, "portray")(all), given);
+  const shown = await portray({ main, included, character, window: "portrait", width: 128, height: 144 }, bytes);
   const { data } = drawModelCrop(await prepareModel(look, bytes), "portrait", { scale: 4 });
-  const drawn = Array.from({ length: data.length / 4 }, (_, pixel) => (data[pixel * 4 + 3] ?? 0) > 127);
-  expect(drawn.filter(Boolean).length).toBeGreaterThan(6000);
+  const isSeen = (pixels: ArrayLike<number>, at: number) => (pixels[at * 4 + 3] ?? 0) > 127;
+  const all = Array.from({ length: data.length / 4 }, (_, at) => at);
+  const seen = all.filter((at) => isSeen(data, at)).length;
+  expect(seen).toBeGreaterThan(6000);
   // Lines are drawn in two ways, so a rim of them may differ.
-  expect(drawn.filter((seen, at) => seen !== shown[at]).length).toBeLessThan(drawn.filter(Boolean).length * 0.08);
+  expect(all.filter((at) => isSeen(data, at) !== isSeen(shown.data, at)).length).toBeLessThan(seen * 0.08);
+});
+
+test.each(["three", "babylon"])(
+  "what is painted on a figure of %s is seen alike with a graphics card and without: textures, holes in them, corners",
+  async (name) => {
+    const painted = await paintedFigure(new Uint8Array(await readFile(`tests/models/${name}.glb`)));
+    const { look, files, main, character } = await takeApart(painted, {}, whole, 0);
+    const shown = await portray({ main, included: {}, character, width: 256, height: 320 }, files);
+    // Of two parts that have one picture together, the second asks for nothing.
+    const textures = [...files.keys()].filter((file) => file.startsWith("models/textures/"));
+    expect(shown.asked.filter((file) => !file.endsWith(".glb")).sort()).toEqual(textures.sort());
+    const { data } = drawModel(await prepareModel(look, files), { animation: "idle", facing: "south", time: 0 });
+    const all = Array.from({ length: data.length / 4 }, (_, at) => at);
+    const seen = all.filter((at) => (data[at * 4 + 3] ?? 0) > 0);
+    const differs = (at: number) =>
+      [0, 1, 2].some((channel) => Math.abs((data[at * 4 + channel] ?? 0) - (shown.data[at * 4 + channel] ?? 0)) > 12);
+    expect(seen.length).toBeGreaterThan(9_000);
+    // Of the edges, more or less is there.
+    expect(all.filter(differs).length).toBeLessThan(seen.length * 0.04);
+  },
+);
+
+test("what is taken off gives back its textures, and two parts that have a picture together have it once", async () => {
+  const painted = await paintedFigure(new Uint8Array(await readFile("tests/models/three.glb")));
+  const { files, main, character } = await takeApart(painted);
+  const { page, errors } = await site.run("models");
+  const given: Portrayed = { main, included: {}, character, models: asText(files), width: 0, height: 0 };
+  const kept: readonly Kept[] = await page.evaluate(([all, times]) => Reflect.get(window, "exchange")(all, times), [
+    given,
+    100,
+  ] as const);
+  const [bare = [0, 0], whole = [0, 0], ...last] = kept;
+  expect([whole[0] - bare[0], whole[1] - bare[1]]).toEqual([2, 4]);
+  expect(last).toEqual([bare, whole]);
   expect(errors).toEqual([]);
 });

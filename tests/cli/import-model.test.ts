@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { NodeIO } from "@gltf-transform/core";
 import { afterAll, beforeEach, describe, expect, test } from "@jest/globals";
 import { decodePng } from "zealous-mantle/authoring";
+import { paintedFigure } from "../painted-figure.ts";
 import { mantle, mantleProcess } from "../run-mantle.ts";
 
 let folder = "";
@@ -64,6 +65,31 @@ describe("mantle import model", () => {
     expect((await take("--write", "--replace")).status).toBe(0);
     const elsewhere = await mantle("import", "tests/models/three.glb", "--to", catalog, "--folder", "../out");
     expect([elsewhere.status, elsewhere.stderr]).toEqual([2, expect.stringMatching(/no folder of the catalog/)]);
+  });
+
+  test("textures are written once, whichever figures have them, and what wears them is drawn", async () => {
+    const figure = join(folder, "painted.glb");
+    await writeFile(figure, await paintedFigure(new Uint8Array(await readFile("tests/models/three.glb"))));
+    const paint = (id: string) => mantle("import", "model", figure, "--to", catalog, "--id", id, "--write");
+    expect((await paint("courier")).status).toBe(0);
+    const textures = (await files()).filter((name) => name.startsWith("models/textures/"));
+    expect(textures.map((name) => name.slice(-4))).toEqual([".jpg", ".png"]);
+    expect((await mantle("check", catalog)).stdout).toMatch(/Nothing is wrong/);
+    await rm(join(catalog, "parts"), { recursive: true });
+    const again = await paint("porter");
+    expect([again.status, (await files()).filter((name) => name.startsWith("models/textures/"))]).toEqual([
+      0,
+      textures,
+    ]);
+    await mantle("roll", catalog, "--seed", "3", "--out", folder);
+    const [rolled = ""] = (await readdir(folder)).filter((name) => name.endsWith(".json"));
+    const draw = () => mantle("draw", catalog, join(folder, rolled), "--out", join(folder, "porter.png"));
+    expect((await draw()).status).toBe(0);
+    await rm(join(catalog, textures[0] ?? ""));
+    expect((await mantle("check", catalog)).stdout).toMatch(
+      /names a file \.\.\/textures\/coat-cloth-\w+\.jpg, which is not there/,
+    );
+    expect((await draw()).stderr).toMatch(/There is no file models\/textures\/coat-cloth-\w+\.jpg/);
   });
 
   test("writes down what it guessed, and does what the file says then", async () => {

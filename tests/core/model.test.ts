@@ -5,7 +5,6 @@ import fc from "fast-check";
 import validator from "gltf-validator";
 import { Matrix4, Vector3 } from "three";
 import { type Catalog, createCharacter, readCatalog, resolveLook } from "zealous-mantle";
-import { encodePng } from "zealous-mantle/authoring";
 import {
   assembleModel,
   drawModel,
@@ -15,9 +14,11 @@ import {
   planModel,
   prepareModel,
   readModel,
+  resourcesOf,
 } from "zealous-mantle/model";
 import { described } from "../in-words.ts";
 import { cornersAt } from "../oracles/skinned-corners.ts";
+import { paintedFigure } from "../painted-figure.ts";
 import { runs } from "../runs.ts";
 
 const source = {
@@ -166,38 +167,46 @@ describe.each(Object.entries(figures))("a figure that %s wrote", (_name, bytes) 
     expect(still.bytes.length).toBeLessThan(first.bytes.length);
   });
 
-  test("a picture that several parts bring along is in the assembled file once, and drawn", async () => {
-    const image = encodePng({ width: 2, height: 1, data: Uint8ClampedArray.of(255, 0, 0, 255, 0, 0, 255, 255) });
-    const painted = await changed((document) => {
-      const texture = document.createTexture("cloth").setImage(image).setMimeType("image/png");
-      for (const mesh of document.getRoot().listMeshes())
-        for (const primitive of mesh.listPrimitives()) {
-          const count = primitive.getAttribute("POSITION")?.getCount() ?? 0;
-          const halves = Float32Array.from({ length: count * 2 }, (_, at) => (at % 2 === 0 ? 0.75 : 0.5));
-          const [buffer = null] = document.getRoot().listBuffers();
-          primitive.setAttribute(
-            "TEXCOORD_0",
-            document.createAccessor().setType("VEC2").setArray(halves).setBuffer(buffer),
-          );
-          primitive.getMaterial()?.setBaseColorTexture(texture).setBaseColorFactor([1, 1, 1, 1]);
-        }
-    }, bytes);
-    const plan = await planOf(painted);
+  test("textures are files of their own, which parts share; in the assembled file each is once, and all is drawn", async () => {
+    const plan = await planOf(await paintedFigure(bytes));
+    const textures = [...plan.files.keys()].filter((path) => !path.endsWith(".glb"));
+    expect(textures).toEqual([
+      expect.stringMatching(/^models\/textures\/coat-cloth-[0-9a-f]{16}\.jpg$/),
+      expect.stringMatching(/^models\/textures\/strands-[0-9a-f]{16}\.png$/),
+    ]);
+    const uris = ["coat", "boots", "hair"].map((part) =>
+      resourcesOf(plan.files.get(`models/courier/${part}.glb`) ?? new Uint8Array()),
+    );
+    expect(uris).toEqual([0, 0, 1].map((at) => [textures[at]?.replace("models", "..")]));
     const look = looksOf(plan);
     const { bytes: assembled } = await assembleModel(look, plan.files);
-    expect((await documentOf(assembled)).getRoot().listTextures().length).toBe(1);
+    expect((await documentOf(assembled)).getRoot().listTextures().length).toBe(2);
     expect((await validator.validateBytes(assembled)).issues.numErrors).toBe(0);
-    const { data } = drawModel(
-      await prepareModel(look, plan.files),
-      { animation: "idle", facing: "south", time: 0 },
-      { samples: 1, ink: 0 },
-    );
-    // Its right half is blue, as light as the light falls.
-    const colors = new Set(
-      Array.from({ length: data.length / 4 }, (_, at) => [...data.slice(at * 4, at * 4 + 4)].join()),
-    );
-    expect([...colors].some((color) => /^0,0,2\d\d,255$/.test(color))).toBe(true);
-    expect([...colors].every((color) => color.startsWith("0,0,"))).toBe(true);
+    const [jpeg = ""] = textures;
+    const without = new Map([...plan.files].filter(([path]) => path !== jpeg));
+    await expect(assembleModel(look, without)).rejects.toThrow(`The file ${jpeg} was not handed in. models/courier/`);
+    const damaged = new Map([...plan.files, [jpeg, (plan.files.get(jpeg) ?? new Uint8Array()).slice(0, 200)]]);
+    await expect(prepareModel(look, damaged)).rejects.toThrow("no JPEG that can be read");
+    const drawn = async (loadout: Readonly<Record<string, string>>) => {
+      const model = await prepareModel(looksOf(plan, loadout), plan.files);
+      const { data } = drawModel(model, { animation: "idle", facing: "south", time: 0 }, { samples: 1, ink: 0 });
+      const pixels = Array.from({ length: data.length / 4 }, (_, at) => [...data.slice(at * 4, at * 4 + 4)]);
+      const count = (isSo: (red: number, green: number, blue: number, alpha: number) => boolean) =>
+        pixels.filter(([red = 0, green = 0, blue = 0, alpha = 0]) => isSo(red, green, blue, alpha)).length;
+      return {
+        red: count((red, green, blue) => red > 30 && green < 30 && blue < 30),
+        green: count((red, green, blue) => green > 90 && red < 30 && blue < 30),
+        blue: count((red, green, blue) => blue > 90 && red < 30 && green < 30),
+        all: count((_red, _green, _blue, alpha) => alpha > 0),
+      };
+    };
+    const [bare, haired, clothed] = [await drawn({}), await drawn({ hair: "hair" }), await drawn({ coat: "coat" })];
+    expect([bare.red, bare.blue]).toEqual([0, 0]);
+    expect(bare.green).toBeGreaterThan(300);
+    // Of the hair one half is holes: the head is seen there.
+    expect([haired.red, haired.blue > 100, haired.green > 100]).toEqual([0, true, true]);
+    expect([clothed.red > 500, clothed.blue > 500]).toEqual([true, true]);
+    expect((await drawn(whole)).all).toBeGreaterThan(clothed.all);
   });
 
   test("numbers of every kind are in the part as they were: odd counts, three bytes, a shape that differs in few corners", async () => {

@@ -1,5 +1,7 @@
 import { type Document, type GLTF, type Node, WriterContext } from "@gltf-transform/core";
+import { nameId } from "../art/name-id.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
+import { contentName } from "../raster/content-name.ts";
 import { bytesOfElement } from "./check-structure.ts";
 import { packContainer, whole } from "./container.ts";
 import { ancestors, withAncestors } from "./find-pieces.ts";
@@ -43,6 +45,29 @@ export function cutModel(model: Document, written: WrittenModel, { nodes, clips,
   for (const node of shown) cut.addShown(numberOf(node), node.getSkin() === null ? placeOf(node, hangsOn) : undefined);
   if (clips) for (const number of root.listAnimations().keys()) cut.addClip(number);
   return cut.pack(root.getDefaultScene()?.getName() ?? "");
+}
+
+/**
+ * Puts the textures of a model into files of their own, which all files that are cut from it share; equal ones are one.
+ *
+ * @param folder - where they go, relative to the model.
+ * @returns the model that names them, and their bytes by where they are relative to it.
+ */
+export function withoutTextures(
+  { json, bytes }: WrittenModel,
+  folder: string,
+): { readonly written: WrittenModel; readonly textures: ReadonlyMap<string, Uint8Array> } {
+  const textures = new Map<string, Uint8Array>();
+  const images = (json.images ?? []).map(({ bufferView, ...image }) => {
+    if (bufferView === undefined) return image;
+    const { byteOffset = 0, byteLength } = json.bufferViews?.[bufferView] ?? { byteLength: 0 };
+    const own = bytes.subarray(byteOffset, byteOffset + byteLength);
+    const name = [nameId(image.name ?? "") ?? "texture", contentName(own)].join("-");
+    const uri = `${folder}/${name}.${image.mimeType === "image/jpeg" ? "jpg" : "png"}`;
+    textures.set(uri, own);
+    return { ...image, uri };
+  });
+  return { written: { json: json.images === undefined ? json : { ...json, images }, bytes }, textures };
 }
 
 /** Where a node without a skin stands relative to the joint it hangs on, or in the scene. */
@@ -199,18 +224,9 @@ class ModelCut {
   #texture(number: number): number {
     return this.#take("textures", number, ({ source, sampler, ...own }) => ({
       ...own,
-      ...(source === undefined ? {} : { source: this.#image(source) }),
+      ...(source === undefined ? {} : { source: this.#take("images", source, (each) => each) }),
       ...(sampler === undefined ? {} : { sampler: this.#take("samplers", sampler, (each) => each) }),
     }));
-  }
-
-  #image(number: number): number {
-    return this.#take("images", number, ({ bufferView, ...own }) => {
-      if (bufferView === undefined) return own;
-      const view = this.#newView({});
-      this.#append(view, this.#bytesOf(bufferView));
-      return { ...own, bufferView: view };
-    });
   }
 
   #accessor(number: number): number {

@@ -2,6 +2,7 @@ import { createImage, type Image } from "../raster/image.ts";
 import { cornerSize } from "./place-corners.ts";
 import type { PreparedPiece } from "./prepare-model.ts";
 import { across, packed, Shader } from "./shader.ts";
+import { texelAt } from "./surface.ts";
 
 /** How wide lines of ink are, and where they are drawn, in samples. */
 export interface Ink {
@@ -53,6 +54,7 @@ export class DepthCanvas {
   /** Draws a piece, as it is numbered in the picture. @param corners - as `placeCorners` gives them. */
   draw(piece: PreparedPiece, corners: Float32Array): void {
     const { triangles, isDoubleSided, isMirrored } = piece;
+    const holes = holesOf(piece);
     const number = this.#drawn.push({ piece, corners }) - 1;
     for (let at = 0; at < triangles.length; at += 3) {
       const a = (triangles[at] as number) * cornerSize;
@@ -63,8 +65,8 @@ export class DepthCanvas {
         ((corners[b + 1] as number) - (corners[a + 1] as number)) * ((corners[c] as number) - (corners[a] as number));
       // Rows go down, so what turns against the clock in its file, and is seen from before, turns with it here.
       if (area === 0 || (!isDoubleSided && area > 0 !== isMirrored)) continue;
-      if (area > 0) this.#fill(corners, a, b, c, area, number, at);
-      else this.#fill(corners, a, c, b, -area, number, at);
+      if (area > 0) this.#fill(corners, a, b, c, area, number, at, holes);
+      else this.#fill(corners, a, c, b, -area, number, at, holes);
     }
   }
 
@@ -72,7 +74,16 @@ export class DepthCanvas {
    * Fills a triangle that turns with the clock, sample by sample: those whose middle lies in it, as its edges say (J. Pineda, 1988). Middles on
    * an edge belong to it where the edge is at the bottom or to the left, as WebGL has them, so that of two triangles side by side just one has them.
    */
-  #fill(corners: Float32Array, a: number, b: number, c: number, area: number, piece: number, triangle: number): void {
+  #fill(
+    corners: Float32Array,
+    a: number,
+    b: number,
+    c: number,
+    area: number,
+    piece: number,
+    triangle: number,
+    isHole: Holes | undefined,
+  ): void {
     const ax = corners[a] as number;
     const ay = corners[a + 1] as number;
     const bx = corners[b] as number;
@@ -107,7 +118,7 @@ export class DepthCanvas {
       for (let at = row + left; at <= row + right; at += 1) {
         if (u >= ofA && v >= ofB && w >= ofC) {
           const depth = u * az + v * bz + w * cz;
-          if (depth > (depths[at] as number)) {
+          if (depth > (depths[at] as number) && !isHole?.(a, b, c, u / area, v / area)) {
             depths[at] = depth;
             pieces[at] = piece;
             triangles[at] = triangle;
@@ -253,6 +264,19 @@ export class DepthCanvas {
       if (piece >= 0 && (only === undefined || only === piece)) pixels[at] = inks[piece] as number;
     }
   }
+}
+
+/** Whether a triangle is not there at a place with so much of its first corner, and of its second. */
+type Holes = (a: number, b: number, c: number, u: number, v: number) => boolean;
+
+/** Where the texture of a piece is not opaque enough to be seen; `undefined` for a piece without holes. */
+function holesOf({ texture, cutoff }: PreparedPiece): Holes | undefined {
+  if (texture === undefined || cutoff === undefined) return undefined;
+  const { data } = texture.image;
+  return (a, b, c, u, v) => {
+    const from = texelAt(texture, a / cornerSize, b / cornerSize, c / cornerSize, u, v);
+    return (data[from + 3] as number) < cutoff * 255;
+  };
 }
 
 /** The least of it that belongs to the edge's triangle: nothing at the bottom and to the left, and else less than a step of the grid. */

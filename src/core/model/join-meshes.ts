@@ -18,7 +18,7 @@ import { numbersOf } from "./numbers.ts";
  * Joins the meshes of a figure into one with one skin and one material, so that an engine draws it in one call. Colors are pixels of one picture: a
  * row for each material, with its ramp from dark to light where it has one, so that shaders can step along the row.
  *
- * What hangs on a joint is bound to it alone. Meshes with pictures of their own stay as they are.
+ * What hangs on a joint is bound to it alone. Meshes with textures of their own stay as they are, and what one sees through.
  */
 export function joinMeshes(document: Document): void {
   const root = document.getRoot();
@@ -42,10 +42,21 @@ export function joinMeshes(document: Document): void {
 function isPlain(node: Node): boolean {
   return (node.getMesh()?.listPrimitives() ?? []).every(
     (primitive) =>
-      primitive.getMode() === 4 &&
-      !primitive.getMaterial()?.getBaseColorTexture() &&
-      primitive.listTargets().length === 0,
+      primitive.getMode() === 4 && isPlainColor(primitive.getMaterial()) && primitive.listTargets().length === 0,
   );
+}
+
+/** Whether a material is a color that is opaque, and nothing more. */
+function isPlainColor(material: Material | null): boolean {
+  if (material === null) return true;
+  const textures = [
+    material.getBaseColorTexture(),
+    material.getEmissiveTexture(),
+    material.getNormalTexture(),
+    material.getOcclusionTexture(),
+    material.getMetallicRoughnessTexture(),
+  ];
+  return textures.every((texture) => texture === null) && material.getAlphaMode() === "OPAQUE";
 }
 
 class Joined {

@@ -5,8 +5,9 @@ import { message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
 import { titleFromId } from "../base/text.ts";
 import type { Catalog, Rig } from "../catalog/model/catalog.ts";
+import { besideModel } from "./beside-model.ts";
 import type { Choice, PieceChoice } from "./choice.ts";
-import { cutModel } from "./cut-model.ts";
+import { cutModel, withoutTextures } from "./cut-model.ts";
 import { documentOf } from "./documents.ts";
 import { findPieces, type Pieces } from "./find-pieces.ts";
 import { fitJoints } from "./fit-joints.ts";
@@ -41,7 +42,10 @@ export interface ModelPlan {
   /** The names of its joints. */
   readonly joints: readonly string[];
   readonly clips: readonly PlannedClip[];
-  /** Binary glTF files by their paths in the catalog folder; none when there are errors. */
+  /**
+   * Binary glTF files, and the textures that they share, by their paths in the catalog folder; none when there are errors. Textures are named by
+   * their content, so that other figures share them too.
+   */
   readonly files: ReadonlyMap<string, Uint8Array>;
   /** What an included file of the catalog says; `undefined` when there are errors. */
   readonly fragment: Fragment | undefined;
@@ -183,9 +187,10 @@ async function make({ id, document, found, kept, clips, fit, options }: Making):
 }> {
   if (fit?.kind === "renamed" || fit?.kind === "posed")
     for (const joint of found.joints) joint.setName(fit.names.get(joint.getName()) ?? joint.getName());
-  const written = await writeModel(document);
-  const files = new Map<string, Uint8Array>();
-  const folder = `${options.folder ?? "models"}/${id}`;
+  const root = options.folder ?? "models";
+  const folder = `${root}/${id}`;
+  const { written, textures } = withoutTextures(await writeModel(document), "../textures");
+  const files = new Map([...textures].map(([uri, bytes]) => [besideModel(`${folder}/`, uri), bytes]));
   const cut = (name: string, nodes: readonly string[], more: { clips?: boolean; hangsOn?: string } = {}) => {
     const path = `${folder}/${name}.glb`;
     const { clips: withClips = false, hangsOn } = more;

@@ -1,10 +1,7 @@
-import type { Accessor, Document, Material, Node, Primitive, Texture } from "@gltf-transform/core";
-import { getOrInsert } from "../base/get-or-insert.ts";
+import type { Accessor, Document, Material, Node, Primitive } from "@gltf-transform/core";
 import { MantleError } from "../base/problem.ts";
 import type { Rig } from "../catalog/model/catalog.ts";
 import type { Look, LookMesh } from "../look/look.ts";
-import type { Image } from "../raster/image.ts";
-import { decodePng } from "../raster/png/decode-png.ts";
 import { lacksJoint } from "./lacks-joint.ts";
 import { identity, type Matrix, multiply } from "./matrix.ts";
 import { numbersOf } from "./numbers.ts";
@@ -13,6 +10,7 @@ import type { Skeleton } from "./pose.ts";
 import { type MaterialFacts, type Shading, shadingOf } from "./shading.ts";
 import { shownNodes } from "./shown-nodes.ts";
 import { ModelSkeleton } from "./skeleton.ts";
+import { type CornerColors, cornerColors, cutoffOf, type PieceTexture, Textures } from "./surface.ts";
 
 /** A figure of a look, ready to be drawn at any moment. */
 export interface PreparedModel {
@@ -43,8 +41,7 @@ export interface PreparedPiece {
   readonly binds: ReadonlyMap<number, Matrix>;
   /** The joint it hangs on, and where on it; `undefined` joint for what stands by itself. */
   readonly hang: { readonly joint: number | undefined; readonly at: Matrix };
-  /** How open each corner lies, from 0 in a fold to 1; `undefined` where all do. */
-  readonly openness: Float32Array | undefined;
+  readonly openness: CornerColors["openness"];
   /** Whether it is seen from behind, too. */
   readonly isDoubleSided: boolean;
   /** Whether its file mirrors it, so that its triangles turn the other way. */
@@ -52,15 +49,11 @@ export interface PreparedPiece {
   readonly shading: Shading;
   /** The channel that colors it; `""` for what has colors of its own. */
   readonly channel: string;
-  /** What is painted on it; its tones multiply that. */
+  /** What is painted on it, and the colors of its corners; its tones multiply both. */
   readonly texture: PieceTexture | undefined;
-}
-
-/** A picture on a piece. */
-export interface PieceTexture {
-  readonly image: Image;
-  /** Where in the picture each corner lies, 0 to 1 from its upper left, two numbers a corner. */
-  readonly coordinates: Float32Array;
+  readonly tint: CornerColors["tint"];
+  /** How opaque its texture has to be where it is seen; `undefined` for all of it. */
+  readonly cutoff: number | undefined;
 }
 
 /**
@@ -81,12 +74,12 @@ export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8
   };
   const skeleton = new ModelSkeleton(await open(look.skeleton));
   const pieces: PreparedPiece[] = [];
-  const pictures = new Map<Texture, Image | undefined>();
+  const textures = new Textures();
   for (const mesh of look.meshes) {
     const document = await open(mesh.file);
     for (const node of shownNodes(document, mesh)) {
       for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
-        const piece = prepare(primitive, node, mesh, skeleton, pictures);
+        const piece = prepare(primitive, node, mesh, skeleton, await textures.of(primitive));
         if (piece !== undefined) pieces.push(piece);
       }
     }
@@ -99,11 +92,14 @@ function prepare(
   node: Node,
   mesh: LookMesh,
   skeleton: Skeleton,
-  pictures: Map<Texture, Image | undefined>,
+  texture: PieceTexture | undefined,
 ): PreparedPiece | undefined {
   const position = primitive.getAttribute("POSITION");
   // Only triangles, each with corners of its own (glTF 2.0, §3.7.2.1, mode 4): lines and points are no cloth.
   if (position === null || primitive.getMode() !== 4) return undefined;
+  const material = primitive.getMaterial();
+  const cutoff = cutoffOf(material);
+  if (cutoff !== undefined && cutoff > 1) return undefined;
   const count = position.getCount();
   const list = primitive.getIndices()?.getArray();
   const triangles = list
@@ -113,18 +109,18 @@ function prepare(
   const normal = primitive.getAttribute("NORMAL");
   const skin = mesh.attach === undefined ? node.getSkin() : null;
   const [joints, weights] = [primitive.getAttribute("JOINTS_0"), primitive.getAttribute("WEIGHTS_0")];
-  const material = primitive.getMaterial();
   const shared = {
     part: mesh.part,
     node: node.getName(),
     positions,
     normals: normal === null ? normalsOf(positions, triangles) : flat(normal),
     triangles,
-    openness: opennessOf(primitive.getAttribute("COLOR_0")),
+    ...cornerColors(primitive.getAttribute("COLOR_0")),
+    cutoff: texture === undefined ? undefined : cutoff,
     isDoubleSided: material?.getDoubleSided() ?? false,
     shading: shadingOf(factsOf(material), mesh),
     channel: (mesh.recolors.get(material?.getName() ?? "") ?? mesh.recolors.get(""))?.channel ?? "",
-    texture: textureOf(primitive, pictures),
+    texture,
   };
   if (skin === null || joints === null || weights === null) {
     const joint = mesh.attach === undefined ? undefined : numberOf(mesh.attach.joint, mesh.file, skeleton);
@@ -173,34 +169,6 @@ function normalsOf(positions: Float32Array, triangles: Uint32Array): Float32Arra
       }
   }
   return normals;
-}
-
-/** Gray colors of corners say how open they lie: that is how folds are darkened for every program. Others are no openness. */
-function opennessOf(color: Accessor | null): Float32Array | undefined {
-  if (color === null) return undefined;
-  const [all, size] = [flat(color), color.getElementSize()];
-  const openness = new Float32Array(color.getCount());
-  for (let corner = 0; corner < openness.length; corner += 1) {
-    const [red, green, blue] = [0, 1, 2].map((channel) => all[corner * size + channel]);
-    if (red !== green || red !== blue) return undefined;
-    openness[corner] = red ?? 1;
-  }
-  return openness;
-}
-
-/** The base color texture of a material. One that is no PNG is left out: there is nothing here that reads it. */
-function textureOf(primitive: Primitive, pictures: Map<Texture, Image | undefined>): PieceTexture | undefined {
-  const material = primitive.getMaterial();
-  const [texture, info] = [material?.getBaseColorTexture(), material?.getBaseColorTextureInfo()];
-  const coordinates = primitive.getAttribute(`TEXCOORD_${info?.getTexCoord() ?? 0}`);
-  if (!texture || coordinates === null) return undefined;
-  const image = getOrInsert(pictures, texture, () => pictureIn(texture));
-  return image && { image, coordinates: flat(coordinates) };
-}
-
-function pictureIn(texture: Texture): Image | undefined {
-  const bytes = texture.getImage();
-  return bytes === null || texture.getMimeType() !== "image/png" ? undefined : decodePng(bytes);
 }
 
 function factsOf(material: Material | null): MaterialFacts {

@@ -1,11 +1,12 @@
 import { type JSONDocument, Logger } from "@gltf-transform/core";
 import { type Message, message } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
-import { checkStructure, type Json } from "./check-structure.ts";
+import { checkStructure } from "./check-structure.ts";
 import { openContainer } from "./container.ts";
 import { modelOf } from "./documents.ts";
 import { mendModel } from "./mend-model.ts";
 import type { ModelFile } from "./model-file.ts";
+import { urisOf } from "./resources-of.ts";
 import { quietIO } from "./write-model.ts";
 
 /** A model that was read, or what is wrong with it. */
@@ -66,20 +67,7 @@ export async function readModel(
   }
 }
 
-/** The URIs of the files that a glTF file names, in its order; none for one that cannot be read. */
-export function resourcesOf(bytes: Uint8Array): readonly string[] {
-  const opened = openContainer(bytes);
-  return "json" in opened ? urisOf(opened.json).filter((uri) => !uri.startsWith("data:")) : [];
-}
-
-function urisOf(json: Json): readonly string[] {
-  return ["buffers", "images"].flatMap((key) =>
-    [json[key] ?? []].flat().flatMap((entry) => {
-      const uri: unknown = Object(entry).uri;
-      return typeof uri === "string" ? [uri] : [];
-    }),
-  );
-}
+declare const atob: (text: string) => string;
 
 function fromDataUri(uri: string): Uint8Array {
   const [head = "", body = ""] = uri.split(",");
@@ -91,8 +79,6 @@ function fromDataUri(uri: string): Uint8Array {
     return new Uint8Array(0);
   }
 }
-
-declare const atob: (text: string) => string;
 
 function unreadable(
   file: string,

@@ -1,7 +1,8 @@
 import { swapRedAndBlue } from "../raster/sheet.ts";
 import { cornerSize } from "./place-corners.ts";
-import type { PieceTexture, PreparedPiece } from "./prepare-model.ts";
+import type { PreparedPiece } from "./prepare-model.ts";
 import { folds, light } from "./shading.ts";
+import { type PieceTexture, texelAt } from "./surface.ts";
 
 const [lightX, lightY, lightZ] = light;
 
@@ -19,14 +20,16 @@ export class Shader {
   /** The tones as pixels have them. */
   readonly #tones: readonly number[];
   readonly #texture: PieceTexture | undefined;
+  readonly #tint: Float32Array | undefined;
 
-  constructor({ triangles, shading, texture }: PreparedPiece, corners: Float32Array) {
+  constructor({ triangles, shading, texture, tint }: PreparedPiece, corners: Float32Array) {
     this.#triangles = triangles;
     this.#corners = corners;
     this.#cuts = shading.cuts;
     this.#glows = shading.glows;
     this.#tones = shading.tones.map(packed);
     this.#texture = texture;
+    this.#tint = tint;
   }
 
   /** @param triangle - the place of its first corner. */
@@ -48,8 +51,26 @@ export class Shader {
     const u = across(bx, by, cx, cy, x, y) / area;
     const v = across(cx, cy, ax, ay, x, y) / area;
     const tone = this.#tones[this.#toneAt(a, b, c, u, v, 1 - u - v)] ?? 0;
-    if (this.#texture === undefined) return tone;
-    return multiplied(tone, texelAt(this.#texture, one, two, three, u, v));
+    return this.#painted(this.#tinted(tone, one, two, three, u, v), one, two, three, u, v);
+  }
+
+  #painted(color: number, one: number, two: number, three: number, u: number, v: number): number {
+    if (this.#texture === undefined) return color;
+    const { data } = this.#texture.image;
+    const from = texelAt(this.#texture, one, two, three, u, v);
+    return multiplied(color, data[from] as number, data[from + 1] as number, data[from + 2] as number);
+  }
+
+  #tinted(color: number, one: number, two: number, three: number, u: number, v: number): number {
+    const tint = this.#tint;
+    if (tint === undefined) return color;
+    const w = 1 - u - v;
+    const share = (channel: number) =>
+      255 *
+      (u * (tint[one * 3 + channel] as number) +
+        v * (tint[two * 3 + channel] as number) +
+        w * (tint[three * 3 + channel] as number));
+    return multiplied(color, share(0), share(1), share(2));
   }
 
   /** Which tone a place has that has so much of each corner: how its light falls, and how open it lies there. */
@@ -69,30 +90,10 @@ export class Shader {
   }
 }
 
-/** The pixel of a texture at a place of a triangle; it goes on from its other side where it ends. */
-function texelAt(
-  { coordinates, image: { width, height, data } }: PieceTexture,
-  one: number,
-  two: number,
-  three: number,
-  u: number,
-  v: number,
-): number {
-  const at = (axis: number) =>
-    u * (coordinates[one * 2 + axis] as number) +
-    v * (coordinates[two * 2 + axis] as number) +
-    (1 - u - v) * (coordinates[three * 2 + axis] as number);
-  const pixel = (share: number, size: number) => Math.min(size - 1, Math.floor((share - Math.floor(share)) * size));
-  const from = (pixel(at(1), height) * width + pixel(at(0), width)) * 4;
-  return (data[from] as number) | ((data[from + 1] as number) << 8) | ((data[from + 2] as number) << 16);
-}
-
-/** Two colors as pixels have them, each share of light times the other's. */
-function multiplied(one: number, other: number): number {
-  let color = 0xff000000;
-  for (const shift of [0, 8, 16])
-    color |= Math.round((((one >>> shift) & 255) * ((other >>> shift) & 255)) / 255) << shift;
-  return color >>> 0;
+/** A color as pixels have it, of which so much of each light is left, 255 for all of it. */
+function multiplied(color: number, red: number, green: number, blue: number): number {
+  const left = (shift: number, share: number) => Math.round((((color >>> shift) & 255) * share) / 255) << shift;
+  return (0xff000000 | left(0, red) | left(8, green) | left(16, blue)) >>> 0;
 }
 
 /** A color `0xRRGGBB` as pixels have it. */

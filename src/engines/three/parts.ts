@@ -7,6 +7,8 @@ export interface SharedMesh {
   readonly node: string;
   readonly geometry: BufferGeometry;
   readonly material: Material;
+  /** What the colors of its corners say: gray ones how open they lie, others what its own color is multiplied by. */
+  readonly colors: "openness" | "tint" | undefined;
   /** The joints it bends with, by their names in the file, with what brings a corner to each; none for what hangs. */
   readonly joints: readonly string[];
   readonly binds: readonly Matrix4[];
@@ -25,12 +27,21 @@ export function meshesOf({ scene, parser }: GLTF): readonly SharedMesh[] {
       node: nodeOf(object, (each) => nodes[parser.associations.get(each)?.nodes ?? -1]?.name),
       geometry: object.geometry,
       material: Array.isArray(object.material) ? (object.material[0] as Material) : object.material,
+      colors: colorsOf(object.geometry),
       joints: skeleton?.bones.map(jointName) ?? [],
       binds: skeleton?.boneInverses ?? [],
       matrix: object.matrix.clone(),
     });
   });
   return found;
+}
+
+function colorsOf(geometry: BufferGeometry): SharedMesh["colors"] {
+  if (!geometry.hasAttribute("color")) return undefined;
+  const color = geometry.getAttribute("color");
+  for (let corner = 0; corner < color.count; corner += 1)
+    if (color.getX(corner) !== color.getY(corner) || color.getX(corner) !== color.getZ(corner)) return "tint";
+  return "openness";
 }
 
 interface SkeletonLike {

@@ -1,9 +1,19 @@
-import { type AnimationClip, Color, DoubleSide, type Material, type MeshStandardMaterial, type Object3D } from "three";
+import {
+  type AnimationClip,
+  Color,
+  DoubleSide,
+  type Material,
+  type MeshStandardMaterial,
+  type Object3D,
+  Texture,
+} from "three";
 import { type GLTF, GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
 import type { Look, LookMesh } from "../../core/look/look.ts";
 import { type MaterialFacts, type Shading, shadingOf, standsFor } from "../../core/model/shading.ts";
+import { withOutward } from "./outward.ts";
 import { meshesOf, type SharedMesh } from "./parts.ts";
-import { inkMaterial, rampMaterial } from "./ramp-material.ts";
+import { inkMaterial, rampMaterial, type Surface } from "./ramp-material.ts";
+import { disposeWhole, SharedTextures } from "./shared-textures.ts";
 
 /** What figures share: each file is loaded once, and each material exists once for each ramp. */
 export class Shelf {
@@ -12,10 +22,12 @@ export class Shelf {
   readonly #files = new Map<string, Promise<ShelvedFile>>();
   readonly #uses = new Map<string, number>();
   readonly #materials = new Map<string, Material>();
+  readonly #textures: SharedTextures;
 
-  /** @param load - gives the bytes of a glTF file, by its path in the catalog folder. */
+  /** @param load - gives the bytes of a glTF file, or of a texture beside it, by its path in the catalog folder. */
   constructor(load: LoadFile, options: ShelfOptions = {}) {
     this.#load = load;
+    this.#textures = new SharedTextures(load);
     this.#options = options;
   }
 
@@ -44,7 +56,8 @@ export class Shelf {
   async #open(file: string): Promise<ShelvedFile> {
     const bytes = await this.#load(file);
     const copy = bytes.slice().buffer;
-    const { scene, animations, parser } = await new GLTFLoader().parseAsync(copy as ArrayBuffer, "");
+    const loader = new GLTFLoader(this.#textures.managerFor(file));
+    const { scene, animations, parser } = await loader.parseAsync(copy as ArrayBuffer, "");
     return { scene, animations, meshes: meshesOf({ scene, animations, parser } as GLTF) };
   }
 
@@ -55,12 +68,12 @@ export class Shelf {
 
   /** The material of a mesh in the colors of a look, the same for all who have them. @internal */
   material(shared: SharedMesh, mesh: LookMesh): Material {
-    const { material, geometry } = shared;
+    const { material } = shared;
     if (this.#options.shading === "ramps") {
       const shading = shadingOf(factsOf(material), mesh);
-      const isOpen = geometry.hasAttribute("color");
-      return this.#kept(mesh, ["ramp", isOpen, material.side, ...keyOf(shading)], () =>
-        rampMaterial(shading, geometry, material.side === DoubleSide),
+      const surface = surfaceOf(shared);
+      return this.#kept(mesh, ["ramp", ...Object.values(surface).map(idOf), ...keyOf(shading)], () =>
+        rampMaterial(shading, surface),
       );
     }
     const recolor = mesh.recolors.get(material.name) ?? mesh.recolors.get("");
@@ -75,14 +88,16 @@ export class Shelf {
   }
 
   /**
-   * What draws the lines around a mesh, thin ones and the outline; none where each material has its own shading, and around what shines or is flat.
+   * What draws the lines around a mesh, thin ones and the outline; none where each material has its own shading, and around what shines, is flat or has holes.
    *
    * @param width - of the outline, in units of the model. @internal
    */
-  inks({ material }: SharedMesh, mesh: LookMesh, width: number): readonly Material[] {
+  inks({ material, geometry }: SharedMesh, mesh: LookMesh, width: number): readonly Material[] {
     if (this.#options.shading !== "ramps" || width === 0) return [];
     const shading = shadingOf(factsOf(material), mesh);
-    if (shading.glows || shading.cuts.length === 0) return [];
+    // Around a mesh, where its texture has holes, there is nothing to see.
+    if (shading.glows || shading.cuts.length === 0 || cutoffOf(material) > 0) return [];
+    withOutward(geometry);
     return (["line", "outline"] as const).map((kind) =>
       this.#kept(mesh, ["ink", shading.ink, width, kind], () =>
         inkMaterial(shading, kind === "line" ? width / 2 : width, kind),
@@ -113,8 +128,9 @@ export class Shelf {
       }
       for (const { geometry, material } of (await opening).meshes) {
         geometry.dispose();
-        material.dispose();
+        disposeWhole(material);
       }
+      await this.#textures.release(file);
     }
   }
 }
@@ -138,6 +154,26 @@ function factsOf(material: Material): MaterialFacts {
     glows: emissive !== undefined && emissive.r + emissive.g + emissive.b > 0,
     extras: material.userData,
   };
+}
+
+/** What of a mesh besides its tones its picture depends on. */
+function surfaceOf({ geometry, material, colors }: SharedMesh): Surface {
+  const { map = null } = material as Partial<MeshStandardMaterial>;
+  return {
+    map: map !== null && geometry.hasAttribute(map.channel === 0 ? "uv" : `uv${map.channel}`) ? map : undefined,
+    cutoff: map === null ? 0 : cutoffOf(material),
+    colors,
+    isDoubleSided: material.side === DoubleSide,
+  };
+}
+
+/** How opaque a material is where it is seen; 0 for one without holes. */
+function cutoffOf({ alphaTest, transparent, opacity }: Material): number {
+  return (alphaTest > 0 ? alphaTest : transparent ? 0.5 : 0) / Math.max(opacity, 1e-6);
+}
+
+function idOf(value: unknown): unknown {
+  return value instanceof Texture ? value.uuid : value;
 }
 
 function keyOf({ ink, tones, cuts, glows }: Shading): readonly unknown[] {
