@@ -6,16 +6,19 @@ import {
   type Catalog,
   composeFrame,
   createCharacter,
+  createFromPreset,
   createImage,
   cropImage,
   enlargeImage,
   type Image,
   pasteImage,
+  readCatalog,
   resolveLook,
 } from "zealous-mantle";
 import { bakeSheet, decodePng, encodePng, surveyArt } from "zealous-mantle/authoring";
 import { contactSheet, readSheet } from "zealous-mantle/import";
-import { loadImages } from "zealous-mantle/node";
+import { assembleModel, modelSheet, planModel, readModel } from "zealous-mantle/model";
+import { loadCatalog, loadImages, loadModels } from "zealous-mantle/node";
 import { blendPicture } from "../src/core/raster/blend-picture.ts";
 import { drawText } from "../src/core/raster/pixel-font.ts";
 
@@ -35,6 +38,7 @@ export async function drawImportPictures(catalog: Catalog, folder: string): Prom
   await save("figures", figures(draw));
   await save("drawing", drawing(draw));
   await save("plan", await plan(catalog));
+  await save("figure-plan", await figurePlan());
   await save("ringed", await ringed(catalog));
 }
 
@@ -72,6 +76,21 @@ async function plan(catalog: Catalog): Promise<Image> {
   });
   if (sheetImage === undefined) throw new Error("Nothing is drawn of it");
   return sheetImage;
+}
+
+/** The contact sheet of a figure that is to be taken apart: a courier of the demo, of whom some meshes are named by hand. */
+async function figurePlan(): Promise<Image> {
+  const folder = "demo/saltmarsh-3d";
+  const demo = await loadCatalog(folder);
+  const look = resolveLook(demo, createFromPreset(demo, "first-watch"));
+  const { model } = await readModel("courier.glb", (await assembleModel(look, await loadModels(folder, [look]))).bytes);
+  if (model === undefined) throw new Error("The courier cannot be read");
+  const slots = Object.fromEntries(["hat", "hair", "coat", "boots"].map((id) => [id, { kind: "gear" }]));
+  const { catalog } = readCatalog({ mantle: "catalog/1", id: "harbor", version: "1", slots });
+  if (catalog === undefined) throw new Error("The catalog cannot be read");
+  const pieces = { mouth: { region: "mouth" }, braid: { part: "braid", slot: "hair" }, "lantern-right": null };
+  const coat = { oilskin: { part: "oilskin", slot: "coat" } };
+  return modelSheet(model, await planModel(catalog, model, { pieces: { ...pieces, ...coat } }));
 }
 
 /** One part in one frame, whole; the body when no part is named. */

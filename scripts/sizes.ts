@@ -42,7 +42,7 @@ const jobs: readonly Job[] = [
     ceiling: 39,
     goal: 40,
   },
-  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 53, goal: 53 },
+  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
   { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 50.2, goal: 50 },
   { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 61.5, goal: 61.5 },
@@ -75,8 +75,8 @@ for (const { name, imports, ceiling, goal } of jobs) {
     format: "esm",
     platform: "browser",
     target: "es2022",
-    // What reads models in Node is in the same file, and is not reached in a browser.
-    external: ["node:*"],
+    // What reads models in Node is in the same file, and is not reached in a browser; JPEGs are decoded by what is loaded when one is met.
+    external: ["node:*", "jpeg-js"],
     alias,
   });
   const kilobytes = gzipSync(outputFiles[0]?.contents ?? new Uint8Array(), { level: 9 }).length / 1000;

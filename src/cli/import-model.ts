@@ -1,10 +1,12 @@
 import { readFile } from "node:fs/promises";
-import { basename, dirname } from "node:path";
+import { basename, dirname, join } from "node:path";
 import type { Colors } from "picocolors/types.js";
+import { nameId } from "../core/art/name-id.ts";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import { requireKnown } from "../core/base/require-known.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { skeletonOf } from "../core/look/skeleton-of.ts";
+import { modelSheet } from "../core/model/model-sheet.ts";
 import {
   type ModelPlan,
   type ModelPlanOptions,
@@ -12,6 +14,7 @@ import {
   type PlannedPiece,
   planModel,
 } from "../core/model/plan-model.ts";
+import { encodePng } from "../core/raster/png/encode-png.ts";
 import { isInside } from "../node/catalog-folder.ts";
 import { reasonOf } from "../node/file-error.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
@@ -49,6 +52,10 @@ export async function importModel(file: string, options: ImportOptions, colors: 
   if (options.pieces !== undefined && isNew)
     await writeOutput(options.pieces, `${JSON.stringify(plan.choices, null, 2)}\n`);
   const all = [...problems, ...plan.problems];
+  // What is written has been seen, or can be seen in the game.
+  const sheet =
+    options.write === true ? undefined : join(options.out, `${id ?? nameId(basename(file)) ?? "figure"}.png`);
+  if (sheet !== undefined) await writeOutput(sheet, encodePng(await modelSheet(model, plan)));
   const errors = all.filter(({ severity }) => severity === "error").length;
   const written = errors > 0 ? [] : filesOf(plan, place.path);
   const isWritten = options.write === true && written.length > 0;
@@ -59,6 +66,7 @@ export async function importModel(file: string, options: ImportOptions, colors: 
       ...describe(plan, id ?? basename(file)),
       ...problemLines(all, colors),
       ...(isNew ? [`Pieces: ${options.pieces}, as they were guessed. Correct them, and import again.`] : []),
+      ...(sheet === undefined ? [] : [`Contact sheet: ${sheet}`]),
       ...outcome({ errors, isWritten, written, to }, colors),
       ...problemLines(after, colors),
     ],
@@ -67,6 +75,7 @@ export async function importModel(file: string, options: ImportOptions, colors: 
       joints: plan.joints,
       clips: plan.clips,
       problems: problemData(all),
+      sheets: sheet === undefined ? [] : [sheet],
       files: written.map(({ path }) => path),
       written: isWritten,
       after: problemData(after),

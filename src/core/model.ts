@@ -16,6 +16,7 @@ export {
 export { fitSkeleton } from "./model/fit-skeleton.ts";
 export { inKeys } from "./model/in-keys.ts";
 export type { ModelFile } from "./model/model-file.ts";
+export { modelSheet } from "./model/model-sheet.ts";
 export {
   type ModelPlan,
   type ModelPlanOptions,

@@ -27,7 +27,7 @@ afterAll(async () => {
 });
 
 const take = (...more: readonly string[]) =>
-  mantle("import", "model", "tests/models/three.glb", "--to", catalog, "--id", "courier", ...more);
+  mantle("import", "model", "tests/models/three.glb", "--to", catalog, "--id", "courier", "--out", folder, ...more);
 const files = async () => (await readdir(catalog, { recursive: true })).filter((name) => /\.\w+$/.test(name)).sort();
 
 describe("mantle import model", () => {
@@ -44,6 +44,15 @@ describe("mantle import model", () => {
     ]);
     expect(stdout).toMatch(/Say --write to write 7 files/);
     expect(await files()).toEqual(["catalog.json"]);
+    // Each mesh is seen in a cell of its own; the lantern comes after the skin.
+    expect(stdout).toContain(`Contact sheet: ${join(folder, "courier.png")}`);
+    const { width, height, data } = decodePng(await readFile(join(folder, "courier.png")));
+    expect([width, height]).toEqual([1274, 654]);
+    const brassAt = Array.from({ length: width * height }, (_, at) => at).filter(
+      (at) => data[at * 4] === 0xe8 && data[at * 4 + 1] === 0xb0 && data[at * 4 + 2] === 0x40,
+    );
+    const columns = new Set(brassAt.map((at) => Math.floor(((at % width) - 14) / 210)));
+    expect([brassAt.length > 20, [...columns]]).toEqual([true, [4]]);
     const original = await readFile("tests/models/three.glb");
     expect((await take("--write")).status).toBe(0);
     expect(await files()).toEqual([
@@ -111,7 +120,7 @@ describe("mantle import model", () => {
     await mkdir(source);
     const document = await new NodeIO().read("tests/models/three.glb");
     await new NodeIO().write(join(source, "figure.gltf"), document);
-    const from = () => mantle("import", join(source, "figure.gltf"), "--to", catalog);
+    const from = () => mantle("import", join(source, "figure.gltf"), "--to", catalog, "--out", folder);
     expect((await from()).stdout).toMatch(/^figure\.gltf {2}a body of 4 meshes/);
     const text = await readFile(join(source, "figure.gltf"), "utf8");
     const [bytes = ""] = (await readdir(source)).filter((name) => name.endsWith(".bin"));

@@ -3,10 +3,10 @@ import type { Look } from "../look/look.ts";
 import { runOf } from "../look/moments.ts";
 import { blendPicture } from "../raster/blend-picture.ts";
 import { composeFrame } from "../raster/compose-frame.ts";
-import { createImage, enlargeImage, type Image, type Images, pasteImage } from "../raster/image.ts";
+import { createImage, enlargeImage, type Image, type Images } from "../raster/image.ts";
 import { drawText, lineHeight, textWidth } from "../raster/pixel-font.ts";
-import { swapRedAndBlue } from "../raster/sheet.ts";
 import type { FoundFrame, FoundPart } from "./found.ts";
+import { fill, paper } from "./paper.ts";
 
 export interface ContactOptions {
   readonly rig: Rig;
@@ -18,9 +18,6 @@ export interface ContactOptions {
   readonly width?: number;
 }
 
-const paper = 0xf4ecdc;
-const cellColor = 0xe7dcc4;
-const ink = 0x16323a;
 const margin = 16;
 const gap = 4;
 /** How high a sheet may be, in pixels: what is beyond is counted. */
@@ -58,9 +55,9 @@ export function contactSheet(
   const left = strips.length - placed.length;
   const bottom = left > 0 ? y : y + head + cell.height + margin;
   const sheet = createImage(Math.max(right, 320), bottom + (left > 0 ? 40 : 0));
-  fill(sheet, 0, 0, sheet.width, sheet.height, paper);
-  drawText(sheet, facing, { x: margin, y: margin, color: ink, size: 3 });
-  if (left > 0) drawText(sheet, `and ${left} more`, { x: margin, y: bottom, color: ink, size: 2 });
+  fill(sheet, 0, 0, sheet.width, sheet.height, paper.sheet);
+  drawText(sheet, facing, { x: margin, y: margin, color: paper.ink, size: 3 });
+  if (left > 0) drawText(sheet, `and ${left} more`, { x: margin, y: bottom, color: paper.ink, size: 2 });
   for (const each of placed) drawStrip(sheet, each.strip, { ...each, head, cell, facing, scale }, options);
   return sheet;
 }
@@ -107,10 +104,10 @@ function drawStrip(
   { x, y, head, cell, facing, scale }: StripPlace,
   { rig, on }: ContactOptions,
 ): void {
-  drawText(sheet, labelOf(strip), { x, y, color: ink, size: 2 });
+  drawText(sheet, labelOf(strip), { x, y, color: paper.ink, size: 2 });
   for (const [number, frames] of strip.frames.entries()) {
     const left = x + number * cell.width;
-    fill(sheet, left, y + head, cell.width - gap, cell.height - gap, cellColor);
+    fill(sheet, left, y + head, cell.width - gap, cell.height - gap, paper.cell);
     const frame = createImage(rig.frame.width, rig.frame.height);
     if (on !== undefined) {
       const animation = strip.animation ?? rig.animations.keys().next().value ?? "";
@@ -121,12 +118,6 @@ function drawStrip(
     }
     for (const { image, at } of frames) blendPicture(frame, image, at.x, at.y);
     blendPicture(sheet, enlargeImage(frame, scale), left, y + head);
-    drawText(sheet, String(number), { x: left + 2, y: y + head + 2, color: ink, size: 1 });
+    drawText(sheet, String(number), { x: left + 2, y: y + head + 2, color: paper.ink, size: 1 });
   }
-}
-
-function fill(image: Image, x: number, y: number, width: number, height: number, color: number): void {
-  const piece = createImage(width, height);
-  new Uint32Array(piece.data.buffer).fill((0xff000000 | swapRedAndBlue(color)) >>> 0);
-  pasteImage(image, piece, x, y);
 }

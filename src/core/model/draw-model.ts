@@ -7,7 +7,7 @@ import { mountCrop } from "../raster/mount-crop.ts";
 import { DepthCanvas } from "./depth-canvas.ts";
 import { cornerSize, placeCorners, seenAt, type View } from "./place-corners.ts";
 import type { Pose } from "./pose.ts";
-import type { PreparedModel } from "./prepare-model.ts";
+import type { PreparedModel, PreparedPiece } from "./prepare-model.ts";
 
 export interface DrawModelOptions {
   /** Pixels of the picture for each of the rig's frame, on a side. @defaultValue 1 */
@@ -90,7 +90,7 @@ export function drawModelIcon(model: PreparedModel, part: string, options: Model
 }
 
 /** A figure as it stands at a moment, and as it is looked at. */
-interface Stance {
+export interface Stance {
   readonly pose: Pose;
   readonly view: View;
 }
@@ -126,9 +126,19 @@ const step = 0.02;
 /** Draws what is seen in a rectangle of the frame. */
 function drawWindow(
   { rig, pieces }: PreparedModel,
-  { pose, view }: Stance,
+  stance: Stance,
   window: Rectangle,
   { scale = 1, only, samples = rig.crisp || only !== undefined ? 1 : 3, ink = rig.model?.ink ?? 1 }: DrawModelOptions,
+): Image {
+  return drawPieces(pieces, stance, window, { scale, samples, ink, only });
+}
+
+/** Draws pieces as they are seen in a rectangle. */
+export function drawPieces(
+  pieces: readonly PreparedPiece[],
+  { pose, view }: Stance,
+  window: Rectangle,
+  { scale, samples, ink, only }: Omit<Required<DrawModelOptions>, "only"> & { readonly only?: string | undefined },
 ): Image {
   const density = scale * samples;
   const canvas = new DepthCanvas(

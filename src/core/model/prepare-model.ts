@@ -79,7 +79,7 @@ export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8
     const document = await open(mesh.file);
     for (const node of shownNodes(document, mesh)) {
       for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
-        const piece = prepare(primitive, node, mesh, skeleton, await textures.of(primitive));
+        const piece = preparePiece(primitive, node, mesh, skeleton, await textures.of(primitive));
         if (piece !== undefined) pieces.push(piece);
       }
     }
@@ -87,7 +87,8 @@ export async function prepareModel(look: Look, models: ReadonlyMap<string, Uint8
   return { rig, animations, scale, skeleton, pieces };
 }
 
-function prepare(
+/** Prepares a primitive of a mesh, on a skeleton; `undefined` for one of which there is nothing to see. */
+export function preparePiece(
   primitive: Primitive,
   node: Node,
   mesh: LookMesh,

@@ -51,6 +51,7 @@ export class Shader {
     const u = across(bx, by, cx, cy, x, y) / area;
     const v = across(cx, cy, ax, ay, x, y) / area;
     const tone = this.#tones[this.#toneAt(a, b, c, u, v, 1 - u - v)] ?? 0;
+    if (this.#texture === undefined && this.#tint === undefined) return tone;
     return this.#painted(this.#tinted(tone, one, two, three, u, v), one, two, three, u, v);
   }
 
