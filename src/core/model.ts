@@ -25,7 +25,8 @@ export {
   type PlannedPiece,
   planModel,
 } from "./model/plan-model.ts";
-export { channelsOf, type PreparedModel, prepareModel } from "./model/prepare-model.ts";
+export { channelsOf, prepareModel } from "./model/prepare-model.ts";
+export type { PreparedModel } from "./model/prepared-model.ts";
 export { type ModelReading, type Resources, readModel } from "./model/read-model.ts";
 export { resourcesOf } from "./model/resources-of.ts";
 export type { SkeletonFit } from "./model/skeleton-fit.ts";

@@ -1,6 +1,6 @@
 import { createImage, type Image } from "../raster/image.ts";
 import { cornerSize } from "./place-corners.ts";
-import type { PreparedPiece } from "./prepare-model.ts";
+import type { PreparedPiece } from "./prepared-model.ts";
 import { across, packed, Shader } from "./shader.ts";
 import { texelAt } from "./surface.ts";
 

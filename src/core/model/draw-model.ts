@@ -7,7 +7,7 @@ import { mountCrop } from "../raster/mount-crop.ts";
 import { DepthCanvas } from "./depth-canvas.ts";
 import { cornerSize, placeCorners, seenAt, type View } from "./place-corners.ts";
 import type { Pose } from "./pose.ts";
-import type { PreparedModel, PreparedPiece } from "./prepare-model.ts";
+import type { PreparedModel, PreparedPiece } from "./prepared-model.ts";
 
 export interface DrawModelOptions {
   /** Pixels of the picture for each of the rig's frame, on a side. @defaultValue 1 */

@@ -1,6 +1,6 @@
 import { identity, type Matrix, multiply } from "./matrix.ts";
 import type { Pose } from "./pose.ts";
-import type { PreparedPiece } from "./prepare-model.ts";
+import type { PreparedPiece } from "./prepared-model.ts";
 
 /** How a figure is looked at. */
 export interface View {

@@ -1,8 +1,8 @@
 import { swapRedAndBlue } from "../raster/sheet.ts";
 import { cornerSize } from "./place-corners.ts";
-import type { PreparedPiece } from "./prepare-model.ts";
+import type { PieceTexture, PreparedPiece } from "./prepared-model.ts";
 import { folds, light } from "./shading.ts";
-import { type PieceTexture, texelAt } from "./surface.ts";
+import { texelAt } from "./surface.ts";
 
 const [lightX, lightY, lightZ] = light;
 

@@ -6,18 +6,7 @@ import type { Image } from "../raster/image.ts";
 import { isSigned } from "../raster/png/chunks.ts";
 import { decodePng } from "../raster/png/decode-png.ts";
 import { numbersOf } from "./numbers.ts";
-
-/** A picture on a piece. */
-export interface PieceTexture {
-  readonly image: Image;
-  /** Where in the picture each corner lies, 0 to 1 from its upper left, two numbers a corner. */
-  readonly coordinates: Float32Array;
-  /** What is beyond the picture across, and down. */
-  readonly beyond: readonly [across: Beyond, down: Beyond];
-}
-
-/** Beyond a picture it begins again, or turned around, or its last pixel goes on. */
-export type Beyond = "again" | "mirrored" | "edge";
+import type { Beyond, PieceTexture, PreparedPiece } from "./prepared-model.ts";
 
 /** How glTF 2.0 (§5.26) numbers them. */
 const beyonds: Readonly<Record<number, Beyond>> = { 10497: "again", 33648: "mirrored", 33071: "edge" };
@@ -98,14 +87,8 @@ export function cutoffOf(material: Material | null): number | undefined {
   return cutoff / Math.max(material.getAlpha(), 1e-6);
 }
 
-/** What the colors of corners say: gray ones how open each lies, from 0 in a fold to 1; others what color its light has. */
-export interface CornerColors {
-  readonly openness: Float32Array | undefined;
-  /** Three shares a corner, with the curve of sRGB: there, colors are multiplied as light is, nearly. */
-  readonly tint: Float32Array | undefined;
-}
-
-export function cornerColors(color: Accessor | null): CornerColors {
+/** What the colors of corners say: gray ones how open each lies; others what color its light has. */
+export function cornerColors(color: Accessor | null): Pick<PreparedPiece, "openness" | "tint"> {
   if (color === null) return { openness: undefined, tint: undefined };
   const [all, size, count] = [numbersOf(color), color.getElementSize(), color.getCount()];
   const openness = new Float32Array(count);

@@ -4,7 +4,7 @@ import type { Image } from "../raster/image.ts";
 import { DepthCanvas } from "./depth-canvas.ts";
 import { cornerSize, placeCorners, type View } from "./place-corners.ts";
 import type { Pose } from "./pose.ts";
-import type { PreparedModel, PreparedPiece } from "./prepare-model.ts";
+import type { PreparedModel, PreparedPiece } from "./prepared-model.ts";
 
 /** A moment in which something of a worn part is wrong. */
 export interface WornMoment {
