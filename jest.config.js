@@ -1,5 +1,5 @@
 const shared = {
-  testEnvironment: "node",
+  testEnvironment: "<rootDir>/scripts/jest-environment.js",
   roots: ["<rootDir>/tests"],
   extensionsToTreatAsEsm: [".ts"],
   transform: {
