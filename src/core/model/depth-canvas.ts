@@ -115,17 +115,18 @@ export class DepthCanvas {
       let u = uRow;
       let v = vRow;
       let w = wRow;
+      let isWithin = false;
       for (let at = row + left; at <= row + right; at += 1) {
         if (u >= ofA && v >= ofB && w >= ofC) {
+          isWithin = true;
           const depth = u * az + v * bz + w * cz;
           if (depth > (depths[at] as number) && !isHole?.(a, b, c, u / area, v / area)) {
             depths[at] = depth;
             pieces[at] = piece;
             triangles[at] = triangle;
           }
-        }
-        // Beyond an edge that is left to the right, there is nothing more in the row.
-        if ((u < ofA && uStep <= 0) || (v < ofB && vStep <= 0) || (w < ofC && wStep <= 0)) break;
+          // What a row has of a triangle is in one piece.
+        } else if (isWithin) break;
         u += uStep;
         v += vStep;
         w += wStep;
@@ -202,10 +203,14 @@ export class DepthCanvas {
     const shaders = this.#drawn.map(({ piece, corners }) =>
       only === undefined || piece.channel === only ? new Shader(piece, corners) : undefined,
     );
-    for (let y = 0, at = 0; y < this.#height; y += 1)
-      for (let x = 0; x < this.#width; x += 1, at += 1) {
-        const piece = this.#pieces[at] as number;
-        if (piece >= 0) pixels[at] = shaders[piece]?.colorAt(this.#triangles[at] as number, x + 0.5, y + 0.5) ?? 0;
+    const pieces = this.#pieces;
+    const triangles = this.#triangles;
+    const width = this.#width;
+    for (let from = 0, y = 0.5; from < pieces.length; from += width, y += 1)
+      for (let at = from; at < from + width; at += 1) {
+        const piece = pieces[at] as number;
+        if (piece < 0) continue;
+        shaders[piece]?.paint(pixels, at, triangles[at] as number, at - from + 0.5, y);
       }
     if (ink.width > 0) this.#ink(pixels, ink, only);
     return image;

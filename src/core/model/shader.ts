@@ -18,7 +18,7 @@ export class Shader {
   readonly #cuts: readonly number[];
   readonly #glows: boolean;
   /** The tones as pixels have them. */
-  readonly #tones: readonly number[];
+  readonly #tones: Uint32Array;
   readonly #texture: PieceTexture | undefined;
   readonly #tint: Float32Array | undefined;
 
@@ -27,13 +27,13 @@ export class Shader {
     this.#corners = corners;
     this.#cuts = shading.cuts;
     this.#glows = shading.glows;
-    this.#tones = shading.tones.map(packed);
+    this.#tones = Uint32Array.from(shading.tones, packed);
     this.#texture = texture;
     this.#tint = tint;
   }
 
-  /** @param triangle - the place of its first corner. */
-  colorAt(triangle: number, x: number, y: number): number {
+  /** Paints a pixel with the color of a place. @param triangle - the place of its first corner. */
+  paint(pixels: Uint32Array, at: number, triangle: number, x: number, y: number): void {
     const corners = this.#corners;
     const one = this.#triangles[triangle] as number;
     const two = this.#triangles[triangle + 1] as number;
@@ -50,9 +50,11 @@ export class Shader {
     const area = across(ax, ay, bx, by, cx, cy);
     const u = across(bx, by, cx, cy, x, y) / area;
     const v = across(cx, cy, ax, ay, x, y) / area;
-    const tone = this.#tones[this.#toneAt(a, b, c, u, v, 1 - u - v)] ?? 0;
-    if (this.#texture === undefined && this.#tint === undefined) return tone;
-    return this.#painted(this.#tinted(tone, one, two, three, u, v), one, two, three, u, v);
+    const tone = this.#toneAt(a, b, c, u, v, 1 - u - v);
+    // From list to list: a number that is handed on may be so large that it needs memory.
+    pixels[at] = this.#tones[tone] as number;
+    if (this.#texture === undefined && this.#tint === undefined) return;
+    pixels[at] = this.#painted(this.#tinted(pixels[at] as number, one, two, three, u, v), one, two, three, u, v);
   }
 
   #painted(color: number, one: number, two: number, three: number, u: number, v: number): number {
