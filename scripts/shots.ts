@@ -18,7 +18,7 @@ const catalog = await loadCatalog("demo/saltmarsh");
 await drawImportPictures(catalog, fileURLToPath(new URL("../docs/pictures/", import.meta.url)));
 const modeled = await loadCatalog("demo/saltmarsh-3d");
 const figures = encodePng(await figuresPicture(modeled, "demo/saltmarsh-3d"));
-await writeFile(fileURLToPath(new URL("../docs/pictures/figures.png", import.meta.url)), figures);
+await writeFile(fileURLToPath(new URL("../docs/pictures/couriers.png", import.meta.url)), figures);
 await writeFile(`${folder}looks.png`, encodePng(await looksPicture(catalog, "demo/saltmarsh")));
 const kite = createCharacter(catalog, { body: "reed", name: "Kite" });
 const site = await serveExamples();
