@@ -208,6 +208,5 @@ export {
   type Store,
   withGeneration,
 } from "./save/store.ts";
-export { readSharedLook, type SharedLook, shareLook } from "./save/share.ts";
 export { type FoundSave, readSave, type WriteOptions, writeSave } from "./save/saves.ts";
 export { type Address, type Json, type Opened, openSave, sealSave } from "./save/seal.ts";

@@ -20,11 +20,11 @@ import {
   openSession,
   resolveLook,
   rollCharacter,
-  shareLook,
   writeSave,
 } from "zealous-mantle";
 import { decodePng, encodePng } from "zealous-mantle/authoring";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
+import { shareLook } from "zealous-mantle/share";
 import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
 import { mantle, mantleInColor, mantleProcess } from "../run-mantle.ts";
 import { expectSamePicture } from "../same-picture.ts";

@@ -15,13 +15,12 @@ import {
   openFitting,
   optionsFor,
   readCharacter,
-  readSharedLook,
   resolveLook,
   rollCharacter,
-  shareLook,
   statsOf,
   wornParts,
 } from "zealous-mantle";
+import { readSharedLook, shareLook } from "zealous-mantle/share";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { inWords } from "../in-words.ts";

@@ -6,9 +6,12 @@ import {
   checkLoadout,
   countGear,
   createCharacter,
+  type Fitting,
+  type FittingChange,
   format,
   type Holdings,
   MantleError,
+  type Means,
   type Messages,
   openFitting,
   optionsFor,
@@ -19,6 +22,7 @@ import {
 } from "zealous-mantle";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
+import { runs } from "../runs.ts";
 import { appearance, gear, part, smallCatalog } from "../small-catalog.ts";
 
 const catalog = smallCatalog({
@@ -276,5 +280,92 @@ describe("edits done together", () => {
     const [cap] = optionsFor(tied, plain, "hat");
     expect(cap).toMatchObject({ state: "blocked" });
     expect(edited(tied, plain, ...(cap?.ways ?? [])).loadout).toEqual({ hat: "cap", coat: "cloak" });
+  });
+});
+
+describe("a purchase while a fitting is open", () => {
+  const open = (character = bare, options: Parameters<typeof openFitting>[2] = {}) =>
+    openFitting(catalog, character, { holdings: {}, ...options });
+  const buy = (fitting: Fitting, parts: readonly string[], balance = 100) => {
+    let means: Means = { holdings: fitting.context.holdings ?? {}, balance };
+    for (const id of parts) {
+      const bought = acquire(catalog, fitting.original, id, means);
+      if (!bought.ok) throw new Error(codes(bought.problems).join());
+      means = bought;
+    }
+    fitting.update({ holdings: means.holdings, gained: parts });
+    return means.balance;
+  };
+
+  test("makes the part ready to wear; edits, undone ones too, stay, and no undo gives it back", () => {
+    const fitting = open();
+    fitting.wear("hood");
+    fitting.remove("hat");
+    fitting.undo();
+    expect(fitting.wear("cap")).toMatchObject({ ok: false, problems: [{ code: "not-owned" }] });
+    const heard: FittingChange[] = [];
+    fitting.on("change", (change) => heard.push(change));
+    expect(buy(fitting, ["cap"])).toBe(70);
+    expect(heard).toMatchObject([{ kind: "update", options: ["hat", "hair", "belt"] }]);
+    expect(fitting.character).toMatchObject({ loadout: { hat: "hood" }, bag: { cap: [1] } });
+    expect(fitting.options("hat").map(({ state }) => state)).toEqual(["ready", "secret", "worn"]);
+    expect([fitting.canUndo, fitting.canRedo]).toEqual([true, true]);
+    expect(fitting.wear("cap").ok).toBe(true);
+    while (fitting.canUndo) fitting.undo();
+    expect(fitting.character).toEqual({ ...bare, bag: { cap: [1] } });
+    expect(fitting.original).toBe(fitting.character);
+    expect(fitting.cancel().bag).toEqual({ cap: [1] });
+  });
+
+  test("takes what was only tried on for what was bought, and looks need no place in a bag", () => {
+    const fitting = openFitting(catalog, bare, { drafts: "allow" });
+    fitting.wear("cap");
+    buy(fitting, ["cap", "braid"]);
+    expect(fitting.character.bag).toEqual({});
+    expect(fitting.problems).toEqual([]);
+    fitting.remove("hat");
+    expect(fitting.character.bag).toEqual({ cap: [1] });
+    fitting.update({ bagPlaces: 0 });
+    expect(fitting.context).toMatchObject({
+      drafts: "allow",
+      bagPlaces: 0,
+      holdings: { cap: "owned", braid: "owned" },
+    });
+  });
+
+  test("never makes more of a thing than was owned and bought, nor fewer, whatever is edited around it", () => {
+    const ids = ["cap", "hood", "flare", "rope"] as const;
+    const step = fc.oneof(
+      fc.record({ wear: fc.constantFrom(...ids) }),
+      fc.record({ remove: fc.constantFrom("hat", "belt") }),
+      fc.record({ buy: fc.constantFrom(...ids.filter((id) => id !== "hood")) }),
+      fc.constantFrom("undo" as const, "redo" as const, "revert" as const),
+    );
+    const owner = { ...bare, bag: { rope: [1], hood: [1] } };
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 25 }), fc.boolean(), (steps, isJudged) => {
+        const fitting = isJudged ? open(owner) : openFitting(catalog, owner);
+        const owned = new Map<string, number>([
+          ["rope", 1],
+          ["hood", 1],
+        ]);
+        for (const each of steps) {
+          if (typeof each === "string") fitting[each]();
+          else if ("buy" in each) {
+            buy(fitting, [each.buy]);
+            owned.set(each.buy, (owned.get(each.buy) ?? 0) + 1);
+          } else fitting.apply(each);
+          const counts = countGear(catalog, fitting.character);
+          for (const id of ids) {
+            const isWorn = Object.values(fitting.character.loadout).includes(id);
+            const has = counts.get(id) ?? 0;
+            const least = owned.get(id) ?? 0;
+            // One more is worn where it is only tried on.
+            expect([id, has >= least, has <= Math.max(least, isWorn ? 1 : 0)]).toEqual([id, true, true]);
+          }
+        }
+      }),
+      runs(200),
+    );
   });
 });

@@ -11,11 +11,10 @@ import {
   readCatalog,
   readCharacter,
   readEdit,
-  readSharedLook,
   sealSave,
-  shareLook,
 } from "zealous-mantle";
 import { judgeCharacter } from "zealous-mantle/judge";
+import { readSharedLook, shareLook } from "zealous-mantle/share";
 import { demo } from "../demo-catalog.ts";
 import { described, inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
+  acquire,
   type Character,
   type CuePayload,
   countGear,
@@ -88,6 +89,30 @@ describe("seats", () => {
     session.drop("pad-0");
     expect([session.seat(2).character, session.seats.map(({ number }) => number)]).toEqual([undefined, [1]]);
     expect(session.join("pad-1")?.number).toBe(2);
+  });
+
+  test("are found again by their devices on the next page, in whichever order they press; who is new takes none that is waited for", async () => {
+    const store = memoryStore();
+    const session = await openWith({ store, seats: 3 }, wren, heron);
+    for (const device of ["keys", "pad-0", "pad-1"]) session.join(device);
+    session.seat(1).take("wren");
+    session.seat(2).take("heron");
+    session.drop("pad-1");
+    await session.close();
+    const again = await openWith({ store, seats: 3 });
+    expect(again.seats.map(({ number, device }) => [number, device])).toEqual([
+      [1, undefined],
+      [2, undefined],
+    ]);
+    expect(["pad-7", "pad-0", "keys"].map((device) => again.join(device)?.number)).toEqual([3, 2, 1]);
+    expect([again.seat(1), again.seat(2)].map(({ character, device }) => [character?.id, device])).toEqual([
+      ["wren", "keys"],
+      ["heron", "pad-0"],
+    ]);
+    await again.close();
+    // Where nobody returns, a seat that is waited for is given away at last.
+    const last = await openWith({ store, seats: 3 });
+    expect(["a", "b", "c", "d"].map((device) => last.join(device)?.number)).toEqual([1, 2, 3, undefined]);
   });
 
   test("that are exclusive refuse a character that sits elsewhere; the retired sit nowhere", async () => {
@@ -217,6 +242,26 @@ describe("scenes", () => {
     session.edit("wren", { wear: "storm-hat" });
     expect(session.seat(1).problems.map(({ place }) => place.pointer)).toEqual(["/bag/moon-hat"]);
     expect(received).toEqual(["1 unknown-part", "2 needs-missing", "2 ", "1 unknown-part"]);
+  });
+
+  test("are judged anew when rights change: a purchase is taken over by an open session", async () => {
+    const context = { wardrobe: "bag", holdings: {} } as const;
+    const hat = "storm-hat";
+    const session = await openWith({ context }, { ...wren, bag: { [hat]: [1] } });
+    session.seat(1).take("wren");
+    const received: string[] = [];
+    session.on("problems", ({ problems }) => received.push(problems.map(({ code }) => code).join()));
+    expect(session.edit("wren", { wear: hat })).toMatchObject({ ok: false, problems: [{ code: "not-owned" }] });
+    const bought = acquire(demo, session.characters[0] ?? wren, hat, { holdings: {}, balance: 100 });
+    session.replace(bought.character);
+    session.update({ holdings: bought.holdings });
+    expect(session.edit("wren", { wear: hat }).ok).toBe(true);
+    expect(session.seat(1).problems).toEqual([]);
+    // What was lent is asked back.
+    session.update({ holdings: {} });
+    expect(session.seat(1).problems.map(({ code }) => code)).toContain("not-owned");
+    session.update({ stats: {} });
+    expect(received).toEqual(["", "not-owned,not-owned"]);
   });
 
   test("place figures at their spawn points: those that are meant come first, and nobody stands in another while there is room", () => {

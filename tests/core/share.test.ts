@@ -1,7 +1,8 @@
 import { deflateRawSync } from "node:zlib";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { createCharacter, openFitting, readSharedLook, rollCharacter, shareLook } from "zealous-mantle";
+import { createCharacter, openFitting, rollCharacter } from "zealous-mantle";
+import { readSharedLook, shareLook } from "zealous-mantle/share";
 import { demo } from "../demo-catalog.ts";
 import { inWords } from "../in-words.ts";
 import { appearance, part, smallCatalog } from "../small-catalog.ts";

@@ -1,5 +1,7 @@
 import { EventQueue } from "../base/event-queue.ts";
 import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
+import { addToBag } from "../character/bag/bag.ts";
+import { isGear } from "../character/bag/is-gear.ts";
 import { type Changes, changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -11,6 +13,7 @@ import { type Drafts, draftEdit } from "./draft-edit.ts";
 import { History } from "./history.ts";
 import { keptOptions } from "./kept-options.ts";
 import { refuseFinish } from "./refuse-finish.ts";
+import { returnUnowned } from "./return-unowned.ts";
 
 /** How a fitting takes edits that would break a rule. */
 export interface FittingOptions extends Context {
@@ -25,7 +28,7 @@ export interface FittingOptions extends Context {
 
 /** What happened in a fitting. */
 export interface FittingChange {
-  readonly kind: "edit" | "preview" | "undo" | "redo" | "revert" | "finish" | "cancel";
+  readonly kind: "edit" | "preview" | "undo" | "redo" | "revert" | "update" | "finish" | "cancel";
   /** What of the character changed. Empty for a preview, which changes nothing. */
   readonly changes: Changes;
   /** Slots of which the options may be others than before. */
@@ -39,6 +42,12 @@ export interface FittingRoll<Ids extends CatalogIds = CatalogIds> {
   readonly keep?: Omit<RollKeep<Ids>, "character">;
   /** How many times as likely parts of a rarity are. */
   readonly weights?: Readonly<Record<string, number>>;
+}
+
+/** What changed outside of a fitting while it was open. */
+export interface FittingUpdate extends Context {
+  /** Parts that the character got, one of each: gear goes in the bag, and no undo gives it back. */
+  readonly gained?: readonly string[];
 }
 
 /** An open editing of one character: try, look, undo, finish. */
@@ -87,6 +96,14 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
   /** Goes back to where the fitting began, as one edit that can be undone. */
   revert(): void;
   /**
+   * Takes over what changed meanwhile: rights and purchases, signals, levels. What is not named stays as it was; edits, undone ones too, stay.
+   *
+   * @example
+   * const bought = acquire(catalog, wren, "storm-hat", { holdings, balance })
+   * if (bought.ok) fitting.update({ holdings: bought.holdings, gained: ["storm-hat"] })
+   */
+  update(change: FittingUpdate): void;
+  /**
    * The finished character.
    *
    * @throws MantleError `unfinished` while errors stand in the way.
@@ -115,17 +132,22 @@ export function openFitting<Ids extends CatalogIds>(
   original: Character,
   options: FittingOptions = {},
 ): Fitting<Ids> {
-  const { drafts = "refuse", ...context } = options;
+  const { drafts = "refuse", ...given } = options;
+  let context: Context = given;
   const history = new History(original);
   const queue = new EventQueue<{ change: FittingChange }>();
-  const kept = keptOptions(catalog, context);
+  let kept = keptOptions(catalog, context);
   let shown = original;
 
   /** Emits that the character was changed, or that another one is shown. */
   const show = (kind: FittingChange["kind"], before: Character, drawn: Character = history.current) => {
     const changes = changesBetween(before, history.current);
     shown = drawn;
-    queue.emit("change", { kind, changes, options: kept.staleSlots(before, history.current, changes) });
+    queue.emit("change", {
+      kind,
+      changes,
+      options: kind === "update" ? [...catalog.slots.keys()] : kept.staleSlots(before, history.current, changes),
+    });
   };
   /** Goes to another state of the character, where there is one. */
   const go = (kind: FittingChange["kind"], isDone: () => boolean) => {
@@ -143,8 +165,12 @@ export function openFitting<Ids extends CatalogIds>(
 
   return {
     catalog,
-    context: options,
-    original,
+    get context() {
+      return { drafts, ...context };
+    },
+    get original() {
+      return history.original;
+    },
     get character() {
       return history.current;
     },
@@ -186,7 +212,21 @@ export function openFitting<Ids extends CatalogIds>(
     options: (slot) => kept.optionsIn(slot, history.current),
     undo: () => go("undo", () => history.undo()),
     redo: () => go("redo", () => history.redo()),
-    revert: () => go("revert", () => history.add(original)),
+    revert: () => go("revert", () => history.add(history.original)),
+    update({ gained = [], ...change }) {
+      const before = history.current;
+      context = { ...context, ...change };
+      kept = keptOptions(catalog, context);
+      const things = gained.filter((part) => isGear(catalog, part));
+      const richer = (state: Character) => ({
+        ...state,
+        bag: things.reduce((bag, part) => addToBag(catalog, bag, part), state.bag),
+      });
+      const owned = richer(history.original);
+      // What was only tried on before it was bought is the one that was bought.
+      if (things.length > 0) history.amend((state) => returnUnowned(catalog, richer(state), owned));
+      show("update", before);
+    },
     finish() {
       refuseFinish(errors());
       show("finish", history.current);
@@ -194,7 +234,7 @@ export function openFitting<Ids extends CatalogIds>(
     },
     cancel() {
       go("cancel", () => history.reset());
-      return original;
+      return history.original;
     },
     on: (event, listener) => queue.on(event, listener),
   };

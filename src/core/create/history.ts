@@ -1,9 +1,10 @@
+import { getOrInsert } from "../base/get-or-insert.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 
 /** The states of a character that is edited: where it began, those that can be undone, and those that can be done again. */
 export class History {
-  readonly original: Character;
+  original: Character;
   /** Where it is now. */
   current: Character;
   readonly #past: Character[] = [];
@@ -52,6 +53,16 @@ export class History {
     this.#future.length = 0;
     this.current = this.original;
     return true;
+  }
+
+  /** Changes every state in the same way: what happened to the character meanwhile, and nobody undoes. */
+  amend(change: (state: Character) => Character): void {
+    const made = new Map<Character, Character>();
+    // What was one state stays one.
+    const amended = (state: Character) => getOrInsert(made, state, () => change(state));
+    this.original = amended(this.original);
+    this.current = amended(this.current);
+    for (const states of [this.#past, this.#future]) states.splice(0, states.length, ...states.map(amended));
   }
 
   #step(from: Character[], to: Character[]): boolean {

@@ -10,6 +10,7 @@ import type { Session } from "./session.ts";
 
 interface RosterOptions {
   readonly catalog: Catalog;
+  /** As it is at the time. */
   readonly context: Omit<Context, "signals">;
   readonly roster: Roster;
   readonly seating: Seating;
@@ -22,7 +23,8 @@ interface RosterOptions {
 type RosterEdits = Pick<Session, "add" | "replace" | "duplicate" | "edit" | "retire" | "restore" | "move">;
 
 /** What changes the roster of a session. */
-export function editRoster({ catalog, context, roster, seating, put, arranged }: RosterOptions): RosterEdits {
+export function editRoster(options: RosterOptions): RosterEdits {
+  const { catalog, roster, seating, put, arranged } = options;
   return {
     add(character) {
       requireForm(character);
@@ -45,6 +47,7 @@ export function editRoster({ catalog, context, roster, seating, put, arranged }:
     },
     edit(id, edit) {
       const character = roster.get(id);
+      const { context } = options;
       const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...roster.namesBeside(id)] };
       const result = applyEdit(catalog, character, edit, { ...context, signals: seating.signals, names });
       if (result.ok && result.character !== character) put(result.character);

@@ -14,6 +14,8 @@ const keyOf = (id: string) => characterPrefix + id;
 export interface Arrangement {
   /** Who sits where, by seat number. */
   readonly seats: ReadonlyMap<number, string>;
+  /** Which device was last at a seat, by its number. */
+  readonly devices: ReadonlyMap<number, string>;
   readonly order: readonly string[];
   readonly retired: readonly string[];
   /** How often cues with an id were followed, by seat number and id: `"1 first-visit"`. */
@@ -90,18 +92,21 @@ function problemAt<Code extends Found>(file: string, code: Code, params: ParamsO
 
 function readArrangement(content: Json | undefined): Arrangement {
   const profile = recordOf(content);
-  const seats = Object.entries(recordOf(profile["seats"])).flatMap(([number, id]) =>
-    typeof id === "string" ? [[Number(number), id] as const] : [],
-  );
   const followed = Object.entries(recordOf(profile["followed"])).flatMap(([key, count]) =>
     typeof count === "number" ? [[key, count] as const] : [],
   );
   return {
-    seats: new Map(seats),
+    seats: bySeat(profile["seats"]),
+    devices: bySeat(profile["devices"]),
     order: listOf(profile["order"]),
     retired: listOf(profile["retired"]),
     followed: new Map(followed),
   };
+}
+
+function bySeat(value: unknown): ReadonlyMap<number, string> {
+  const seats = Object.entries(recordOf(value));
+  return new Map(seats.flatMap(([number, id]) => (typeof id === "string" ? [[Number(number), id]] : [])));
 }
 
 function recordOf(value: unknown): Readonly<Record<string, unknown>> {
@@ -173,9 +178,9 @@ export function openWriting(
     if (failures.length > 0) throw failures[0];
   };
   const arranged = () => {
-    const { seats, order, retired, followed } = now.arrangement();
-    const [seated, counts] = [Object.fromEntries(seats), Object.fromEntries(followed)];
-    return { mantle: "profile/1", seats: seated, order, retired, followed: counts };
+    const { order, retired, ...maps } = now.arrangement();
+    const [seats, devices, followed] = [maps.seats, maps.devices, maps.followed].map(Object.fromEntries);
+    return { mantle: "profile/1", seats, devices, order, retired, followed };
   };
   return {
     characterChanged: (id) => void characters.add(id),

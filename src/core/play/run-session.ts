@@ -16,7 +16,7 @@ import type { Session, SessionEvents, SessionOptions } from "./session.ts";
  * @param leave - called when the session is closed, with what resolves once all is stored.
  */
 export function runSession(options: SessionOptions, profile: Profile, leave: (stored: Promise<void>) => void): Session {
-  const { catalog, store, context = {}, seats: seatCount = 8, maxCharacters = Number.POSITIVE_INFINITY } = options;
+  const { catalog, store, seats: seatCount = 8, maxCharacters = Number.POSITIVE_INFINITY } = options;
   const { exclusive = false, distinguishBy = [], now, conflicts = "refuse" } = options;
   const { characters, arrangement, revisions, problems } = profile;
   const channels = typeof distinguishBy === "string" ? [distinguishBy] : distinguishBy;
@@ -26,21 +26,20 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
   }
   const queue = new EventQueue<SessionEvents>();
   const roster = new Roster(characters, arrangement.order, arrangement.retired, maxCharacters);
+  /** What everything is judged by: another object after an update. */
+  const world = { catalog, roster, context: options.context ?? {} };
   const seating = new Seating(
-    {
-      catalog,
-      context,
-      roster,
-      queue,
-      exclusive,
-      distinguishBy: channels,
-      wasSeated: () => writing.arrangementChanged(),
-    },
-    arrangement.seats,
+    Object.assign(world, { queue, exclusive, distinguishBy: channels, wasSeated: () => writing.arrangementChanged() }),
+    arrangement,
   );
   const writing = openWriting(store, revisions, {
     character: (id) => roster.find(id),
-    arrangement: () => ({ seats: seating.seats, ...roster.arrangement, followed: cues.followed }),
+    arrangement: () => ({
+      seats: seating.seats,
+      devices: seating.devices,
+      ...roster.arrangement,
+      followed: cues.followed,
+    }),
   });
 
   const flush = ({ overwrite = conflicts === "overwrite" }: FlushOptions = {}) => writing.flush({ overwrite });
@@ -64,10 +63,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     writing.arrangementChanged();
     queue.emit("change", { kind: "cue" });
   };
-  const cues = new CueFollower(
-    { catalog, context, roster, seating, now, replace: put, wasFollowed },
-    arrangement.followed,
-  );
+  const cues = new CueFollower(Object.assign(world, { seating, now, replace: put, wasFollowed }), arrangement.followed);
 
   const seatAt = seatObjects(seating);
 
@@ -89,7 +85,11 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       return seating.used.map(seatAt);
     },
     seat: seatAt,
-    ...editRoster({ catalog, context, roster, seating, put, arranged }),
+    ...editRoster(Object.assign(world, { seating, put, arranged })),
+    update(change) {
+      world.context = { ...world.context, ...change };
+      seating.judgeAnew();
+    },
     join(device) {
       const number = seating.seatOfDevice(device) ?? seating.join(device, seatCount);
       return number === undefined ? undefined : seatAt(number);

@@ -11,6 +11,8 @@ type Signals = Readonly<Record<string, Signal>>;
 export class SeatPlace {
   id: string | undefined;
   device: string | undefined;
+  /** The device that was here last, and finds its seat again. */
+  lastDevice: string | undefined;
   signals: Signals = {};
   /** The form a cue asked for. */
   form: string | undefined;
@@ -71,11 +73,12 @@ export class SeatPlace {
   problemsOf(
     character: Character,
     shared: Signals,
+    context: object,
     judge: (signals: Signals) => readonly LoadoutProblem[],
   ): readonly LoadoutProblem[] {
-    const [judged, under, own] = this.#judged;
-    if (judged === character && under === shared && own === this.signals) return this.#problems;
-    this.#judged = [character, shared, this.signals];
+    const next = [character, shared, context, this.signals];
+    if (next.every((each, at) => each === this.#judged[at])) return this.#problems;
+    this.#judged = next;
     this.#problems = judge({ ...shared, ...this.signals });
     return this.#problems;
   }

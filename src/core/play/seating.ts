@@ -9,6 +9,7 @@ import type { LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Look } from "../look/look.ts";
 import { distinctTints } from "./distinct-tints.ts";
+import type { Arrangement } from "./profile.ts";
 import type { Roster } from "./roster.ts";
 import { SeatPlace } from "./seat-place.ts";
 import type { SessionEvents } from "./session.ts";
@@ -41,12 +42,16 @@ export class Seating {
   /** How many changes are under way, one within the other. */
   #changes = 0;
 
-  /** @param seats - who sits where to begin with; whoever is not in the roster, or retired, is left out. */
-  constructor(options: SeatingOptions, seats: ReadonlyMap<number, string>) {
+  /**
+   * @param seats - who sits where to begin with; whoever is not in the roster, or retired, is left out.
+   * @param devices - which was last where.
+   */
+  constructor(options: SeatingOptions, { seats, devices }: Pick<Arrangement, "seats" | "devices">) {
     this.#options = options;
+    for (const [number, device] of devices) if (isSeat(number)) this.placeOf(number).lastDevice = device;
     for (const [number, id] of seats) {
       const isThere = options.roster.find(id) !== undefined && !options.roster.isRetired(id);
-      if (!Number.isInteger(number) || number < 1 || !isThere) continue;
+      if (!isSeat(number) || !isThere) continue;
       this.placeOf(number).sit(id);
       getOrInsert(this.#seatsOf, id, () => new Set()).add(number);
     }
@@ -62,6 +67,14 @@ export class Seating {
   /** Who sits where, for a save. */
   get seats(): ReadonlyMap<number, string> {
     return new Map([...this.#places].flatMap(([number, { id }]) => (id === undefined ? [] : [[number, id]])));
+  }
+
+  /** Which device was last where, for a save. */
+  get devices(): ReadonlyMap<number, string> {
+    const places = [...this.#places];
+    return new Map(
+      places.flatMap(([number, { lastDevice }]) => (lastDevice === undefined ? [] : [[number, lastDevice]])),
+    );
   }
 
   /** What the session's signals are. */
@@ -104,7 +117,7 @@ export class Seating {
     const place = this.#places.get(number);
     if (character === undefined || place === undefined) return [];
     const { catalog, context } = this.#options;
-    return place.problemsOf(character, this.#signals, (signals) =>
+    return place.problemsOf(character, this.#signals, context, (signals) =>
       checkLoadout(catalog, character, { ...context, signals }),
     );
   }
@@ -155,23 +168,23 @@ export class Seating {
     this.#changed.add(number);
   }
 
-  /** Gives a device the first seat without one. */
+  /** Gives a device the seat it had last, else the first that waits for none, else the first without one. */
   join(device: string, max: number): number | undefined {
-    for (let number = 1; number <= max; number += 1) {
-      const place = this.placeOf(number);
-      if (place.device !== undefined) continue;
-      place.device = device;
-      this.#emitSeat(number, this.characterAt(number));
-      return number;
-    }
-    return undefined;
+    const free = Array.from({ length: max }, (_, at) => at + 1).filter((number) => this.deviceOf(number) === undefined);
+    const lastAt = (number: number) => this.#places.get(number)?.lastDevice;
+    const number =
+      free.find((each) => lastAt(each) === device) ?? free.find((each) => lastAt(each) === undefined) ?? free[0];
+    if (number === undefined) return undefined;
+    Object.assign(this.placeOf(number), { device, lastDevice: device });
+    this.#emitSeat(number, this.characterAt(number));
+    return number;
   }
 
   drop(device: string): void {
     const number = this.seatOfDevice(device);
     if (number === undefined) return;
     this.together(() => {
-      this.placeOf(number).device = undefined;
+      Object.assign(this.placeOf(number), { device: undefined, lastDevice: undefined });
       if (this.characterAt(number) === undefined) this.#emitSeat(number, undefined);
       else this.sit(number, undefined);
     });
@@ -204,6 +217,11 @@ export class Seating {
         this.show([]);
       }
     });
+  }
+
+  /** Emits what is wrong in seats now that they are judged by something else. */
+  judgeAnew(): void {
+    this.show(this.#places.keys());
   }
 
   /** Emits which seats look another way now, and what is wrong with them now. */
@@ -273,6 +291,10 @@ export class Seating {
       emit(number, problems);
     }
   }
+}
+
+function isSeat(number: number): boolean {
+  return Number.isInteger(number) && number > 0;
 }
 
 function inOrder(numbers: Iterable<number>): readonly number[] {

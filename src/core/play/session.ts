@@ -107,15 +107,28 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
   duplicate(id: string): Character;
   /** Changes a character of the roster; a name that another bears is refused. @throws MantleError `unknown-character`. */
   edit(id: string, edit: Edit<Ids>): EditResult;
+  /**
+   * Takes over what changed meanwhile: rights and purchases, levels. What is not named stays as it was; what a purchase put in a bag is
+   * for `replace`.
+   *
+   * @example
+   * const bought = acquire(catalog, wren, "storm-hat", { holdings, balance })
+   * session.replace(bought.character)
+   * session.update({ holdings: bought.holdings })
+   */
+  update(change: Omit<Context, "signals">): void;
   /** Sets a character aside: it loses its seat, and nothing else. @throws MantleError `unknown-character`. */
   retire(id: string): void;
   /** Takes a retired character back. @throws MantleError `unknown-character`, `roster-full`. */
   restore(id: string): void;
   /** Moves a character to a place in the roster, from 0. @throws MantleError `unknown-character`. */
   move(id: string, place: number): void;
-  /** Gives a device the first seat without one; the seat it has, if it has one; `undefined` when all are taken. */
+  /**
+   * Gives a device the seat it has; else the one it had last, also before the session was opened; else the first that no other had, and at last
+   * the first without one. `undefined` when all are taken.
+   */
   join(device: string): Seat<Ids> | undefined;
-  /** Takes a device's seat from it; who sat there loses it. */
+  /** Takes a device's seat from it, for good; who sat there loses it. */
   drop(device: string): void;
   /** Sets signals of the running game. */
   signal(signals: SignalsOf<Ids, Signal>): void;

@@ -6,6 +6,7 @@ import type { LoadoutProblem } from "../edit.ts";
 import { fixBy, loadoutProblem, unknownId } from "../refuse.ts";
 import { accessTo } from "./access.ts";
 import { addToBag } from "./bag.ts";
+import { isGear } from "./is-gear.ts";
 import { overfull } from "./overfull.ts";
 
 /** What a player has to acquire with: all of it is handed in, and a result hands out what is left. */
@@ -55,9 +56,9 @@ export function acquire(catalog: Catalog, character: Character, part: string, me
     const problem = unknownId(catalog, "part", part, ["bag", part]);
     return { ok: false, holdings, balance, character, problems: [problem] };
   }
-  const isGear = known.slots.some((slot) => catalog.slots.get(slot)?.kind === "gear");
-  const carrying = isGear ? { ...character, bag: addToBag(catalog, character.bag, part) } : character;
-  const problems = [...reasonsAgainst(catalog, part, isGear, means), ...overfull(character, carrying, means)];
+  const isThing = isGear(catalog, part);
+  const carrying = isThing ? { ...character, bag: addToBag(catalog, character.bag, part) } : character;
+  const problems = [...reasonsAgainst(catalog, part, isThing, means), ...overfull(character, carrying, means)];
   if (problems.length > 0) return { ok: false, holdings, balance, character, problems };
   const owned: Holdings = { ...holdings, [part]: "owned" };
   return { ok: true, holdings: owned, balance: balance - (known.price ?? 0), character: carrying };
@@ -66,7 +67,7 @@ export function acquire(catalog: Catalog, character: Character, part: string, me
 function reasonsAgainst(
   catalog: Catalog,
   id: string,
-  isGear: boolean,
+  isThing: boolean,
   { holdings, balance }: Means,
 ): readonly LoadoutProblem[] {
   const part = catalog.parts.get(id);
@@ -78,7 +79,7 @@ function reasonsAgainst(
     chain: [{ kind: "access", part: id, access }],
   } as const;
   if (access === "secret") return [loadoutProblem("not-known", { ...about, params: { part: id } })];
-  if (access === "owned" && !isGear) return [loadoutProblem("already-owned", { ...about, params: { part: id } })];
+  if (access === "owned" && !isThing) return [loadoutProblem("already-owned", { ...about, params: { part: id } })];
   if (part.price === undefined) return [loadoutProblem("not-for-sale", { ...about, params: { part: id } })];
   if (part.price <= balance) return [];
   const params = { part: id, price: part.price, balance };

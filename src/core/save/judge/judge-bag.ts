@@ -1,6 +1,7 @@
 import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import { countInBag, stackSize, stacksIn } from "../../character/bag/bag.ts";
+import { isGear } from "../../character/bag/is-gear.ts";
 import type { Character } from "../../character/character.ts";
 import { loadoutProblem } from "../../character/refuse.ts";
 import type { JudgeContext, Report } from "./judge-context.ts";
@@ -50,9 +51,4 @@ export function judgeCounts(
     const about = { subject: { kind: "part", id }, at: ["bag", id], params: { part: id, count, max: most } } as const;
     report(() => loadoutProblem("too-many", about));
   }
-}
-
-/** Whether a part goes in a slot of gear; `false` for one that the catalog does not know. */
-function isGear({ parts, slots }: Catalog, id: string): boolean {
-  return parts.get(id)?.slots.some((slot) => slots.get(slot)?.kind === "gear") ?? false;
 }
