@@ -59,6 +59,7 @@ export default defineConfig({
         "creator/index.html",
         "atelier/index.html",
         "harbor/index.html",
+        "chandlery/index.html",
         "contact/index.html",
         "bare/index.html",
         "plain/index.html",

@@ -25,13 +25,13 @@ import { renderStats, statsStyle } from "./stats-strip.ts";
 import { renderSwatches, shownChannels, swatchStyle } from "./swatches.ts";
 import { screenLayout, theme } from "./theme.ts";
 
-/** A player would like to have a part that is not theirs. */
+/** A player would like to have parts that are not theirs: one that is locked, or those that an outfit lacks. */
 export class WantEvent extends Event {
-  readonly part: string;
+  readonly parts: readonly string[];
 
-  constructor(part: string) {
+  constructor(parts: readonly string[]) {
     super("mantle-want", { bubbles: true, composed: true });
-    this.part = part;
+    this.parts = parts;
   }
 }
 
@@ -43,7 +43,7 @@ export class WantEvent extends Event {
  * @fires mantle-leave - a `CharacterEvent` with the character as it was.
  * @fires mantle-show - a `ShowEvent` with the look of the figure, whenever another is shown.
  * @slot stage - a stage of the game's own, in place of the one that shows pictures; a `PickEvent` of it turns to the page of the part.
- * @fires mantle-want - a `WantEvent`, when a locked part is pressed.
+ * @fires mantle-want - a `WantEvent`, when a part is pressed that is not the player's, or an outfit with such parts.
  * @example
  * const screen = document.querySelector("mantle-fitting")
  * screen.loader = loader
@@ -261,7 +261,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   #changed({ kind }: FittingChange): void {
     if (kind === "preview") this.requestUpdate();
     else this.revision += 1;
-    if (kind === "undo" || kind === "redo" || kind === "revert") this.notice = noNotice;
+    if (kind === "undo" || kind === "redo" || kind === "revert" || kind === "update") this.notice = noNotice;
   }
 
   #turnTo(page: Page): void {
@@ -288,7 +288,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     if (offer === undefined || fitting === undefined) return;
     if (offer.option?.state === "locked") {
       this.notice = noticeOf(offer.option.problems, this.sentencesOf(fitting.catalog));
-      this.dispatchEvent(new WantEvent(offer.option.part.id));
+      this.dispatchEvent(new WantEvent([offer.option.part.id]));
       return;
     }
     this.#do(offer.edit, offer);
@@ -307,6 +307,10 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     const ways = offer?.option?.ways;
     const fixes = ways === undefined ? undefined : [{ label: sayEdits(this, fitting, ways), edits: ways }];
     this.notice = noticeOf(result.problems, this.sentencesOf(fitting.catalog), fixes);
+    const wanted = result.problems.flatMap(({ code, subject }) =>
+      code === "not-owned" && subject.kind === "part" ? [subject.id] : [],
+    );
+    if (wanted.length > 0) this.dispatchEvent(new WantEvent([...new Set(wanted)]));
   }
 
   #roll(fitting: Fitting): void {

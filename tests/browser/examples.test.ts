@@ -52,6 +52,66 @@ describe("the creator", () => {
   });
 });
 
+describe("the chandlery", () => {
+  test("sells what is tried on: the price is asked for, nothing is lost by it, and no undo pays it back", async () => {
+    const { page, errors } = await site.visit("/chandlery/");
+    const card = (id: string) => page.click(`[data-card="${id}"]`);
+    const state = () =>
+      page.evaluate(() => {
+        const { character, canUndo } = document.querySelector("mantle-fitting")?.fitting ?? {};
+        const { loadout, bag } = character ?? {};
+        return { hat: loadout?.["hat"], bag: Object.keys(bag ?? {}).sort(), canUndo };
+      });
+    const purse = () => page.textContent("#purse");
+    const notice = async () => (await page.textContent("mantle-fitting .notice"))?.trim();
+    await page.waitForSelector("body[data-ready]");
+    const before = await state();
+    expect([before.hat, before.canUndo, await purse()]).toEqual(["reed-cap", false, "60 shells in the purse"]);
+    await card("storm-hat");
+    expect(await page.textContent("#price")).toBe("It costs 30 shells. You keep 30.");
+    await page.click("#no");
+    expect([(await state()).hat, await purse()]).toEqual(["reed-cap", "60 shells in the purse"]);
+    expect(await notice()).toMatch(/Storm hat is not owned/);
+    await card("storm-hat");
+    await page.click("#buy");
+    await page.waitForSelector("text=30 shells in the purse");
+    expect((await state()).hat).toBe("storm-hat");
+    expect(await notice()).toBe("");
+
+    // The hat comes off again, and stays with the one who paid for it.
+    await page.click("#undo");
+    expect(await state()).toEqual({
+      hat: "reed-cap",
+      bag: [...before.bag, "storm-hat"].sort(),
+      canUndo: before.canUndo,
+    });
+    await card("storm-hat");
+    expect((await state()).hat).toBe("storm-hat");
+    expect(await purse()).toBe("30 shells in the purse");
+
+    await card("pilot-cap");
+    expect([await page.textContent("#price"), await page.isVisible("#buy")]).toEqual([
+      expect.stringMatching(/costs 45.*30/),
+      false,
+    ]);
+    await page.click("#no");
+
+    // Of an outfit all is asked for that is not owned.
+    await page.click("[data-page='outfits']");
+    await card("rest-day");
+    const wanted = await page.textContent("#what");
+    expect(wanted?.split(", ").length).toBeGreaterThan(1);
+    await page.click("#no");
+
+    await page.click("#finish");
+    await page.waitForSelector("#scene[data-place=jetty]");
+    await page.goBack();
+    await page.waitForSelector("body[data-ready]");
+    expect([(await state()).hat, await purse()]).toEqual(["storm-hat", "30 shells in the purse"]);
+    expect(errors).toEqual([]);
+  });
+});
+
 describe("the contact sheet", () => {
   test("draws every part that has a picture", async () => {
     const { page } = await site.visit("/contact/");

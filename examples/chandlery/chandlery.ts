@@ -1,0 +1,113 @@
+import "zealous-mantle/elements";
+import {
+  acquire,
+  type Character,
+  createFromPreset,
+  type Fitting,
+  type Holdings,
+  openFitting,
+  openSession,
+  textIn,
+} from "zealous-mantle";
+import { byId, make } from "../shared/dom.ts";
+import { catalog, inWords, loader, store } from "../shared/saltmarsh.ts";
+import { paintJetty } from "../shared/scenery.ts";
+
+/** What a player owns, and has to spend. A game keeps it where it keeps its other accounts: on its server, mostly. */
+interface Purse {
+  readonly holdings: Holdings;
+  readonly balance: number;
+}
+
+const purseKey = "saltmarsh-purse";
+const session = await openSession({ catalog, store });
+const courier = session.seat(1).character ?? newcomer();
+let purse = keptPurse() ?? { holdings: ownedBy(courier), balance: 60 };
+
+/** Somebody to shop for, where nobody was made yet. */
+function newcomer(): Character {
+  const made = createFromPreset(catalog, "old-hand", { name: "Heron" });
+  session.add(made);
+  session.seat(1).take(made.id);
+  return made;
+}
+
+/** What somebody wears and carries is theirs. */
+function ownedBy({ loadout, bag }: Character): Holdings {
+  return Object.fromEntries([...Object.values(loadout), ...Object.keys(bag)].map((part) => [part, "owned"]));
+}
+
+function keptPurse(): Purse | undefined {
+  const kept = localStorage.getItem(purseKey);
+  return kept === null ? undefined : (JSON.parse(kept) as Purse);
+}
+
+/** Takes over what is owned and left now: in the purse, in the session, and in the fitting that is open. */
+function settle(next: Purse): void {
+  purse = next;
+  localStorage.setItem(purseKey, JSON.stringify(purse));
+  session.update({ holdings: purse.holdings });
+  byId("purse", HTMLElement).textContent = `${purse.balance} shells in the purse`;
+}
+
+/** Asks, and buys what is wanted, all of it or nothing. */
+async function offer(fitting: Fitting, wanted: readonly string[]): Promise<void> {
+  const character = session.seat(1).character ?? courier;
+  let left = { ...purse, character };
+  const refused: string[] = [];
+  for (const part of wanted) {
+    const bought = acquire(catalog, left.character, part, left);
+    if (bought.ok) left = bought;
+    else refused.push(...bought.problems.map((problem) => inWords(problem)));
+  }
+  const titles = wanted.map((part) => textIn(catalog.parts.get(part)?.title ?? part, "en"));
+  const cost = purse.balance - left.balance;
+  byId("what", HTMLElement).textContent = titles.join(", ");
+  byId("price", HTMLElement).textContent =
+    refused.length > 0 ? refused.join(" ") : `It costs ${cost} shells. You keep ${left.balance}.`;
+  byId("buy", HTMLButtonElement).hidden = refused.length > 0;
+  if (!(await agrees())) return;
+  session.replace(left.character);
+  settle(left);
+  fitting.update({ holdings: left.holdings, gained: wanted });
+  // What was just bought is put on, as one edit that can be undone; the shells stay spent.
+  fitting.apply({ together: wanted.map((part) => ({ wear: part })) });
+  await session.flush();
+}
+
+/** Whether the player presses the button that buys. */
+function agrees(): Promise<boolean> {
+  const dialog = byId("offer", HTMLDialogElement);
+  dialog.returnValue = "no";
+  dialog.showModal();
+  return new Promise((answer) => {
+    dialog.addEventListener("close", () => answer(dialog.returnValue === "buy"), { once: true });
+  });
+}
+
+function open(): void {
+  const character = session.seat(1).character ?? courier;
+  const { holdings } = purse;
+  const fitting = openFitting(catalog, character, { holdings, drafts: "settle" });
+  const screen = make("mantle-fitting", {
+    loader,
+    fitting,
+    backdrop: paintJetty,
+    heading: "What the chandler has",
+    nameless: true,
+  });
+  screen.addEventListener("mantle-want", ({ parts }) => void offer(fitting, parts));
+  screen.addEventListener("mantle-leave", () => location.assign("../"));
+  screen.addEventListener("mantle-finish", async ({ character: finished }) => {
+    session.replace(finished);
+    await session.flush();
+    location.assign("../harbor/");
+  });
+  document.querySelector("main")?.replaceChildren(screen);
+  screen.page = "slot:hat";
+}
+
+settle(purse);
+await session.flush();
+open();
+document.body.dataset.ready = "true";
