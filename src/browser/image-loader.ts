@@ -1,8 +1,8 @@
-import { MantleError } from "../core/base/problem.ts";
 import type { Look } from "../core/look/look.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { sheetOf } from "../core/raster/sheet.ts";
+import { fetchFile } from "./fetch-file.ts";
 
 /** Fetches pictures as looks need them, each once. */
 export interface ImageLoader {
@@ -11,7 +11,7 @@ export interface ImageLoader {
   /**
    * Resolves when every picture of the looks is there.
    *
-   * @throws MantleError `missing-picture` when one cannot be fetched, `bad-picture` when it is not a PNG.
+   * @throws MantleError `missing-picture` when one cannot be fetched, with its address and what came; `bad-picture` when it is not a PNG.
    */
   load(...looks: readonly Look[]): Promise<void>;
   /** Resolves when pictures are there, by their paths; throws as `load` does. */
@@ -62,10 +62,5 @@ export function imageLoader(urlOf: (path: string) => string | undefined): ImageL
 }
 
 async function fetchPicture(path: string, url: string | undefined): Promise<Image> {
-  const response = url === undefined ? undefined : await fetch(url);
-  if (response?.ok) return decodeNamedPng(path, new Uint8Array(await response.arrayBuffer()));
-  throw new MantleError(
-    "missing-picture",
-    `The picture "${path}" could not be fetched${response === undefined ? "" : `: the server answered ${response.status}`}.`,
-  );
+  return decodeNamedPng(path, await fetchFile(path, url, { code: "missing-picture" }));
 }

@@ -6,6 +6,7 @@ export {
   canvasPainter,
   type PainterOptions,
 } from "./canvas-painter.ts";
+export { type FetchCatalogOptions, type FetchedCatalog, fetchCatalog } from "./fetch-catalog.ts";
 export { type ImageLoader, imageLoader } from "./image-loader.ts";
 export { type Input, type InputOptions, isInputTaken, openInput } from "./input/open-input.ts";
 export {

@@ -45,7 +45,8 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
   #wasDragged = false;
 
   protected override leave(): void {
-    if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("mantle-leave", this.fitting.cancel()));
+    if (this.fitting !== undefined && !this.staying)
+      this.dispatchEvent(new CharacterEvent("mantle-leave", this.fitting.cancel()));
   }
 
   protected override willUpdate(changed: PropertyValues): void {
@@ -72,7 +73,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
           .name=${character.name}
         ></mantle-stage>
         <div class="row ends" part="ends" data-group>
-          <button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>
+          ${this.staying ? "" : html`<button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>`}
           <button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
         </div>
       </section>

@@ -88,7 +88,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
 
   protected override leave(): void {
     const { fitting } = this;
-    if (fitting === undefined) return;
+    if (fitting === undefined || this.staying) return;
     if (!fitting.canUndo || this.#isLeaving) {
       this.#giveUp();
       return;
@@ -171,7 +171,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
       </div>`;
     }
     return html`<div class="row ends" part="ends" data-group>
-      <button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>
+      ${this.staying ? "" : html`<button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>`}
       <button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
     </div>`;
   }
@@ -340,7 +340,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     if (fitting === undefined) return;
     if (!this.nameless && !this.#rename()) return;
     if (!this.nameless && fitting.character.name === "") {
-      this.notice = { says: [this.say("needs-name")], isWrong: true, fixes: [] };
+      this.notice = this.needsName(fitting.catalog);
       this.renderRoot.querySelector<HTMLInputElement>("#name")?.focus();
       return;
     }

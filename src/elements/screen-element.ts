@@ -11,6 +11,7 @@ import { englishLoadouts } from "../core/base/messages/english-loadouts.ts";
 import { type Text, textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { titlesIn } from "../core/catalog/titles.ts";
+import { nameLimit } from "../core/character/name.ts";
 import type { Look } from "../core/look/look.ts";
 import type { DrawCard } from "./card.ts";
 import { type Notice, noNotice } from "./notice.ts";
@@ -29,6 +30,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     backdrop: { attribute: false },
     drawCard: { attribute: false },
     heading: { type: String },
+    staying: { type: Boolean },
     notice: { state: true },
     revision: { state: true },
   };
@@ -50,6 +52,8 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   declare drawCard: DrawCard | undefined;
   /** What stands above what can be done. */
   declare heading: string;
+  /** Cannot be given up: there is no button for it, and Escape leads no further than to the beginning. */
+  declare staying: boolean;
   /** The message to the player. */
   declare protected notice: Notice;
   /** Grows with every change of what the screen is about. */
@@ -67,6 +71,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     this.language = undefined;
     this.modal = false;
     this.heading = "";
+    this.staying = false;
     this.notice = noNotice;
     this.revision = 0;
     this.addEventListener("mantle-intent", (event) => {
@@ -167,6 +172,12 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   /** The tag of the language titles are shown in. */
   protected get locale(): string {
     return this.language || document.documentElement.lang || "en";
+  }
+
+  /** What is asked of a name, where there is none. */
+  protected needsName(catalog: Catalog): Notice {
+    const says = [this.say("needs-name", { most: catalog.names?.longest ?? nameLimit })];
+    return { says, isWrong: true, fixes: [] };
   }
 
   /** A title, in the language of the screen. */

@@ -164,7 +164,12 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
   async #load(): Promise<void> {
     const { look, loader } = this;
     this.#wanted = look;
-    if (look === undefined || loader === undefined) return;
+    if (look === undefined) return;
+    if (loader === undefined) {
+      // For whoever makes the game: players never see it.
+      this.failure = this.#say("no-picture", { because: "Set `loader`, as fetchCatalog and imageLoader give it." });
+      return;
+    }
     try {
       await loader.load(look);
     } catch (error) {

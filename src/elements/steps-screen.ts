@@ -2,7 +2,7 @@ import "./option-cards.ts";
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
-import type { Rectangle, Step } from "../core/catalog/model/catalog.ts";
+import type { Catalog, Rectangle, Step } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { makeName } from "../core/character/make-name.ts";
 import type { Choice } from "../core/create/choices.ts";
@@ -58,7 +58,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   /** One step back; out of the first, the creation is given up. */
   protected override leave(): void {
-    if (this.steps?.back() === false) this.#cancel();
+    if (this.steps?.back() === false && !this.staying) this.#cancel();
   }
 
   protected override willUpdate(changed: PropertyValues): void {
@@ -96,7 +96,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
       <section class="ledger" part="ledger">
         <header class="row spread" part="header">
           <h1>${this.heading || this.titled(steps.catalog.title)}</h1>
-          <button type="button" id="cancel" @click=${() => this.#cancel()}>${this.say("cancel")}</button>
+          ${this.staying ? "" : html`<button type="button" id="cancel" @click=${() => this.#cancel()}>${this.say("cancel")}</button>`}
         </header>
         ${this.#renderWay(steps)}
         <section class="question" aria-live="polite">${this.#renderQuestion(steps)}</section>
@@ -125,7 +125,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   #renderQuestion(steps: Steps) {
     const { step } = steps;
-    if (step === undefined) return html`<h2 id="question" tabindex="-1">${this.say("all-asked")}</h2>`;
+    if (step === undefined) return this.#renderAnswers(steps);
     if (steps.confirming) {
       const answer = this.#titleOfAnswer(steps.answered);
       return html`<h2 id="question" tabindex="-1">${this.say("confirm", { answer })}</h2>`;
@@ -147,6 +147,24 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
       ></mantle-cards>`;
   }
 
+  /** At the end: what was answered, each to be changed by a press. */
+  #renderAnswers({ catalog, way, progress }: Steps) {
+    const answerTo = (step: Step) =>
+      progress.later.includes(step.id)
+        ? this.say("left-open")
+        : this.#titleOf(catalog, step, progress.answers[step.id]);
+    return html`<h2 id="question" tabindex="-1">${this.say("all-asked")}</h2>
+      <ul class="answers" data-group>
+        ${way.map(
+          ({ step }) => html`<li>
+            <button type="button" data-answer=${step.id} @click=${() => this.#goTo(step)}>
+              <span class="soft">${this.titled(step.title)}</span> ${answerTo(step)}
+            </button>
+          </li>`,
+        )}
+      </ul>`;
+  }
+
   #renderName(steps: Steps, question: string) {
     const answer = steps.answered ?? "";
     return html`<h2 id="question" tabindex="-1"><label for="name">${question}</label></h2>
@@ -161,7 +179,8 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
   }
 
   #renderEnds(steps: Steps) {
-    const back = html`<button type="button" id="back" @click=${() => this.leave()}>
+    const isFirst = !steps.confirming && steps.way[0]?.state === "now";
+    const back = html`<button type="button" id="back" ?disabled=${isFirst} @click=${() => this.leave()}>
       ${steps.confirming ? this.say("choose-again") : this.say("back")}
     </button>`;
     if (steps.step === undefined) {
@@ -235,6 +254,11 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
     const { steps } = this;
     const input = this.renderRoot.querySelector<HTMLInputElement>("#name");
     if (steps === undefined) return;
+    if (input !== null && input.value.trim() === "") {
+      this.notice = this.needsName(steps.catalog);
+      input.focus();
+      return;
+    }
     if (input !== null && input.value !== (steps.answered ?? "") && !this.#report(steps, steps.answer(input.value)))
       return;
     this.#report(steps, steps.next());
@@ -267,10 +291,20 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   #sayFallen({ step, answer }: Fallen): string {
     const { catalog } = this.steps ?? {};
-    const known = catalog && [catalog.parts, catalog.bodies, catalog.ramps, catalog.outfits, catalog.presets];
-    const title = known?.map((each) => each.get(answer ?? "")?.title).find((each) => each !== undefined);
-    const words = { step: this.titled(step.title), answer: this.titled(title) || (answer ?? this.say("nothing")) };
-    return this.say("fell-away", words);
+    const said = catalog === undefined ? "" : this.#titleOf(catalog, step, answer);
+    return this.say("fell-away", { step: this.titled(step.title), answer: said });
+  }
+
+  /** An answer as the player knows it. */
+  #titleOf({ parts, bodies, ramps, outfits, presets }: Catalog, { asks }: Step, answer: Answer | undefined): string {
+    const kinds = { body: bodies, part: parts, color: ramps, outfit: outfits, preset: presets };
+    const found =
+      asks.kind === "fact"
+        ? asks.from.find(({ id }) => id === answer)
+        : asks.kind === "name"
+          ? undefined
+          : kinds[asks.kind].get(answer ?? "");
+    return this.titled(found?.title) || (answer ?? this.say("nothing"));
   }
 
   #finish(): void {

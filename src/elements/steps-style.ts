@@ -42,6 +42,22 @@ export const stepsStyle = css`
     max-width: 320px;
     font-size: 20px;
   }
+  .answers {
+    margin: 0;
+    padding: 0;
+    list-style: none;
+    overflow: auto;
+    border-top: 1px solid var(--line);
+  }
+  .answers button {
+    display: grid;
+    grid-template-columns: minmax(96px, 1fr) 3fr;
+    width: 100%;
+    border: 0;
+    border-bottom: 1px solid var(--line);
+    border-radius: 0;
+    text-align: start;
+  }
   .ends #next,
   .ends #finish {
     flex: 2;

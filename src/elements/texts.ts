@@ -34,7 +34,7 @@ export const englishScreenTexts = {
   roll: "Surprise me",
   name: "Name",
   "make-name": "Make one up",
-  "needs-name": "The name is missing. Write one first.",
+  "needs-name": "Write a name first, of {most} letters at most.",
   finish: "Done",
   cancel: "Give up",
   "give-up": "Give up what was changed?",

@@ -175,6 +175,71 @@ describe("the whole creation", () => {
   });
 });
 
+describe("the ends of a creation", () => {
+  test("the first question has no way back, an empty name says what is asked of one, and the last page shows what was answered", async () => {
+    const { page, errors } = await openAlone("steps");
+    expect(await page.isDisabled("#back")).toBe(true);
+    for (const answer of answers) {
+      await page.click(`[data-card="${answer}"]`);
+      await page.click("#next");
+    }
+    await page.click("#next");
+    await page.fill("#name", "   ");
+    await page.click("#next");
+    expect((await page.textContent(".notice"))?.trim()).toBe("Write a name first, of 16 letters at most.");
+    await page.fill("#name", "Wren");
+    await page.click("#next");
+    const said = await page.$$eval("[data-answer]", (rows) =>
+      rows.map(({ textContent }) => textContent?.replace(/\s+/g, " ").trim()),
+    );
+    expect(said).toEqual(
+      expect.arrayContaining(["Build Oak", "Hair Harbor braid", "Skin Clay", "Trade Ferry hand", "Name Wren"]),
+    );
+    await page.click('[data-answer="hair"]');
+    await page.waitForSelector("[data-card=braid][aria-selected=true]");
+    expect(errors).toEqual([]);
+  });
+
+  test("a screen that cannot be left has no button for it, and Escape leads out of none", async () => {
+    for (const screen of ["steps", "fitting"] as const) {
+      const { page } = await openAlone(screen);
+      await page.evaluate((name) => {
+        const element = document.querySelector(`mantle-${name}`);
+        Reflect.set(window, "left", 0);
+        element?.addEventListener("mantle-leave", () => Reflect.set(window, "left", 1));
+        element?.setAttribute("staying", "");
+      }, screen);
+      await page.waitForFunction(() => {
+        const element = document.querySelector("[staying]");
+        return element?.shadowRoot?.querySelector("#cancel") === null;
+      });
+      await page.keyboard.press("Escape");
+      await page.keyboard.press("Escape");
+      expect(await page.evaluate(() => Reflect.get(window, "left"))).toBe(0);
+    }
+  });
+
+  test("a screen without a loader says what it lacks, until it has one", async () => {
+    const { page } = await openAlone("fitting");
+    const failure = "mantle-stage .failure";
+    const setLoader = (has: boolean) =>
+      page.evaluate((wanted) => {
+        const screen = document.querySelector("mantle-fitting");
+        if (screen === null) return;
+        if (wanted) screen.loader = Reflect.get(window, "kept");
+        else {
+          Reflect.set(window, "kept", screen.loader);
+          screen.loader = undefined;
+        }
+      }, has);
+    await setLoader(false);
+    await page.waitForSelector(failure);
+    expect(await page.textContent(failure)).toMatch(/Set `loader`, as fetchCatalog and imageLoader give it/);
+    await setLoader(true);
+    await page.waitForSelector(failure, { state: "detached" });
+  });
+});
+
 describe("the fitting", () => {
   const open = async () => {
     const visit = await openAlone("fitting");

@@ -51,6 +51,7 @@ export type ErrorCode =
   | "character-exists"
   | "endless-answers"
   | "gave-up"
+  | "missing-file"
   | "missing-model"
   | "no-frames"
   | "no-model"

@@ -92,6 +92,7 @@ export const problems = {
   "step-offers-nothing": 'This step offers nothing of "{ask}".',
   "question-without-answers": 'The question for "{fact}" has no answers.',
   "too-many-files": "The catalog includes {count} files; the limit is {max}.",
+  "include-unlisted": 'No server lists the files of a folder, so it is not known which "{pattern}" means.',
   "include-of-nothing": 'No file matches "{pattern}".',
   "include-of-no-file": 'There is no file "{pattern}".',
   "include-leads-out": '"{pattern}" leads out of the catalog folder.',
@@ -215,6 +216,7 @@ export const fixes = {
   "mend-step-offers-nothing": 'Name one of "{ask}" that there is.',
   "mend-question-without-answers": "Write at least one.",
   "mend-too-many-files": "Put several parts in one file.",
+  "name-each-file": 'Name each file in "include" as it is called, or hand the list of all files over as `files`.',
   "name-files": 'Name files inside the catalog folder, like "parts/*.json".',
   "draw-markers": 'Draw it, or correct its path; what only judges characters loads with art: "none".',
   // Art
