@@ -16,6 +16,8 @@ export const pictureHeight = 132;
 /** Pixels left beside what is shown, and above and below it. */
 const margin = { across: 1, down: 4 };
 const closest = 4;
+/** How much of a figure its head is, at most. */
+const head = 0.42;
 
 /** What cards are to show: the parts of a slot on a character, or, without a slot, the whole character. */
 export interface ViewAsked {
@@ -99,14 +101,18 @@ function closeView(
     pictureWidth / (right - left + 2 * margin.across),
     pictureHeight / (bottom - top + 2 * margin.down),
   );
-  const scale = Math.min(closest, Math.floor(fit));
-  if (scale < 2) return undefined;
-  const view = around((left + right) / 2, (top + bottom) / 2, scale);
-  // Nothing is to be seen above the highest of the figures, or below their feet.
   const figures = worn.flatMap(({ look }) => visibleBounds(composeFrame(look, images, firstMoment(look))) ?? []);
   const highest = Math.min(...figures.map(({ y }) => y)) - 2;
-  const lowest = Math.max(...figures.map(({ y, height }) => y + height)) + 1 - view.height;
-  return { ...view, y: Math.max(highest, Math.min(lowest, view.y)) };
+  const feet = Math.max(...figures.map(({ y, height }) => y + height)) + 1;
+  for (let scale = Math.min(closest, Math.floor(fit)); scale >= 2; scale -= 1) {
+    const view = around((left + right) / 2, (top + bottom) / 2, scale);
+    // Nothing is to be seen above the highest of the figures, or below their feet.
+    const y = Math.max(highest, Math.min(feet - view.height, view.y));
+    // A head is seen whole or not at all.
+    if (y === highest || y > highest + (feet - highest) * head) return { ...view, y };
+    if (bottom <= highest + view.height) return { ...view, y: highest };
+  }
+  return undefined;
 }
 
 function around(x: number, y: number, scale: number): Rectangle {

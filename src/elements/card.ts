@@ -9,6 +9,8 @@ export interface Card {
   readonly state: "chosen" | "ready" | "displaces" | "blocked" | "locked";
   /** The figure on the card. */
   readonly look: Look | undefined;
+  /** What it does, in place of a figure, where nothing of it is seen. */
+  readonly does?: readonly string[];
   /** Colors shown in a strip, as CSS. */
   readonly colors?: readonly string[];
   /** The seats whose cursors are here; those that have picked it are marked. */

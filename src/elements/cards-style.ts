@@ -57,10 +57,21 @@ export const cardsStyle = css`
   .chosen .note {
     color: var(--accent-text);
   }
-  .displaces .note,
-  .blocked .note,
-  .locked .note {
+  .blocked .note {
     color: var(--danger);
+  }
+  .does {
+    display: flex;
+    flex: none;
+    flex-direction: column;
+    justify-content: center;
+    gap: 4px;
+    margin: 0;
+    padding: 0;
+    list-style: none;
+    overflow: hidden;
+    font-size: 16px;
+    line-height: 20px;
   }
   .strip {
     display: flex;

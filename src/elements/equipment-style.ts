@@ -64,7 +64,7 @@ export const equipmentStyle = css`
     border: 1px solid var(--accent);
     background: var(--surface-high);
   }
-  @media (max-width: 900px) {
+  @container (max-width: 900px) {
     .halves {
       grid-template-columns: minmax(0, 1fr);
     }

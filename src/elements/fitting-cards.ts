@@ -1,4 +1,4 @@
-import type { Catalog } from "../core/catalog/model/catalog.ts";
+import type { Catalog, Part } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit, EditResult } from "../core/character/edit.ts";
 import type { Fitting } from "../core/create/fitting.ts";
@@ -20,10 +20,14 @@ export function cardOf(screen: ScreenElement, { catalog, character, context }: F
       ? applyEdit(catalog, character, edit, context)
       : attemptEdit(catalog, character, edit, { ...context, wardrobe: "open" });
   const state = stateOf(offer, result);
+  const slot = catalog.slots.get(edit.wear === undefined ? (edit.remove ?? "") : (edit.in ?? ""));
+  // Of three figures alike nobody can choose: what is not seen says what it does.
+  const does = slot?.data === true ? { does: sayGifts(screen, catalog, option?.part) } : {};
   return {
     id: offer.id,
     title: offer.title === undefined ? screen.say("nothing") : screen.titled(offer.title),
     note: noteOn(screen, { catalog, character }, offer, state, result),
+    ...does,
     state,
     look: resolveLook(catalog, shownWith(character, edit, result)),
   };
@@ -63,12 +67,22 @@ function noteOn(
     }
     case "ready":
       return (option?.stats ?? [])
-        .map(({ stat, before, after }) => {
-          const change = Math.round(Math.abs(after - before) * 100) / 100;
-          return `${after > before ? "+" : "−"}${change} ${screen.titleOf(catalog, "stats", stat)}`;
-        })
+        .map(({ stat, before, after }) => `${signed(after - before)} ${screen.titleOf(catalog, "stats", stat)}`)
         .join(", ");
   }
+}
+
+/** What a part gives to stats, each in a line. */
+function sayGifts(screen: ScreenElement, catalog: Catalog, part: Part | undefined): readonly string[] {
+  const lines = Object.entries(part?.gives ?? {}).flatMap(([stat, { add, times }]) => {
+    const title = screen.titleOf(catalog, "stats", stat);
+    return [...(add === 0 ? [] : [`${signed(add)} ${title}`]), ...(times === 1 ? [] : [`×${times} ${title}`])];
+  });
+  return lines.length === 0 ? ["–"] : lines;
+}
+
+function signed(change: number): string {
+  return `${change < 0 ? "−" : "+"}${Math.round(Math.abs(change) * 100) / 100}`;
 }
 
 /** What an edit did besides what it was asked to: what came off, what became another, what was settled. */

@@ -7,13 +7,13 @@ import type { ScreenElement } from "./screen-element.ts";
 /** The index of the fitting: its pages in groups, each with what is worn there now. */
 export function renderIndex(
   screen: ScreenElement & { readonly page: Page },
-  { catalog, shown }: Pick<Fitting, "catalog" | "shown">,
+  { catalog, character }: Pick<Fitting, "catalog" | "character">,
   turnTo: (page: Page) => void,
 ) {
-  const worn = new Map(wornParts(catalog, shown).map(({ slot, part }) => [slot, part]));
+  const worn = new Map(wornParts(catalog, character).map(({ slot, part }) => [slot, part]));
   const parts = new Set([...worn.values()].map(({ id }) => id));
   const now = (page: Page) => {
-    if (page === "build") return screen.titleOf(catalog, "bodies", shown.body);
+    if (page === "build") return screen.titleOf(catalog, "bodies", character.body);
     if (page === "outfits")
       return screen.titled([...catalog.outfits.values()].find((outfit) => isWornWhole(outfit, parts))?.title);
     return screen.titled(worn.get(slotOf(catalog, page)?.id ?? "")?.title);

@@ -56,6 +56,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     nameless: { type: Boolean },
     page: { type: String, reflect: true },
     view: { state: true },
+    reason: { state: true },
   };
 
   static override styles = [theme, screenLayout, noticeStyle, statsStyle, swatchStyle, fittingStyle];
@@ -67,6 +68,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   declare page: Page;
   /** What the cards of the page show of the frame. */
   declare protected view: Rectangle | undefined;
+  /** Why what is looked at cannot be worn. */
+  declare protected reason: string;
 
   #isLeaving = false;
   /** What the cards of the page as it is now are made of, as far as they were asked for. */
@@ -79,6 +82,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     super();
     this.nameless = false;
     this.page = "build";
+    this.reason = "";
   }
 
   protected override focusLost(id: string): void {
@@ -177,8 +181,10 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   }
 
   #renderNotice(fitting: Fitting) {
-    const notice =
+    const standing =
       this.notice === noNotice ? noticeOf(fitting.problems, this.sentencesOf(fitting.catalog)) : this.notice;
+    // What a card has no room for is said in full while it is looked at.
+    const notice = this.reason === "" ? standing : { says: [this.reason], isWrong: false, fixes: [] };
     return renderNotice(notice, (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }));
   }
 
@@ -204,8 +210,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
         @mantle-choose=${this.#choose}
         @mantle-consider=${this.#consider}
       ></mantle-cards>
-      ${this.#renderNotice(fitting)}
-      ${renderSwatches({
+      <div class="below">${renderSwatches({
         catalog,
         look,
         channels: shownChannels(catalog, look, isMeant),
@@ -217,6 +222,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
         paint: (channel, ramp) => this.#do({ paint: channel, ramp }),
         preview: (channel, ramp) => fitting.preview(ramp === undefined ? undefined : { paint: channel, ramp }),
       })}
+      ${this.#renderNotice(fitting)}
       ${renderStats({
         catalog,
         before: character,
@@ -224,7 +230,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
         context: fitting.context,
         label: this.say("stats"),
         titleOf: (stat) => this.titleOf(catalog, "stats", stat),
-      })}
+      })}</div>
     </section>`;
   }
 
@@ -265,6 +271,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   }
 
   #turnTo(page: Page): void {
+    this.reason = "";
     this.fitting?.preview();
     this.page = page;
   }
@@ -279,6 +286,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   #consider({ number }: CardEvent): void {
     const offer = this.#offers[number ?? -1];
     const isShown = offer !== undefined && offer.option?.state !== "locked";
+    const card = number === undefined ? blankCard : this.#cardAt(number);
+    this.reason = card.state === "blocked" ? card.note : "";
     this.fitting?.preview(isShown ? offer.edit : undefined);
   }
 
@@ -286,6 +295,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     const { fitting } = this;
     const offer = this.#offers[number ?? -1];
     if (offer === undefined || fitting === undefined) return;
+    this.reason = "";
     if (offer.option?.state === "locked") {
       this.notice = noticeOf(offer.option.problems, this.sentencesOf(fitting.catalog));
       this.dispatchEvent(new WantEvent([offer.option.part.id]));

@@ -55,11 +55,27 @@ export const fittingStyle = css`
     .page mantle-cards {
       flex: 1;
     }
-    .page .stats {
+    /* As high whatever it says, so that no card moves away from under the pointer. */
+    .below {
+      flex: none;
+      height: clamp(104px, 24vh, 200px);
+      overflow: auto;
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
       border-top: 1px solid var(--line);
       padding-top: 8px;
     }
-    @media (max-width: 900px) {
+    @container (max-width: 1180px) {
+      .leaves {
+        grid-template-columns: 150px minmax(0, 1fr);
+        gap: 16px;
+      }
+      .entries {
+        grid-template-columns: minmax(0, 1fr);
+      }
+    }
+    @container (max-width: 900px) {
     .leaves {
       display: flex;
       flex-direction: column;
@@ -80,6 +96,9 @@ export const fittingStyle = css`
     .page mantle-cards {
       flex: none;
       height: 430px;
+    }
+    .below {
+      height: 216px;
     }
   }
 `;

@@ -170,7 +170,11 @@ export class MantleCards extends TypedElement<CardEvents> {
         card.marks &&
         html`<span class="marks">${card.marks.map(({ seat, picked, says }) => html`<b class=${picked ? "picked" : ""} data-seat=${seat} title=${says}>${seat}${picked ? " ✓" : ""}</b>`)}</span>`
       }
-      <canvas style=${styleMap(picture)} data-number=${number} width="1" height="1" aria-hidden="true"></canvas>
+      ${
+        card.does === undefined
+          ? html`<canvas style=${styleMap(picture)} data-number=${number} width="1" height="1" aria-hidden="true"></canvas>`
+          : html`<ul class="does" style=${styleMap(picture)}>${card.does.map((line) => html`<li>${line}</li>`)}</ul>`
+      }
       ${card.colors && html`<span class="strip">${card.colors.map((color) => html`<i style=${styleMap({ background: color })}></i>`)}</span>`}
       <span>${card.title}</span>
       <span class="note">${card.note}</span>

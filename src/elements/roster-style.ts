@@ -35,7 +35,7 @@ export const rosterStyle = css`
   .ends .main {
     flex: 2;
   }
-  @media (max-width: 900px) {
+  @container (max-width: 900px) {
     .ledger > mantle-cards {
       flex: none;
       height: 430px;

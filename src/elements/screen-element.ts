@@ -110,6 +110,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
       this.setAttribute("role", "dialog");
       this.setAttribute("aria-modal", "true");
     }
+    this.toggleAttribute("placed", ["fixed", "absolute"].includes(getComputedStyle(this).position));
     this.#input?.close();
     this.#input = openInput(this, { exclusive: this.modal, pads: this.hearsPads, onLeave: () => this.leave() });
     if (this.modal) void this.updateComplete.then(() => this.#takeFocus());

@@ -5,6 +5,11 @@ export const seatsStyle = css`
   :host {
     height: 100%;
     min-height: 0;
+    overflow: auto;
+    container-type: inline-size;
+  }
+  :host([placed]) {
+    height: auto;
   }
   .screen {
     display: grid;
@@ -125,10 +130,7 @@ export const seatsStyle = css`
     background: var(--text);
     color: var(--surface);
   }
-  @media (max-width: 900px) {
-    :host {
-      height: auto;
-    }
+  @container (max-width: 900px) {
     .screen {
       display: flex;
       flex-direction: column;

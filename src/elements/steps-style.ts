@@ -52,6 +52,7 @@ export const stepsStyle = css`
   .answers button {
     display: grid;
     grid-template-columns: minmax(96px, 1fr) 3fr;
+    align-items: center;
     width: 100%;
     border: 0;
     border-bottom: 1px solid var(--line);
@@ -62,7 +63,7 @@ export const stepsStyle = css`
   .ends #finish {
     flex: 2;
   }
-  @media (max-width: 900px) {
+  @container (max-width: 900px) {
     .question mantle-cards {
       flex: none;
       height: 420px;

@@ -60,7 +60,7 @@ export const englishScreenTexts = {
   "slot-empty": "empty",
   "puts-it-on": "Press to put it on.",
   "takes-it-off": "Press to take it off.",
-  count: "{count} of them",
+  count: "×{count}",
   "go-with": "Go with {name}",
   "is-here": "Here ({count})",
   "are-retired": "Retired ({count})",

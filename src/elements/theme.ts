@@ -122,10 +122,16 @@ export const screenLayout = css`
   :host {
     height: 100%;
     min-height: 0;
+    overflow: auto;
+    container-type: inline-size;
+  }
+  /* What the page places by its edges is as high as they say. */
+  :host([placed]) {
+    height: auto;
   }
   .screen {
     display: grid;
-    grid-template-columns: 400px minmax(0, 1fr);
+    grid-template-columns: clamp(280px, 32cqi, 400px) minmax(0, 1fr);
     gap: 24px;
     height: 100%;
     padding: 16px 24px;
@@ -159,10 +165,7 @@ export const screenLayout = css`
   .ends > button {
     flex: 1;
   }
-  @media (max-width: 900px) {
-    :host {
-      height: auto;
-    }
+  @container (max-width: 900px) {
     .screen {
       grid-template-columns: minmax(0, 1fr);
       height: auto;

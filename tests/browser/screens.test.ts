@@ -298,6 +298,89 @@ describe("the fitting", () => {
     await page.waitForFunction(isShown, before);
   });
 
+  test.each([
+    [1280, 800],
+    [1024, 600],
+    [390, 844],
+  ])(
+    "at %i × %i nothing that can be pressed moves because of a press, and there is room for what is chosen",
+    async (width, height) => {
+      const { page } = await open();
+      await page.setViewportSize({ width, height });
+      await turnTo(page, "hat");
+      /** Where everything is that can be pressed, but for what a press mends. */
+      const places = () =>
+        page.evaluate(() => {
+          const root = document.querySelector("mantle-fitting")?.shadowRoot;
+          const cards = root?.querySelector("mantle-cards")?.shadowRoot;
+          const all = [
+            ...(root?.querySelectorAll("button:not(.fix):not(.channel button)") ?? []),
+            ...(cards?.querySelectorAll("[data-card]") ?? []),
+          ];
+          return all.map((each) => {
+            const { x, y } = each.getBoundingClientRect();
+            return [
+              each.id || each.getAttribute("data-card") || each.getAttribute("data-page"),
+              Math.round(x),
+              Math.round(y),
+            ].join(" ");
+          });
+        });
+      for (const hat of ["storm-hat", "reed-cap", "lamp-crown", "nothing"]) {
+        const card = page.locator(`[data-card="${hat}"]`);
+        await card.scrollIntoViewIfNeeded();
+        const before = await places();
+        expect(before.length).toBeGreaterThan(25);
+        await card.click();
+        await page.waitForSelector(`[data-card="${hat}"][aria-selected=true]`);
+        expect(await places()).toEqual(before);
+      }
+      const seen = await page.$eval("mantle-cards", (cards) => {
+        cards.scrollTop = 0;
+        const box = cards.getBoundingClientRect();
+        const all = [...(cards.shadowRoot?.querySelectorAll("[data-card]") ?? [])].map((card) =>
+          card.getBoundingClientRect(),
+        );
+        // Whole, or all of its picture.
+        return all.filter(({ top, height: tall }) => top >= box.top && top + tall * 0.66 <= box.bottom).length;
+      });
+      expect(seen).toBeGreaterThanOrEqual(3);
+    },
+  );
+
+  test("fits into a box that the page places by its edges", async () => {
+    const { page } = await open();
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.evaluate(() => {
+      const screen = document.querySelector("mantle-fitting");
+      if (screen === null) return;
+      screen.remove();
+      screen.style.cssText = "position: fixed; inset: 40px";
+      document.body.appendChild(screen);
+    });
+    await page.waitForSelector("#finish");
+    const bottom = await page.$eval("#finish", (button) => button.getBoundingClientRect().bottom);
+    const [host] = await page.$$eval("mantle-fitting", (all) => all.map((each) => each.getBoundingClientRect().bottom));
+    expect([host, bottom < (host ?? 0)]).toEqual([760, true]);
+  });
+
+  test("what is looked at is not said to be worn, and why it cannot be is said in full", async () => {
+    const { page } = await open();
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await turnTo(page, "hat");
+    const worn = () => page.textContent('[data-page="slot:hat"] small');
+    const before = await worn();
+    await page.hover('[data-card="lamp-crown"]');
+    await page.waitForTimeout(100);
+    expect(await worn()).toBe(before);
+    await turnTo(page, "badge");
+    // Badges are not seen: their cards say what they give.
+    expect(await page.textContent('[data-card="pilot-badge"] .does')).toBe("+3 Standing");
+    await page.hover('[data-card="lamplighter-badge"]');
+    const reason = await page.textContent(".notice");
+    expect(reason?.trim()).toMatch(/^Not now\. .*\.$/);
+  });
+
   test("a click on the figure opens the slot of what was clicked", async () => {
     const { page } = await site.visit("/plain/", { art: true });
     await turnTo(page, "hat");
@@ -366,7 +449,7 @@ describe("the fitting", () => {
   });
 
   test.each([
-    ["", "The name is missing. Write one first."],
+    ["", "Write a name first, of 16 letters at most."],
     ["An unreasonably long name", "25 letters; 16 is the most"],
   ])("is not finished under the name %j", async (name, words) => {
     const { page } = await open();
