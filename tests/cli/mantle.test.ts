@@ -460,9 +460,9 @@ describe("mantle why and mantle fix", () => {
     expect(status).toBe(1);
     expect(stdout.split("\n")).toEqual([
       '"lamplighter-badge" cannot go in "badge" now.',
-      'With "lamplighter-badge" there must be trade "lamplighter". Only lamplighters wear the flame.',
+      'With "lamplighter-badge" there must be trade "lamps". Only lamplighters wear the flame.',
       "  lamplighter-badge is worn in badge",
-      '  missing: trade "lamplighter"',
+      '  missing: trade "lamps"',
       "  rule 7 of the catalog says so",
       "No change of other slots would do it.",
       "",

@@ -201,7 +201,7 @@ describe("rolls", () => {
     expect(missing).toEqual(["lamplighter-badge"]);
     const keeper = rollCharacter(demo, {
       seed: 1,
-      facts: { trade: "lamplighter" },
+      facts: { trade: "lamps" },
       weights: { rare: 1e6 },
       bareness: 0,
     });

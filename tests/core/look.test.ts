@@ -308,6 +308,12 @@ describe("judging art", () => {
     ["of other cells", sizes({ width: 28, height: 20 }), "grid-mismatch", /7×5 pixels, give the layer a "layout"/],
     ["twice as large", sizes({ width: 32, height: 32 }), "grid-mismatch", /2 times the size of the rig, 8×8 pixels/],
     ["short of an animation", sizes({ width: 16, height: 8 }), "grid-mismatch", /4×2 pixels|animations/],
+    [
+      "the same from all sides",
+      sizes({ width: 16, height: 8 }),
+      "grid-mismatch",
+      /2 of 4 rows, as for one facing.*"facings": "any"/,
+    ],
     ["used by no layer", sizes(whole, { "old.png": whole }), "unused-picture", /remove the file/],
   ])("a picture that is %s is a problem with its mend", (_name, found, code, words) => {
     const [problem] = checkArt(catalog, found);

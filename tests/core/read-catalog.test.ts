@@ -10,6 +10,27 @@ import { appearance, gear, part, smallCatalog, smallSource } from "../small-cata
 /** What reading a catalog says about each flaw: code, pointer, and words that must be in the message. */
 const flaws: readonly (readonly [string, Record<string, unknown>, string, string, RegExp])[] = [
   ["an unknown key", { colour: 1 }, "unknown-key", "", /"colour" is not a key/],
+  [
+    "a key that is misspelled",
+    { parts: { cap: { slot: "hat", layer: [{ image: "cap.png", depth: 1 }] } } },
+    "unknown-key",
+    "/parts/cap",
+    /"layer" is not a key known here\. Write "layers"/,
+  ],
+  [
+    "a key beside the one it is like",
+    { parts: { cap: { slot: "hat", layer: [], layers: [{ image: "cap.png", depth: 1 }] } } },
+    "unknown-key",
+    "/parts/cap",
+    /"layers" stands beside it: put what it holds there/,
+  ],
+  [
+    "a key that is missing since it is misspelled",
+    { parts: { cap: { slt: "hat" } } },
+    "unknown-key",
+    "/parts/cap",
+    /"slt" is not a key known here\. Write "slot"/,
+  ],
   ["a wrong version of the format", { mantle: "catalog/2" }, "value-not-allowed", "/mantle", /Write "catalog\/1"/],
   ["an id that is no id", { slots: { Hat: gear } }, "not-an-id", "/slots/Hat", /lower-case words/],
   ["a value of the wrong type", { version: 1 }, "wrong-type", "/version", /Write a string/],

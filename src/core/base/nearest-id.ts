@@ -14,9 +14,15 @@ export function nearestId(wrong: string, known: readonly string[]): string | und
   let least = near + 1;
   for (const id of alike) {
     const away = distance(wrong, id);
+    // Of a short word one letter is wrong, or two are exchanged: "left" is no misspelled "west".
+    if (away > wrong.length / 3 && away > 1 && lettersOf(wrong) !== lettersOf(id)) continue;
     if (away < least) [meant, least] = [id, away];
   }
   return meant;
+}
+
+function lettersOf(id: string): string {
+  return [...id].sort().join("");
 }
 
 const longest = 64;

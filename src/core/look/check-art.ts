@@ -20,7 +20,8 @@ export function checkArt(catalog: Catalog, sizes: ReadonlyMap<string, Size | und
       if (problems.has(path)) continue;
       const cells = art.pictures[number]?.cells ?? [];
       const problem =
-        checkPicture({ path, owner, grid: art.grid, cells }, sizes) ?? checkCount(path, owner, layer, art);
+        checkPicture({ path, owner, grid: art.grid, cells, facings: facingsIn(layer, body) }, sizes) ??
+        checkCount(path, owner, layer, art);
       if (problem !== undefined) problems.set(path, problem);
     }
   }
@@ -112,25 +113,25 @@ interface Used {
   readonly owner: string;
   readonly grid: Grid | undefined;
   readonly cells: readonly Rectangle[];
+  /** How many facings are drawn in it; 1 where one is for all. */
+  readonly facings: number;
 }
 
-function checkPicture(
-  { path, owner, grid, cells }: Used,
-  sizes: ReadonlyMap<string, Size | undefined>,
-): Problem | undefined {
+function checkPicture(used: Used, sizes: ReadonlyMap<string, Size | undefined>): Problem | undefined {
+  const { path, owner, grid, cells } = used;
   if (!sizes.has(path)) return missingPicture(path, owner);
   const size = sizes.get(path);
   if (size === undefined)
     return artProblem(path, message("bad-picture", { reason: message("picture-unreadable") }), fix("mend-bad-picture"));
-  return grid === undefined ? checkCells(path, owner, cells, size) : checkGrid(path, owner, grid, size);
+  return grid === undefined ? checkCells(path, owner, cells, size) : checkGrid(used, grid, size);
 }
 
-function checkGrid(path: string, owner: string, grid: Grid, found: Size): Problem | undefined {
+function checkGrid({ path, owner, facings }: Used, grid: Grid, found: Size): Problem | undefined {
   const { columns, rows, cell, size } = grid;
   if (found.width === size.width && found.height === size.height) return undefined;
   const expected = { columns, rows, cellWidth: cell.width, cellHeight: cell.height };
   const params = { owner, ...found, ...expected, allWidth: size.width, allHeight: size.height };
-  return artProblem(path, message("grid-mismatch", params), gridAdvice(found, grid));
+  return artProblem(path, message("grid-mismatch", params), gridAdvice(found, grid, facings));
 }
 
 function checkCells(path: string, owner: string, cells: readonly Rectangle[], found: Size): Problem | undefined {
@@ -153,14 +154,21 @@ function checkCount(path: string, owner: string, { laid }: Layer, { frames }: La
   );
 }
 
+function facingsIn({ laid }: Layer, { rig }: Body): number {
+  if (laid.facings === "any") return 1;
+  return laid.facings?.length ?? [...rig.facings.values()].filter(({ mirrored }) => !mirrored).length;
+}
+
 function missingPicture(path: string, owner: string): Problem {
   return artProblem(path, message("missing-picture", { owner }), fix("mend-missing-picture"));
 }
 
-function gridAdvice({ width, height }: Size, { columns, rows, cell }: Grid): Fix {
+function gridAdvice({ width, height }: Size, { columns, rows, cell }: Grid, facings: number): Fix {
   if (width === rows * cell.width && height === columns * cell.height) return fix("swap-rows");
   const isWhole = width % cell.width === 0 && height % cell.height === 0 && height < rows * cell.height;
   const animations = fix("list-animations", { columns: width / cell.width, rows: height / cell.height });
+  const isForOne = facings > 1 && rows % facings === 0 && height * facings === rows * cell.height;
+  if (isForOne && width === columns * cell.width) return fix("say-any-facing", { held: rows / facings, rows });
   // Rows that are missing come first: another size of cells would tear what is drawn.
   if (isWhole && width === columns * cell.width) return animations;
   const border = borderIn({ width, height }, { columns, rows, cell });

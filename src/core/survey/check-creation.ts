@@ -2,8 +2,9 @@ import { type FixCode, type Message, message, type ProblemCode } from "../base/m
 import { type Problem, pointerTo, type Severity } from "../base/problem.ts";
 import { listPaths } from "../catalog/list-paths.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
+import { checkFacts } from "./check-facts.ts";
 
-/** Finds steps of the creation flow that nobody is ever asked, and steps that lead in a circle, so that nobody gets out. */
+/** Finds steps of the creation flow that nobody is ever asked, steps that lead in a circle, so that nobody gets out, and conditions on answers that nobody can give. */
 export function checkCreation(catalog: Catalog): readonly Problem[] {
   const { paths, circles, complete } = listPaths(catalog);
   const endless = circles.map((steps) => {
@@ -13,9 +14,10 @@ export function checkCreation(catalog: Catalog): readonly Problem[] {
   });
   if (!complete || circles.length > 0) return endless;
   const reached = new Set(paths.flat());
-  return [...(catalog.creation?.steps.keys() ?? [])]
+  const unreachable = [...(catalog.creation?.steps.keys() ?? [])]
     .filter((step) => !reached.has(step))
     .map((step) => found(message("step-unreachable", { step }), "warning", "mend-step-unreachable", [step]));
+  return [...unreachable, ...checkFacts(catalog)];
 }
 
 function found(

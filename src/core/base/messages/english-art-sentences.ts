@@ -16,6 +16,7 @@ export const problems = {
     'The picture of "{owner}" is {width}×{height} pixels; its layer says {columns} columns by {rows} rows of {cellWidth}×{cellHeight} pixels, {allWidth}×{allHeight} in all.',
   "cell-count": 'The layer of "{owner}" names {count} cells for {frames} frames.',
   "steps-in-circle": 'Steps {steps} lead back to "{step}", so nobody gets out.',
+  "never-answered": 'Nothing ever answers "{value}" to "{fact}", so this never holds.',
   "step-unreachable": 'Nobody is ever asked step "{step}".',
   "picture-called-otherwise":
     "The picture {path} is missing, and {meant} is not used: they are called the same but for case.",
@@ -146,6 +147,8 @@ export const fixes = {
     'Its cells have lines between them: give the layer a "layout" with a "margin" of {margin} and a "spacing" of {spacing}.',
   "scale-picture":
     "It was drawn at {factor} times the size of the rig, {width}×{height} pixels a cell: store it at the size of the rig.",
+  "say-any-facing":
+    'It holds {held} of {rows} rows, as for one facing: give the layer "facings": "any" if it looks the same from all sides. If some animations are not drawn, list those that are in "animations".',
   "list-animations":
     'It holds {columns} columns by {rows} rows; if some animations are not drawn, list those that are in "animations".',
   "resize-picture": "Make the picture the size its layer says; a row or a column is cut short.",

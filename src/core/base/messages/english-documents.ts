@@ -152,6 +152,7 @@ export const fixes = {
   "mend-not-json": "Mend it at the line and column named.",
   "mend-repeated-key": "Rename one of the two, or remove it.",
   "mend-unreadable-file": "Put a file there, inside the catalog folder, or leave it out.",
+  "move-beside": '"{value}" stands beside it: put what it holds there.',
   "correct-key": "Correct the spelling or remove it; the catalog schema lists the keys.",
   "write-one-key": "Write one of them.",
   "write-type": "Write {expected:or}.",

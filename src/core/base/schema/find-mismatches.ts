@@ -81,7 +81,26 @@ function inObject({ entries, rest }: ObjectForm, value: unknown, path: Path): re
   const others = Object.keys(value).filter((key) => !Object.hasOwn(entries, key));
   if (rest !== undefined)
     return [...found, ...others.flatMap((key) => findMismatches(rest, value[key], [...path, key]))];
-  return others.length === 0 ? found : [...found, unknownKeys(others, path)];
+  if (others.length === 0) return found;
+  const known = Object.keys(entries);
+  const meant = new Map(others.map((key) => [key, nearestId(key, known)]));
+  const strange = others.filter((key) => meant.get(key) === undefined);
+  return [
+    // A key that is missing since it is misspelled is one finding.
+    ...found.filter(
+      ({ code, params }) => code !== "missing-key" || ![...meant.values()].includes(String(params["key"])),
+    ),
+    ...[...meant].flatMap(([key, like]) =>
+      like === undefined ? [] : [keyLike(key, like, value[like] !== undefined, path)],
+    ),
+    ...(strange.length === 0 ? [] : [unknownKeys(strange, path)]),
+  ];
+}
+
+/** A key that is not known, and is nearly one that is: misspelled, or beside it. */
+function keyLike(key: string, like: string, isThere: boolean, path: Path): Mismatch {
+  const fixes = [isThere ? fix("move-beside", { value: like }) : fix("write-value", { value: like })];
+  return { path, code: "unknown-key", params: { key: shorten(key) }, fixes };
 }
 
 /** What is wrong with a value that has none of several forms. */
@@ -91,6 +110,8 @@ function inNoForm(options: readonly Form[], value: unknown, path: Path): readonl
   const form = nearestForm(byForm, path);
   const [unknown] = form === undefined ? [] : unknownIn(form, path);
   if (form !== undefined && isRecord(value)) {
+    const like = form.find(({ fixes: [fix] }) => fix?.code === "write-value" && unknown !== undefined);
+    if (like?.code === "unknown-key" && like.path.length === path.length) return [like];
     if (unknown !== undefined) return [misspelledKey(byForm, form, unknown, value, path)];
     if (Object.keys(value).length === 0) {
       const keys = byForm.flatMap((each) => missingIn(each, path).slice(0, 1));
