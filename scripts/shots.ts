@@ -151,7 +151,7 @@ const calls = [
   "fix saltmarsh kite.json --write",
   "fix saltmarsh kite.json",
   "why saltmarsh kite.json cork-vest",
-  "roll saltmarsh --seed 5 --count 3 --from kite.json --keep body chain vest --weights rare=4",
+  "roll saltmarsh --seed 5 --count 3 --from kite.json --keep body,chain,vest --weights rare=4",
 ];
 const typed = calls.map((call) => `printf '\\n$ mantle ${call}\\n'; FORCE_COLOR=1 node ../dist/cli/main.js ${call}`);
 const script = `cd out && ln -sfn ../demo/saltmarsh saltmarsh && ${typed.join("; ")}`;

@@ -6,6 +6,7 @@ import { contentName } from "../core/raster/content-name.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
 import { type DrawnCharacter, drawerOf, isSeenInPictures, loadDrawnCharacter } from "./drawn-character.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
+import { words } from "./words.ts";
 import { writeOutput } from "./write-output.ts";
 
 interface Options {
@@ -25,8 +26,8 @@ export const defineBake: DefineCommand = (command, terminal) => {
     .argument("<catalog>", "folder with catalog.json")
     .argument("<character>", "file of the character, or folder of its save")
     .requiredOption("--out <folder>", "where to write the sheet and its table")
-    .option("--animations <ids...>", "which animations; all when left out")
-    .option("--facings <ids...>", "which facings; all when left out")
+    .option("--animations <ids>", "which animations, like walk,idle; all when left out", words)
+    .option("--facings <ids>", "which facings, like south,west; all when left out", words)
     .option("--packed", "cut blank edges off, keep equal frames once, and pack them close")
     .option("--model", "bake it in three dimensions; so is a character without pictures")
     .option(

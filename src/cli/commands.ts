@@ -10,6 +10,11 @@ interface CommandEntry {
 /** Every command, in the order people work. */
 export const commands: readonly CommandEntry[] = [
   {
+    name: "new",
+    description: "Make a small catalog that passes and draws, to begin from.",
+    load: async () => (await import("./new.ts")).defineNew,
+  },
+  {
     name: "import",
     description:
       "Bring art in: sheets, strips, one file a frame, packed pictures with a table, drawings in layers. A plan first, then files.",
@@ -66,5 +71,10 @@ export const commands: readonly CommandEntry[] = [
     name: "saves",
     description: "List the saves in a folder and check that each is whole. Nothing is changed.",
     load: async () => (await import("./saves.ts")).defineSaves,
+  },
+  {
+    name: "completion",
+    description: "Print what a shell needs to finish commands and options that are begun.",
+    load: async () => (await import("./completion.ts")).defineCompletion,
   },
 ];

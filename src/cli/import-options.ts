@@ -2,6 +2,7 @@ import { type Command, InvalidArgumentError, Option } from "commander";
 import type { SheetOptions } from "../core/art/sheet/read-sheet.ts";
 import { parseColor } from "../core/base/color/color.ts";
 import { positiveNumber, wholeNumber } from "./numbers.ts";
+import { words, wordsOf } from "./words.ts";
 
 /** What the options of `mantle import` say. */
 export interface ImportOptions {
@@ -72,19 +73,23 @@ export function defineOptions(command: Command): void {
     .optionsGroup("Sheets and strips:")
     .option("--cell <size>", "the size of a cell, like 32x48; the rig's frame when left out", size)
     .option("--at <x,y>", "where a cell lies in the rig's frame", pair)
-    .addOption(new Option("--across <axes...>", "what changes from left to right").choices(axes))
-    .addOption(new Option("--down <axes...>", "what changes from the top down").choices(axes))
+    .option(
+      "--across <axes>",
+      `what changes from left to right: ${axes.join(", ")}, or several with commas between them`,
+      wordsOf(axes),
+    )
+    .option("--down <axes>", "what changes from the top down, in the same way", wordsOf(axes))
     .option("--columns <count>", "everything in one run, so many to a row", positiveNumber)
     .option("--rows <count>", "everything down, then right, so many to a column", positiveNumber)
     .option("--margin <pixels>", "pixels around all cells", wholeNumber)
     .option("--spacing <pixels>", "pixels between cells", wholeNumber)
-    .option("--animations <ids...>", "which are drawn, in this order")
-    .option("--facings <ids...>", "which are drawn, in this order; any for one that is for all")
+    .option("--animations <ids>", "which are drawn, in this order, like walk,idle", words)
+    .option("--facings <ids>", "which are drawn, in this order, like south,west; any for one that is for all", words)
     .option("--still", "one picture for every animation and frame")
     .addOption(new Option("--each <line>", "a part in each row, or column").choices(["row", "column"]))
     .optionsGroup("One file a frame, or a table:")
     .option("--pattern <pattern>", "what names look like: {part}_{animation}_{facing}_{frame}")
-    .option("--names <word=id...>", "what words in names stand for: S=south")
+    .option("--names <word=id>", "what words in names stand for: S=south,W=west", words)
     .option("--table <file>", "the table that comes with a packed picture")
     .option(
       "--lines <pattern>",
@@ -96,9 +101,13 @@ export function defineOptions(command: Command): void {
     .option("--near <pixels>", "how far from a figure what stands alone still belongs to it", wholeNumber)
     .option("--drop <pixels>", "leave out what stands alone and has so many pixels or fewer", wholeNumber)
     .option("--frames", "figures are frames of one part, a row for each animation and facing")
-    .option("--called <names...>", "what the parts are called, in their order")
+    .option("--called <names>", "what the parts are called, in their order, with commas between them", words)
     .optionsGroup("Drawings in layers:")
-    .option("--guides <names...>", "layers and groups that are no part; body and guide when left out")
+    .option(
+      "--guides <names>",
+      "layers and groups that are no part, with commas between them; body and guide when left out",
+      words,
+    )
     .option("--corner <x,y>", "where the rig's frame begins on the canvas", pair)
     .optionsGroup("What comes of it:")
     .option("--on <body>", "the body that parts are shown on; the first of the rig when left out")

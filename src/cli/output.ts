@@ -11,7 +11,7 @@ const english = { ...englishAlone, ...englishArt };
 /** What a command answers: lines for people, or the same as data with `--json`. */
 export interface Answer {
   readonly lines: readonly string[];
-  readonly data: unknown;
+  readonly data: object;
   /** 0 fine, 1 problems found. */
   readonly exitCode?: 0 | 1;
 }

@@ -11,6 +11,7 @@ import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { rollCount, wholeNumber } from "./numbers.ts";
 import type { Answer, DefineCommand } from "./output.ts";
+import { words } from "./words.ts";
 import { writeOutput } from "./write-output.ts";
 
 interface Options {
@@ -33,8 +34,8 @@ export const defineRoll: DefineCommand = (command, terminal) => {
     .option("--count <number>", "how many, 10,000 at most", rollCount, 1)
     .option("--body <id>", "use this body")
     .option("--from <character>", "file of a character, for --keep")
-    .option("--keep <ids...>", "slots and channels that stay as in --from; body keeps the body")
-    .option("--weights <rarity=weight...>", "how many times as likely parts of a rarity are")
+    .option("--keep <ids>", "slots and channels that stay as in --from, like body,hair; body keeps the body", words)
+    .option("--weights <rarity=weight>", "how many times as likely parts of a rarity are, like rare=4,common=1", words)
     .option("--presets", "instead of rolling, make one character of each preset of the catalog")
     .option("--out <folder>", "write each character to a file in this folder")
     .option("--json", "print data for programs")

@@ -24,10 +24,13 @@ interface Output {
 export async function run(args: readonly string[], { stdout, stderr, color }: RunOptions): Promise<number> {
   let exitCode = 0;
   const { colors, escaped } = safeColors(color);
+  const [asked, subject] = args.filter((word) => !word.startsWith("-"));
+  const writeData = (data: object) => stdout.write(`${asJson({ mantle: "answer/1", command: asked, ...data })}\n`);
   const terminal: Terminal = {
     colors,
     answer({ lines, data, exitCode: code = 0 }, { json = false }) {
-      stdout.write(json ? `${asJson(data)}\n` : lines.map((line) => `${escaped(line)}\n`).join(""));
+      if (json) writeData(data);
+      else stdout.write(lines.map((line) => `${escaped(line)}\n`).join(""));
       exitCode = code;
     },
     note: (text) => stderr.write(`${escaped(text)}\n`),
@@ -38,20 +41,32 @@ export async function run(args: readonly string[], { stdout, stderr, color }: Ru
     .showHelpAfterError("Add --help to see how the command is used.")
     .configureOutput({ writeOut: (text) => stdout.write(text), writeErr: (text) => stderr.write(escapeText(text)) })
     .exitOverride();
-  const [asked, subject] = args.filter((word) => !word.startsWith("-"));
   for (const { name, description, load } of commands) {
     const command = program.command(name).description(description).exitOverride();
     if (name === asked || (asked === "help" && name === subject)) (await load())(command, terminal);
   }
   try {
-    await program.parseAsync(args, { from: "user" });
+    await program.parseAsync(args.map(folderOf), { from: "user" });
   } catch (error) {
-    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
-    if (!(error instanceof MantleError)) throw error;
-    stderr.write(`mantle: ${escapeText(error.message)}\n`);
+    if (error instanceof CommanderError && error.exitCode === 0) return 0;
+    const isCall = error instanceof CommanderError;
+    if (!isCall && !(error instanceof MantleError)) throw error;
+    const code = error instanceof MantleError ? error.code : "bad-call";
+    if (args.includes("--json")) {
+      const { problemData } = await import("./output.ts");
+      const problems = error instanceof MantleError ? problemData(error.problems) : [];
+      writeData({ error: { code, message: error.message.replace(/^error: /, ""), problems } });
+    }
+    // What is wrong with a call was said when it was found.
+    if (!isCall) stderr.write(`mantle: ${escapeText(error.message)}\n`);
     return 2;
   }
   return exitCode;
+}
+
+/** Who names the `catalog.json` of a folder means the folder. */
+function folderOf(word: string): string {
+  return /^(.*[\\/])?catalog\.json$/.test(word) ? word.slice(0, -"catalog.json".length) || "." : word;
 }
 
 /** Data for programs, in which nothing is left that commands a terminal: JSON has its own way to write it. */

@@ -171,8 +171,7 @@ describe("mantle import model", () => {
       "--animations",
       "idle",
       "--facings",
-      "south",
-      "west",
+      "south,west",
     ]);
     expect(sheet.stdout).toMatch(/1536×640 pixels, 12 frames/);
     expect((await mantle("draw", catalog, wren, "--out", out, "--portrait")).stderr).toMatch(

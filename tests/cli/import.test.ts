@@ -206,8 +206,7 @@ describe("mantle import", () => {
       "--slot",
       "hat",
       "--called",
-      "Left cap",
-      "Middle cap",
+      "Left cap,Middle cap",
     );
     expect(cut.stdout).toMatch(/left-cap {2}Left cap[\s\S]*middle-cap[\s\S]*caps-3/);
     const painted = await mantle("import", join(place, "drawing.ora"), ...into);
