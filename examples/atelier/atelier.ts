@@ -1,4 +1,4 @@
-import { type Character, createCharacter, createFromPreset, openFitting, openSession, openSteps } from "zealous-mantle";
+import { type Character, createFromPreset, openFitting, openSession, openSteps } from "zealous-mantle";
 import { shareTabs } from "zealous-mantle/browser";
 import { CharacterEvent, type DrawCard, ShowEvent } from "zealous-mantle/elements";
 import { make } from "../shared/dom.ts";
@@ -41,7 +41,7 @@ function openScreen(screen: HTMLElement, finish: (character: Character) => void)
 
 /** First time: one question after the other. */
 function ask(): void {
-  const steps = openSteps(catalog, createCharacter(catalog, { body: "reed" }), {
+  const steps = openSteps(catalog, createFromPreset(catalog, "first-watch", { name: "" }), {
     names: { taken: session.characters.map(({ name }) => name) },
   });
   openScreen(make("mantle-steps", { steps, drawCard, heading }), openWardrobe);

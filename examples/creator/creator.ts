@@ -1,5 +1,5 @@
 import "zealous-mantle/elements";
-import { type Character, createCharacter, openFitting, openSession, openSteps, readProgress } from "zealous-mantle";
+import { type Character, createFromPreset, openFitting, openSession, openSteps, readProgress } from "zealous-mantle";
 import { shareTabs } from "zealous-mantle/browser";
 import { make } from "../shared/dom.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
@@ -17,8 +17,9 @@ const shared = { loader, backdrop: paintJetty, heading: "The couriers’ ledger"
 function ask(): void {
   const kept = readProgress(JSON.parse(sessionStorage.getItem(progressKey) ?? "null"));
   const names = { taken: session.characters.map(({ name }) => name) };
-  const blank = createCharacter(catalog, { body: "reed" });
-  const steps = openSteps(catalog, blank, {
+  // Somebody worth looking at, of whom everything is asked all the same.
+  const somebody = createFromPreset(catalog, "first-watch", { name: "" });
+  const steps = openSteps(catalog, somebody, {
     names,
     ...(kept === undefined ? {} : { progress: kept }),
   });

@@ -2,7 +2,7 @@ import type { Page } from "playwright-core";
 import {
   type Answer,
   type Character,
-  createCharacter,
+  createFromPreset,
   createImage,
   type Edit,
   type Image,
@@ -22,7 +22,7 @@ const choices: readonly (readonly [page: string, card: string, edit: Edit])[] = 
 export const expected: Character = expectedCharacter();
 
 function expectedCharacter(): Character {
-  const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
+  const steps = openSteps(demo, createFromPreset(demo, "first-watch", { name: "" }));
   for (const answer of [...answers, "Wren"]) {
     steps.answer(answer);
     steps.next();

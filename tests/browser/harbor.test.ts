@@ -196,7 +196,7 @@ describe("the harbor", () => {
   test("control passes to who works at the post office and back; each stays where they stand, and seat 1 is the player", async () => {
     const { page } = await open();
     // Time stands still but for the seconds it is let run, so that nobody is late for the first seconds after arrival.
-    await page.clock.pauseAt(60_000);
+    await page.clock.pauseAt((await page.evaluate(() => Date.now())) + 10_000);
     const pass = (seconds: number) => page.clock.runFor(seconds * 1000);
     const arrive = async () => {
       await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
