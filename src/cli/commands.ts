@@ -1,11 +1,4 @@
-import type { DefineCommand } from "./output.ts";
-
-/** A command as it is listed; what it needs is loaded when it is asked for. */
-interface CommandEntry {
-  readonly name: string;
-  readonly description: string;
-  readonly load: () => Promise<DefineCommand>;
-}
+import type { CommandEntry } from "./output.ts";
 
 /** Every command, in the order people work. */
 export const commands: readonly CommandEntry[] = [
@@ -75,6 +68,6 @@ export const commands: readonly CommandEntry[] = [
   {
     name: "completion",
     description: "Print what a shell needs to finish commands and options that are begun.",
-    load: async () => (await import("./completion.ts")).defineCompletion,
+    load: async () => (await import("./completion.ts")).completionOf(commands),
   },
 ];

@@ -1,27 +1,28 @@
 import { Command } from "commander";
 import { MantleError } from "../core/base/problem.ts";
-import { commands } from "./commands.ts";
-import type { DefineCommand, Terminal } from "./output.ts";
+import type { CommandEntry, DefineCommand, Terminal } from "./output.ts";
 
 const shells = ["bash", "zsh", "fish"] as const;
 
 /** `mantle completion`: what a shell needs to finish commands and options that are begun. */
-export const defineCompletion: DefineCommand = (command, terminal) => {
-  command
-    .argument("<shell>", shells.join(", "))
-    .option("--json", "print data for programs")
-    .addHelpText(
-      "after",
-      '\nExample:\n  $ mantle completion bash >> ~/.bashrc\n  From the next terminal on, the tabulator finishes "mantle che".',
-    )
-    .action(async (shell: string, options: { readonly json?: boolean }) => {
-      if (shell !== "bash" && shell !== "zsh" && shell !== "fish")
-        throw new MantleError("bad-call", `There is no completion for "${shell}". There are: ${shells.join(", ")}.`);
-      const known = await Promise.all(commands.map((entry) => describe(entry, terminal)));
-      const script = shell === "fish" ? forFish(known) : forBash(known, shell === "zsh");
-      terminal.answer({ lines: script, data: { shell, script: script.join("\n") } }, options);
-    });
-};
+export const completionOf =
+  (commands: readonly CommandEntry[]): DefineCommand =>
+  (command, terminal) => {
+    command
+      .argument("<shell>", shells.join(", "))
+      .option("--json", "print data for programs")
+      .addHelpText(
+        "after",
+        '\nExample:\n  $ mantle completion bash >> ~/.bashrc\n  From the next terminal on, the tabulator finishes "mantle che".',
+      )
+      .action(async (shell: string, options: { readonly json?: boolean }) => {
+        if (shell !== "bash" && shell !== "zsh" && shell !== "fish")
+          throw new MantleError("bad-call", `There is no completion for "${shell}". There are: ${shells.join(", ")}.`);
+        const known = await Promise.all(commands.map((entry) => describe(entry, terminal)));
+        const script = shell === "fish" ? forFish(known) : forBash(known, shell === "zsh");
+        terminal.answer({ lines: script, data: { shell, script: script.join("\n") } }, options);
+      });
+  };
 
 interface Known {
   readonly name: string;
@@ -29,7 +30,7 @@ interface Known {
   readonly options: readonly { readonly long: string; readonly description: string }[];
 }
 
-async function describe({ name, description, load }: (typeof commands)[number], terminal: Terminal): Promise<Known> {
+async function describe({ name, description, load }: CommandEntry, terminal: Terminal): Promise<Known> {
   const command = new Command(name);
   (await load())(command, terminal);
   const options = command.options.flatMap(({ long, description: what }) =>

@@ -28,6 +28,13 @@ export interface Terminal {
 /** Gives a command its arguments, its options, its worked example, and what it does. */
 export type DefineCommand = (command: Command, terminal: Terminal) => void;
 
+/** A command as it is listed; what it needs is loaded when it is asked for. */
+export interface CommandEntry {
+  readonly name: string;
+  readonly description: string;
+  readonly load: () => Promise<DefineCommand>;
+}
+
 /** Problems as lines for people: what, where and what to do, errors first. */
 export function problemLines(problems: readonly Problem<unknown>[], colors: Colors): readonly string[] {
   const order = (problem: Problem<unknown>) => (problem.severity === "error" ? 0 : 1);
