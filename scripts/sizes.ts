@@ -39,7 +39,7 @@ const jobs: readonly Job[] = [
   {
     name: "bringing art in",
     imports: 'export * from "zealous-mantle/import"',
-    ceiling: 39,
+    ceiling: 39.5,
     goal: 40,
   },
   { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },

@@ -270,8 +270,8 @@ describe("the flow of a catalog", () => {
     [
       "a step whose condition no answer meets",
       { one: fact("two"), two: { ask: "name", if: "fact:trade=baker" } },
-      "step-unreachable",
-      "/creation/steps/two",
+      "never-answered",
+      "/creation/steps/two/if",
     ],
     [
       "steps nobody leaves",

@@ -102,6 +102,17 @@ describe("pages of one game", () => {
     }
   });
 
+  test("seat nobody again who lost their seat to another page and is restored", async () => {
+    const pages = await openPages(2, true);
+    const [one, other] = pages;
+    one?.retire("new-boots");
+    other?.seat(1).take("new-boots");
+    await agree(pages);
+    other?.restore("new-boots");
+    await agree(pages);
+    expect(pages.map((page) => page.seat(1).character)).toEqual([undefined, undefined]);
+  });
+
   test("opened later know what was stored, and receive nothing older", async () => {
     const [here, there] = await openPages(2);
     here?.edit("new-boots", { rename: "Tern" });

@@ -74,9 +74,13 @@ export class Agreement {
     const changed = [...found.characters].filter(([id, character]) => seen.characters.get(id) !== character);
     for (const [id] of changed) this.#stamps.set(id, stamp);
     if (found.order !== seen.order) this.#order = { ...stamp, value: orderOf(this.#session) };
-    if (found.seats !== seen.seats) this.#seats = { ...stamp, value: this.#seated() };
-    const isAlike = (["order", "seats", "followed"] as const).every((each) => found[each] === seen[each]);
-    if (isAlike && changed.length === 0) return false;
+    // Who is restored here does not come back to the seat that others would give them: that they do not is a change of seats, too.
+    const isSeatedAnew =
+      found.seats !== seen.seats ||
+      (this.#seats !== undefined && found.seats !== JSON.stringify(this.#meant(this.#seats.value)));
+    if (isSeatedAnew) this.#seats = { ...stamp, value: this.#seated() };
+    const isAlike = found.order === seen.order && found.followed === seen.followed;
+    if (isAlike && !isSeatedAnew && changed.length === 0) return false;
     this.#time = stamp.time;
     this.#seen = found;
     return true;
@@ -134,18 +138,23 @@ export class Agreement {
 
   /** Seats everyone as received, but for who is retired meanwhile. Returns who is to sit where then. */
   #seat(received: Seats["value"]): Seats["value"] {
-    for (const [number] of received) this.#seatNumbers.add(number);
-    const isThere = new Set(this.#session.characters.map(({ id }) => id));
-    const ids = new Map(received);
-    const seated = this.#seated().map(([number]) => {
-      const id = ids.get(number) ?? null;
-      return [number, id !== null && isThere.has(id) ? id : null] satisfies [number, string | null];
-    });
+    const seated = this.#meant(received);
     const others = seated.filter(([number, id]) => this.#session.seat(number).character?.id !== id);
     // First everyone who leaves, so that no seat is in the way of another.
     for (const [number] of others) this.#session.seat(number).free();
     for (const [number, id] of others) if (id !== null) this.#session.seat(number).take(id);
     return seated;
+  }
+
+  /** Who is to sit where, of those who are not retired. */
+  #meant(received: Seats["value"]): Seats["value"] {
+    for (const [number] of received) this.#seatNumbers.add(number);
+    const isThere = new Set(this.#session.characters.map(({ id }) => id));
+    const ids = new Map(received);
+    return this.#seated().map(([number]) => {
+      const id = ids.get(number) ?? null;
+      return [number, id !== null && isThere.has(id) ? id : null];
+    });
   }
 
   #seated(): Seats["value"] {

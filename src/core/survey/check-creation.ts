@@ -14,10 +14,14 @@ export function checkCreation(catalog: Catalog): readonly Problem[] {
   });
   if (!complete || circles.length > 0) return endless;
   const reached = new Set(paths.flat());
+  const facts = checkFacts(catalog);
+  // Where its own condition never holds, that is why.
+  const isSaid = (step: string) =>
+    facts.some(({ place }) => place.pointer === pointerTo("creation", "steps", step, "if"));
   const unreachable = [...(catalog.creation?.steps.keys() ?? [])]
-    .filter((step) => !reached.has(step))
+    .filter((step) => !reached.has(step) && !isSaid(step))
     .map((step) => found(message("step-unreachable", { step }), "warning", "mend-step-unreachable", [step]));
-  return [...unreachable, ...checkFacts(catalog)];
+  return [...unreachable, ...facts];
 }
 
 function found(
