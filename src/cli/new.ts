@@ -15,18 +15,20 @@ export const defineNew: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText("after", "\nExample:\n  $ mantle new keepers\n  Written: keepers, 7 files. Try: mantle check keepers")
     .action(async (folder: string, options: { readonly json?: boolean }) => {
+      if (folder.trim() === "") throw new MantleError("bad-call", "Name a folder to make, like keepers.");
       const present = await readdir(folder).catch((): readonly string[] => []);
       if (present.includes("catalog.json"))
         throw new MantleError("file-taken", `There is a catalog in ${folder} already. Name another folder.`);
       const files = filesOf(nameId(folder.split(/[\\/]/).at(-1) ?? "") ?? "catalog");
       await writeFiles(folder, files);
       const names = files.map(({ path }) => join(folder, path));
-      const roll = `mantle roll ${folder} --seed 1 --out ${join(folder, "rolled")}`;
-      const draw = `mantle draw ${folder} ${join(folder, "rolled", "rolled-1.json")} --scale 8 --out rolled-1.png`;
+      const roll = `mantle roll ${typed(folder)} --seed 1 --out ${typed(join(folder, "rolled"))}`;
+      const rolled = typed(join(folder, "rolled", "rolled-1.json"));
+      const draw = `mantle draw ${typed(folder)} ${rolled} --scale 8 --out rolled-1.png`;
       terminal.answer(
         {
           lines: [
-            `Written: ${folder}, ${counted(files.length, "file")}. Try: mantle check ${folder}`,
+            `Written: ${folder}, ${counted(files.length, "file")}. Try: mantle check ${typed(folder)}`,
             "Then, somebody of it, and their picture:",
             `  ${roll}`,
             `  ${draw}`,
@@ -37,6 +39,11 @@ export const defineNew: DefineCommand = (command, terminal) => {
       );
     });
 };
+
+/** A path as it is typed in a shell. */
+function typed(path: string): string {
+  return /\s/.test(path) ? `"${path}"` : path;
+}
 
 function filesOf(id: string) {
   const pictures = drawFirst();

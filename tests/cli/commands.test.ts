@@ -28,17 +28,16 @@ describe("a new catalog", () => {
     const other = join(folder, "Bee Keepers");
     const { stdout } = await mantle("new", other);
     const [roll = "", draw = ""] = stdout.split("\n").flatMap((line) => /^ {2}mantle (.*)/.exec(line)?.[1] ?? []);
+    /** As a shell reads them: what stands in quotation marks is one word. */
     const words = (line: string) =>
-      line
-        .replaceAll(other, "{}")
-        .split(" ")
-        .map((word) => word.replace("{}", other));
+      [...line.matchAll(/"([^"]*)"|(\S+)/g)].map(([, quoted, plain]) => quoted ?? plain ?? "");
     expect((await mantle(...words(roll))).status).toBe(0);
     const out = join(folder, "rolled.png");
     expect((await mantle(...words(draw).map((word) => (word === "rolled-1.png" ? out : word)))).stdout).toBe(
       `Written: ${out}, 128×192 pixels\n`,
     );
     expect((await loadCatalog(other)).id).toBe("bee-keepers");
+    expect((await mantle("new", "")).stderr).toMatch(/Name a folder to make/);
     const again = await mantle("new", catalog);
     expect([again.status, again.stderr]).toEqual([2, expect.stringMatching(/There is a catalog in .* already/)]);
   });
