@@ -83,7 +83,8 @@ function inObject({ entries, rest }: ObjectForm, value: unknown, path: Path): re
     return [...found, ...others.flatMap((key) => findMismatches(rest, value[key], [...path, key]))];
   if (others.length === 0) return found;
   const known = Object.keys(entries);
-  const meant = new Map(others.map((key) => [key, nearestId(key, known)]));
+  // Comparing costs, and nobody misspells more: a stranger may send thousands.
+  const meant = new Map(others.slice(0, mostCompared).map((key) => [key, nearestId(key, known)]));
   const strange = others.filter((key) => meant.get(key) === undefined);
   return [
     // A key that is missing since it is misspelled is one finding.
@@ -96,6 +97,9 @@ function inObject({ entries, rest }: ObjectForm, value: unknown, path: Path): re
     ...(strange.length === 0 ? [] : [unknownKeys(strange, path)]),
   ];
 }
+
+/** How many unknown keys of an object are compared with those that are known. */
+const mostCompared = 10;
 
 /** A key that is not known, and is nearly one that is: misspelled, or beside it. */
 function keyLike(key: string, like: string, isThere: boolean, path: Path): Mismatch {
