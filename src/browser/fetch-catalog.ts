@@ -1,10 +1,9 @@
-import { describeProblem } from "../core/base/format.ts";
+import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits, parseText } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
-import { english } from "../core/base/messages/english.ts";
 import { MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
 import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts";
-import { findMarks, type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
+import { findMarks, isMarks, type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
 import { readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { neededTables, tableOfFiles } from "../core/look/needed-tables.ts";
 import { marksFile } from "../core/raster/content-name.ts";
@@ -55,7 +54,8 @@ export async function fetchCatalog<Ids extends CatalogIds = CatalogIds>(
   const first = readCatalog(main, included, { pictures });
   const tables = first.catalog === undefined ? new Map() : await fetchTables(folder, first.catalog);
   const { catalog, problems } = tables.size === 0 ? first : readCatalog(main, included, { pictures, tables });
-  if (catalog === undefined || problems.some(({ severity }) => severity === "error")) throw unusable(folder, problems);
+  if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
+    throw badCatalog(`at ${folder.base.href}`, problems);
   return { catalog: catalog as Catalog<Ids>, problems, loader: imageLoader((path) => folder.urlOf(path)) };
 }
 
@@ -73,7 +73,9 @@ class ServedFolder {
     this.#options = options;
   }
 
-  urlOf(path: string): string {
+  /** Where a file is served; `undefined` for one that would lie outside of the folder. */
+  urlOf(path: string): string | undefined {
+    if (path.split(/[\\/]/).includes("..")) return undefined;
     return new URL(path.split("/").map(encodeURIComponent).join("/"), this.base).href;
   }
 
@@ -94,7 +96,7 @@ class ServedFolder {
   async json(path: string): Promise<unknown> {
     const parsed = parseText(new TextDecoder().decode(await this.bytes(path)), limits.catalogLength);
     if (parsed.ok) return parsed.value;
-    throw new MantleError("missing-file", `${this.urlOf(path)} is not JSON.`);
+    throw new MantleError("missing-file", `"${path}" at ${this.urlOf(path)} is not JSON.`);
   }
 
   /** Does something for each of several files at once, and tells of each that is done. */
@@ -135,8 +137,10 @@ async function fetchIncluded(
     const paths = isPattern ? (files ?? []).filter((path) => matches(pattern, path)) : [pattern];
     for (const path of paths) places.set(path, number);
   }
-  const paths = [...places.keys()].sort().slice(0, limits.files);
-  const all = await folder.all(paths, (path): Promise<Came> => {
+  const paths = [...places.keys()].sort();
+  if (paths.length > limits.files)
+    problems.push(notIncluded(0, message("too-many-files", { count: paths.length, max: limits.files })));
+  const all = await folder.all(paths.slice(0, limits.files), (path): Promise<Came> => {
     return folder.json(path).then(
       (value) => ({ value }),
       (error: unknown) => {
@@ -150,11 +154,14 @@ async function fetchIncluded(
     if ("error" in came) problems.push(notIncluded(number, message("unreadable-file", { reason: came.error.message })));
   }
   // What they would have said is missing everywhere else, too, and that is no other mistake.
-  if (problems.length > 0) throw unusable(folder, problems);
+  if (problems.length > 0) throw badCatalog(`at ${folder.base.href}`, problems);
   return Object.fromEntries(all.map((came, at) => [paths[at] ?? "", "value" in came ? came.value : undefined]));
 }
 
-function notIncluded(number: number, finding: Message<"include-unlisted" | "unreadable-file">): Problem {
+function notIncluded(
+  number: number,
+  finding: Message<"include-unlisted" | "unreadable-file" | "too-many-files">,
+): Problem {
   const place = { file: "catalog.json", pointer: pointerTo("include", number) };
   return { ...finding, severity: "error", place, fixes: [{ code: "name-each-file", params: {} }] };
 }
@@ -178,8 +185,8 @@ async function fetchMarks(folder: ServedFolder, paths: readonly string[]): Promi
       if (bytes === undefined) return [];
       const kept = marksFile(path, bytes);
       // Those that were found once are kept beside the picture.
-      const marks = folder.has(kept) ? await folder.json(kept) : findMarks(decodeNamedPng(path, bytes));
-      return [[path, marks as MarkerPicture]];
+      const marks = folder.has(kept) ? await folder.json(kept) : undefined;
+      return [[path, isMarks(marks) ? marks : findMarks(decodeNamedPng(path, bytes))]];
     },
   );
   return new Map(found.flat());
@@ -208,15 +215,4 @@ async function fetchTables(folder: ServedFolder, catalog: Catalog): Promise<Read
 
 function nothingIfMissing(error: unknown): undefined {
   if (!(error instanceof MantleError) || error.code !== "missing-file") throw error;
-}
-
-function unusable({ base }: ServedFolder, problems: readonly Problem[]): MantleError {
-  const errors = problems.filter(({ severity }) => severity === "error");
-  const lines = errors.slice(0, 5).map((problem) => describeProblem(problem, english));
-  const more = errors.length > 5 ? [`… and ${errors.length - 5} more; mantle check lists them all.`] : [];
-  return new MantleError(
-    "bad-catalog",
-    [`The catalog at ${base.href} cannot be used.`, ...lines, ...more].join("\n"),
-    problems,
-  );
 }

@@ -1,7 +1,6 @@
-import { describeProblem } from "../core/base/format.ts";
+import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
-import { english } from "../core/base/messages/english.ts";
 import { type Fix, MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
 import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts";
 import { type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
@@ -45,15 +44,9 @@ export async function loadCatalog<Ids extends CatalogIds = CatalogIds>(
   { art = "points" }: LoadOptions = {},
 ): Promise<Catalog<Ids>> {
   const { catalog, problems } = await inspectCatalog(folder, { art });
-  const errors = problems.filter(({ severity }) => severity === "error");
-  if (catalog !== undefined && errors.length === 0) return catalog as Catalog<Ids>;
-  const more = errors.length > 5 ? [`… and ${errors.length - 5} more; mantle check lists them all.`] : [];
-  const lines = [
-    `The catalog in ${folder} cannot be used.`,
-    ...errors.slice(0, 5).map((problem) => describeProblem(problem, english)),
-    ...more,
-  ];
-  throw new MantleError("bad-catalog", lines.join("\n"), problems);
+  if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
+    throw badCatalog(`in ${folder}`, problems);
+  return catalog as Catalog<Ids>;
 }
 
 /**

@@ -2,7 +2,7 @@ import { readdir, rm } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
 import { limits } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { findMarks, type MarkerPicture } from "../core/catalog/read/marker-pictures.ts";
+import { findMarks, isMarks, type MarkerPicture } from "../core/catalog/read/marker-pictures.ts";
 import { marksEnding, marksFile } from "../core/raster/content-name.ts";
 import { decodePng } from "../core/raster/png/decode-png.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
@@ -53,11 +53,4 @@ function parseMarks(bytes: Buffer): MarkerPicture | undefined {
     return undefined;
   }
   return isMarks(value) ? value : undefined;
-}
-
-function isMarks(value: unknown): value is MarkerPicture {
-  if (typeof value !== "object" || value === null) return false;
-  const { width, height, marks } = value as Readonly<Record<string, unknown>>;
-  if (!Number.isSafeInteger(width) || !Number.isSafeInteger(height) || !Array.isArray(marks)) return false;
-  return marks.every((mark) => Array.isArray(mark) && mark.length === 3 && mark.every(Number.isSafeInteger));
 }

@@ -25,6 +25,14 @@ export function findMarks({ width, height, data }: Picture): MarkerPicture {
   return { width, height, marks };
 }
 
+/** Whether a value that was read has the form of marks. */
+export function isMarks(value: unknown): value is MarkerPicture {
+  if (typeof value !== "object" || value === null) return false;
+  const { width, height, marks } = value as Readonly<Record<string, unknown>>;
+  if (!Number.isSafeInteger(width) || !Number.isSafeInteger(height) || !Array.isArray(marks)) return false;
+  return marks.every((mark) => Array.isArray(mark) && mark.length === 3 && mark.every(Number.isSafeInteger));
+}
+
 interface Picture {
   readonly width: number;
   readonly height: number;
