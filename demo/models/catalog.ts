@@ -18,12 +18,12 @@ export function slotsOf(files: ReadonlyMap<string, Json>): ReadonlyMap<string, s
 export function rampsOf(files: ReadonlyMap<string, Json>): ReadonlyMap<string, readonly number[]> {
   const { channels, ramps } = files.get("catalog.json") as {
     channels: Record<string, { default: string }>;
-    ramps: Record<string, string[]>;
+    ramps: Record<string, { colors: string[] }>;
   };
   return new Map(
     Object.entries(channels).map(([id, { default: usual }]) => [
       id,
-      (ramps[usual] ?? []).map((color) => Number.parseInt(color.slice(1), 16)),
+      (ramps[usual]?.colors ?? []).map((color) => Number.parseInt(color.slice(1), 16)),
     ]),
   );
 }

@@ -2,6 +2,7 @@ import { type Character, createFromPreset, openFitting, openSession, openSteps }
 import { shareTabs } from "zealous-mantle/browser";
 import { CharacterEvent, type DrawCard, ShowEvent } from "zealous-mantle/elements";
 import { make } from "../shared/dom.ts";
+import { spoken } from "../shared/language.ts";
 import { store } from "../shared/saltmarsh.ts";
 import { OrbitStage } from "./orbit-stage.ts";
 import { openQuay } from "./quay.ts";
@@ -44,14 +45,14 @@ function ask(): void {
   const steps = openSteps(catalog, createFromPreset(catalog, "first-watch", { name: "" }), {
     names: { taken: session.characters.map(({ name }) => name) },
   });
-  openScreen(make("mantle-steps", { steps, drawCard, heading }), openWardrobe);
+  openScreen(make("mantle-steps", { ...spoken, steps, drawCard, heading }), openWardrobe);
 }
 
 /** Then, and every time after: everything at will. */
 function openWardrobe(character: Character): void {
   const taken = session.characters.filter(({ id }) => id !== character.id).map(({ name }) => name);
   const fitting = openFitting(catalog, character, { names: { taken } });
-  openScreen(make("mantle-fitting", { fitting, drawCard, heading }), (finished) => void walk(finished));
+  openScreen(make("mantle-fitting", { ...spoken, fitting, drawCard, heading }), (finished) => void walk(finished));
 }
 
 async function walk(character: Character): Promise<void> {

@@ -1,5 +1,5 @@
 import { PerspectiveCamera, Raycaster, type Scene, Vector2, WebGLRenderer } from "three";
-import type { Look } from "zealous-mantle";
+import { type Look, textIn } from "zealous-mantle";
 import { PickEvent } from "zealous-mantle/elements";
 import { type ModelFigure, openModelFigure, type Shelf } from "zealous-mantle/three";
 import { make } from "../shared/dom.ts";
@@ -87,7 +87,9 @@ export class OrbitStage {
     this.#figure = made;
     made.play(animation, 0);
     this.#scene.add(made.object);
-    const options = [...look.rig.animations.keys()].map((id) => make("option", { value: id, textContent: id }));
+    const options = [...look.rig.animations.values()].map(({ id, title }) =>
+      make("option", { value: id, textContent: textIn(title, document.documentElement.lang) }),
+    );
     this.#animations.replaceChildren(...options);
     this.#animations.value = animation;
   }

@@ -2,6 +2,7 @@ import "zealous-mantle/elements";
 import { type Character, createFromPreset, openFitting, resolveLook } from "zealous-mantle";
 import { canvasPainter, isInputTaken } from "zealous-mantle/browser";
 import { byId, contextOf, make } from "../shared/dom.ts";
+import { spoken } from "../shared/language.ts";
 import { catalog, loader } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
 
@@ -28,7 +29,14 @@ function openBag(): void {
   if (isInputTaken()) return;
   held.clear();
   const fitting = openFitting(catalog, courier, { wardrobe: "bag", bagPlaces: 9 });
-  const screen = make("mantle-equipment", { modal: true, ariaLabel: "The bag", fitting, loader, backdrop: paintJetty });
+  const screen = make("mantle-equipment", {
+    ...spoken,
+    modal: true,
+    ariaLabel: "The bag",
+    fitting,
+    loader,
+    backdrop: paintJetty,
+  });
   screen.addEventListener("mantle-leave", () => screen.remove());
   screen.addEventListener("mantle-finish", async ({ character }) => {
     courier = character;

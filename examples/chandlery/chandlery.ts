@@ -10,6 +10,7 @@ import {
   textIn,
 } from "zealous-mantle";
 import { byId, make } from "../shared/dom.ts";
+import { spoken } from "../shared/language.ts";
 import { catalog, inWords, loader, store } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
 
@@ -90,6 +91,7 @@ function open(): void {
   const { holdings } = purse;
   const fitting = openFitting(catalog, character, { holdings, drafts: "settle" });
   const screen = make("mantle-fitting", {
+    ...spoken,
     loader,
     fitting,
     backdrop: paintJetty,

@@ -2,6 +2,7 @@ import "zealous-mantle/elements";
 import { type Character, createFromPreset, openFitting, openSession, openSteps, readProgress } from "zealous-mantle";
 import { shareTabs } from "zealous-mantle/browser";
 import { make } from "../shared/dom.ts";
+import { spoken } from "../shared/language.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
 
@@ -11,7 +12,7 @@ const progressKey = "saltmarsh-steps";
 const session = await openSession({ catalog, store, conflicts: "overwrite" });
 shareTabs(session, "saltmarsh");
 const others = () => session.characters.filter(({ id }) => id !== session.seat(1).character?.id);
-const shared = { loader, backdrop: paintJetty, heading: "The couriers’ ledger" };
+const shared = { ...spoken, loader, backdrop: paintJetty, heading: "The couriers’ ledger" };
 
 /** First time: one question after the other. */
 function ask(): void {

@@ -3,6 +3,7 @@ import { openSession } from "zealous-mantle";
 import { keepSaved, openControls } from "zealous-mantle/browser";
 import { signOn } from "../shared/crew.ts";
 import { byId, make } from "../shared/dom.ts";
+import { spoken } from "../shared/language.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
 import { crossOver } from "./crossing.ts";
@@ -24,6 +25,7 @@ const controls = openControls();
 function choose(): void {
   const ashore = byId("ashore", HTMLElement);
   const screen = make("mantle-seats", {
+    ...spoken,
     session,
     controls,
     loader,

@@ -3,10 +3,11 @@ import { type Character, openFitting, type Session } from "zealous-mantle";
 import { isInputTaken } from "zealous-mantle/browser";
 import type { EndEvents, ScreenElement } from "zealous-mantle/elements";
 import { make } from "../shared/dom.ts";
+import { spoken } from "../shared/language.ts";
 import { catalog, loader } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
 
-const shared = { modal: true, loader, backdrop: paintJetty };
+const shared = { ...spoken, modal: true, loader, backdrop: paintJetty };
 
 /** Opens the wardrobe wherever one stands. Giving up changes nothing; done changes every place that shows the figure. */
 export async function openWardrobe(session: Session, character = session.seat(1).character): Promise<void> {

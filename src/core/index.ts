@@ -17,6 +17,7 @@ export {
 } from "./base/problem.ts";
 export type {
   FixCode,
+  LoadoutMessages,
   Message,
   MessageCode,
   ArtCode,
@@ -34,6 +35,7 @@ export { ruleMessages } from "./rules/spoken-kinds.ts";
 
 // Catalog: what there is
 export { type Reading, type ReadOptions, readCatalog } from "./catalog/read/read-catalog.ts";
+export type { CatalogSource, FragmentSource } from "./catalog/schema/schema.ts";
 export type {
   Access,
   Animation,
@@ -89,6 +91,7 @@ export type {
   Stat,
   Step,
   TableArt,
+  Tag,
   TotalRule,
   Transition,
 } from "./catalog/model/catalog.ts";

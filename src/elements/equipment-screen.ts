@@ -27,7 +27,7 @@ import { screenLayout, theme } from "./theme.ts";
  * @fires mantle-finish - a `CharacterEvent` with the character as it is then.
  * @fires mantle-leave - a `CharacterEvent` with the character as it was.
  * @example
- * screen.fitting = openFitting(catalog, wren, { wardrobe: "bag", texts: titledTexts })
+ * screen.fitting = openFitting(catalog, wren, { wardrobe: "bag" })
  */
 export class MantleEquipment extends ScreenElement<EndEvents> {
   static override properties: PropertyDeclarations = {
@@ -70,6 +70,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
           .loader=${this.loader}
           .backdrop=${this.backdrop}
           .texts=${this.texts}
+          .language=${this.locale}
           .name=${character.name}
         ></mantle-stage>
         <div class="row ends" part="ends" data-group>

@@ -102,8 +102,14 @@ export function noticeOfDone(
         }),
   );
   const mended =
-    settled === undefined ? [] : [screen.say("settled-with", { edits: sayEdits(screen, fitting, settled) })];
-  const says = [...off, ...mended];
+    settled === undefined
+      ? []
+      : [
+          ...settled.because.map(sentence),
+          screen.say("settled-with", { edits: sayEdits(screen, fitting, settled.edits) }),
+        ];
+  // What came off for the reason that was mended needs it only once.
+  const says = [...new Set([...off, ...mended])];
   return says.length === 0 ? noNotice : { says, isWrong: false, fixes: [] };
 }
 
@@ -115,7 +121,7 @@ export function sayEdits(
 ): string {
   const worn = Object.fromEntries(wornParts(catalog, character).map(({ slot, part }) => [slot, part.id]));
   const said = screen.sentencesOf(catalog)(editMessage({ together: edits.map(withoutSlot) }, worn));
-  return said.charAt(0).toLocaleUpperCase() + said.slice(1);
+  return said.charAt(0).toLocaleUpperCase(screen.locale) + said.slice(1);
 }
 
 /** A player does not choose slots, but what goes in them. */

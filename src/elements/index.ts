@@ -12,4 +12,4 @@ export { ShowEvent } from "./show-event.ts";
 export { type Card, CardEvent, type DrawCard } from "./card.ts";
 export { MantleCards } from "./option-cards.ts";
 export type { ElementProps, MantleElements } from "./jsx.ts";
-export { englishScreenTexts, type ScreenText, type ScreenTexts } from "./texts.ts";
+export { englishScreenTexts, type ScreenLanguage, type ScreenText, type ScreenTexts } from "./texts.ts";

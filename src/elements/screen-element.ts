@@ -17,7 +17,7 @@ import type { DrawCard } from "./card.ts";
 import { type Notice, noNotice } from "./notice.ts";
 import { ShowEvent } from "./show-event.ts";
 import type { Backdrop, MantleStage } from "./stage.ts";
-import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
+import { localeOf, type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
 
 /** What all screens have in common: words, language, and the input, which is given back whatever way the screen ends. */
 export abstract class ScreenElement<Events extends object = object> extends TypedElement<Events> {
@@ -155,6 +155,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
       .loader=${this.loader}
       .backdrop=${this.backdrop}
       .texts=${this.texts}
+      .language=${this.locale}
       .name=${name}
     ></mantle-stage>`;
   }
@@ -171,8 +172,8 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   }
 
   /** The tag of the language titles are shown in. */
-  protected get locale(): string {
-    return this.language || document.documentElement.lang || "en";
+  get locale(): string {
+    return localeOf(this.language);
   }
 
   /** What is asked of a name, where there is none. */

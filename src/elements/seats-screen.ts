@@ -161,6 +161,7 @@ export class MantleSeats extends ScreenElement<{
         .loader=${this.loader}
         .backdrop=${this.backdrop}
         .texts=${this.texts}
+        .language=${this.locale}
         .name=${character?.name ?? ""}
       ></mantle-stage>
       <div class="row spread">

@@ -2,7 +2,7 @@ import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import type { IntentEvent } from "../browser/input/intent.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { titleFromId } from "../core/base/text.ts";
+import { textIn } from "../core/base/text.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import { celsAt } from "../core/look/cels-at.ts";
 import type { Look, Moment } from "../core/look/look.ts";
@@ -12,7 +12,7 @@ import { partAt } from "../core/raster/part-at.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
 import { stageStyle } from "./stage-style.ts";
-import { type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
+import { localeOf, type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
 import { theme } from "./theme.ts";
 import { TypedElement } from "./typed-element.ts";
 
@@ -48,6 +48,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
     loader: { attribute: false },
     backdrop: { attribute: false },
     texts: { attribute: false },
+    language: { type: String },
     name: { type: String },
     animation: { type: String, reflect: true },
     facing: { type: String, reflect: true },
@@ -63,6 +64,8 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
   declare loader: ImageLoader | undefined;
   declare backdrop: Backdrop | undefined;
   declare texts: ScreenTexts;
+  /** BCP 47 tag of the language in which movements and facings are named. @defaultValue that of the page, or else English */
+  declare language: string | undefined;
   /** What the figure is called, for screen readers. */
   declare name: string;
   /** The animation it shows; the rig's first when left out. */
@@ -88,6 +91,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
   constructor() {
     super();
     this.texts = {};
+    this.language = undefined;
     this.name = "";
     this.animation = "";
     this.facing = "";
@@ -114,7 +118,9 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
 
   protected override render() {
     const rig = this.look?.rig;
-    const words = { name: this.name || this.#say("nameless"), facing: this.#moment()?.facing ?? "" };
+    const language = localeOf(this.language);
+    const facing = rig?.facings.get(this.#moment()?.facing ?? "");
+    const words = { name: this.name || this.#say("nameless"), facing: textIn(facing?.title ?? "", language) };
     return html`
       <div class="view" data-turns @pointerdown=${this.#press} @pointermove=${this.#drag} @click=${this.#pick}>
         <canvas role="img" aria-label=${this.#say("figure", words)}></canvas>
@@ -124,8 +130,9 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
         <button type="button" aria-label=${this.#say("turn-left")} @click=${() => this.turn(-1)}>◀</button>
         <button type="button" aria-label=${this.#say("farther")} ?disabled=${this.zoom <= 0} @click=${() => this.#bring(-1)}>−</button>
         <select aria-label=${this.#say("animation")} @change=${this.#choose}>
-          ${[...(rig?.animations.keys() ?? [])].map(
-            (id) => html`<option value=${id} ?selected=${id === this.#moment()?.animation}>${titleFromId(id)}</option>`,
+          ${[...(rig?.animations.values() ?? [])].map(
+            ({ id, title }) =>
+              html`<option value=${id} ?selected=${id === this.#moment()?.animation}>${textIn(title, language)}</option>`,
           )}
         </select>
         <button type="button" aria-label=${this.#say("closer")} ?disabled=${this.zoom >= zooms.length - 1} @click=${() => this.#bring(1)}>+</button>

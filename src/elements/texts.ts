@@ -100,8 +100,16 @@ export const englishScreenTexts = {
 /** The names of the texts. */
 export type ScreenText = keyof typeof englishScreenTexts;
 
+/** A language for the screens, with every text: one that is missing is an error of the compiler. */
+export type ScreenLanguage = Readonly<Record<ScreenText, string>>;
+
 /** Words of the game's own for the screens: another language, or another tone. */
 export type ScreenTexts = Readonly<Partial<Record<ScreenText, string>>>;
+
+/** The tag of the language something is shown in: its own, or that of the page, or English. */
+export function localeOf(language: string | undefined): string {
+  return language || document.documentElement.lang || "en";
+}
 
 /** Returns a text of the screens. */
 export function sayOnScreen(

@@ -202,7 +202,7 @@ describe("mantle check", () => {
     expect(art.stdout).toContain("warning  art/oak/oar.png: No layer uses this picture.");
     expect(art.stdout).toContain("2 errors and 1 warning found.");
 
-    await edit("catalog.json", '"badge": { "kind": "gear"', '"badge": { "default": "sea-boots", "kind": "gear"');
+    await edit("catalog.json", '"badge": {', '"badge": { "default": "sea-boots",');
     await edit("parts/carried.json", '"whistle": {', '"bedroll": {');
     const { status, stdout } = await mantle("check", "--quick", copy, "--json");
     expect(status).toBe(1);
@@ -477,9 +477,9 @@ describe("mantle why and mantle fix", () => {
     expect(status).toBe(1);
     expect(stdout.split("\n")).toEqual([
       '"lamplighter-badge" cannot go in "badge" now.',
-      'With "lamplighter-badge" there must be trade "lamps". Only lamplighters wear the flame.',
+      'With "lamplighter-badge" there must be "lamps" as "trade". Only lamplighters wear the flame.',
       "  lamplighter-badge is worn in badge",
-      '  missing: trade "lamps"',
+      '  missing: "lamps" as "trade"',
       "  rule 7 of the catalog says so",
       "No change of other slots would do it.",
       "",

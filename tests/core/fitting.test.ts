@@ -11,6 +11,8 @@ import {
   MantleError,
   openFitting,
   optionsFor,
+  type Text,
+  textIn,
   titlesIn,
   wornParts,
 } from "zealous-mantle";
@@ -18,7 +20,7 @@ import { english } from "zealous-mantle/english";
 import { demo } from "../demo-catalog.ts";
 import { inWords } from "../in-words.ts";
 import { runs } from "../runs.ts";
-import { appearance, part, smallCatalog } from "../small-catalog.ts";
+import { appearance, part, smallCatalog, smallSource } from "../small-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 const owner: Character = { ...wren, loadout: { hat: "wool-cap" }, bag: { scarf: [1] } };
@@ -168,7 +170,14 @@ describe("a fitting", () => {
   ] as const)("with drafts %s, a chain without a waistcoat comes to this", (drafts, ok, problems, settled) => {
     const fitting = openFitting(demo, wren, { drafts });
     const result = fitting.wear("watch-chain");
-    expect([result.ok, result.ok ? result.settled : undefined]).toEqual([ok, settled]);
+    expect([result.ok, result.ok ? result.settled?.edits : undefined]).toEqual([ok, settled]);
+    // Without the rule's own sentence, a player does not learn why more was done than was asked.
+    const because = result.ok ? (result.settled?.because ?? []) : [];
+    expect(because.map((each) => format(each, english, titlesIn(demo)))).toEqual(
+      drafts === "settle"
+        ? ["With Watch chain there must be Waistcoat. A chain hangs from a waistcoat, or it hangs in the air."]
+        : [],
+    );
     expect(fitting.problems.map(({ code }) => code)).toEqual(problems);
     if (problems.length > 0) expect(fitting.finish).toThrow(/cannot be finished/);
     else expect(fitting.finish()).toBe(fitting.character);
@@ -224,6 +233,51 @@ describe("a fitting", () => {
     );
     expect(said({ wear: "crown" })).toBe("Crown was not made for body Plain One. It fits Tall One.");
     expect(said({ wear: "cap", in: "face" })).toBe("Red Cap does not go in slot Face. It goes in Head.");
+  });
+
+  test("what has no title of its own takes that of what it is about; tags and answers have titles too", () => {
+    const catalog = smallCatalog({
+      rigs: {
+        rig: {
+          ...(smallSource()["rigs"] as { rig: object }).rig,
+          facings: [
+            { id: "south", title: { en: "To the front", de: "Nach vorn" } },
+            "west",
+            { id: "east", mirror: "west" },
+          ],
+          animations: {
+            idle: { frames: 2, fps: 2, title: { en: "Standing", de: "Stehen" } },
+            walk: { frames: 4, fps: 8 },
+          },
+        },
+      },
+      slots: { hat: { ...appearance, title: { en: "Head", de: "Kopf" } }, face: appearance },
+      tags: { warm: { title: { en: "Warm things", de: "Warmes" } } },
+      parts: { cap: part("hat", { tags: ["warm"] }), veil: part("face") },
+      rules: [{ if: "part:veil", needs: { all: ["tag:warm", "fact:trade=pilot"] } }],
+      creation: {
+        start: "covers",
+        steps: {
+          covers: { ask: "part", slot: "hat", next: "trade" },
+          trade: {
+            title: { en: "Trade", de: "Beruf" },
+            ask: "fact",
+            fact: "trade",
+            from: { pilot: { title: { en: "Pilot", de: "Lotsin" } } },
+          },
+        },
+      },
+    });
+    const { facings, animations } = catalog.rigs.get("rig") ?? {};
+    const titled = (map: ReadonlyMap<string, { readonly title: Text }> | undefined) =>
+      [...(map?.values() ?? [])].map(({ title }) => textIn(title, "de"));
+    expect(titled(facings)).toEqual(["Nach vorn", "West", "East"]);
+    expect(titled(animations)).toEqual(["Stehen", "Walk"]);
+    expect(titled(catalog.creation?.steps)).toEqual(["Kopf", "Beruf"]);
+
+    const refused = openFitting(catalog, createCharacter(catalog, { body: "plain" })).wear("veil");
+    const said = refused.ok ? [] : refused.problems.map((each) => format(each, english, titlesIn(catalog, "de")));
+    expect(said).toEqual(["With Veil there must be something Warmes und Lotsin as Beruf."]);
   });
 
   test("every listener gets every change in its order, also those that a listener makes, and one that fails stops nobody", () => {

@@ -1,4 +1,5 @@
-import { readFile } from "node:fs/promises";
+import { readdir, readFile } from "node:fs/promises";
+import { join } from "node:path";
 import { expect, test } from "@jest/globals";
 import { Ajv2020 } from "ajv/dist/2020.js";
 import { beyondLimits, limits } from "../../src/core/base/limits.ts";
@@ -28,3 +29,40 @@ test("the published schema, the quick check and the findings agree on what is a 
   }
   expect(Math.min(counts.refused, counts.well)).toBeGreaterThan(50);
 });
+
+test("every key is described, and every file of the demo has the form of the schema it names", async () => {
+  const files = (await readdir("demo/saltmarsh", { recursive: true }))
+    .filter((file) => file.endsWith(".json") && !file.endsWith(".marks.json"))
+    .map((file) => join("demo/saltmarsh", file));
+  const named = new Map<string, Set<string>>();
+  for (const file of files) {
+    const document = JSON.parse(await readFile(file, "utf8"));
+    const schema = join(file, "..", document.$schema);
+    const ajv = new Ajv2020({ strict: true, strictTypes: false, strictTuples: false });
+    const validate = ajv.compile(JSON.parse(await readFile(schema, "utf8")));
+    expect([file, validate(document), validate.errors]).toEqual([file, true, null]);
+    // A mistake is found by the schema that a file names, not only by ours.
+    expect(validate({ ...document, partz: {} })).toBe(false);
+    named.set(schema, (named.get(schema) ?? new Set()).add(file));
+  }
+  expect([...named.keys()].sort()).toEqual(["schema/catalog.schema.json", "schema/included.schema.json"]);
+
+  for (const name of ["catalog", "included", "frames"]) {
+    const schema = JSON.parse(await readFile(`schema/${name}.schema.json`, "utf8"));
+    expect(schema.$id).toBe(`urn:zealous-mantle:${name}:1`);
+    const described = keysIn(schema);
+    expect(described.filter(([, says]) => !/^.{8,}\.$/.test(says ?? ""))).toEqual([]);
+    expect(described.length).toBeGreaterThan(name === "frames" ? 10 : 200);
+  }
+});
+
+/** All keys that a schema knows, and what it says of them. */
+function keysIn(schema: unknown): readonly (readonly [key: string, says: string | undefined])[] {
+  if (typeof schema !== "object" || schema === null) return [];
+  const { properties = {} } = schema as { properties?: Record<string, { description?: string }> };
+  const own = Object.entries(properties).map(([key, { description }]) => [key, description] as const);
+  const inner = Object.entries(schema).flatMap(([key, value]) =>
+    key === "properties" ? Object.values(properties).flatMap(keysIn) : keysIn(value),
+  );
+  return [...own, ...inner];
+}

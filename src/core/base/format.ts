@@ -1,5 +1,5 @@
 import { getOrInsert } from "./get-or-insert.ts";
-import type { Message, Param, Sayings } from "./message.ts";
+import type { Message, Param, Params, Sayings } from "./message.ts";
 import type { Problem } from "./problem.ts";
 import { getOwn } from "./record.ts";
 import { type Text, textIn } from "./text.ts";
@@ -8,12 +8,28 @@ import { type Text, textIn } from "./text.ts";
 export interface Titles {
   /** BCP 47 tag of the language. @defaultValue `"en"` */
   readonly language?: string;
-  /** The title of a thing; `undefined` where it has none, and is called by its id. */
-  readonly titleOf?: (noun: Noun, id: string) => string | undefined;
+  /**
+   * The title of a thing; `undefined` where it has none, and is called by its id.
+   *
+   * @param beside - all that the sentence speaks of: an answer is one to the `fact` beside it.
+   */
+  readonly titleOf?: (noun: Noun, id: string, beside: Params) => string | undefined;
 }
 
 /** What has a title. */
-export type Noun = "part" | "slot" | "body" | "outfit" | "channel" | "ramp" | "preset" | "step" | "stat" | "tag";
+export type Noun =
+  | "part"
+  | "slot"
+  | "body"
+  | "outfit"
+  | "channel"
+  | "ramp"
+  | "preset"
+  | "step"
+  | "stat"
+  | "tag"
+  | "fact"
+  | "answer";
 
 /**
  * Puts a message into words: a finding, what to do about it, why something came off. Sentences that follow it are added.
@@ -31,7 +47,7 @@ export function format({ code, params, more = [] }: Message, messages: Sayings, 
   const template = messages[code] ?? (code === "authored" ? "{say:text}" : code);
   let said = "";
   for (const piece of getOrInsert(templates, template, () => readTemplate(template)))
-    said += typeof piece === "string" ? piece : formatPiece(piece, getOwn(params, piece.name), messages, titles);
+    said += typeof piece === "string" ? piece : formatPiece(piece, params, messages, titles);
   return more.length === 0 ? said : [said, ...more.map((each) => format(each, messages, titles))].join(" ");
 }
 
@@ -79,17 +95,18 @@ function readTemplate(template: string): readonly Piece[] {
 
 function formatPiece(
   { name, option, quotes: [open, close] }: Place,
-  param: Param | undefined,
+  params: Params,
   messages: Sayings,
   titles: Titles,
 ): string {
+  const param = getOwn(params, name);
   if (param === undefined) return `${open}{${name}}${close}`;
   if (option === "text") return textIn(param as Text, titles.language);
   const noun = nouns[name];
   const titleOf = noun && titles.titleOf;
   const formatOne = (one: string | Message) => {
     if (typeof one !== "string") return format(one, messages, titles);
-    return titleOf ? (titleOf(noun, one) ?? one) : option === "bare" ? one : `"${one}"`;
+    return titleOf ? (titleOf(noun, one, params) ?? one) : option === "bare" ? one : `"${one}"`;
   };
   if (isList(param))
     return join(param.map(formatOne), option === "or" ? "disjunction" : "conjunction", titles.language);
@@ -115,6 +132,8 @@ const nouns: Readonly<Record<string, Noun | undefined>> = {
   steps: "step",
   stat: "stat",
   tag: "tag",
+  fact: "fact",
+  answer: "answer",
 };
 
 function isList(param: Param): param is readonly (string | Message)[] {

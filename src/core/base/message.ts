@@ -35,6 +35,11 @@ export type ArtCode = keyof (typeof art.problems & typeof art.fixes);
 /** Sentences by code: those of a language, as far as players meet them. */
 export type Messages = Readonly<Record<Exclude<MessageCode, ArtCode>, string>>;
 
+/** The sentences about loadouts and edits, which the ready-made screens show, in a language: one that is missing is an error of the compiler. */
+export type LoadoutMessages = Readonly<
+  Record<keyof (typeof loadouts.problems & typeof loadouts.fixes & typeof loadouts.phrases), string>
+>;
+
 /** Sentences that are at hand. */
 export type Sayings = Partial<Readonly<Record<MessageCode, string>>>;
 

@@ -1,6 +1,7 @@
-import type { Titles } from "../base/format.ts";
-import { textIn } from "../base/text.ts";
-import type { Catalog } from "./model/catalog.ts";
+import type { Noun, Titles } from "../base/format.ts";
+import type { Param } from "../base/message.ts";
+import { type Text, textIn } from "../base/text.ts";
+import type { Catalog, FactAnswer, Step } from "./model/catalog.ts";
 
 /**
  * What the things of a catalog are called in a language, for `format`.
@@ -10,7 +11,7 @@ import type { Catalog } from "./model/catalog.ts";
  * format(problem, english, titlesIn(catalog, "en"))
  */
 export function titlesIn(catalog: Catalog, language = "en"): Titles {
-  const known = {
+  const known: Record<Exclude<Noun, "fact" | "answer">, ReadonlyMap<string, { readonly title: Text }> | undefined> = {
     part: catalog.parts,
     slot: catalog.slots,
     body: catalog.bodies,
@@ -20,13 +21,29 @@ export function titlesIn(catalog: Catalog, language = "en"): Titles {
     preset: catalog.presets,
     step: catalog.creation?.steps,
     stat: catalog.stats,
-    tag: undefined,
+    tag: catalog.tags,
   };
   return {
     language,
-    titleOf: (noun, id) => {
-      const titled = known[noun]?.get(id);
+    titleOf: (noun, id, { fact }) => {
+      const titled =
+        noun === "fact"
+          ? stepOf(catalog, id)
+          : noun === "answer"
+            ? answersTo(catalog, fact).find((answer) => answer.id === id)
+            : known[noun]?.get(id);
       return titled && textIn(titled.title, language);
     },
   };
+}
+
+/** The step that asks for a fact: the first, where several do. */
+function stepOf({ creation }: Catalog, fact: Param | undefined): Step | undefined {
+  const steps = creation?.steps.values() ?? [];
+  return [...steps].find(({ asks }) => asks.kind === "fact" && asks.fact === fact);
+}
+
+function answersTo(catalog: Catalog, fact: Param | undefined): readonly FactAnswer[] {
+  const asks = stepOf(catalog, fact)?.asks;
+  return asks?.kind === "fact" ? asks.from : [];
 }

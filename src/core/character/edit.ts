@@ -73,7 +73,7 @@ export type EditResult =
       readonly ok: true;
       readonly character: Character;
       readonly displaced: readonly Displaced[];
-      /** Further edits that were done to keep the draft valid, where a fitting settles its drafts. */
-      readonly settled?: readonly Edit[];
+      /** Further edits that were done to keep the draft valid, where a fitting settles its drafts, and what was broken without them. */
+      readonly settled?: { readonly edits: readonly Edit[]; readonly because: readonly LoadoutProblem[] };
     }
   | { readonly ok: false; readonly character: Character; readonly problems: readonly LoadoutProblem[] };

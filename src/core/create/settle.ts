@@ -30,5 +30,5 @@ export function settle(
   const { edits } = repairLoadout(catalog, loose.character, { ...context, keep: chosen, recent });
   if (edits === undefined || edits.length === 0) return strict;
   const settled = applyEdit(catalog, character, { together: [edit, ...edits] }, context);
-  return settled.ok ? { ...settled, settled: edits } : strict;
+  return settled.ok ? { ...settled, settled: { edits, because: strict.problems } } : strict;
 }

@@ -1,4 +1,4 @@
-import type { Message, MessageCode, Param } from "../base/message.ts";
+import { type Message, type MessageCode, message, type Param } from "../base/message.ts";
 import { getOwn } from "../base/record.ts";
 import { type EditValue, shapeOf, verbIn } from "../catalog/model/edit-shapes.ts";
 import type { Edit } from "../character/edit.ts";
@@ -13,7 +13,10 @@ export function editMessage(edit: Edit, worn: Readonly<Record<string, string>> =
     return { code: "edit-together", params: { of: edit.together.map((each) => editMessage(each, worn)) } };
   const off = edit.remove === undefined ? undefined : getOwn(worn, edit.remove);
   if (off !== undefined) return { code: "edit-take-off", params: { part: off } };
-  if (edit.fact !== undefined && edit.value === null) return { code: "edit-forget", params: { fact: edit.fact } };
+  if (edit.fact !== undefined) {
+    const { fact, value } = edit;
+    return value === null ? message("edit-forget", { fact }) : message("edit-fact", { fact, answer: value });
+  }
   const verb = verbIn(edit);
   const values: Readonly<Record<string, unknown>> = edit;
   const given = shapeOf(verb).filter(({ key }) => values[key] !== undefined);

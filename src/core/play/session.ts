@@ -12,7 +12,7 @@ import type { FlushOptions } from "./profile.ts";
 export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
   readonly catalog: Catalog<Ids>;
   readonly store: Store;
-  /** What edits and cues are judged by: holdings, base stats, texts. */
+  /** What edits and cues are judged by: holdings, base stats, levels. */
   readonly context?: Omit<Context, "signals">;
   /** How many seats there are for devices that join. @defaultValue `8` */
   readonly seats?: number;

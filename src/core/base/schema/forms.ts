@@ -39,10 +39,13 @@ export interface Optional<T> {
   readonly [output]?: T;
 }
 
-type OptionalKeys<E> = { [K in keyof E]: E[K] extends { readonly type: "optional" } ? K : never }[keyof E];
 type Flat<T> = { [K in keyof T]: T[K] };
+type CanBeLeftOut = { readonly type: "optional" };
+// Keys are mapped by `as`, which keeps their doc comments: editors show them, and the JSON Schema is described by them.
 type ValidEntries<E> = Flat<
-  { [K in Exclude<keyof E, OptionalKeys<E>>]: Valid<E[K]> } & { [K in OptionalKeys<E>]?: Valid<E[K]> | undefined }
+  { readonly [K in keyof E as E[K] extends CanBeLeftOut ? never : K]: Valid<E[K]> } & {
+    readonly [K in keyof E as E[K] extends CanBeLeftOut ? K : never]?: Valid<E[K]> | undefined;
+  }
 >;
 
 export const string = (...bounds: readonly Bound[]): Form<string> => ({ type: "string", bounds });
@@ -77,16 +80,16 @@ export function lazy<T>(getter: () => Form<T>): Form<T> {
   return { type: "lazy", getter };
 }
 
-export function array<F extends Form>(item: F, ...bounds: readonly Bound[]): Form<Valid<F>[]> {
+export function array<F extends Form>(item: F, ...bounds: readonly Bound[]): Form<readonly Valid<F>[]> {
   return { type: "array", item, bounds };
 }
 
 /** A list of so many values, each of its own form. */
-export function tuple<const F extends readonly Form[]>(items: F): Form<{ -readonly [At in keyof F]: Valid<F[At]> }> {
+export function tuple<const F extends readonly Form[]>(items: F): Form<{ readonly [At in keyof F]: Valid<F[At]> }> {
   return { type: "tuple", items };
 }
 
-export function record<F extends Form>(key: Form<string>, value: F): Form<Record<string, Valid<F>>> {
+export function record<F extends Form>(key: Form<string>, value: F): Form<Readonly<Record<string, Valid<F>>>> {
   return { type: "record", key, value };
 }
 

@@ -34,6 +34,8 @@ export interface Catalog<Ids extends CatalogIds = CatalogIds> {
   readonly slots: ReadonlyMap<string, Slot>;
   readonly ramps: ReadonlyMap<string, Ramp>;
   readonly channels: ReadonlyMap<string, Channel>;
+  /** The tags that have a title. */
+  readonly tags: ReadonlyMap<string, Tag>;
   readonly parts: ReadonlyMap<string, Part>;
   readonly outfits: ReadonlyMap<string, Outfit>;
   /** In the order of the catalog. */
@@ -57,6 +59,12 @@ export interface Stat {
   readonly title: Text;
   readonly min: number;
   readonly max: number;
+}
+
+/** What players call something that parts have in common. */
+export interface Tag {
+  readonly id: string;
+  readonly title: Text;
 }
 
 /** A bare character on a rig, with everything its base body gives already filled in. */

@@ -1,7 +1,7 @@
 import type { Text } from "../../base/text.ts";
 import type { LayerArt } from "./layer-art.ts";
-
 import type { Capsule, RigModel } from "./modeled.ts";
+
 /** Width and height in pixels. */
 export interface Size {
   readonly width: number;
@@ -45,6 +45,7 @@ export interface Rig {
 /** A direction a figure can face: drawn, or the mirror image of a drawn one. */
 export interface Facing {
   readonly id: string;
+  readonly title: Text;
   /** The facing whose pictures are used; the facing itself when it is drawn. */
   readonly drawnAs: string;
   readonly mirrored: boolean;
@@ -52,6 +53,7 @@ export interface Facing {
 
 export interface Animation {
   readonly id: string;
+  readonly title: Text;
   /** How many frames are drawn. */
   readonly frames: number;
   /** The drawn frames in the order they are shown, each counted from 0: often all of them, once. */

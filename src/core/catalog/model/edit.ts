@@ -3,22 +3,49 @@ import type { CatalogIds } from "./ids.ts";
 /** One change to a character, as data, by its verb: the key that names it. */
 export interface Edits<Ids extends CatalogIds = CatalogIds> {
   /** Puts a part on, in the slot named or else in the first of its slots that is free. */
-  readonly wear: { readonly wear: Ids["part"]; readonly in?: Ids["slot"] };
+  readonly wear: {
+    /** The part to put on. */
+    readonly wear: Ids["part"];
+    /** The slot it goes in. The first of its slots that is free when left out. */
+    readonly in?: Ids["slot"];
+  };
   /** Empties a slot. */
-  readonly remove: { readonly remove: Ids["slot"] };
+  readonly remove: {
+    /** The slot to empty. */
+    readonly remove: Ids["slot"];
+  };
   /** Puts the next part that can be worn in a slot, or the one before; wraps, passing by empty unless the slot is required. */
   readonly cycle: { readonly cycle: Ids["slot"]; readonly step: 1 | -1 };
   /** Sets a channel to a ramp, or to a color `#rrggbb` where the channel allows it. */
-  readonly paint: { readonly paint: Ids["channel"]; readonly ramp: Ids["ramp"] | `#${string}` };
+  readonly paint: {
+    /** The channel to set. */
+    readonly paint: Ids["channel"];
+    /** The ramp it is set to, or a color `#rrggbb`. */
+    readonly ramp: Ids["ramp"] | `#${string}`;
+  };
   /** Puts a whole outfit on: its parts, then its colors. */
-  readonly dress: { readonly dress: Ids["outfit"] };
+  readonly dress: {
+    /** The outfit to put on whole. */
+    readonly dress: Ids["outfit"];
+  };
   /** Changes the body; what does not fit the new one gives way to its counterpart there, or is taken off. */
-  readonly body: { readonly body: Ids["body"] };
+  readonly body: {
+    /** The body to change to. */
+    readonly body: Ids["body"];
+  };
   /** Grows up: changes the body to the one it grows into. */
-  readonly grow: { readonly grow: true };
+  readonly grow: {
+    /** Grows up: changes the body to the one it grows into. */
+    readonly grow: true;
+  };
   readonly rename: { readonly rename: string };
   /** Keeps an answer of the game's own, such as a trade; `null` forgets it. */
-  readonly fact: { readonly fact: string; readonly value: string | null };
+  readonly fact: {
+    /** What the answer is kept as. */
+    readonly fact: string;
+    /** The answer; `null` forgets it. */
+    readonly value: string | null;
+  };
   /** Becomes what a preset of the catalog shows, with its answers. */
   readonly preset: { readonly preset: Ids["preset"] };
   /** Takes the body, the parts and the colors of a likeness, in place of all there are. */

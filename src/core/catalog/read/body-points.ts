@@ -1,7 +1,8 @@
 import { type Problem, pointerTo } from "../../base/problem.ts";
 import { getOwn } from "../../base/record.ts";
 import type { Point, PointTable } from "../model/drawn.ts";
-import type { PointsSource, RigSource } from "../schema/schema.ts";
+import type { PointsSource, RigSource } from "../schema/art-schema.ts";
+import { drawnFacings } from "./drawn-facings.ts";
 import { adviceOn, Findings } from "./findings.ts";
 import { inherited, lineage } from "./lineage.ts";
 import type { MarkerPicture } from "./marker-pictures.ts";
@@ -69,7 +70,7 @@ type Frames = Extract<PointsSource, { frames: unknown }>["frames"];
 
 function framedTable(entry: Entry<unknown>, rig: RigSource, source: Frames, findings: Findings): PointTable {
   const animations = new Set(Object.keys(rig.animations));
-  const drawn = new Set(rig.facings.filter((facing) => typeof facing === "string"));
+  const drawn = new Set(drawnFacings(rig));
   return new Map(
     Object.entries(source).map(([name, byAnimation]) => [
       name,
@@ -91,9 +92,11 @@ function framedTable(entry: Entry<unknown>, rig: RigSource, source: Frames, find
   );
 }
 
-function isPoint(places: [number, number] | ([number, number] | null)[]): places is [number, number] {
+function isPoint(places: Pair | readonly (Pair | null)[]): places is Pair {
   return typeof places[0] === "number";
 }
+
+type Pair = readonly [x: number, y: number];
 
 function reportLength(
   entry: Entry<unknown>,

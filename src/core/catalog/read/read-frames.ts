@@ -1,4 +1,4 @@
-import type { LayerSource } from "../schema/schema.ts";
+import type { LayerSource } from "../schema/art-schema.ts";
 import type { LayerPlace } from "./read-layer.ts";
 import type { LayerReader } from "./reader.ts";
 

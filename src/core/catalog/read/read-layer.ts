@@ -1,7 +1,7 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import { layoutArt, layoutKey } from "../compile/layout-art.ts";
 import type { Attachment, LaidOut, Layer, Point, Rig } from "../model/drawn.ts";
-import type { LayerSource } from "../schema/schema.ts";
+import type { LayerSource } from "../schema/art-schema.ts";
 import { pointNames } from "./body-points.ts";
 import type { Findings } from "./findings.ts";
 import { inherited, lineage } from "./lineage.ts";
@@ -44,7 +44,7 @@ export function readLayer(source: LayerSource, placeOf: () => LayerPlace, reader
     otherwise: source.else === undefined ? noMap : source.else === false ? false : new Map(Object.entries(source.else)),
     blank: blank === undefined ? undefined : readColor(blank),
     attach: source.attach === undefined ? undefined : readAttachment(source.attach),
-    offset: byBody<[number, number], Point>(source.offset, isPair, readPoint),
+    offset: byBody<readonly [number, number], Point>(source.offset, isPair, readPoint),
     scale: byBody<number, number>(source.scale, isNumber, (scale) => scale),
     forms: source.forms,
     notForms: source.notForms ?? nothing,
@@ -94,7 +94,7 @@ function readAttachment({ point, at, toward, along }: NonNullable<LayerSource["a
   };
 }
 
-function isPair(source: unknown): source is [number, number] {
+function isPair(source: unknown): source is readonly [number, number] {
   return Array.isArray(source);
 }
 

@@ -1,5 +1,5 @@
 import type { Axis, Depth, Layout } from "../model/drawn.ts";
-import type { DepthSource, LayoutSource } from "../schema/schema.ts";
+import type { DepthSource, LayoutSource } from "../schema/art-schema.ts";
 import type { Findings } from "./findings.ts";
 import { readPoint } from "./numbers.ts";
 import type { Entry } from "./source.ts";

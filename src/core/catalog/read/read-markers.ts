@@ -2,7 +2,8 @@ import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { ParamsOf } from "../../base/message.ts";
 import type { Problem } from "../../base/problem.ts";
 import type { Point, PointTable } from "../model/drawn.ts";
-import type { RigSource } from "../schema/schema.ts";
+import type { RigSource } from "../schema/art-schema.ts";
+import { drawnFacings } from "./drawn-facings.ts";
 import { adviceOn } from "./findings.ts";
 import type { MarkerPicture } from "./marker-pictures.ts";
 
@@ -18,7 +19,7 @@ export function readMarkers(
 ): { readonly table: PointTable; readonly problems: readonly Problem[] } {
   const { width, height } = rig.frame;
   const animations = Object.entries(rig.animations);
-  const facings = rig.facings.filter((facing) => typeof facing === "string");
+  const facings = drawnFacings(rig);
   const columns = Math.max(...animations.map(([, { frames }]) => frames));
   const rows = animations.length * facings.length;
   if (picture.width !== columns * width || picture.height !== rows * height) {

@@ -1,5 +1,5 @@
 import type { JointPoint, Mesh, RigModel } from "../model/modeled.ts";
-import type { MeshSource, RigSource } from "../schema/schema.ts";
+import type { MeshSource, RigSource } from "../schema/art-schema.ts";
 import { inherited, lineage } from "./lineage.ts";
 import type { LayerPlace } from "./read-layer.ts";
 import type { LayerReader } from "./reader.ts";

@@ -1,7 +1,8 @@
 import { titleFromId } from "../../base/text.ts";
 import type { Animation, Crop, Depth, Facing, Rig } from "../model/drawn.ts";
-import type { DepthSource, RigSource } from "../schema/schema.ts";
+import type { DepthSource, RigSource } from "../schema/art-schema.ts";
 import { pointNames } from "./body-points.ts";
+import { drawnFacings } from "./drawn-facings.ts";
 import type { Findings } from "./findings.ts";
 import { readColor, readPoint, readRectangle } from "./numbers.ts";
 import { readDepth, reportDepth, reportLayout } from "./read-layout.ts";
@@ -68,13 +69,13 @@ type CropSource = NonNullable<RigSource["crops"]>[string];
 
 function readFacings(entry: Entry<RigSource>, findings: Findings): ReadonlyMap<string, Facing> {
   const { facings } = entry.value;
-  const drawn = new Set(facings.filter((facing) => typeof facing === "string"));
+  const drawn = new Set(drawnFacings(entry.value));
   const read = new Map<string, Facing>();
   for (const [number, source] of facings.entries()) {
-    const { id, mirror } = typeof source === "string" ? { id: source, mirror: undefined } : source;
+    const { id, mirror, title = titleFromId(id) } = typeof source === "string" ? { id: source } : source;
     if (read.has(id)) findings.report(entry, ["facings", number], "duplicate-facing", { facing: id });
     if (mirror !== undefined) findings.known(entry, ["facings", number, "mirror"], "facing", mirror, drawn);
-    read.set(id, { id, drawnAs: mirror ?? id, mirrored: mirror !== undefined });
+    read.set(id, { id, title, drawnAs: mirror ?? id, mirrored: mirror !== undefined });
   }
   return read;
 }
@@ -83,9 +84,9 @@ function readAnimations(entry: Entry<RigSource>, findings: Findings): ReadonlyMa
   const sources = new Map(Object.entries(entry.value.animations));
   const read = new Map<string, Animation>();
   for (const [id, source] of sources) {
-    const { frames, loop = true, else: otherwise } = source;
+    const { title = titleFromId(id), frames, loop = true, else: otherwise } = source;
     if (otherwise !== undefined) findings.known(entry, ["animations", id, "else"], "animation", otherwise, sources);
-    read.set(id, { id, frames, ...readTiming({ entry, id, source }, findings), loop, otherwise });
+    read.set(id, { id, title, frames, ...readTiming({ entry, id, source }, findings), loop, otherwise });
   }
   return read;
 }

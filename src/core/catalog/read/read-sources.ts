@@ -58,6 +58,10 @@ export function readSources(
   const ramps = readEach(sources.ramps, readRamp);
   const channels = readEach(sources.channels, (entry) => readChannel(entry, reader));
   const stats = readEach(sources.stats, (entry) => readStat(entry, reader));
+  const tags = readEach(sources.tags, (entry) => {
+    findings.known(entry, [], "tag", entry.id, known.tag);
+    return { id: entry.id, title: entry.value.title };
+  });
   const compiled = compileRules({
     rules,
     slots: [...slots.keys()],
@@ -78,7 +82,7 @@ export function readSources(
   const names = sources.names && readNames(sources.names);
   const tableArt = new Map([...tables].map(([path, table]) => [path, compileTable(path, table, rigs)]));
   const { id, version, title = titleFromId(main.id) } = main;
-  const drawn = { rigs, bodies, slots, ramps, channels, stats, parts, outfits, forms };
+  const drawn = { rigs, bodies, slots, ramps, channels, stats, tags, parts, outfits, forms };
   return {
     catalog: { id, version, title, ...drawn, presets, creation, names, cues, rules, tables: tableArt, compiled },
     findings: [findings, ruleReader.findings],

@@ -1,4 +1,4 @@
-import { titleFromId } from "../../base/text.ts";
+import { type Text, titleFromId } from "../../base/text.ts";
 import type { Asked, FactAnswer, Step, Transition } from "../model/creation.ts";
 import type { CreationSource, StepSource } from "../schema/creation-schema.ts";
 import type { Known } from "./findings.ts";
@@ -22,7 +22,7 @@ export function readStep(entry: Entry<CreationSource>, id: string, steps: Known,
   const place = { entry, keys, step };
   return {
     id,
-    title: step.title ?? titleFromId(id),
+    title: step.title ?? titleOfAsked(step, reader) ?? titleFromId(id),
     say: step.say,
     asks: isWellAsked(place, reader) ? readAsked(place, reader) : { kind: "name" },
     when: step.if === undefined ? undefined : readCondition(entry, [...keys, "if"], step.if, reader),
@@ -30,6 +30,11 @@ export function readStep(entry: Entry<CreationSource>, id: string, steps: Known,
     canWait: step.later ?? false,
     next: readTransitions(place, steps, reader),
   };
+}
+
+/** What the slot or the channel is called that a step asks for. */
+function titleOfAsked({ slot, channel }: StepSource, { sources }: Reader): Text | undefined {
+  return sources.slots.get(slot ?? "")?.value.title ?? sources.channels.get(channel ?? "")?.value.title;
 }
 
 /** The ways on from a step, in their order. */

@@ -1,4 +1,5 @@
 import { type Problem, pointerTo } from "../../base/problem.ts";
+import type { RigSource } from "../schema/art-schema.ts";
 import type { CreationSource, NamesSource, PresetSource } from "../schema/creation-schema.ts";
 import type { CueSource } from "../schema/cue-schema.ts";
 import type {
@@ -8,7 +9,6 @@ import type {
   FragmentSource,
   PartSource,
   RampSource,
-  RigSource,
   RuleSource,
 } from "../schema/schema.ts";
 
@@ -30,6 +30,7 @@ export interface Sources {
   readonly ramps: ReadonlyMap<string, Entry<RampSource>>;
   readonly channels: ReadonlyMap<string, Entry<Section<"channels">>>;
   readonly stats: ReadonlyMap<string, Entry<Section<"stats">>>;
+  readonly tags: ReadonlyMap<string, Entry<Section<"tags">>>;
   readonly parts: ReadonlyMap<string, Entry<PartSource>>;
   readonly outfits: ReadonlyMap<string, Entry<Section<"outfits">>>;
   readonly forms: ReadonlyMap<string, Entry<FormSource>>;
@@ -55,6 +56,7 @@ const mapSections: readonly MapSection[] = [
   "ramps",
   "channels",
   "stats",
+  "tags",
   "parts",
   "outfits",
   "forms",

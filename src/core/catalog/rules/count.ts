@@ -2,7 +2,10 @@ import * as f from "../../base/schema/forms.ts";
 import { pattern } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
-export const countEntries = { count: f.optional(pattern) };
+export const countEntries = {
+  /** Counts worn parts of a pattern, such as `tag:lamp`, and keeps their number within bounds. */
+  count: f.optional(pattern),
+};
 
 /** The number of worn parts of a pattern keeps within bounds. */
 export const count: RuleKind<"count"> = {

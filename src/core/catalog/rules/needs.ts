@@ -2,7 +2,12 @@ import * as f from "../../base/schema/forms.ts";
 import { condition } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
-export const needsEntries = { if: f.optional(condition), needs: f.optional(condition) };
+export const needsEntries = {
+  /** Where this holds, `needs` must. */
+  if: f.optional(condition),
+  /** What must hold where `if` does. */
+  needs: f.optional(condition),
+};
 
 /** Where one condition holds, another must. */
 export const needs: RuleKind<"needs"> = {

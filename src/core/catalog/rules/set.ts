@@ -3,7 +3,9 @@ import { gift, id, pattern } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
 export const setEntries = {
+  /** Patterns of which so many have to be worn; all of them without `atLeast`. */
   set: f.optional(f.array(pattern, f.minLength(1))),
+  /** What stats are given while they are. */
   gives: f.optional(f.record(id, gift)),
 };
 

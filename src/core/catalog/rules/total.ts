@@ -2,7 +2,10 @@ import * as f from "../../base/schema/forms.ts";
 import { id } from "../schema/schema-forms.ts";
 import type { RuleKind } from "./kind.ts";
 
-export const totalEntries = { total: f.optional(id) };
+export const totalEntries = {
+  /** The stat whose value over everything worn is kept within bounds. */
+  total: f.optional(id),
+};
 
 /** A stat of everything worn keeps within bounds. */
 export const total: RuleKind<"total"> = {

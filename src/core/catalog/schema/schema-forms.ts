@@ -15,7 +15,12 @@ export const pattern = f.string(f.pattern(patternForm));
 /** What something gives to a stat. */
 export const gift = f.union([
   f.number(),
-  f.object({ add: f.optional(f.number()), times: f.optional(f.number(f.min(0))) }),
+  f.object({
+    /** What it adds. */
+    add: f.optional(f.number()),
+    /** What the sum is multiplied by. */
+    times: f.optional(f.number(f.min(0))),
+  }),
 ]);
 
 export type GiftSource = f.Valid<typeof gift>;
@@ -25,9 +30,18 @@ const plainCondition = f.string(f.pattern(conditionForm));
 /** A condition as it is written. */
 export type ConditionSource =
   | string
-  | { any: ConditionSource[] }
-  | { all: ConditionSource[] }
-  | { not: ConditionSource };
+  | {
+      /** One of these has to hold, or several. */
+      readonly any: readonly ConditionSource[];
+    }
+  | {
+      /** All of these have to hold. */
+      readonly all: readonly ConditionSource[];
+    }
+  | {
+      /** This must not hold. */
+      readonly not: ConditionSource;
+    };
 
 /** The form of a condition. */
 export const condition: f.Form<ConditionSource> = f.lazy(() =>

@@ -3,7 +3,7 @@ import { getOwn } from "../../base/record.ts";
 import type { JudgedKind } from "./kind.ts";
 
 export const fact: JudgedKind<"fact"> = {
-  message: ({ id, value }) => message("a-fact", { id, value }),
+  message: ({ id, value }) => message("a-fact", { fact: id, answer: value }),
   given: {
     holds: ({ id, value }, { facts }) => getOwn(facts, id) === value,
     evidence: ({ id }, { facts }) => ({ kind: "fact", id, value: getOwn(facts, id) }),
