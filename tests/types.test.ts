@@ -4,6 +4,7 @@ import {
   applyEdit,
   type Catalog,
   type CatalogIds,
+  type CatalogSource,
   type Character,
   celsAt,
   checkLoadout,
@@ -14,6 +15,7 @@ import {
   type fitRamp,
   type Generation,
   type Image,
+  type LoadoutMessages,
   type LoadoutProblem,
   type Look,
   MantleError,
@@ -30,12 +32,44 @@ import {
   type Store,
 } from "zealous-mantle";
 import type { bakeSheet, encodePng } from "zealous-mantle/authoring";
-import type { MantleElements } from "zealous-mantle/elements";
+import type { MantleElements, ScreenLanguage } from "zealous-mantle/elements";
 import type { loadCatalog } from "zealous-mantle/node";
 
 declare const catalog: Catalog;
 declare const character: Character;
 declare const store: Store;
+
+/** A catalog in TypeScript: its form is checked where it is written, and its ids are known. */
+const written = {
+  mantle: "catalog/1",
+  id: "written",
+  version: "1",
+  rigs: {
+    person: {
+      frame: { width: 16, height: 24 },
+      origin: [8, 22],
+      facings: ["south", { id: "north", title: { en: "To the back", de: "Nach hinten" } }],
+      animations: { idle: { frames: 2, fps: 2 } },
+    },
+  },
+  bodies: { person: { rig: "person", art: [{ image: "body.png", depth: 0 }] } },
+  slots: { hat: { kind: "gear" } },
+  parts: { cap: { slot: "hat", layers: [{ image: "cap.png", depth: 10 }] } },
+  rules: [{ never: ["part:cap", "slot:hat"], say: "Never both." }],
+} as const satisfies CatalogSource;
+
+/** Never called: what is no catalog, and what is no whole language, does not compile. */
+function forms(screens: Omit<ScreenLanguage, "undo">, sentences: Omit<LoadoutMessages, "never-together">) {
+  // @ts-expect-error A key that slots do not have.
+  const misspelled = { ...written, slots: { hat: { kind: "gear", requierd: true } } } satisfies CatalogSource;
+  // @ts-expect-error A kind that slots do not have.
+  const mistaken = { ...written, slots: { hat: { kind: "geer" } } } satisfies CatalogSource;
+  // @ts-expect-error A text of the screens is missing.
+  const language: ScreenLanguage = screens;
+  // @ts-expect-error A sentence is missing.
+  const messages: LoadoutMessages = sentences;
+  return [misspelled, mistaken, language, messages];
+}
 
 /** Never called, as below: ids that the compiler knows, and that it does not. */
 function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
@@ -56,6 +90,8 @@ function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
   const look = resolveLook(moving, character, { signals: { stamina: 1, tide: "high", hurried: true } });
   const session = openSession({ catalog: moving, store });
   const loose = readCatalog(read).catalog;
+  const typed = readCatalog(written).catalog;
+  if (typed === undefined) return [];
   const partly = readCatalog({ mantle: "catalog/1", slots: { hat: {} } }, more).catalog;
   return [
     () => fitting.wear("storm-hat", { in: "hat" }),
@@ -63,6 +99,9 @@ function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
     () => fitting.wear("strom-hat"),
     // @ts-expect-error A slot that it does not have.
     () => fitting.wear("storm-hat", { in: "head" }),
+    () => openFitting(typed, character).wear("cap"),
+    // @ts-expect-error A part that the catalog in TypeScript does not have.
+    () => openFitting(typed, character).wear("cpa"),
     () => fitting.paint("cloth", "#a1b2c3"),
     // @ts-expect-error A ramp that it does not have.
     () => fitting.paint("cloth", "indgio"),

@@ -1,5 +1,6 @@
 import { readdir } from "node:fs/promises";
-import { join } from "node:path";
+import { join, relative, resolve, sep } from "node:path";
+import { fileURLToPath } from "node:url";
 import { nameId } from "../core/art/name-id.ts";
 import { MantleError } from "../core/base/problem.ts";
 import { titleFromId } from "../core/base/text.ts";
@@ -19,7 +20,7 @@ export const defineNew: DefineCommand = (command, terminal) => {
       const present = await readdir(folder).catch((): readonly string[] => []);
       if (present.includes("catalog.json"))
         throw new MantleError("file-taken", `There is a catalog in ${folder} already. Name another folder.`);
-      const files = filesOf(nameId(folder.split(/[\\/]/).at(-1) ?? "") ?? "catalog");
+      const files = filesOf(nameId(folder.split(/[\\/]/).at(-1) ?? "") ?? "catalog", schemasFor(folder));
       await writeFiles(folder, files);
       const names = files.map(({ path }) => join(folder, path));
       const roll = `mantle roll ${typed(folder)} --seed 1 --out ${typed(join(folder, "rolled"))}`;
@@ -45,13 +46,22 @@ function typed(path: string): string {
   return /\s/.test(path) ? `"${path}"` : path;
 }
 
-function filesOf(id: string) {
+/** The way from a new folder to the schemas that editors check its files with: those of the package, where the game has it beside its own code. */
+function schemasFor(folder: string): string | undefined {
+  const schemas = fileURLToPath(new URL("../../schema/", import.meta.url));
+  const way = relative(resolve(folder), schemas).split(sep).join("/");
+  return /^(\.\.\/)+node_modules\/[^/]+\/schema$/.test(way) ? way : undefined;
+}
+
+function filesOf(id: string, schemas: string | undefined) {
+  const named = (name: string) => (schemas === undefined ? {} : { $schema: `${schemas}/${name}.schema.json` });
+
   const pictures = drawFirst();
   const art = Object.entries(pictures).map(([name, image]) => ({ path: `art/${name}.png`, content: encodePng(image) }));
   const json = (value: object) => `${JSON.stringify(value, null, 2)}\n`;
   return [
-    { path: "catalog.json", content: json({ ...catalogOf(id), title: titleFromId(id) }) },
-    { path: "parts/clothes.json", content: json({ parts }) },
+    { path: "catalog.json", content: json({ ...named("catalog"), ...catalogOf(id), title: titleFromId(id) }) },
+    { path: "parts/clothes.json", content: json({ ...named("included"), parts }) },
     ...art,
   ];
 }

@@ -4,7 +4,7 @@ import { describeProblem, format } from "../core/base/format.ts";
 import type { Message } from "../core/base/message.ts";
 import { english as englishAlone } from "../core/base/messages/english.ts";
 import { englishArt } from "../core/base/messages/english-art.ts";
-import type { Problem } from "../core/base/problem.ts";
+import type { Place, Problem } from "../core/base/problem.ts";
 
 const english = { ...englishAlone, ...englishArt };
 
@@ -40,10 +40,16 @@ export function problemLines(problems: readonly Problem<unknown>[], colors: Colo
   const order = (problem: Problem<unknown>) => (problem.severity === "error" ? 0 : 1);
   return problems
     .toSorted((one, other) => order(one) - order(other))
-    .map((problem) => {
+    .flatMap((problem) => {
       const mark = problem.severity === "error" ? colors.red("error  ") : colors.yellow("warning");
-      return `${mark}  ${describeProblem(problem, english)}`;
+      const related = (problem.related ?? []).map((place) => `         see ${placeInWords(place)}`);
+      return [`${mark}  ${describeProblem(problem, english)}`, ...related];
     });
+}
+
+/** `catalog.json:140:5 /rules/3`. */
+function placeInWords({ file, line, column, pointer }: Place): string {
+  return [[file, line, column].filter(Boolean).join(":"), pointer].filter(Boolean).join(" ");
 }
 
 /** A message in English. */

@@ -20,7 +20,12 @@ export async function findLines<P extends Problem>(
     return known.get(file);
   };
   const found: P[] = [];
-  for (const problem of problems) found.push({ ...problem, place: await located(problem.place, files, read) });
+  for (const problem of problems) {
+    const related: Place[] = [];
+    for (const place of problem.related ?? []) related.push(await located(place, files, read));
+    const place = await located(problem.place, files, read);
+    found.push({ ...problem, place, ...(problem.related === undefined ? {} : { related }) });
+  }
   return found;
 }
 

@@ -525,6 +525,14 @@ describe("mantle why and mantle fix", () => {
       edits: null,
       complete: true,
     });
+    // What forbids it is elsewhere than what is forbidden.
+    const surveyed = (await mantle("check", "--quick", copy)).stdout.split("\n");
+    const at = surveyed.findIndex((line) => line.includes('"smock" can never be worn.'));
+    expect([surveyed[at]?.split(" ").slice(0, 4), ...surveyed.slice(at + 1, at + 3)]).toEqual([
+      ["warning", "", expect.stringMatching(/^parts\/clothes\.json:\d+:5$/), "/parts/smock:"],
+      "         see parts/none.json:1:11 /rules/0",
+      "         see parts/none.json:1:45 /rules/1",
+    ]);
     const weary = await mantle("fix", demoFolder, file, "--budget", "1", "--write");
     expect([weary.status, weary.stdout]).toEqual([1, expect.stringContaining("give a greater --budget")]);
     expect(await readFile(file, "utf8")).toBe(before);

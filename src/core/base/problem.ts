@@ -28,6 +28,8 @@ export interface Fix<Edit = never> extends Message<FixCode> {
 export interface Problem<Edit = never> extends Message<ProblemCode> {
   readonly severity: Severity;
   readonly place: Place;
+  /** Further places that have a part in it, such as the rules because of which nothing goes. */
+  readonly related?: readonly Place[];
   readonly fixes: readonly Fix<Edit>[];
 }
 

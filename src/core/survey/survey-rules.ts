@@ -1,6 +1,6 @@
 import { type Message, message } from "../base/message.ts";
 import { type Problem, pointerTo } from "../base/problem.ts";
-import type { Catalog, Part } from "../catalog/model/catalog.ts";
+import type { Catalog, Part, Rule } from "../catalog/model/catalog.ts";
 import type { Evidence } from "../character/edit.ts";
 import { findAny } from "../loadout/solve/find-any.ts";
 import { type Model, openModel } from "../loadout/solve/model.ts";
@@ -105,6 +105,7 @@ function neverWorn(part: Part, models: readonly Model[], budget: Budget): RulePr
     more: [...more.values()],
     severity: "warning",
     place: { pointer: pointerTo("parts", part.id) },
+    related: [...new Set(chain.flatMap((fact) => ruleOf(models, fact)?.place ?? []))],
     chain,
     fixes: [{ code: "loosen-one", params: {} }],
   };
@@ -123,12 +124,17 @@ function neverFires(catalog: Catalog, number: number): RuleProblem {
   };
 }
 
+/** The rule that a link of a proof is about. */
+function ruleOf([model]: readonly Model[], fact: Evidence): Rule | undefined {
+  return fact.kind === "rule" || fact.kind === "set" ? model?.catalog.rules[fact.number] : undefined;
+}
+
 /** A link of a proof as sentences. */
-function linkMessages([model]: readonly Model[], fact: Evidence): readonly Message[] {
+function linkMessages(models: readonly Model[], fact: Evidence): readonly Message[] {
   switch (fact.kind) {
     case "rule":
     case "set": {
-      const rule = model?.catalog.rules[fact.number];
+      const rule = ruleOf(models, fact);
       return rule === undefined ? [] : ruleMessages(rule);
     }
     case "need":
