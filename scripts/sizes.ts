@@ -44,8 +44,8 @@ const jobs: readonly Job[] = [
   },
   { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 51, goal: 51 },
-  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 63, goal: 63 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 52, goal: 52 },
+  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 64, goal: 64 },
   {
     name: "English, all sentences",
     imports: 'export { english } from "zealous-mantle/english"',

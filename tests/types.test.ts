@@ -58,7 +58,7 @@ const written = {
   rules: [{ never: ["part:cap", "slot:hat"], say: "Never both." }],
 } as const satisfies CatalogSource;
 
-/** Never called: what is no catalog, and what is no whole language, does not compile. */
+/** Never called, as below: what is no catalog, and what is no whole language, does not compile. */
 function forms(screens: Omit<ScreenLanguage, "undo">, sentences: Omit<LoadoutMessages, "never-together">) {
   // @ts-expect-error A key that slots do not have.
   const misspelled = { ...written, slots: { hat: { kind: "gear", requierd: true } } } satisfies CatalogSource;
@@ -212,7 +212,8 @@ test("what the library takes and gives has the types its page says", () => {
   expectTypeOf<ReturnType<typeof applyEdit>["character"]>().toEqualTypeOf<Character>();
   // A reading is a catalog or it is none, and asking is enough to know.
   expectTypeOf<Extract<Reading, { catalog: undefined }>["problems"]>().toEqualTypeOf<readonly Problem[]>();
-  expect([mistakes.length, ids.length, new MantleError("bad-call", "words")]).toEqual([
+  expect([forms.length, mistakes.length, ids.length, new MantleError("bad-call", "words")]).toEqual([
+    2,
     0,
     2,
     expect.objectContaining({ code: "bad-call" }),

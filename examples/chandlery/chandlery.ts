@@ -10,7 +10,7 @@ import {
   textIn,
 } from "zealous-mantle";
 import { byId, make } from "../shared/dom.ts";
-import { spoken } from "../shared/language.ts";
+import { inLanguage, spoken } from "../shared/language.ts";
 import { catalog, inWords, loader, store } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
 
@@ -62,7 +62,9 @@ async function offer(fitting: Fitting, wanted: readonly string[]): Promise<void>
     else refused.push(...bought.problems.map((problem) => inWords(problem)));
   }
   const titles = wanted.map((part) => textIn(catalog.parts.get(part)?.title ?? part, "en"));
-  const cost = purse.balance - left.balance;
+  const cost = wanted.reduce((sum, part) => sum + (catalog.parts.get(part)?.price ?? 0), 0);
+  if (cost > purse.balance)
+    refused.splice(0, refused.length, `It costs ${cost} shells, and there are ${purse.balance}.`);
   byId("what", HTMLElement).textContent = titles.join(", ");
   byId("price", HTMLElement).textContent =
     refused.length > 0 ? refused.join(" ") : `It costs ${cost} shells. You keep ${left.balance}.`;
@@ -95,7 +97,7 @@ function open(): void {
     loader,
     fitting,
     backdrop: paintJetty,
-    heading: "What the chandler has",
+    heading: inLanguage({ en: "What the chandler has", de: "Was der Schiffsausrüster hat" }),
     nameless: true,
   });
   screen.addEventListener("mantle-want", ({ parts }) => void offer(fitting, parts));

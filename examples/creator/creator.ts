@@ -2,7 +2,7 @@ import "zealous-mantle/elements";
 import { type Character, createFromPreset, openFitting, openSession, openSteps, readProgress } from "zealous-mantle";
 import { shareTabs } from "zealous-mantle/browser";
 import { make } from "../shared/dom.ts";
-import { spoken } from "../shared/language.ts";
+import { inLanguage, spoken } from "../shared/language.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
 
@@ -12,7 +12,12 @@ const progressKey = "saltmarsh-steps";
 const session = await openSession({ catalog, store, conflicts: "overwrite" });
 shareTabs(session, "saltmarsh");
 const others = () => session.characters.filter(({ id }) => id !== session.seat(1).character?.id);
-const shared = { ...spoken, loader, backdrop: paintJetty, heading: "The couriers’ ledger" };
+const shared = {
+  ...spoken,
+  loader,
+  backdrop: paintJetty,
+  heading: inLanguage({ en: "The couriers’ ledger", de: "Das Kontorbuch der Boten" }),
+};
 
 /** First time: one question after the other. */
 function ask(): void {

@@ -3,7 +3,7 @@ import { openSession } from "zealous-mantle";
 import { keepSaved, openControls } from "zealous-mantle/browser";
 import { signOn } from "../shared/crew.ts";
 import { byId, make } from "../shared/dom.ts";
-import { spoken } from "../shared/language.ts";
+import { inLanguage, spoken } from "../shared/language.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
 import { crossOver } from "./crossing.ts";
@@ -30,7 +30,7 @@ function choose(): void {
     controls,
     loader,
     backdrop: paintJetty,
-    heading: "Who rows the ferry?",
+    heading: inLanguage({ en: "Who rows the ferry?", de: "Wer rudert die Fähre?" }),
   });
   screen.addEventListener("mantle-close", () => location.assign("../"));
   screen.addEventListener("mantle-start", () => {

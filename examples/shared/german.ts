@@ -12,7 +12,7 @@ export const texts: ScreenLanguage = {
   nameless: "Die Figur",
   build: "Statur",
   presets: "Fertige Figuren",
-  outfits: "Kleidungszusammenstellungen",
+  outfits: "Kleidungs\u00adzusammen\u00adstellungen",
   looks: "Aussehen",
   gear: "Ausrüstung",
   whole: "Das Ganze",

@@ -1,4 +1,4 @@
-import type { Messages } from "zealous-mantle";
+import { type Messages, type Text, textIn } from "zealous-mantle";
 import type { ScreenTexts } from "zealous-mantle/elements";
 
 /** What a screen is told of a language. */
@@ -9,6 +9,11 @@ interface Spoken {
 
 const language = new URLSearchParams(location.search).get("lang") ?? "en";
 document.documentElement.lang = language;
+
+/** A text of the example's own, in the language that is asked for. */
+export function inLanguage(text: Text): string {
+  return textIn(text, language);
+}
 
 /** The words of the screens in the language that the address asks for, as `?lang=de` does. Titles are in the catalog, in each of its languages. */
 export const spoken: Spoken = language === "de" ? await import("./german.ts") : {};

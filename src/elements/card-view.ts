@@ -8,6 +8,7 @@ import { composeFrame } from "../core/raster/compose-frame.ts";
 import type { Images } from "../core/raster/image.ts";
 import { partBounds } from "../core/raster/part-at.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
+import { coveringSlots, firstMoment } from "./covers.ts";
 
 /** How large pictures on cards are, in CSS pixels. */
 export const pictureWidth = 96;
@@ -18,6 +19,14 @@ const margin = { across: 1, down: 4 };
 const closest = 4;
 /** How much of a figure its head is, at most. */
 const head = 0.42;
+
+/** How cards show what is to be chosen. */
+export interface CardView {
+  /** The part of the frame that is shown, in its pixels. */
+  readonly frame: Rectangle;
+  /** The slots whose parts come off, because they lie over what is to be chosen. */
+  readonly without: readonly string[];
+}
 
 /** What cards are to show: the parts of a slot on a character, or, without a slot, the whole character. */
 export interface ViewAsked {
@@ -31,8 +40,8 @@ export interface ViewAsked {
 /** Some parts of a slot are enough to see how large they are. */
 const tried = 4;
 
-/** Finds the part of the frame that cards show, in its pixels: at once, or when the pictures are there; never when they cannot be had, which the stage reports. */
-export function findView(asked: ViewAsked, found: (view: Rectangle) => void): void {
+/** Finds how cards show what is asked: at once, or when the pictures are there; never when they cannot be had, which the stage reports. */
+export function findView(asked: ViewAsked, found: (view: CardView) => void): void {
   const view = viewNow(asked);
   if (view !== undefined) found(view);
   else {
@@ -42,19 +51,24 @@ export function findView(asked: ViewAsked, found: (view: Rectangle) => void): vo
   }
 }
 
-function viewNow(asked: ViewAsked): Rectangle | undefined {
-  const { bare, worn } = looksOf(asked);
+function viewNow(asked: ViewAsked): CardView | undefined {
+  const { bare, worn, others } = looksOf(asked);
   const { images } = asked.loader;
-  const looks = [bare, ...worn.map(({ look }) => look)];
+  const looks = [bare, ...others, ...worn.map(({ look }) => look)];
   if (!looks.every(({ layers }) => layers.every((layer) => layer.images.every((image) => images.has(image)))))
     return undefined;
-  return closeView(worn, images) ?? figureView(bare, images);
+  const { slot } = asked;
+  const covers = worn.map(({ part }) => (slot === undefined ? [] : coveringSlots({ ...asked, slot, part }, images)));
+  // One that can be told from the others as it is needs no more to come off than the others do.
+  const [fewest = []] = covers.filter(({ length }) => length > 0).sort((one, other) => one.length - other.length);
+  const isCovered = covers.filter(({ length }) => length > 0).length * 2 > covers.length;
+  return { frame: closeView(worn, images) ?? figureView(bare, images), without: isCovered ? fewest : [] };
 }
 
-async function viewLater(asked: ViewAsked): Promise<Rectangle | undefined> {
-  const { bare, worn } = looksOf(asked);
+async function viewLater(asked: ViewAsked): Promise<CardView | undefined> {
+  const { bare, worn, others } = looksOf(asked);
   try {
-    await asked.loader.load(bare, ...worn.map(({ look }) => look));
+    await asked.loader.load(bare, ...others, ...worn.map(({ look }) => look));
   } catch (error) {
     if (error instanceof MantleError) return undefined;
     throw error;
@@ -62,11 +76,14 @@ async function viewLater(asked: ViewAsked): Promise<Rectangle | undefined> {
   return viewNow(asked);
 }
 
-/** The character without anything chosen, and with some of the parts, each alone. */
+/** The character without anything chosen; with some of the parts, each alone; and with what else is worn, each alone: so that nothing hides it. */
 function looksOf({ catalog, character, slot, parts }: ViewAsked) {
   const drawn = slot === undefined ? [] : parts.filter((id) => (catalog.parts.get(id)?.layers.length ?? 0) > 0);
   return {
     bare: resolveLook(catalog, { ...character, loadout: {} }),
+    others: Object.entries(slot === undefined ? {} : character.loadout).map(([place, part]) =>
+      resolveLook(catalog, { ...character, loadout: { [place]: part } }),
+    ),
     worn: drawn.slice(0, tried).map((part) => {
       const alone = { ...character, loadout: slot === undefined ? {} : { [slot]: part } };
       return { look: resolveLook(catalog, alone), part };
@@ -119,9 +136,4 @@ function around(x: number, y: number, scale: number): Rectangle {
   const width = Math.floor(pictureWidth / scale);
   const height = Math.floor(pictureHeight / scale);
   return { x: Math.round(x - width / 2), y: Math.round(y - height / 2), width, height };
-}
-
-function firstMoment({ rig }: Look) {
-  const animation = rig.animations.keys().next().value ?? "";
-  return { animation, facing: rig.facings.keys().next().value ?? "", time: 0 };
 }

@@ -6,11 +6,15 @@ export const cardsStyle = css`
     background: none;
     min-height: 0;
     overflow: auto;
+    display: flex;
+    flex-direction: column;
     scrollbar-color: var(--line) transparent;
     padding: 3px;
   }
   [role="listbox"] {
     position: relative;
+    flex: none;
+    margin-block: var(--margin-of-cards, 0);
   }
   [role="option"] {
     position: absolute;
@@ -45,14 +49,21 @@ export const cardsStyle = css`
   .locked canvas {
     opacity: 0.45;
   }
+  /* Three lines: of a title that takes two, the note has one. */
+  .words {
+    max-width: 100%;
+    display: -webkit-box;
+    -webkit-line-clamp: 3;
+    -webkit-box-orient: vertical;
+    overflow: hidden;
+  }
+  .words > span {
+    display: block;
+  }
   .note {
     font-size: 13px;
     line-height: 14px;
     color: var(--text-soft);
-    display: -webkit-box;
-    -webkit-line-clamp: 2;
-    -webkit-box-orient: vertical;
-    overflow: hidden;
   }
   .chosen .note {
     color: var(--accent-text);

@@ -19,6 +19,7 @@ import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import { ScreenElement } from "./screen-element.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { screenLayout, theme } from "./theme.ts";
+import { renderUndo } from "./undo-buttons.ts";
 
 /**
  * `<mantle-equipment>`: what is worn beside what is in the bag. A press puts a thing on or takes it off; so does dragging it over.
@@ -82,8 +83,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
         <header class="row spread" part="header">
           <h1>${this.heading || character.name || this.titled(catalog.title)}</h1>
           <div class="row" data-group>
-            <button type="button" id="undo" ?disabled=${!fitting.canUndo} @click=${() => fitting.undo()}>${this.say("undo")}</button>
-            <button type="button" id="redo" ?disabled=${!fitting.canRedo} @click=${() => fitting.redo()}>${this.say("redo")}</button>
+            ${renderUndo(this, fitting)}
           </div>
         </header>
         <div class="halves">${this.#renderWorn(fitting)} ${this.#renderBag(fitting)}</div>

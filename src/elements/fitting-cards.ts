@@ -1,6 +1,6 @@
 import type { Catalog, Part } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
-import type { Edit, EditResult } from "../core/character/edit.ts";
+import type { Edit, EditResult, LoadoutProblem } from "../core/character/edit.ts";
 import type { Fitting } from "../core/create/fitting.ts";
 import { applyEdit, attemptEdit } from "../core/edits/apply-edit.ts";
 import { concealedGear } from "../core/edits/concealed-gear.ts";
@@ -8,12 +8,22 @@ import { editMessage } from "../core/edits/edit-message.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { wornParts } from "../core/rules/worn.ts";
 import type { Card } from "./card.ts";
+import { bared } from "./covers.ts";
 import { type Offer, shownWith } from "./fitting-pages.ts";
 import { type Notice, noNotice } from "./notice.ts";
 import type { ScreenElement } from "./screen-element.ts";
 
-/** The card of something a page offers: this very character with it, how it stands, and what it would do. */
-export function cardOf(screen: ScreenElement, { catalog, character, context }: Fitting, offer: Offer): Card {
+/**
+ * The card of something a page offers: this very character with it, how it stands, and what it would do.
+ *
+ * @param without - slots of which nothing is shown, because it would lie over what is offered.
+ */
+export function cardOf(
+  screen: ScreenElement,
+  { catalog, character, context }: Fitting,
+  offer: Offer,
+  without: readonly string[] = [],
+): Card {
   const { edit, option } = offer;
   const result =
     option === undefined
@@ -29,13 +39,13 @@ export function cardOf(screen: ScreenElement, { catalog, character, context }: F
     note: noteOn(screen, { catalog, character }, offer, state, result),
     ...does,
     state,
-    look: resolveLook(catalog, shownWith(character, edit, result)),
+    look: resolveLook(catalog, bared(shownWith(character, edit, result), without)),
   };
 }
 
 function stateOf({ isChosen, option }: Offer, result: EditResult): Card["state"] {
   if (isChosen) return "chosen";
-  if (option === undefined) return result.ok ? "ready" : "blocked";
+  if (option === undefined) return result.ok ? "ready" : isForSale(result.problems) ? "locked" : "blocked";
   return option.state === "worn" || option.state === "secret" ? "ready" : option.state;
 }
 
@@ -58,7 +68,12 @@ function noteOn(
       return screen.say("takes-off", { parts: screen.joined(parts) });
     }
     case "locked": {
-      const price = option?.part.price;
+      const wanted = option === undefined ? wantedOf(result) : [option.part.id];
+      const prices = wanted.map((part) => catalog.parts.get(part)?.price);
+      const price = prices.reduce<number | undefined>(
+        (sum, each) => (sum === undefined || each === undefined ? undefined : sum + each),
+        0,
+      );
       return price === undefined ? screen.say("is-locked") : screen.say("is-locked-for", { price });
     }
     case "blocked": {
@@ -70,6 +85,20 @@ function noteOn(
         .map(({ stat, before, after }) => `${signed(after - before)} ${screen.titleOf(catalog, "stats", stat)}`)
         .join(", ");
   }
+}
+
+/** Whether nothing stands in the way but that something is not owned. */
+function isForSale(problems: readonly LoadoutProblem[]): boolean {
+  return problems.every(({ code }) => code === "not-owned");
+}
+
+/** The parts that are not owned, for which an edit was refused: each once. */
+export function wantedOf(result: EditResult): readonly string[] {
+  const problems = result.ok ? [] : result.problems;
+  const wanted = problems.flatMap(({ code, subject }) =>
+    code === "not-owned" && subject.kind === "part" ? [subject.id] : [],
+  );
+  return [...new Set(wanted)];
 }
 
 /** What a part gives to stats, each in a line. */

@@ -3,16 +3,15 @@ import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { Intent } from "../browser/input/intent.ts";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
-import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Edit } from "../core/character/edit.ts";
 import { makeName } from "../core/character/make-name.ts";
 import type { Fitting, FittingChange } from "../core/create/fitting.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { wornParts } from "../core/rules/worn.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
-import { findView } from "./card-view.ts";
+import { type CardView, findView } from "./card-view.ts";
 import { CharacterEvent, type EndEvents } from "./character-event.ts";
-import { cardOf, noticeOfDone, sayEdits } from "./fitting-cards.ts";
+import { cardOf, noticeOfDone, sayEdits, wantedOf } from "./fitting-cards.ts";
 import { renderIndex } from "./fitting-index.ts";
 import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import { fittingStyle } from "./fitting-style.ts";
@@ -24,6 +23,7 @@ import type { PickEvent } from "./stage.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { renderSwatches, shownChannels, swatchStyle } from "./swatches.ts";
 import { screenLayout, theme } from "./theme.ts";
+import { renderUndo } from "./undo-buttons.ts";
 
 /** A player would like to have parts that are not theirs: one that is locked, or those that an outfit lacks. */
 export class WantEvent extends Event {
@@ -66,8 +66,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   declare nameless: boolean;
   /** The page that is open. */
   declare page: Page;
-  /** What the cards of the page show of the frame. */
-  declare protected view: Rectangle | undefined;
+  /** How the cards of the page show the figure. */
+  declare protected view: CardView | undefined;
   /** Why what is looked at cannot be worn. */
   declare protected reason: string;
 
@@ -111,7 +111,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
       const pages = [...whole, ...looks, ...gear];
       if (!pages.includes(this.page)) this.page = pages[0] ?? this.page;
     }
-    if (["fitting", "page", "revision", "language", "texts"].some((each) => changed.has(each))) {
+    if (["fitting", "page", "revision", "language", "texts", "view"].some((each) => changed.has(each))) {
       this.#offers = offersOn(fitting, this.page);
       this.#cards.clear();
       this.#cardAt = (number) => this.#makeCard(number);
@@ -141,15 +141,11 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   }
 
   #renderHeader(fitting: Fitting) {
-    const button = (id: "undo" | "redo" | "revert" | "roll", isOff: boolean, act: () => void) =>
-      html`<button type="button" id=${id} ?disabled=${isOff} @click=${act}>${this.say(id)}</button>`;
     return html`<header class="row spread" part="header">
       <h1>${this.heading || this.titled(fitting.catalog.title)}</h1>
       <div class="row" data-group>
-        ${button("roll", false, () => this.#roll(fitting))}
-        ${button("undo", !fitting.canUndo, () => fitting.undo())}
-        ${button("redo", !fitting.canRedo, () => fitting.redo())}
-        ${button("revert", fitting.character === fitting.original, () => fitting.revert())}
+        <button type="button" id="roll" @click=${() => this.#roll(fitting)}>${this.say("roll")}</button>
+        ${renderUndo(this, fitting)}
       </div>
     </header>`;
   }
@@ -202,7 +198,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
           part="cards"
         .count=${this.#offers.length}
         .card=${this.#cardAt}
-        .view=${this.view}
+        .view=${this.view?.frame}
         .loader=${this.loader}
         .draw=${this.drawCard}
         .slotShown=${slot?.id}
@@ -238,7 +234,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     const offer = this.#offers[number];
     if (offer === undefined || this.fitting === undefined) return blankCard;
     const { fitting } = this;
-    return getOrInsert(this.#cards, number, () => cardOf(this, fitting, offer));
+    return getOrInsert(this.#cards, number, () => cardOf(this, fitting, offer, this.view?.without));
   }
 
   /** Decides how closely the cards of the page show the figure. */
@@ -272,6 +268,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
 
   #turnTo(page: Page): void {
     this.reason = "";
+    this.notice = noNotice;
     this.fitting?.preview();
     this.page = page;
   }
@@ -317,10 +314,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     const ways = offer?.option?.ways;
     const fixes = ways === undefined ? undefined : [{ label: sayEdits(this, fitting, ways), edits: ways }];
     this.notice = noticeOf(result.problems, this.sentencesOf(fitting.catalog), fixes);
-    const wanted = result.problems.flatMap(({ code, subject }) =>
-      code === "not-owned" && subject.kind === "part" ? [subject.id] : [],
-    );
-    if (wanted.length > 0) this.dispatchEvent(new WantEvent([...new Set(wanted)]));
+    const wanted = wantedOf(result);
+    if (wanted.length > 0) this.dispatchEvent(new WantEvent(wanted));
   }
 
   #roll(fitting: Fitting): void {

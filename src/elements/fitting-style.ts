@@ -66,7 +66,17 @@ export const fittingStyle = css`
       border-top: 1px solid var(--line);
       padding-top: 8px;
     }
+    .below > * {
+      flex: none;
+    }
+    .below .notice {
+      min-height: 0;
+    }
     @container (max-width: 1180px) {
+      h1 {
+        font-size: 26px;
+        line-height: 32px;
+      }
       .leaves {
         grid-template-columns: 150px minmax(0, 1fr);
         gap: 16px;

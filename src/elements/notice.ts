@@ -37,7 +37,7 @@ export function noticeOf(problems: readonly LoadoutProblem[], say: Say, mends?: 
   // Where a press mends it, no advice is needed.
   return {
     says: [...new Set(fixes.size > 0 ? says : [...says, ...advice])],
-    isWrong: true,
+    isWrong: problems.some(({ severity }) => severity === "error"),
     fixes: [...fixes.values()],
   };
 }

@@ -14,7 +14,7 @@ import { theme } from "./theme.ts";
 import { TypedElement } from "./typed-element.ts";
 
 /** How many times as large as usual cards are, where they all fit: the largest first. */
-const sizes = [3, 2, 1.5, 1] as const;
+const sizes = [3, 2.5, 2, 1.5, 1] as const;
 /** What of a card is not picture: the frame, and below a line for the title and two for the note. */
 const frame = { width: 16, height: 58 };
 const gap = 8;
@@ -176,8 +176,7 @@ export class MantleCards extends TypedElement<CardEvents> {
           : html`<ul class="does" style=${styleMap(picture)}>${card.does.map((line) => html`<li>${line}</li>`)}</ul>`
       }
       ${card.colors && html`<span class="strip">${card.colors.map((color) => html`<i style=${styleMap({ background: color })}></i>`)}</span>`}
-      <span>${card.title}</span>
-      <span class="note">${card.note}</span>
+      <span class="words"><span>${card.title}</span><span class="note">${card.note}</span></span>
     </div>`;
   }
 

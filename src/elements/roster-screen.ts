@@ -102,7 +102,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     if (this.loader === undefined || this.view !== undefined || first === undefined) return;
     const asked = { catalog: session.catalog, character: first, slot: undefined, parts: [], loader: this.loader };
     findView(asked, (view) => {
-      this.view = view;
+      this.view = view.frame;
     });
   }
 
@@ -209,7 +209,12 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     if (this.notice !== noNotice || session === undefined) return this.notice;
     const full = session.isFull && !this.fixed ? { ...noNotice, says: [this.say("is-full")] } : noNotice;
     const wrong = character === undefined ? [] : checkLoadout(session.catalog, character);
-    return wrong.length > 0 ? { ...noticeOf(wrong, this.sentencesOf(session.catalog)), fixes: [] } : full;
+    if (wrong.length === 0) return full;
+    // What is to be done about it is not done here.
+    return noticeOf(
+      wrong.map((problem) => ({ ...problem, fixes: [] })),
+      this.sentencesOf(session.catalog),
+    );
   }
 
   /** Whether somebody belongs to a different player, and cannot be had twice. Who sits where no player does can be had. */

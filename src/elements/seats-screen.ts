@@ -111,7 +111,7 @@ export class MantleSeats extends ScreenElement<{
     if (session === undefined || loader === undefined || this.view !== undefined || first === undefined) return;
     const asked = { catalog: session.catalog, character: first, slot: undefined, parts: [], loader };
     findView(asked, (view) => {
-      this.view = view;
+      this.view = view.frame;
     });
   }
 

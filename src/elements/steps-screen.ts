@@ -2,7 +2,7 @@ import "./option-cards.ts";
 import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
-import type { Catalog, Rectangle, Step } from "../core/catalog/model/catalog.ts";
+import type { Catalog, Step } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { makeName } from "../core/character/make-name.ts";
 import type { Choice } from "../core/create/choices.ts";
@@ -10,8 +10,9 @@ import type { Answer } from "../core/create/progress.ts";
 import type { Fallen, Steps, StepsResult } from "../core/create/steps.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
-import { findView } from "./card-view.ts";
+import { type CardView, findView } from "./card-view.ts";
 import { CharacterEvent, type EndEvents } from "./character-event.ts";
+import { bared } from "./covers.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
@@ -43,7 +44,8 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
   static override styles = [theme, screenLayout, noticeStyle, stepsStyle];
 
   declare steps: Steps | undefined;
-  declare protected view: Rectangle | undefined;
+  /** How the cards of the question show the figure. */
+  declare protected view: CardView | undefined;
   /** The character with the choice that is looked at. */
   declare protected considered: Character | undefined;
 
@@ -65,7 +67,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
     if (changed.has("steps")) this.resubscribe();
     const { steps } = this;
     if (steps === undefined) return;
-    if (["steps", "revision", "language", "texts"].some((each) => changed.has(each))) {
+    if (["steps", "revision", "language", "texts", "view"].some((each) => changed.has(each))) {
       this.#choices = steps.choices;
       this.#cards.clear();
       this.#cardAt = (number) => getOrInsert(this.#cards, number, () => this.#cardOf(number));
@@ -88,7 +90,8 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
   protected override render() {
     const { steps } = this;
     if (steps === undefined) return html``;
-    const shown = this.considered ?? steps.character;
+    // What is asked about is seen, also where something else lies over it.
+    const shown = bared(this.considered ?? steps.character, this.view?.without ?? []);
     return html`<div class="screen">
       <section class="figure" part="figure">
         ${this.renderStage(resolveLook(steps.catalog, shown), steps.character.name)}
@@ -125,10 +128,12 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   #renderQuestion(steps: Steps) {
     const { step } = steps;
-    if (step === undefined) return this.#renderAnswers(steps);
+    if (step === undefined)
+      return html`<h2 id="question" tabindex="-1">${this.say("all-asked")}</h2> ${this.#renderAnswers(steps)}`;
     if (steps.confirming) {
       const answer = this.#titleOfAnswer(steps.answered);
-      return html`<h2 id="question" tabindex="-1">${this.say("confirm", { answer })}</h2>`;
+      return html`<h2 id="question" tabindex="-1">${this.say("confirm", { answer })}</h2>
+        ${this.#renderAnswers(steps)}`;
     }
     const question = this.titled(step.say) || this.titled(step.title);
     if (step.asks.kind === "name") return this.#renderName(steps, question);
@@ -137,7 +142,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
           part="cards"
         .count=${this.#choices.length}
         .card=${this.#cardAt}
-        .view=${this.view}
+        .view=${this.view?.frame}
         .loader=${this.loader}
         .draw=${this.drawCard}
         .slotShown=${step?.asks.kind === "part" ? step.asks.slot : undefined}
@@ -147,15 +152,15 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
       ></mantle-cards>`;
   }
 
-  /** At the end: what was answered, each to be changed by a press. */
+  /** What was answered so far, each to be changed by a press. */
   #renderAnswers({ catalog, way, progress }: Steps) {
     const answerTo = (step: Step) =>
       progress.later.includes(step.id)
         ? this.say("left-open")
         : this.#titleOf(catalog, step, progress.answers[step.id]);
-    return html`<h2 id="question" tabindex="-1">${this.say("all-asked")}</h2>
-      <ul class="answers" data-group>
-        ${way.map(
+    const answered = way.filter(({ state }) => state === "answered" || state === "later");
+    return html`<ul class="answers" data-group>
+        ${answered.map(
           ({ step }) => html`<li>
             <button type="button" data-answer=${step.id} @click=${() => this.#goTo(step)}>
               <span class="soft">${this.titled(step.title)}</span> ${answerTo(step)}
@@ -175,7 +180,8 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
             ? ""
             : html`<button type="button" id="make-name" @click=${() => this.#makeName(steps)}>${this.say("make-name")}</button>`
         }
-      </form>`;
+      </form>
+      ${this.#renderAnswers(steps)}`;
   }
 
   #renderEnds(steps: Steps) {
@@ -209,7 +215,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
       title: choice.title === undefined ? this.say("nothing") : this.titled(choice.title),
       note: this.#noteOn(choice),
       state: isChosen ? "chosen" : choice.state,
-      look: resolveLook(steps.catalog, choice.shows),
+      look: resolveLook(steps.catalog, bared(choice.shows, this.view?.without ?? [])),
       ...(ramp === undefined ? {} : { colors: ramp.colors.map(cssColor) }),
     };
   }

@@ -2,6 +2,12 @@ import { css } from "lit";
 
 /** How the screen is laid out, besides what all screens share. */
 export const stepsStyle = css`
+  /* The figure has as much room as the question, where there is enough for both. */
+  @container (min-width: 1100px) {
+    .screen {
+      grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
+    }
+  }
   .way {
     display: flex;
     flex-wrap: wrap;
@@ -35,6 +41,7 @@ export const stepsStyle = css`
     font-size: 26px;
   }
   .question mantle-cards {
+    --margin-of-cards: auto;
     flex: 1;
   }
   .question input {

@@ -19,6 +19,8 @@ export const theme = css`
     --text-font: var(--mantle-text-font, "Atkinson Hyperlegible", system-ui, sans-serif);
     display: block;
     box-sizing: border-box;
+    overflow-wrap: anywhere;
+    hyphens: auto;
     color: var(--text);
     background: var(--surface);
     font: 16px / 24px var(--text-font);
@@ -97,6 +99,9 @@ export const theme = css`
     flex-wrap: wrap;
     gap: 8px;
     align-items: center;
+  }
+  .arrow {
+    font-size: 20px;
   }
   .spread {
     justify-content: space-between;

@@ -20,7 +20,7 @@ async function open() {
   return { page, errors };
 }
 const cards = (page: Page) =>
-  page.$$eval("[data-card]", (all) => all.map((card) => card.textContent?.trim().split(/\s{2,}/)[0]));
+  page.$$eval("[data-card]", (all) => all.map((card) => card.querySelector(".words > span")?.textContent ?? undefined));
 const highlighted = (page: Page) => page.getAttribute("[aria-selected=true]", "data-card");
 const shown = (page: Page) => page.getAttribute("mantle-stage", "data-shown");
 

@@ -485,7 +485,7 @@ describe("the fitting", () => {
       const screen = document.querySelector("mantle-fitting");
       if (screen) screen.texts = { undo: "Zurück", "is-chosen": "gewählt" };
     });
-    expect(await page.textContent("#undo")).toBe("Zurück");
+    expect(await page.getAttribute("#undo", "aria-label")).toBe("Zurück");
     expect(await page.textContent("[data-card=reed] .note")).toBe("gewählt");
     const [reed, oak] = await Promise.all(["reed", "oak"].map((id) => page.locator(`[data-card=${id}]`).boundingBox()));
     expect(reed?.x).toBeGreaterThan(oak?.x ?? 0);
