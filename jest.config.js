@@ -20,6 +20,7 @@ const shared = {
     "^zealous-mantle/three$": "<rootDir>/src/engines/three/index.ts",
     "^zealous-mantle/judge$": "<rootDir>/src/core/judge.ts",
     "^zealous-mantle/share$": "<rootDir>/src/core/share.ts",
+    "^zealous-mantle/vite$": "<rootDir>/src/vite/index.ts",
     "^zealous-mantle/testing$": "<rootDir>/src/testing/index.ts",
   },
 };

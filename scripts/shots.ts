@@ -9,7 +9,9 @@ import { openBrowser } from "./browser.ts";
 import { figuresPicture } from "./figures-picture.ts";
 import { drawImportPictures } from "./import-pictures.ts";
 import { looksPicture } from "./looks-picture.ts";
+import { packedProject } from "./packed-project.ts";
 import { serveExamples } from "./serve-examples.ts";
+import { startFiles } from "./start-files.ts";
 
 const folder = fileURLToPath(new URL("../docs/screenshots/", import.meta.url));
 const out = fileURLToPath(new URL("../out/", import.meta.url));
@@ -134,6 +136,16 @@ await drawn("old-hand");
 await press(card("old-hand"));
 await shoot("roster");
 
+const project = await packedProject("shots");
+await project.mantle("new", "keepers");
+for (const [path, [first = ""]] of await startFiles()) await project.write({ [path]: first });
+await page.setViewportSize({ width: 1280, height: 800 });
+await page.goto(await project.serve("dev"));
+await press('[data-page="slot:hat"]', card("straw-hat"));
+await page.mouse.move(0, 0);
+await page.waitForTimeout(500);
+await page.screenshot({ path: fileURLToPath(new URL("../docs/pictures/start-fitting.png", import.meta.url)) });
+await project.close();
 await browser.close();
 await site.close();
 

@@ -1,4 +1,3 @@
-import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { celsAt } from "../core/look/cels-at.ts";
 import type { Cel, Look, Moment } from "../core/look/look.ts";
 import type { Painter } from "../core/look/painter.ts";
@@ -59,7 +58,7 @@ export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: P
     kept.delete(cels);
     bytes -= width * height * 4;
     owner.frames -= 1;
-    if (owner.frames === 0) painted.delete(owner.look.key);
+    if (owner.frames === 0 && painted.get(owner.look.key) === owner) painted.delete(owner.look.key);
   };
   const draw = (owner: Painted, cels: readonly Cel[], moment: Moment): Kept => {
     const frame = composeFrame(owner.look, images, moment);
@@ -80,7 +79,10 @@ export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: P
     paint(context, look, moment, { x, y, scale = 1 }) {
       let owner = known.get(look);
       if (owner === undefined) {
-        owner = getOrInsert(painted, look.key, () => ({ look, frames: 0 }));
+        const alike = painted.get(look.key);
+        // What looks the same in a catalog that was read anew may be drawn otherwise.
+        owner = alike?.look.rig === look.rig ? alike : { look, frames: 0 };
+        painted.set(look.key, owner);
         known.set(look, owner);
       }
       const cels = celsAt(owner.look, moment);

@@ -10,7 +10,7 @@ import { marksFile } from "../core/raster/content-name.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
 import { fetchFile } from "./fetch-file.ts";
-import { type ImageLoader, imageLoader } from "./image-loader.ts";
+import { type FreshImageLoader, imageLoader } from "./image-loader.ts";
 
 export interface FetchCatalogOptions {
   /**
@@ -28,7 +28,7 @@ export interface FetchCatalogOptions {
 export interface FetchedCatalog<Ids extends CatalogIds = CatalogIds> {
   readonly catalog: Catalog<Ids>;
   /** Fetches its pictures, for screens and painters. */
-  readonly loader: ImageLoader;
+  readonly loader: FreshImageLoader;
   /** Warnings; a catalog with errors is not used. */
   readonly problems: readonly Problem[];
 }

@@ -16,6 +16,15 @@ export interface ImageLoader {
   load(...looks: readonly Look[]): Promise<void>;
   /** Resolves when pictures are there, by their paths; throws as `load` does. */
   fetch(...paths: readonly string[]): Promise<void>;
+  /** Grows where pictures that were there are others now, so that what was drawn of them is to be drawn again. @defaultValue `0` */
+  readonly version?: number;
+}
+
+/** A loader whose pictures may change on the server. */
+export interface FreshImageLoader extends ImageLoader {
+  readonly version: number;
+  /** Fetches every picture anew that is there, and shows the new ones when all have come; those that are gone are dropped. */
+  refresh(): Promise<void>;
 }
 
 /**
@@ -28,9 +37,10 @@ export interface ImageLoader {
  * const loader = imageLoader((path) => `/saltmarsh/${path}`)
  * await loader.load(look)
  */
-export function imageLoader(urlOf: (path: string) => string | undefined): ImageLoader {
+export function imageLoader(urlOf: (path: string) => string | undefined): FreshImageLoader {
   const images = new Map<string, Image>();
   const fetching = new Map<string, Promise<void>>();
+  let version = 0;
   const fetchOnce = (path: string): Promise<void> => {
     const under = fetching.get(path);
     if (under !== undefined) return under;
@@ -57,6 +67,22 @@ export function imageLoader(urlOf: (path: string) => string | undefined): ImageL
     },
     async fetch(...paths) {
       await Promise.all(paths.map(fetchOnce));
+    },
+    async refresh() {
+      const paths = [...images.keys()];
+      const fetched = await Promise.allSettled(paths.map((path) => fetchPicture(path, urlOf(path))));
+      for (const [at, path] of paths.entries()) {
+        const came = fetched[at];
+        if (came?.status === "fulfilled") images.set(path, came.value);
+        else {
+          images.delete(path);
+          fetching.delete(path);
+        }
+      }
+      version += 1;
+    },
+    get version() {
+      return version;
     },
   };
 }

@@ -90,7 +90,7 @@ class Pen {
     for (let y = 0; y < height; y += 1)
       for (let x = 0; x < width; x += 1) {
         const isEdge = x === width - 1 || y === height - 1 || (x === 0 && width > 2);
-        this.dot(isEdge ? tones[0] : x < width / 2 ? tones[2] : tones[1], left + x, top + y);
+        this.dot(isEdge ? tones[0] : x < width * 0.6 ? tones[2] : tones[1], left + x, top + y);
       }
   }
 
@@ -99,7 +99,7 @@ class Pen {
       for (let x = -radius; x <= radius; x += 1) {
         const away = Math.hypot(x, y);
         if (away > radius + 0.3) continue;
-        this.dot(away > radius - 0.7 ? tones[0] : x + y < 1 ? tones[2] : tones[1], middle + x, center + y);
+        this.dot(away > radius - 0.7 ? tones[0] : x + y < radius * 0.75 ? tones[2] : tones[1], middle + x, center + y);
       }
   }
 }

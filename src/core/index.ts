@@ -117,6 +117,7 @@ export {
   type FittingChange,
   type FittingOptions,
   type FittingRoll,
+  type FittingUpdate,
   openFitting,
 } from "./create/fitting.ts";
 export { applyEdit, attemptEdit } from "./edits/apply-edit.ts";
@@ -195,7 +196,7 @@ export { openSession } from "./play/open-session.ts";
 export { type Figure, type FigureOptions, type FigurePlacement, openFigure } from "./play/figure.ts";
 export type { Painter, PictureSource, Placement } from "./look/painter.ts";
 export type { FlushOptions } from "./play/profile.ts";
-export type { Seat, Session, SessionEvents, SessionOptions } from "./play/session.ts";
+export type { Seat, Session, SessionEvents, SessionOptions, SessionUpdate } from "./play/session.ts";
 export { type PlaceSeatsOptions, placeSeats, type Spawn } from "./play/place-seats.ts";
 export { openPicker, type Picker, type PickerOptions } from "./play/picker.ts";
 export type { Cursor, PickerEntry, PickRefusal, PickResult } from "./play/cursors.ts";

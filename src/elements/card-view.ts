@@ -121,7 +121,9 @@ function closeView(
   const figures = worn.flatMap(({ look }) => visibleBounds(composeFrame(look, images, firstMoment(look))) ?? []);
   const highest = Math.min(...figures.map(({ y }) => y)) - 2;
   const feet = Math.max(...figures.map(({ y, height }) => y + height)) + 1;
-  for (let scale = Math.min(closest, Math.floor(fit)); scale >= 2; scale -= 1) {
+  // Small figures are larger than that already when they are seen whole.
+  const whole = Math.floor(pictureHeight / (feet - highest + 1));
+  for (let scale = Math.min(Math.max(closest, whole), Math.floor(fit)); scale >= 2; scale -= 1) {
     const view = around((left + right) / 2, (top + bottom) / 2, scale);
     // Nothing is to be seen above the highest of the figures, or below their feet.
     const y = Math.max(highest, Math.min(feet - view.height, view.y));

@@ -266,7 +266,7 @@ export class MantleCards extends TypedElement<CardEvents> {
     }
     if (look === undefined || loader === undefined) return;
     const view = this.view ?? { x: 0, y: 0, ...look.rig.frame };
-    const key = `${look.key} ${this.size} ${view.x} ${view.y} ${view.width} ${view.height}`;
+    const key = `${loader.version ?? 0} ${look.key} ${this.size} ${view.x} ${view.y} ${view.width} ${view.height}`;
     if (this.#drawn.get(canvas) === key) return;
     this.#drawn.set(canvas, key);
     if (!look.layers.every(({ images }) => images.every((image) => loader.images.has(image)))) {

@@ -245,7 +245,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
     const { scale, width, height, x, y } = place;
     const isStill = this.backdrop === undefined || this.#lessMotion.matches;
     const cels = this.#shown && celsAt(this.#shown, moment);
-    const painted = [canvas, cels, this.backdrop, scale, width, height, x, y];
+    const painted = [canvas, cels, this.loader?.version, this.backdrop, scale, width, height, x, y];
     if (isStill && painted.every((each, at) => each === this.#painted[at])) return;
     this.#painted = painted;
     if (canvas.width !== width || canvas.height !== height || canvas.style.width !== `${width * scale}px`) {

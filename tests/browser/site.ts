@@ -14,6 +14,8 @@ export interface Site {
   readonly url: string;
   /** A page with nothing saved and no scenery moving. Errors in the page fail the test that asks for them. */
   visit(path: string, options?: VisitOptions): Promise<Visit>;
+  /** A page of another server, with nothing of the others. */
+  open(address: string): Promise<Visit>;
   /** What a page has stored. */
   saved(page: Page): Promise<Saved>;
   /** A page that runs a program of the tests, by its name; the program is loaded once, and the page emptied before each test. */
@@ -105,6 +107,14 @@ export function useSite(): Site {
       return url;
     },
     visit,
+    async open(address) {
+      if (browser === undefined) throw new Error("The browser is not open yet");
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+      const page = await context.newPage();
+      const errors = errorsOf(page);
+      await page.goto(address);
+      return { page, errors };
+    },
     saved: (page) => page.evaluate(readStored),
     async run(program) {
       const loading = programs.get(program) ?? load(program);

@@ -46,6 +46,8 @@ export interface FittingRoll<Ids extends CatalogIds = CatalogIds> {
 
 /** What changed outside of a fitting while it was open. */
 export interface FittingUpdate extends Context {
+  /** The catalog, where somebody works on it while the game runs. */
+  readonly catalog?: Catalog;
   /** Parts that the character got, one of each: gear goes in the bag, and no undo gives it back. */
   readonly gained?: readonly string[];
 }
@@ -128,12 +130,13 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
  * const changed = fitting.finish()
  */
 export function openFitting<Ids extends CatalogIds>(
-  catalog: Catalog<Ids>,
+  given: Catalog<Ids>,
   original: Character,
   options: FittingOptions = {},
 ): Fitting<Ids> {
-  const { drafts = "refuse", ...given } = options;
-  let context: Context = given;
+  let catalog = given;
+  const { drafts = "refuse", ...circumstances } = options;
+  let context: Context = circumstances;
   const history = new History(original);
   const queue = new EventQueue<{ change: FittingChange }>();
   let kept = keptOptions(catalog, context);
@@ -164,7 +167,9 @@ export function openFitting<Ids extends CatalogIds>(
   const errors = () => checkLoadout(catalog, history.current, context).filter(({ severity }) => severity === "error");
 
   return {
-    catalog,
+    get catalog() {
+      return catalog;
+    },
     get context() {
       return { drafts, ...context };
     },
@@ -213,8 +218,9 @@ export function openFitting<Ids extends CatalogIds>(
     undo: () => go("undo", () => history.undo()),
     redo: () => go("redo", () => history.redo()),
     revert: () => go("revert", () => history.add(history.original)),
-    update({ gained = [], ...change }) {
+    update({ gained = [], catalog: changed = catalog, ...change }) {
       const before = history.current;
+      catalog = changed as Catalog<Ids>;
       context = { ...context, ...change };
       kept = keptOptions(catalog, context);
       const things = gained.filter((part) => isGear(catalog, part));

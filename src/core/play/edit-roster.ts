@@ -24,7 +24,7 @@ type RosterEdits = Pick<Session, "add" | "replace" | "duplicate" | "edit" | "ret
 
 /** What changes the roster of a session. */
 export function editRoster(options: RosterOptions): RosterEdits {
-  const { catalog, roster, seating, put, arranged } = options;
+  const { roster, seating, put, arranged } = options;
   return {
     add(character) {
       requireForm(character);
@@ -41,7 +41,7 @@ export function editRoster(options: RosterOptions): RosterEdits {
       put(character);
     },
     duplicate(id) {
-      const copy = roster.copyOf(catalog, id);
+      const copy = roster.copyOf(options.catalog, id);
       put(copy);
       return copy;
     },
@@ -49,7 +49,7 @@ export function editRoster(options: RosterOptions): RosterEdits {
       const character = roster.get(id);
       const { context } = options;
       const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...roster.namesBeside(id)] };
-      const result = applyEdit(catalog, character, edit, { ...context, signals: seating.signals, names });
+      const result = applyEdit(options.catalog, character, edit, { ...context, signals: seating.signals, names });
       if (result.ok && result.character !== character) put(result.character);
       return result;
     },

@@ -68,7 +68,9 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
   const seatAt = seatObjects(seating);
 
   return {
-    catalog,
+    get catalog() {
+      return world.catalog;
+    },
     problems,
     seatCount,
     exclusive,
@@ -86,9 +88,11 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     },
     seat: seatAt,
     ...editRoster(Object.assign(world, { seating, put, arranged })),
-    update(change) {
+    update({ catalog: changed = world.catalog, ...change }) {
+      const isOther = changed !== world.catalog;
+      world.catalog = changed;
       world.context = { ...world.context, ...change };
-      seating.judgeAnew();
+      seating.judgeAnew(isOther);
     },
     join(device) {
       const number = seating.seatOfDevice(device) ?? seating.join(device, seatCount);

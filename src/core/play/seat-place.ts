@@ -49,7 +49,8 @@ export class SeatPlace {
       from[1] === shared &&
       from[2] === this.signals &&
       from[3] === this.form &&
-      from[4] === this.tint;
+      from[4] === this.tint &&
+      from[5] === catalog;
     if (this.#look !== undefined && isSame) return this.#look;
     const { tint, form, signals } = this;
     const painted =
@@ -59,9 +60,10 @@ export class SeatPlace {
       before: this.#look?.activeForms ?? [],
       ...(form === undefined ? {} : { form }),
     });
-    this.#from = [character, shared, signals, form, tint];
-    // What shows nothing else stays the same object.
+    this.#from = [character, shared, signals, form, tint, catalog];
+    // What shows nothing else stays the same object; of another catalog, pictures may be others.
     const isAlike =
+      from[5] === catalog &&
       this.#look?.key === next.key &&
       this.#look.form === next.form &&
       this.#look.activeForms.join() === next.activeForms.join();

@@ -219,8 +219,13 @@ export class Seating {
     });
   }
 
-  /** Emits what is wrong in seats now that they are judged by something else. */
-  judgeAnew(): void {
+  /**
+   * Emits what is wrong in seats now that they are judged by something else.
+   *
+   * @param looksToo - emits all looks as well: their pictures may be others.
+   */
+  judgeAnew(looksToo: boolean): void {
+    if (looksToo) for (const place of this.#places.values()) place.emittedKey = undefined;
     this.show(this.#places.keys());
   }
 

@@ -33,6 +33,12 @@ export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
   readonly now?: () => number;
 }
 
+/** What changed outside of a session while it was open. */
+export interface SessionUpdate<Ids extends CatalogIds = CatalogIds> extends Omit<Context, "signals"> {
+  /** The catalog, where somebody works on it while the game runs. */
+  readonly catalog?: Catalog<Ids>;
+}
+
 /** A place at the game that one player controls. */
 export interface Seat<Ids extends CatalogIds = CatalogIds> {
   readonly number: number;
@@ -116,7 +122,7 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
    * session.replace(bought.character)
    * session.update({ holdings: bought.holdings })
    */
-  update(change: Omit<Context, "signals">): void;
+  update(change: SessionUpdate<Ids>): void;
   /** Sets a character aside: it loses its seat, and nothing else. @throws MantleError `unknown-character`. */
   retire(id: string): void;
   /** Takes a retired character back. @throws MantleError `unknown-character`, `roster-full`. */

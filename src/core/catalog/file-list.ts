@@ -1,0 +1,18 @@
+/** The file in a served catalog folder that lists the others, and says where changes are told, if they are. */
+export const listFile = "files.json";
+
+/** What that file holds. */
+export interface FileList {
+  readonly mantle: "files/1";
+  /** The paths of all files in the folder. */
+  readonly files: readonly string[];
+  /** Where the server tells of changes, as server-sent events (of HTML), from the folder. */
+  readonly changes?: string;
+}
+
+/** What the server tells of a folder, once at first and at every change. */
+export interface FolderState {
+  readonly files: readonly string[];
+  /** What is wrong, in words with file and line; the catalog can be used where nothing is. */
+  readonly mistakes: readonly string[];
+}
