@@ -238,10 +238,11 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
 
   #do(edit: Edit): void {
     const { fitting } = this;
-    const result = fitting?.apply(edit);
-    if (fitting === undefined || result === undefined) return;
+    if (fitting === undefined) return;
+    const before = fitting.character;
+    const result = fitting.apply(edit);
     if (!result.ok) this.notice = noticeOf(result.problems, this.sentencesOf(fitting.catalog));
-    else this.notice = noticeOfDone(this, fitting, result);
+    else this.notice = noticeOfDone(this, fitting.catalog, before, result);
   }
 
   #finish(): void {

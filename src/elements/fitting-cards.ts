@@ -114,28 +114,35 @@ function signed(change: number): string {
   return `${change < 0 ? "−" : "+"}${Math.round(Math.abs(change) * 100) / 100}`;
 }
 
-/** What an edit did besides what it was asked to: what came off, what became another, what was settled. */
+/**
+ * What an edit did besides what it was asked to: what came off, what became another, what was settled.
+ *
+ * @param before - the character as it was, so that what was taken off can be named.
+ */
 export function noticeOfDone(
   screen: ScreenElement,
-  fitting: Pick<Fitting, "catalog" | "character">,
+  catalog: Catalog,
+  before: Character,
   { displaced, settled }: Extract<EditResult, { ok: true }>,
 ): Notice {
-  const { catalog } = fitting;
   const sentence = screen.sentencesOf(catalog);
-  const off = displaced.map(({ part, becomes, because }) =>
-    becomes === undefined
-      ? screen.say("came-off", { part: screen.titleOf(catalog, "parts", part), because: sentence(because) })
-      : screen.say("becomes", {
-          part: screen.titleOf(catalog, "parts", part),
-          other: screen.titleOf(catalog, "parts", becomes),
-        }),
-  );
+  // What was taken off so that it holds is said with the reason.
+  const off = displaced
+    .filter(({ because }) => settled === undefined || because.code !== "was-taken-off")
+    .map(({ part, becomes, because }) =>
+      becomes === undefined
+        ? screen.say("came-off", { part: screen.titleOf(catalog, "parts", part), because: sentence(because) })
+        : screen.say("becomes", {
+            part: screen.titleOf(catalog, "parts", part),
+            other: screen.titleOf(catalog, "parts", becomes),
+          }),
+    );
   const mended =
     settled === undefined
       ? []
       : [
           ...settled.because.map(sentence),
-          screen.say("settled-with", { edits: sayEdits(screen, fitting, settled.edits) }),
+          screen.say("settled-with", { edits: sayEdits(screen, { catalog, character: before }, settled.edits) }),
         ];
   // What came off for the reason that was mended needs it only once.
   const says = [...new Set([...off, ...mended])];

@@ -306,9 +306,10 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     const { fitting } = this;
     if (fitting === undefined) return;
     this.#isLeaving = false;
+    const before = fitting.character;
     const result = fitting.apply(edit);
     if (result.ok) {
-      this.notice = noticeOfDone(this, fitting, result);
+      this.notice = noticeOfDone(this, fitting.catalog, before, result);
       return;
     }
     const ways = offer?.option?.ways;

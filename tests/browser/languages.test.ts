@@ -4,6 +4,7 @@ import { createFromPreset } from "zealous-mantle";
 import { englishScreenTexts } from "../../src/elements/texts.ts";
 import { demo } from "../demo-catalog.ts";
 import { expected } from "./harbor-page.ts";
+import { overflowOn } from "./overflow.ts";
 import { savedWith, useSite } from "./site.ts";
 
 const site = useSite();
@@ -13,25 +14,6 @@ const sizes = [
   { width: 1024, height: 600 },
   { width: 390, height: 844 },
 ] as const;
-
-/** Words of the page that do not fit in the control they stand in, and how far the page can be scrolled sideways. */
-const overflow = (page: Page) =>
-  page.evaluate(() => {
-    const all: Element[] = [];
-    const gather = (root: Document | ShadowRoot) => {
-      for (const element of root.querySelectorAll("*")) {
-        all.push(element);
-        if (element.shadowRoot !== null) gather(element.shadowRoot);
-      }
-    };
-    gather(document);
-    const controls = all.filter((each) =>
-      each.matches("button, a, h1, h2, [role=option], [role=option] .words, label"),
-    );
-    const cut = controls.filter((each) => each.clientWidth > 1 && each.scrollWidth > each.clientWidth + 1);
-    const { scrollWidth, clientWidth } = document.documentElement;
-    return { cut: cut.map(({ textContent }) => textContent?.trim()), sideways: scrollWidth - clientWidth };
-  });
 
 /** All that players read on the page, and all that is read to them. */
 const words = (page: Page) =>
@@ -64,7 +46,7 @@ describe.each(sizes)("in a language of long words, at $width×$height", (viewpor
     await page.waitForSelector("body[data-ready]");
     const english = new Set(Object.values(englishScreenTexts).filter((text) => !shared.has(text)));
     const look = async () => {
-      expect([what, await overflow(page)]).toEqual([what, { cut: [], sideways: 0 }]);
+      expect([what, await overflowOn(page)]).toEqual([what, { cut: [], sideways: 0 }]);
       expect((await words(page)).filter((text) => english.has(text as "Undo"))).toEqual([]);
     };
     for (const press of presses) {

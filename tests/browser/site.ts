@@ -16,8 +16,8 @@ export interface Site {
   visit(path: string, options?: VisitOptions): Promise<Visit>;
   /** A page of another server, with nothing of the others. */
   open(address: string): Promise<Visit>;
-  /** What a page has stored. */
-  saved(page: Page): Promise<Saved>;
+  /** What a page has stored, in the database of the examples or another. */
+  saved(page: Page, database?: string): Promise<Saved>;
   /** A page that runs a program of the tests, by its name; the program is loaded once, and the page emptied before each test. */
   run(program: string): Promise<Visit>;
 }
@@ -115,7 +115,7 @@ export function useSite(): Site {
       await page.goto(address);
       return { page, errors };
     },
-    saved: (page) => page.evaluate(readStored),
+    saved: (page, database = "saltmarsh") => page.evaluate(readStored, database),
     async run(program) {
       const loading = programs.get(program) ?? load(program);
       programs.set(program, loading);
@@ -176,13 +176,13 @@ async function empty([saved, remembered]: readonly [Saved, Readonly<Record<strin
   opening.result.close();
 }
 
-async function readStored(): Promise<Saved> {
+async function readStored(name: string): Promise<Saved> {
   const settled = <T>(request: IDBRequest<T>) =>
     new Promise<T>((resolve, reject) => {
       request.onsuccess = () => resolve(request.result);
       request.onerror = () => reject(request.error);
     });
-  const database = await settled(indexedDB.open("saltmarsh"));
+  const database = await settled(indexedDB.open(name));
   const saves = database.transaction("saves").objectStore("saves");
   const [keys, values] = [await settled(saves.getAllKeys()), await settled(saves.getAll())];
   database.close();

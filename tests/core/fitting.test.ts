@@ -277,7 +277,7 @@ describe("a fitting", () => {
 
     const refused = openFitting(catalog, createCharacter(catalog, { body: "plain" })).wear("veil");
     const said = refused.ok ? [] : refused.problems.map((each) => format(each, english, titlesIn(catalog, "de")));
-    expect(said).toEqual(["With Veil there must be something Warmes und Lotsin as Beruf."]);
+    expect(said).toEqual(["With Veil there must be something of the kind Warmes und Lotsin as Beruf."]);
   });
 
   test("every listener gets every change in its order, also those that a listener makes, and one that fails stops nobody", () => {

@@ -49,7 +49,7 @@ describe("counts and totals", () => {
     const bright = edited(demo, wren, { wear: "lantern" }, { wear: "lantern", in: "hand-left" });
     const result = applyEdit(demo, bright, { wear: "lamp-crown" });
     expect(result.ok ? [] : result.problems.map(inWords)).toEqual([
-      'The number of something "lamp" worn is 3, and 2 is the most. The post office allows a courier two flames.',
+      'The number of something of the kind "lamp" worn is 3, and 2 is the most. The post office allows a courier two flames.',
     ]);
   });
 
@@ -82,7 +82,7 @@ describe("counts and totals", () => {
     });
     const bare = createCharacter(catalog, { body: "plain" });
     expect(checkLoadout(catalog, bare).map(described)).toEqual([
-      '/loadout: The number of something "warm" worn is 0, and 1 is the least. It is cold out there. Put on more of something "warm".',
+      '/loadout: The number of something of the kind "warm" worn is 0, and 1 is the least. It is cold out there. Put on more of something of the kind "warm".',
     ]);
     const dressed = edited(catalog, bare, { wear: "coat" }, { wear: "cap" });
     expect(checkLoadout(catalog, dressed)).toEqual([]);

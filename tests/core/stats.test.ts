@@ -149,8 +149,8 @@ describe("a set", () => {
 
   test("is said in a sentence", () => {
     expect(storm.rules.flatMap((rule) => ruleMessages(rule)).map((each) => format(each, english))).toEqual([
-      'Wearing 2 of "cap", something "oiled", and "brace" gives 2 more warmth, 3 times the warmth, and 2 more strength.',
-      'Wearing 3 of "cap", something "oiled", and "brace" gives 3 more strength.',
+      'Wearing 2 of "cap", something of the kind "oiled", and "brace" gives 2 more warmth, 3 times the warmth, and 2 more strength.',
+      'Wearing 3 of "cap", something of the kind "oiled", and "brace" gives 3 more strength.',
       "The strength of everything worn is at most 8.",
     ]);
   });

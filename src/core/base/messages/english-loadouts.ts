@@ -112,7 +112,7 @@ export const phrases = {
   // Conditions
   "a-stat": "the {stat}",
   "a-part": '"{part}"',
-  "a-tag": 'something "{tag}"',
+  "a-tag": 'something of the kind "{tag}"',
   "a-slot": 'something in slot "{slot}"',
   "a-body": 'body "{body}"',
   "an-outfit": 'the whole outfit "{outfit}"',
