@@ -21,6 +21,9 @@ const shared = {
     "^zealous-mantle/judge$": "<rootDir>/src/core/judge.ts",
     "^zealous-mantle/share$": "<rootDir>/src/core/share.ts",
     "^zealous-mantle/vite$": "<rootDir>/src/vite/index.ts",
+    "^zealous-mantle/react$": "<rootDir>/src/frameworks/react.ts",
+    "^zealous-mantle/vue$": "<rootDir>/src/frameworks/vue.ts",
+    "^zealous-mantle/svelte$": "<rootDir>/src/frameworks/svelte.ts",
     "^zealous-mantle/testing$": "<rootDir>/src/testing/index.ts",
   },
 };

@@ -7,11 +7,11 @@ import { decodePng, encodeApng, encodePng, type TimedImage } from "zealous-mantl
 import { loadCatalog } from "zealous-mantle/node";
 import { openBrowser } from "./browser.ts";
 import { figuresPicture } from "./figures-picture.ts";
+import { filesOnPage } from "./files-on-page.ts";
 import { drawImportPictures } from "./import-pictures.ts";
 import { looksPicture } from "./looks-picture.ts";
 import { packedProject } from "./packed-project.ts";
 import { serveExamples } from "./serve-examples.ts";
-import { startFiles } from "./start-files.ts";
 
 const folder = fileURLToPath(new URL("../docs/screenshots/", import.meta.url));
 const out = fileURLToPath(new URL("../out/", import.meta.url));
@@ -138,7 +138,7 @@ await shoot("roster");
 
 const project = await packedProject("shots");
 await project.mantle("new", "keepers");
-for (const [path, [first = ""]] of await startFiles()) await project.write({ [path]: first });
+for (const [path, [first = ""]] of await filesOnPage("docs/start.md")) await project.write({ [path]: first });
 await page.setViewportSize({ width: 1280, height: 800 });
 await page.goto(await project.serve("dev"));
 await press('[data-page="slot:hat"]', card("straw-hat"));

@@ -50,7 +50,7 @@ export function imageLoader(urlOf: (path: string) => string | undefined): FreshI
     started.catch(() => fetching.delete(path));
     return started;
   };
-  return {
+  return Object.freeze<FreshImageLoader>({
     images,
     async load(...looks) {
       const layers = looks.flatMap((look) => look.layers);
@@ -84,7 +84,7 @@ export function imageLoader(urlOf: (path: string) => string | undefined): FreshI
     get version() {
       return version;
     },
-  };
+  });
 }
 
 async function fetchPicture(path: string, url: string | undefined): Promise<Image> {

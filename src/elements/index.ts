@@ -11,5 +11,5 @@ export { type Backdrop, MantleStage, PickEvent } from "./stage.ts";
 export { ShowEvent } from "./show-event.ts";
 export { type Card, CardEvent, type DrawCard } from "./card.ts";
 export { MantleCards } from "./option-cards.ts";
-export type { ElementProps, MantleElements } from "./jsx.ts";
+export type { ElementProps, EventsOf, ListenersOf, MantleElements, MantleTags, PropertiesOf } from "./jsx.ts";
 export { englishScreenTexts, type ScreenLanguage, type ScreenText, type ScreenTexts } from "./texts.ts";

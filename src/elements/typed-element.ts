@@ -1,11 +1,16 @@
 import { LitElement } from "lit";
 
+/** For the compiler alone: the events of an element. */
+export declare const eventsOf: unique symbol;
+
 /**
  * An element whose own events are known to the compiler: on it, and on no other element of the page.
  *
  * @typeParam Events - what is dispatched, by the name of the event.
  */
 export abstract class TypedElement<Events extends object> extends LitElement {
+  declare readonly [eventsOf]?: Events;
+
   override addEventListener<Name extends keyof Events & string>(
     type: Name,
     listener: (event: Events[Name] & Event) => unknown,

@@ -4,18 +4,18 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
 import { createImage } from "zealous-mantle";
 import { decodePng, encodePng } from "zealous-mantle/authoring";
+import { filesOnPage } from "../../scripts/files-on-page.ts";
 import { type PackedProject, packedProject } from "../../scripts/packed-project.ts";
-import { startFiles } from "../../scripts/start-files.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
 
 let project: PackedProject;
-let written: Awaited<ReturnType<typeof startFiles>>;
+let written: Awaited<ReturnType<typeof filesOnPage>>;
 
 beforeAll(async () => {
   project = await packedProject("start");
-  written = await startFiles();
+  written = await filesOnPage("docs/start.md");
 });
 afterAll(() => project.close());
 

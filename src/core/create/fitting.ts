@@ -166,7 +166,7 @@ export function openFitting<Ids extends CatalogIds>(
   };
   const errors = () => checkLoadout(catalog, history.current, context).filter(({ severity }) => severity === "error");
 
-  return {
+  return Object.freeze<Fitting<Ids>>({
     get catalog() {
       return catalog;
     },
@@ -243,5 +243,5 @@ export function openFitting<Ids extends CatalogIds>(
       return history.original;
     },
     on: (event, listener) => queue.on(event, listener),
-  };
+  });
 }

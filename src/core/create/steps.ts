@@ -125,7 +125,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
     ...checkLoadout(catalog, walk.character, context).filter(({ severity }) => severity === "error"),
   ];
 
-  return {
+  return Object.freeze<Steps>({
     catalog,
     context,
     get step() {
@@ -208,7 +208,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
       return walk.character;
     },
     on: (event, listener) => queue.on(event, listener),
-  };
+  });
 }
 
 function isOnWay({ passed }: Walk, at: string | null): boolean {

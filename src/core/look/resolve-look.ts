@@ -113,7 +113,7 @@ export function lookOf(
   const animations = form?.animations ?? noAnimations;
   const opacity = form?.opacity ?? 1;
   const scale = form?.scale ?? 1;
-  return {
+  return Object.freeze({
     key: [
       catalog.id,
       catalog.version,
@@ -137,7 +137,7 @@ export function lookOf(
     scale,
     abilities: form?.abilities ?? body.abilities,
     opacity,
-  };
+  });
 }
 
 function scaled(capsule: Capsule | undefined, by: number): Capsule | undefined {

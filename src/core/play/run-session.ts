@@ -67,7 +67,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
 
   const seatAt = seatObjects(seating);
 
-  return {
+  return Object.freeze<Session>({
     get catalog() {
       return world.catalog;
     },
@@ -121,5 +121,5 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       leave(stored);
       await stored;
     },
-  };
+  });
 }

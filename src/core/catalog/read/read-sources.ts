@@ -84,7 +84,20 @@ export function readSources(
   const { id, version, title = titleFromId(main.id) } = main;
   const drawn = { rigs, bodies, slots, ramps, channels, stats, tags, parts, outfits, forms };
   return {
-    catalog: { id, version, title, ...drawn, presets, creation, names, cues, rules, tables: tableArt, compiled },
+    // Whatever makes objects reactive leaves a frozen one as it is.
+    catalog: Object.freeze({
+      id,
+      version,
+      title,
+      ...drawn,
+      presets,
+      creation,
+      names,
+      cues,
+      rules,
+      tables: tableArt,
+      compiled,
+    }),
     findings: [findings, ruleReader.findings],
   };
 }

@@ -1,0 +1,15 @@
+/**
+ * The elements in React (19 or newer): their properties and events are known in JSX once this is imported anywhere.
+ *
+ * @example
+ * import "zealous-mantle/react"
+ * <mantle-fitting fitting={fitting} loader={loader} onmantle-finish={({ character }) => keep(character)} />
+ */
+import type {} from "react";
+import type { MantleElements } from "../elements/index.ts";
+
+declare module "react" {
+  namespace JSX {
+    interface IntrinsicElements extends MantleElements {}
+  }
+}

@@ -1,0 +1,13 @@
+/**
+ * The elements in Svelte (5): their properties and events are known in components once this is imported anywhere.
+ *
+ * @example
+ * import "zealous-mantle/svelte"
+ * <mantle-fitting {fitting} {loader} onmantle-finish={({ character }) => keep(character)}></mantle-fitting>
+ */
+import type {} from "svelte/elements";
+import type { MantleElements } from "../elements/index.ts";
+
+declare module "svelte/elements" {
+  interface SvelteHTMLElements extends MantleElements {}
+}

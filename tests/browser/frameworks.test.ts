@@ -1,0 +1,94 @@
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { expectTypeOf } from "expect-type";
+import type { JSX } from "react";
+import type { SvelteHTMLElements } from "svelte/elements";
+import { type GlobalComponents, isReactive, reactive } from "vue";
+import { type Character, createCharacter, type Fitting, openFitting, openSession, resolveLook } from "zealous-mantle";
+import type { ImageLoader } from "zealous-mantle/browser";
+import type { CharacterEvent, MantleElements, WantEvent } from "zealous-mantle/elements";
+import "zealous-mantle/react";
+import "zealous-mantle/svelte";
+import "zealous-mantle/vue";
+import { memoryStore } from "zealous-mantle";
+import { filesOnPage } from "../../scripts/files-on-page.ts";
+import { type PackedProject, packedProject } from "../../scripts/packed-project.ts";
+import { demo } from "../demo-catalog.ts";
+import { useSite } from "./site.ts";
+
+const site = useSite();
+
+let project: PackedProject;
+let address = "";
+
+beforeAll(async () => {
+  project = await packedProject("frameworks");
+  await project.mantle("new", "keepers");
+  for (const [path, [content = ""]] of await filesOnPage("docs/frameworks.md"))
+    await project.write({ [path]: content });
+  for (const [folder, entry] of [
+    ["react", "main.jsx"],
+    ["vue", "main.js"],
+    ["svelte", "main.js"],
+  ])
+    await project.write({
+      [`${folder}/index.html`]: `<!doctype html><html lang="en"><title>${folder}</title><link rel="icon" href="data:,"><div id="app"></div><script type="module" src="./${entry}"></script>`,
+    });
+  address = await project.serve("dev");
+});
+afterAll(() => project.close());
+
+describe.each(["react", "vue", "svelte"])("in %s", (framework) => {
+  test("the page of the docs shows what is worn, and who is ready", async () => {
+    const { page, errors } = await site.open(`${address}${framework}/`);
+    await page.click('[data-page="slot:hat"]');
+    expect(await page.textContent("#worn")).toBe("Worn: nothing");
+    await page.click('[data-card="cap"]');
+    await page.waitForSelector("text=Worn: cap");
+    // The framework handed the very fitting on, and not one of its own making.
+    const isWhole = () =>
+      page.evaluate(() => {
+        const { fitting } = document.querySelector("mantle-fitting") ?? {};
+        return fitting?.catalog.parts instanceof Map && Object.isFrozen(fitting);
+      });
+    expect(await isWhole()).toBe(true);
+    await page.click("#finish");
+    await page.waitForSelector("text=Ada is ready.");
+    expect(errors).toEqual([]);
+  });
+});
+
+test("nothing that is looked up is made reactive by accident", async () => {
+  const wren = createCharacter(demo, { body: "reed" });
+  const session = await openSession({ catalog: demo, store: memoryStore() });
+  const state = reactive({
+    catalog: demo,
+    look: resolveLook(demo, wren),
+    fitting: openFitting(demo, wren),
+    session,
+    plain: { a: 1 },
+  });
+  const { catalog, look, fitting, plain } = state;
+  expect([catalog, look, fitting, state.session, plain].map((each) => isReactive(each))).toEqual([
+    false,
+    false,
+    false,
+    false,
+    true,
+  ]);
+  expect(state.catalog).toBe(demo);
+});
+
+test("properties and events of every element are known in each framework", () => {
+  type Written = JSX.IntrinsicElements["mantle-fitting"];
+  expectTypeOf<Written["fitting"]>().toEqualTypeOf<Fitting | undefined>();
+  expectTypeOf<Parameters<NonNullable<Written["onmantle-finish"]>>>().toEqualTypeOf<[CharacterEvent]>();
+  expectTypeOf<Parameters<NonNullable<Written["onmantle-want"]>>>().toEqualTypeOf<[WantEvent]>();
+  expectTypeOf<SvelteHTMLElements["mantle-fitting"]["fitting"]>().toEqualTypeOf<Fitting | undefined>();
+  type InVue = InstanceType<GlobalComponents["mantle-fitting"]>["$props"];
+  expectTypeOf<InVue["loader"]>().toEqualTypeOf<ImageLoader | undefined>();
+  expectTypeOf<Parameters<NonNullable<InVue["onMantleFinish"]>>[0]["character"]>().toEqualTypeOf<Character>();
+  expectTypeOf<keyof JSX.IntrinsicElements>().extract<keyof MantleElements>().toEqualTypeOf<keyof MantleElements>();
+  expectTypeOf<Extract<keyof GlobalComponents, keyof MantleElements>>().toEqualTypeOf<keyof MantleElements>();
+  // @ts-expect-error A property of that name is not known.
+  expectTypeOf<Written["fiting"]>();
+});
