@@ -1,4 +1,4 @@
-/** Draws the pictures of `docs/import.md` from the demo data: the kinds of files that artists hand over. `npm run shots` calls it. */
+/** Draws the pictures of `docs/art.md` from the demo data: the kinds of files that artists hand over. `npm run shots` calls it. */
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import {

@@ -1,4 +1,8 @@
-/** Zealous Mantle in the browser: pictures fetched, figures painted on a canvas, input as intents, saves in IndexedDB. */
+/**
+ * Zealous Mantle in the browser: pictures fetched, figures painted on a canvas, input as intents, saves in IndexedDB.
+ *
+ * @module zealous-mantle/browser
+ */
 
 export {
   type CanvasPainter,

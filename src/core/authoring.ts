@@ -1,6 +1,8 @@
 /**
  * Zealous Mantle while a game is made: survey a catalog, find points in pictures, bake sheets, read and write PNG. Everything here
  * is plain data, too, and works in a browser, a worker or Node.
+ *
+ * @module zealous-mantle/authoring
  */
 
 export { listPaths, type Paths } from "./catalog/list-paths.ts";

@@ -1,6 +1,8 @@
 /**
  * Brings art in: reads what artists hand over into one form, plans parts of a catalog from it, and shows them. For tools, and for pages on
  * which art is dropped; a game needs none of it.
+ *
+ * @module zealous-mantle/import
  */
 
 export { type ContactOptions, contactSheet } from "./art/contact-sheet.ts";

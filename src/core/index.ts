@@ -4,6 +4,8 @@
  *
  * Plain data in, plain data out: no DOM, no Node, no randomness that is not seeded. What is used while a game is made, and rarely
  * in one that runs, is `zealous-mantle/authoring`.
+ *
+ * @module zealous-mantle
  */
 
 // Findings: what every judgement returns

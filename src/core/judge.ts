@@ -1,6 +1,8 @@
 /**
  * Judges what a stranger sent, for whoever trusts no client: a server, or a player's machine on which others play. One bounded call for a
  * character; a game that only plays needs none of it.
+ *
+ * @module zealous-mantle/judge
  */
 
 export { type Judgement, judgeCharacter } from "./save/judge/judge-character.ts";

@@ -1,6 +1,8 @@
 /**
  * Figures in three dimensions: a finished one is read and taken apart, and the figure of a look is put together. For tools, servers and
  * workers; all of it is plain data.
+ *
+ * @module zealous-mantle/model
  */
 
 export { type AssembledModel, type AssembleOptions, assembleModel } from "./model/assemble-model.ts";

@@ -1,4 +1,8 @@
-/** Zealous Mantle's ready-made screens, as custom elements: import this, and they can be written in any page. */
+/**
+ * Zealous Mantle's ready-made screens, as custom elements: import this, and they can be written in any page.
+ *
+ * @module zealous-mantle/elements
+ */
 
 export { CharacterEvent, type EndEvents } from "./character-event.ts";
 export type { ScreenElement } from "./screen-element.ts";

@@ -4,6 +4,8 @@
  * @example
  * import "zealous-mantle/react"
  * <mantle-fitting fitting={fitting} loader={loader} onmantle-finish={({ character }) => keep(character)} />
+ *
+ * @module zealous-mantle/react
  */
 import type {} from "react";
 import type { MantleElements } from "../elements/index.ts";

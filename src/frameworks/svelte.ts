@@ -4,6 +4,8 @@
  * @example
  * import "zealous-mantle/svelte"
  * <mantle-fitting {fitting} {loader} onmantle-finish={({ character }) => keep(character)}></mantle-fitting>
+ *
+ * @module zealous-mantle/svelte
  */
 import type {} from "svelte/elements";
 import type { MantleElements } from "../elements/index.ts";

@@ -4,6 +4,8 @@
  * @example
  * import "zealous-mantle/vue"
  * <mantle-fitting .fitting="fitting" .loader="loader" @mantle-finish="({ character }) => keep(character)" />
+ *
+ * @module zealous-mantle/vue
  */
 import type {} from "vue";
 import type { EventsOf, MantleTags, PropertiesOf } from "../elements/index.ts";

@@ -1,4 +1,8 @@
-/** Zealous Mantle on Node: catalogs in folders, pictures in files, saves on disk. */
+/**
+ * Zealous Mantle on Node: catalogs in folders, pictures in files, saves on disk.
+ *
+ * @module zealous-mantle/node
+ */
 
 export { fileStore } from "./file-store.ts";
 export { inspectCatalog, type LoadOptions, loadCatalog } from "./load-catalog.ts";

@@ -1,3 +1,7 @@
-/** Zealous Mantle for tests: what a store of one's own has to keep. */
+/**
+ * Zealous Mantle for tests: what a store of one's own has to keep.
+ *
+ * @module zealous-mantle/testing
+ */
 
 export { type StoreCheck, storeContract } from "./store-contract.ts";

@@ -46,7 +46,7 @@ describe("a new catalog", () => {
 describe("answers as data", () => {
   /** The keys that the docs name for each command. */
   const documented = async () => {
-    const text = await readFile("docs/commands.md", "utf8");
+    const text = await readFile("docs/tools.md", "utf8");
     return new Map(
       [...text.matchAll(/^\| `(\w+)`([^|]*)\| (.*) \|$/gm)].map(([, command = "", more = "", keys = ""]) => [
         `${command}${more.trimEnd()}`,

@@ -130,16 +130,16 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
  * const changed = fitting.finish()
  */
 export function openFitting<Ids extends CatalogIds>(
-  given: Catalog<Ids>,
+  catalog: Catalog<Ids>,
   original: Character,
   options: FittingOptions = {},
 ): Fitting<Ids> {
-  let catalog = given;
+  let known = catalog;
   const { drafts = "refuse", ...circumstances } = options;
   let context: Context = circumstances;
   const history = new History(original);
   const queue = new EventQueue<{ change: FittingChange }>();
-  let kept = keptOptions(catalog, context);
+  let kept = keptOptions(known, context);
   let shown = original;
 
   /** Emits that the character was changed, or that another one is shown. */
@@ -149,7 +149,7 @@ export function openFitting<Ids extends CatalogIds>(
     queue.emit("change", {
       kind,
       changes,
-      options: kind === "update" ? [...catalog.slots.keys()] : kept.staleSlots(before, history.current, changes),
+      options: kind === "update" ? [...known.slots.keys()] : kept.staleSlots(before, history.current, changes),
     });
   };
   /** Goes to another state of the character, where there is one. */
@@ -157,18 +157,18 @@ export function openFitting<Ids extends CatalogIds>(
     const before = history.current;
     if (isDone()) show(kind, before);
   };
-  const attempt = (edit: Edit) => draftEdit(catalog, edit, history, drafts, context);
+  const attempt = (edit: Edit) => draftEdit(known, edit, history, drafts, context);
   const apply = (edit: Edit): EditResult => {
     const result = attempt(edit);
     if (result.ok) go("edit", () => history.add(result.character));
     if (shown !== history.current) show("preview", history.current);
     return result;
   };
-  const errors = () => checkLoadout(catalog, history.current, context).filter(({ severity }) => severity === "error");
+  const errors = () => checkLoadout(known, history.current, context).filter(({ severity }) => severity === "error");
 
   return Object.freeze<Fitting<Ids>>({
     get catalog() {
-      return catalog;
+      return known;
     },
     get context() {
       return { drafts, ...context };
@@ -204,7 +204,7 @@ export function openFitting<Ids extends CatalogIds>(
       apply({ resemble: { ...(body === undefined ? {} : { body }), loadout, colors } }),
     roll({ seed, keep = {}, weights = {} }) {
       const character = history.current;
-      const rolled = rollCharacter(catalog, { ...context, seed, weights, keep: { ...keep, character } });
+      const rolled = rollCharacter(known, { ...context, seed, weights, keep: { ...keep, character } });
       return apply({ resemble: { body: rolled.body, loadout: rolled.loadout, colors: rolled.colors } });
     },
     apply,
@@ -218,19 +218,19 @@ export function openFitting<Ids extends CatalogIds>(
     undo: () => go("undo", () => history.undo()),
     redo: () => go("redo", () => history.redo()),
     revert: () => go("revert", () => history.add(history.original)),
-    update({ gained = [], catalog: changed = catalog, ...change }) {
+    update({ gained = [], catalog: changed = known, ...change }) {
       const before = history.current;
-      catalog = changed as Catalog<Ids>;
+      known = changed as Catalog<Ids>;
       context = { ...context, ...change };
-      kept = keptOptions(catalog, context);
-      const things = gained.filter((part) => isGear(catalog, part));
+      kept = keptOptions(known, context);
+      const things = gained.filter((part) => isGear(known, part));
       const richer = (state: Character) => ({
         ...state,
-        bag: things.reduce((bag, part) => addToBag(catalog, bag, part), state.bag),
+        bag: things.reduce((bag, part) => addToBag(known, bag, part), state.bag),
       });
       const owned = richer(history.original);
       // What was only tried on before it was bought is the one that was bought.
-      if (things.length > 0) history.amend((state) => returnUnowned(catalog, richer(state), owned));
+      if (things.length > 0) history.amend((state) => returnUnowned(known, richer(state), owned));
       show("update", before);
     },
     finish() {

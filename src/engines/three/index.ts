@@ -1,4 +1,8 @@
-/** Zealous Mantle in scenes of three: figures that change what they wear while they move, and looks on figures that are somebody else's. */
+/**
+ * Zealous Mantle in scenes of three: figures that change what they wear while they move, and looks on figures that are somebody else's.
+ *
+ * @module zealous-mantle/three
+ */
 
 export { dressObject, type ModelFigure, openModelFigure } from "./model-figure.ts";
 export { openSeatFigure, type SeatFigure, type SeatFigureOptions } from "./seat-figure.ts";

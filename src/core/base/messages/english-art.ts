@@ -1,3 +1,8 @@
+/**
+ * The sentences about what is looked at while a game is made, in English.
+ *
+ * @module zealous-mantle/english/art
+ */
 import { fixes, problems } from "./english-art-sentences.ts";
 
 /** The sentences about what is looked at while a game is made, in English. */

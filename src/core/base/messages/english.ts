@@ -1,3 +1,8 @@
+/**
+ * All our sentences, in English.
+ *
+ * @module zealous-mantle/english
+ */
 import * as documents from "./english-documents.ts";
 import { englishLoadouts } from "./english-loadouts.ts";
 
