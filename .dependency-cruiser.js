@@ -10,9 +10,11 @@ const floors = house.map((rooms) => rooms.map(({ room }) => room));
 const pathOf = (room) => `^src/${room}/`;
 
 const upward = floors.flatMap((rooms, floor) =>
-  rooms.map((room) => {
+  rooms.flatMap((room) => {
     const higher = floors.slice(floor + 1).flat();
     const beside = rooms.filter((other) => other !== room);
+    // Above the highest floor there is nothing.
+    if (higher.length + beside.length === 0) return [];
     return {
       name: `${room} imports only from below`,
       severity: "error",

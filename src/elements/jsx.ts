@@ -1,4 +1,11 @@
 import type { LitElement } from "lit";
+import type {} from "./equipment-screen.ts";
+import type {} from "./fitting-screen.ts";
+import type {} from "./option-cards.ts";
+import type {} from "./roster-screen.ts";
+import type {} from "./seats-screen.ts";
+import type {} from "./stage.ts";
+import type {} from "./steps-screen.ts";
 import type { eventsOf } from "./typed-element.ts";
 
 /** The keys of an element that can be set, and that not every element has. */

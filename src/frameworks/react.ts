@@ -8,7 +8,7 @@
  * @module zealous-mantle/react
  */
 import type {} from "react";
-import type { MantleElements } from "../elements/index.ts";
+import type { MantleElements } from "../elements/jsx.ts";
 
 declare module "react" {
   namespace JSX {

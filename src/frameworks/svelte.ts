@@ -8,7 +8,7 @@
  * @module zealous-mantle/svelte
  */
 import type {} from "svelte/elements";
-import type { MantleElements } from "../elements/index.ts";
+import type { MantleElements } from "../elements/jsx.ts";
 
 declare module "svelte/elements" {
   interface SvelteHTMLElements extends MantleElements {}

@@ -8,7 +8,7 @@
  * @module zealous-mantle/vue
  */
 import type {} from "vue";
-import type { EventsOf, MantleTags, PropertiesOf } from "../elements/index.ts";
+import type { EventsOf, MantleTags, PropertiesOf } from "../elements/jsx.ts";
 
 /** An element as Vue takes it for a component. */
 type VueElement<Element> = new () => Element & {
