@@ -1,8 +1,8 @@
-import { execFile, execFileSync } from "node:child_process";
+import { execFile } from "node:child_process";
 import { existsSync } from "node:fs";
-import { cp, mkdtemp, readdir, readFile, rm, symlink, writeFile } from "node:fs/promises";
+import { cp, mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
-import { dirname, join } from "node:path";
+import { dirname, join, resolve } from "node:path";
 import { promisify } from "node:util";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 
@@ -27,32 +27,36 @@ const blocksOn = async (page: string, language: string) =>
 const told = /^(?<call>\S.*); \/\/ → (?<says>.*)$/;
 
 describe("the guide", () => {
-  test.each(["creation", "screens", "play", "saves", "rules"])("what %s.md shows comes of it", async (page) => {
-    const lines = (await blocksOn(page, "js")).join("\n").split("\n");
-    const expected = lines.flatMap((line) => told.exec(line)?.groups?.["says"] ?? []);
-    expect(expected.length).toBeGreaterThan(3);
-    const program = lines.map((line) => {
-      const { call } = told.exec(line)?.groups ?? {};
-      if (call === undefined) return line;
-      const [, declared, value] = /^const (\w+) = (.*)$/.exec(call) ?? [];
-      return declared === undefined ? `came(${call});` : `const ${declared} = ${value}; came(${declared});`;
-    });
-    const head = "const came = (value) => console.log(JSON.stringify(value));\n";
-    await writeFile(join(folder, `${page}.mjs`), head + program.join("\n"));
-    const { stdout } = await promisify(execFile)(process.execPath, [`${page}.mjs`], { cwd: folder });
-    expect(stdout.trimEnd().split("\n")).toEqual(expected);
-  });
+  test.each(["catalog", "creation", "screens", "play", "saves", "rules"])(
+    "what %s.md shows comes of it",
+    async (page) => {
+      const lines = (await blocksOn(page, "js")).join("\n").split("\n");
+      const expected = lines.flatMap((line) => told.exec(line)?.groups?.["says"] ?? []);
+      expect(expected.length).toBeGreaterThan(2);
+      const program = lines.map((line) => {
+        const { call } = told.exec(line)?.groups ?? {};
+        if (call === undefined) return line;
+        const [, declared, value] = /^const (\w+) = (.*)$/.exec(call) ?? [];
+        return declared === undefined ? `came(${call});` : `const ${declared} = ${value}; came(${declared});`;
+      });
+      const head = "const came = (value) => console.log(JSON.stringify(value));\n";
+      await writeFile(join(folder, `${page}.mjs`), head + program.join("\n"));
+      const { stdout } = await promisify(execFile)(process.execPath, [`${page}.mjs`], { cwd: folder });
+      expect(stdout.trimEnd().split("\n")).toEqual(expected);
+    },
+  );
 
-  test("the commands of tools.md do what they say", async () => {
-    const commands = (await blocksOn("tools", "sh")).join("").trimEnd().split("\n");
-    for (const command of commands) {
-      const [, ...words] = command.split(" ");
-      execFileSync(process.execPath, ["dist/cli/main.js", ...words], { cwd: folder });
-    }
-    const made = await readdir(folder);
-    expect(made).toEqual(
-      expect.arrayContaining(["keepers", "rolled", "seven.png", "sheets", "keepers.ts", "couriers"]),
-    );
+  test.each([
+    ["tools", ["keepers", "rolled", "seven.png", "sheets", "keepers.ts", "couriers"]],
+    ["art", ["keepers", "Felt Hat.png", "seen"]],
+  ])("the commands of %s.md do what they say", async (page, expected) => {
+    const place = join(folder, `of-${page}`);
+    await mkdir(place);
+    await symlink(join(folder, "demo"), join(place, "demo"));
+    const script = (await blocksOn(page, "sh")).join("");
+    const mantle = `mantle() { '${process.execPath}' '${resolve("dist/cli/main.js")}' "$@"; }\n`;
+    await promisify(execFile)("sh", ["-e", "-c", mantle + script], { cwd: place });
+    expect(await readdir(place)).toEqual(expect.arrayContaining(expected));
   });
 
   test("every page is one of the list, shows a picture, and leads only to what is there", async () => {

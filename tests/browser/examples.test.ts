@@ -98,6 +98,8 @@ describe("the chandlery", () => {
 
     // Of an outfit all is asked for that is not owned.
     await page.click("[data-page='outfits']");
+    const note = page.locator("[data-card=rest-day] .note");
+    expect(await note.textContent()).toMatch(/^locked, \d+$/);
     await card("rest-day");
     const wanted = await page.textContent("#what");
     expect(wanted?.split(", ").length).toBeGreaterThan(1);

@@ -158,6 +158,13 @@ describe("the roster", () => {
     expect(errors).toEqual([]);
   });
 
+  test("of one who carries a thing of a pack that is not here, says that it is kept, and not as if it were wrong", async () => {
+    const { page } = await open();
+    await page.click("[data-card=new-boots]");
+    await page.waitForSelector('text=There is no part "reef-lantern". It is kept, and not shown.');
+    expect(await page.locator("mantle-roster .is-wrong").count()).toBe(0);
+  });
+
   test("is walked and confirmed with a gamepad", async () => {
     const { page } = await open();
     const [choose, leave, right] = [0, 1, 15];
