@@ -19,7 +19,7 @@ const sizes = [3, 2.5, 2, 1.5, 1] as const;
 const frame = { width: 16, height: 58 };
 const gap = 8;
 /** How large pixels are drawn at most. */
-const closest = 6;
+const closest = 12;
 
 function pitchOf(size: number): { readonly x: number; readonly y: number } {
   return { x: pictureWidth * size + frame.width + gap, y: pictureHeight * size + frame.height + gap };

@@ -13,7 +13,7 @@ export const seatsStyle = css`
   }
   .screen {
     display: grid;
-    grid-template-rows: auto minmax(0, 1fr) minmax(0, 1.6fr);
+    grid-template-rows: auto minmax(206px, 1fr) minmax(0, 1.6fr);
     gap: 12px;
     height: 100%;
     padding: 16px 24px;

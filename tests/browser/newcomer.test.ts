@@ -130,7 +130,7 @@ test.each([
   await page.click("#next");
   await page.click("#finish");
   await page.waitForSelector("mantle-fitting");
-  await page.click('.index button:has-text("Hoofdbescherming")');
+  await page.click('[data-page="slot:head"]');
   expect(await overflowOn(page)).toEqual({ cut: [], sideways: 0 });
   const surface = await page.locator("mantle-fitting").evaluate((screen) => getComputedStyle(screen).backgroundColor);
   expect(surface).toBe("rgb(27, 29, 34)");
