@@ -1,5 +1,6 @@
 import { badCatalog } from "../core/base/bad-catalog.ts";
 import { EventQueue } from "../core/base/event-queue.ts";
+import { limits, parseText } from "../core/base/limits.ts";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import { type FileList, type FolderState, listFile } from "../core/catalog/file-list.ts";
 import type { Catalog, CatalogIds } from "../core/catalog/model/catalog.ts";
@@ -27,7 +28,7 @@ export interface LiveCatalog<Ids extends CatalogIds = CatalogIds> {
  *
  * @param url - of the folder; relative to the page.
  * @returns once there is a catalog that can be used.
- * @throws MantleError as `fetchCatalog` does, of a game that was built.
+ * @throws MantleError `missing-file` where the folder is not served so; as `fetchCatalog` does, of a game that was built.
  * @example
  * const live = await openLiveCatalog("saltmarsh/")
  * const fitting = openFitting(live.catalog, wren)
@@ -64,25 +65,29 @@ export async function openLiveCatalog<Ids extends CatalogIds = CatalogIds>(
     },
   };
   let newest = 0;
-  await new Promise<void>((open) => {
-    source.onmessage = async ({ data }: MessageEvent<string>) => {
+  /** Takes over a change, unless another comes meanwhile. */
+  const follow = async (state: FolderState, number: number) => {
+    const { fetched, mistakes } = await attempt<Ids>(base, state, options);
+    if (number !== newest) return;
+    showMistakes(base.href, mistakes);
+    if (fetched === undefined) return;
+    if (now === undefined) {
+      now = fetched;
+      return;
+    }
+    await now.loader.refresh();
+    if (number !== newest) return;
+    now = { ...fetched, loader: now.loader };
+    queue.emit("change", live);
+  };
+  await new Promise<void>((open, fail) => {
+    source.onmessage = ({ data }: MessageEvent<string>) => {
       newest += 1;
-      const number = newest;
-      const state = JSON.parse(data) as FolderState;
-      const { fetched, mistakes } = await attempt<Ids>(base, state, options);
-      // Another change came meanwhile.
-      if (number !== newest) return;
-      showMistakes(base.href, mistakes);
-      if (fetched === undefined) return;
-      if (now === undefined) {
-        now = fetched;
-        open();
-        return;
-      }
-      await now.loader.refresh();
-      now = { ...fetched, loader: now.loader };
-      queue.emit("change", live);
+      follow(JSON.parse(data), newest).then(() => now && open(), fail);
     };
+  }).catch((error: unknown) => {
+    live.close();
+    throw error;
   });
   return live;
 }
@@ -114,6 +119,12 @@ async function attempt<Ids extends CatalogIds>(
 
 async function fetchList(base: URL, signal: AbortSignal | undefined): Promise<FileList> {
   const url = new URL(listFile, base).href;
-  const bytes = await fetchFile(listFile, url, { code: "missing-file", signal });
-  return JSON.parse(new TextDecoder().decode(bytes)) as FileList;
+  const advice = "Serve the folder by serveCatalogs of zealous-mantle/vite, or open a plain one by fetchCatalog.";
+  const bytes = await fetchFile(listFile, url, { code: "missing-file", signal }).catch((error: unknown) => {
+    if (error instanceof MantleError) throw new MantleError("missing-file", `${error.message} ${advice}`);
+    throw error;
+  });
+  const parsed = parseText(new TextDecoder().decode(bytes), limits.catalogLength);
+  if (parsed.ok && Object(parsed.value).mantle === "files/1") return parsed.value as FileList;
+  throw new MantleError("missing-file", `"${listFile}" at ${url} is no list of files. ${advice}`);
 }

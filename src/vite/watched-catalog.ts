@@ -45,9 +45,8 @@ export class WatchedCatalog {
 
   /** Answers a request for a file in the folder, the list of files, or news of changes. */
   answer(request: IncomingMessage, response: ServerResponse, next: (error?: unknown) => void): void {
-    const [path = ""] = decodeURI(request.url ?? "")
-      .replace(/^\//, "")
-      .split("?");
+    const [given = ""] = (request.url ?? "").replace(/^\//, "").split("?");
+    const path = decodeURIComponent(given);
     if (path === changesPath) void this.#listen(response).catch(next);
     else void this.#send(path, response, next).catch(next);
   }

@@ -3,7 +3,7 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import { composeFrame, createFromPreset, MantleError, resolveLook } from "zealous-mantle";
-import { fetchCatalog } from "zealous-mantle/browser";
+import { fetchCatalog, openLiveCatalog } from "zealous-mantle/browser";
 import { demo, dressed } from "../demo-catalog.ts";
 import { expectSamePicture } from "../same-picture.ts";
 
@@ -135,4 +135,39 @@ test("what is given up is not waited for", async () => {
     onProgress: () => giving.abort("enough"),
   });
   await expect(fetching).rejects.toBe("enough");
+});
+
+test("a catalog that is built into a game is opened by its list; without one, the message says how to serve it", async () => {
+  odd.clear();
+  const missing = await refused(openLiveCatalog(url));
+  expect([missing.code, missing.message]).toEqual([
+    "missing-file",
+    expect.stringMatching(
+      /"files\.json" could not be fetched .*the server answered 404\. Serve the folder by serveCatalogs/,
+    ),
+  ]);
+  odd.set("files.json", '{ "some": "thing" }');
+  expect((await refused(openLiveCatalog(url))).message).toMatch(
+    /is no list of files\. Serve the folder by serveCatalogs/,
+  );
+  odd.set("files.json", JSON.stringify({ mantle: "files/1", files: await listed() }));
+  const live = await openLiveCatalog(url.slice(0, -1));
+  expect([...live.catalog.parts.keys()]).toEqual([...demo.parts.keys()]);
+  const look = resolveLook(live.catalog, createFromPreset(live.catalog, "old-hand"));
+  await live.loader.load(look);
+  const before = [...live.loader.images.keys()];
+
+  // What is gone when pictures are fetched anew is dropped, and what is there is another object.
+  const [gone = "", kept = ""] = before;
+  const old = live.loader.images.get(kept);
+  odd.set(gone, 404);
+  await live.loader.refresh();
+  expect([live.loader.version, live.loader.images.has(gone), live.loader.images.get(kept) === old]).toEqual([
+    1,
+    false,
+    false,
+  ]);
+  odd.delete(gone);
+  await live.loader.load(look);
+  expect([...live.loader.images.keys()].sort()).toEqual(before.sort());
 });
