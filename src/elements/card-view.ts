@@ -58,11 +58,19 @@ function viewNow(asked: ViewAsked): CardView | undefined {
   if (!looks.every(({ layers }) => layers.every((layer) => layer.images.every((image) => images.has(image)))))
     return undefined;
   const { slot } = asked;
-  const covers = worn.map(({ part }) => (slot === undefined ? [] : coveringSlots({ ...asked, slot, part }, images)));
-  // One that can be told from the others as it is needs no more to come off than the others do.
-  const [fewest = []] = covers.filter(({ length }) => length > 0).sort((one, other) => one.length - other.length);
-  const isCovered = covers.filter(({ length }) => length > 0).length * 2 > covers.length;
-  return { frame: closeView(worn, images) ?? figureView(bare, images), without: isCovered ? fewest : [] };
+  const without = slot === undefined ? [] : coversOf(worn, (part) => coveringSlots({ ...asked, slot, part }, images));
+  return { frame: closeView(worn, images) ?? figureView(bare, images), without };
+}
+
+/** What lies over the first two parts, as far as they need it off: nothing, where one of them is seen as it is. */
+function coversOf(
+  [one, other]: readonly { readonly part: string }[],
+  covers: (part: string) => readonly string[],
+): readonly string[] {
+  const [first, second] = [one && covers(one.part), other];
+  if (first === undefined || first.length === 0 || second === undefined) return first ?? [];
+  const others = covers(second.part);
+  return others.length < first.length ? others : first;
 }
 
 async function viewLater(asked: ViewAsked): Promise<CardView | undefined> {

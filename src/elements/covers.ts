@@ -27,6 +27,8 @@ interface PartOn {
  */
 export function coveringSlots(on: PartOn, images: Images): readonly string[] {
   const { catalog, slot } = on;
+  const isAlone = Object.keys(on.character.loadout).every((worn) => worn === slot);
+  if (isAlone) return [];
   const all = countSeen({ ...on, character: { ...on.character, loadout: {} } }, images);
   const without: string[] = [];
   let { character } = on;
