@@ -28,6 +28,8 @@ export interface Entry {
 type Body = { x: number; y: number; facing?: string };
 
 const speed = 62;
+/** Seconds for which the print of a foot is seen. */
+const printed = 0.4;
 const strongest = 9;
 const ways = [
   ["left", "west", -1, 0],
@@ -117,6 +119,12 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
     offer(near()?.offers ?? (nearOther() ? `Be ${other?.name ?? ""}` : ""), act);
   };
 
+  /** Where a foot came down a moment ago, what it said, and how long ago that is in seconds. */
+  let prints: { readonly x: number; readonly y: number; readonly word: string; age: number }[] = [];
+  figure.on("event", ({ word }) => {
+    if (!still.matches) prints.push({ x: body.x, y: body.y, word, age: 0 });
+  });
+
   return new Promise((leave) => {
     const stopPresses = controls.on("press", ({ action }) => {
       if (action === "act") act();
@@ -152,6 +160,8 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
       figure.facing = held.at(-1)?.[1] ?? figure.facing;
       figure.advance(seconds);
       bystander?.advance(seconds);
+      for (const print of prints) print.age += seconds;
+      prints = prints.filter(({ age }) => age < printed);
 
       // What the running game knows, in the game's own words; the catalog says what follows.
       stamina = Math.max(0, Math.min(strongest, stamina + (held.length > 0 ? -0.9 : 1.8) * seconds));
@@ -168,6 +178,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
         glow(context, body.x, body.y - 24, 60);
         place.paintLights?.(context, canvas.width, canvas.height, scenery);
       }
+      for (const print of prints) paintPrint(context, print);
       const isBehind = beside !== undefined && beside.y < body.y;
       if (isBehind) bystander?.paint(context, painter);
       figure.paint(context, painter);
@@ -189,6 +200,20 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
     };
     requestAnimationFrame(tick);
   });
+}
+
+/** Dust from a step, or a ring on the water. */
+function paintPrint(
+  context: CanvasRenderingContext2D,
+  { x, y, word, age }: { readonly x: number; readonly y: number; readonly word: string; readonly age: number },
+): void {
+  const grown = age / printed;
+  context.globalAlpha = 1 - grown;
+  context.fillStyle = word === "splash" ? "#d8ecec" : "#e9dcb8";
+  const far = Math.round(3 + grown * (word === "splash" ? 9 : 4));
+  const up = Math.round(grown * 2);
+  for (const side of [-1, 1]) context.fillRect(Math.round(x) + side * far, Math.round(y) - up, 2, 1);
+  context.globalAlpha = 1;
 }
 
 function isHeld(controls: Controls, action: Action): boolean {

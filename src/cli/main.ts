@@ -10,8 +10,11 @@ for (const stream of [process.stdout, process.stderr]) {
   });
 }
 
+// On a terminal alone: what is read by a program, on a build server too, has no colors in it.
+const isWanted = process.stdout.isTTY || (process.env["FORCE_COLOR"] ?? "") !== "";
+
 process.exitCode = await run(process.argv.slice(2), {
   stdout: process.stdout,
   stderr: process.stderr,
-  color: pc.isColorSupported,
+  color: isWanted && pc.isColorSupported,
 });

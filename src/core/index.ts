@@ -170,6 +170,7 @@ export { celsAt } from "./look/cels-at.ts";
 export {
   animationOf,
   durationOf,
+  eventsBetween,
   frameAt,
   hasEnded,
   keepPose,
@@ -195,7 +196,7 @@ export { createImage, cropImage, enlargeImage, type Image, type Images, pasteIma
 
 // Play: the same character in every scene
 export { openSession } from "./play/open-session.ts";
-export { type Figure, type FigureOptions, type FigurePlacement, openFigure } from "./play/figure.ts";
+export { type Figure, type FigureOptions, type FrameEvent, type FigurePlacement, openFigure } from "./play/figure.ts";
 export type { Painter, PictureSource, Placement } from "./look/painter.ts";
 export type { FlushOptions } from "./play/profile.ts";
 export type { Seat, Session, SessionEvents, SessionOptions, SessionUpdate } from "./play/session.ts";

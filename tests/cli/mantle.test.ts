@@ -107,6 +107,8 @@ describe("the program", () => {
     const broken = ["check", demoFolder, inFolder("bare-chain.json")];
     expect(mantleProcess(broken)).toMatchObject({ status: 1, stderr: "" });
     // What a person reads is colored where colors are asked for, and the same text without.
+    // A build server reads text, and no terminal.
+    expect(mantleProcess(broken, { CI: "true" }).stdout).toBe(mantleProcess(broken).stdout);
     const colored = mantleProcess(broken, { FORCE_COLOR: "1" }).stdout;
     expect(colored).toContain("\u001b[31merror");
     expect(stripVTControlCharacters(colored)).toBe((await mantle(...broken)).stdout);

@@ -58,6 +58,40 @@ export function keepPose(
   return from === to ? moment : { ...moment, time: (moment.time / from) * to };
 }
 
+/**
+ * The words that an animation of a look tells between two times: those of each frame that began after the one and not after the other, in their
+ * order, each once, however many frames lie between.
+ *
+ * @param from - in seconds; less than 0 to be told what the very first frame tells. Of a pause longer than a run, what the last run told.
+ * @throws MantleError `unknown-animation`.
+ * @example
+ * eventsBetween(look, "walk", 0.1, 0.3) // → ["step"]
+ */
+export function eventsBetween(
+  look: Pick<Look, "rig" | "animations">,
+  animation: string,
+  from: number,
+  to: number,
+): readonly string[] {
+  const { sequence, ends, loop, events } = animationOf(look, animation);
+  if (events.size === 0 || to <= from) return none;
+  const length = ends.at(-1) ?? 0;
+  // A frame has begun when it is shown, so both ends are rounded as `frameAt` rounds them.
+  const [start, until] = [from, to].map((time) => time * (1 + 1e-12) + tolerance) as [number, number];
+  const isPause = loop && to - Math.max(from, 0) > length + tolerance;
+  const after = isPause ? until - length : start;
+  const told: string[] = [];
+  const last = loop ? Math.floor(until / length) : 0;
+  for (let run = loop ? Math.max(0, Math.floor(after / length)) : 0; run <= last; run += 1)
+    for (const [at, frame] of sequence.entries()) {
+      const begins = run * length + (ends[at - 1] ?? 0);
+      if (begins > after && begins <= until) told.push(...(events.get(frame) ?? none));
+    }
+  return told;
+}
+
+const none: readonly string[] = [];
+
 /** What one run of an animation shows, one drawn frame after another. */
 export function runOf({ sequence, ends }: Pick<Animation, "sequence" | "ends">): readonly ShownFrame[] {
   return sequence.map((frame, at) => {

@@ -1,6 +1,7 @@
+import { EventQueue } from "../base/event-queue.ts";
 import type { Point } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "../look/look.ts";
-import { keepPose } from "../look/moments.ts";
+import { eventsBetween, keepPose } from "../look/moments.ts";
 import type { Painter, PictureSource, Placement } from "../look/painter.ts";
 import { pointAt } from "../look/point-at.ts";
 import type { Session } from "./session.ts";
@@ -30,6 +31,14 @@ export interface FigureOptions {
   readonly onError?: (error: unknown) => void;
 }
 
+/** A word that a frame tells when it begins: a step, a splash. */
+export interface FrameEvent {
+  readonly word: string;
+  /** The animation that was asked for, and which way the figure looks. */
+  readonly animation: string;
+  readonly facing: string;
+}
+
 /** What a scene holds of a player: the picture of a seat. Its place on the map is the game's. */
 export interface Figure {
   /** What is shown; `undefined` until its pictures are there, or while nobody sits in the seat. */
@@ -43,8 +52,10 @@ export interface Figure {
   at: FigurePlacement;
   /** Where a named point of it is now, a hand or the crown, in pixels of the canvas; `undefined` while it is not seen. */
   point(name: string): Point | undefined;
-  /** Moves time on. @param seconds - since the last call. */
+  /** Moves time on, and tells what the frames that begin meanwhile tell. @param seconds - since the last call. */
   advance(seconds: number): void;
+  /** Calls a listener when a frame begins that tells something: each word once, however many frames pass in one call. Returns what ends that. */
+  on(event: "event", listener: (told: FrameEvent) => void): () => void;
   /** Paints it where it stands; nothing while it is not seen. */
   paint<Target>(target: Target, painter: Painter<Target>): void;
   /** Stops following the session; to be called when the scene ends. */
@@ -77,11 +88,14 @@ export function openFigure({
   let placement = at;
   let look: Look | undefined;
   let wanted: Look | undefined;
+  const queue = new EventQueue<{ event: FrameEvent }>();
+  /** Until when what frames tell was told: before the beginning, at first. */
+  let toldUntil = -1;
 
   const show = (next: Look) => {
     const { animations, facings } = next.rig;
     if (look?.rig.animations.has(moment.animation) && animations.has(moment.animation))
-      moment.time = keepPose(look, next, moment).time;
+      moment.time = toldUntil = keepPose(look, next, moment).time;
     // Somebody on another rig may not know how to do what was done so far.
     if (!animations.has(moment.animation)) moment.animation = animations.keys().next().value ?? "";
     if (!facings.has(moment.facing)) moment.facing = facings.keys().next().value ?? "";
@@ -113,6 +127,7 @@ export function openFigure({
       if (next === moment.animation) return;
       moment.animation = next;
       moment.time = 0;
+      toldUntil = -1;
     },
     get facing() {
       return moment.facing;
@@ -135,7 +150,16 @@ export function openFigure({
     },
     advance(seconds) {
       moment.time += seconds;
+      const from = toldUntil;
+      toldUntil = moment.time;
+      if (look === undefined || !queue.hasListeners("event")) return;
+      const { animation, facing } = moment;
+      queue.together(() => {
+        for (const word of eventsBetween(look as Look, animation, from, moment.time))
+          queue.emit("event", { word, animation, facing });
+      });
     },
+    on: (event, listener) => queue.on(event, listener),
     paint(target, painter) {
       if (look !== undefined) painter.paint(target, look, moment, placement);
     },

@@ -57,6 +57,8 @@ export interface BakedAnimation {
   readonly durations: readonly number[];
   /** Whether it begins again at its end. */
   readonly loop: boolean;
+  /** Words that are told when a frame begins, by the frame. */
+  readonly events?: Readonly<Record<string, readonly string[]>>;
 }
 
 export interface BakedFrame {
@@ -132,7 +134,8 @@ function animationsOf({ rig }: Look, { animations = [...rig.animations.keys()] }
 function playing(look: Look, id: string): BakedAnimation {
   const animation = animationOf(look, id);
   const durations = runOf(animation).map(({ duration }) => Number(duration.toFixed(6)));
-  return { sequence: animation.sequence, durations, loop: animation.loop };
+  const { sequence, loop, events } = animation;
+  return { sequence, durations, loop, ...(events.size === 0 ? {} : { events: Object.fromEntries(events) }) };
 }
 
 function posesOf(look: Look, options: BakeOptions): readonly Pose[] {

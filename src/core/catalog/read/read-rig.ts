@@ -86,10 +86,27 @@ function readAnimations(entry: Entry<RigSource>, findings: Findings): ReadonlyMa
   for (const [id, source] of sources) {
     const { title = titleFromId(id), frames, loop = true, else: otherwise } = source;
     if (otherwise !== undefined) findings.known(entry, ["animations", id, "else"], "animation", otherwise, sources);
-    read.set(id, { id, title, frames, ...readTiming({ entry, id, source }, findings), loop, otherwise });
+    const events = readEvents({ entry, id, source }, findings);
+    read.set(id, { id, title, frames, events, ...readTiming({ entry, id, source }, findings), loop, otherwise });
   }
   return read;
 }
+
+/** Reads what is told when frames begin. Reports frames that are not drawn. */
+function readEvents({ entry, id, source }: AnimationPlace, findings: Findings): Animation["events"] {
+  const { events, frames } = source;
+  if (events === undefined) return noEvents;
+  return new Map(
+    Object.entries(events).map(([key, words]) => {
+      const frame = Number(key);
+      if (frame >= frames)
+        findings.report(entry, ["animations", id, "events", key], "no-such-frame", { frame, frames });
+      return [frame, typeof words === "string" ? [words] : words];
+    }),
+  );
+}
+
+const noEvents: Animation["events"] = new Map();
 
 interface AnimationPlace {
   readonly entry: Entry<RigSource>;

@@ -1,6 +1,6 @@
 import { limits } from "../../base/limits.ts";
 import * as f from "../../base/schema/forms.ts";
-import { id, text } from "./schema-forms.ts";
+import { id, text, word } from "./schema-forms.ts";
 
 /** A color, `#rrggbb`. */
 export const color = f.string(f.pattern(/^#[0-9a-fA-F]{6}$/));
@@ -224,6 +224,8 @@ export const rig = f.object({
       ),
       /** How long each shown frame lasts, in seconds; in place of `fps`. */
       durations: f.optional(f.array(f.number(f.above(0)), f.minLength(1), f.maxLength(2 * limits.frames))),
+      /** What is told when a frame begins, by the frame, counted from 0: a word of the game's own, such as `step`, or several. */
+      events: f.optional(f.record(f.string(f.pattern(/^\d{1,3}$/)), f.union([word, f.array(word, f.minLength(1))]))),
       /** Whether it begins again at its end. One that does not stays on its last frame. */
       loop: f.optional(f.boolean()),
       /** The animation shown by a layer that was not drawn for this one. */

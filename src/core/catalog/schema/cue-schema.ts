@@ -1,9 +1,8 @@
 import { limits } from "../../base/limits.ts";
 import * as f from "../../base/schema/forms.ts";
 import { editForm } from "./edit-forms.ts";
-import { condition, id, text } from "./schema-forms.ts";
+import { condition, id, text, word } from "./schema-forms.ts";
 
-const word = f.string(f.pattern(/^[a-z][a-z0-9]*([:-][a-z0-9]+)*$/));
 const seconds = f.number(f.min(0));
 const count = f.number(f.whole, f.min(1), f.max(limits.stack));
 

@@ -6,6 +6,8 @@ export const idForm = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
 
 /** The form of an id. */
 export const id = f.string(f.pattern(idForm));
+/** The form of a word of the game's own: `step`, `touch:locker`. */
+export const word = f.string(f.pattern(/^[a-z][a-z0-9]*([:-][a-z0-9]+)*$/));
 /** The form of a text that players see. */
 export const text = f.union([f.string(), f.record(f.string(), f.string())]);
 
