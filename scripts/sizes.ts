@@ -20,13 +20,13 @@ const jobs: readonly Job[] = [
   {
     name: "read + resolve + paint",
     imports: 'export { readCatalog, resolveLook, composeFrame } from "zealous-mantle"',
-    ceiling: 33.5,
+    ceiling: 34,
     goal: 36,
   },
   {
     name: "rules alone",
     imports: 'export { readCatalog, checkLoadout, repairLoadout } from "zealous-mantle"',
-    ceiling: 39,
+    ceiling: 39.5,
     goal: 40,
   },
   { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 80, goal: 80 },
