@@ -23,16 +23,24 @@ export interface PackedProject {
   close(): Promise<void>;
 }
 
+/** Packs the package as it would be published, without building it anew; the path of the tarball. */
+export async function packPackage(): Promise<string> {
+  await mkdir("out", { recursive: true });
+  const folder = await mkdtemp(join(resolve("out"), "packed-"));
+  const { stdout } = await run("npm", ["pack", "--ignore-scripts", "--silent", "--pack-destination", folder]);
+  return join(folder, stdout.trim());
+}
+
 /**
  * Makes a project with the packed package in its `node_modules`. The package's dependencies are those of this checkout, which lies around it.
+ *
+ * @param tarball - the packed package.
  */
-export async function packedProject(name: string): Promise<PackedProject> {
-  await mkdir("out", { recursive: true });
+export async function packedProject(name: string, tarball: string): Promise<PackedProject> {
   const folder = await mkdtemp(join(resolve("out"), `${name}-`));
-  const { stdout } = await run("npm", ["pack", "--ignore-scripts", "--silent", "--pack-destination", folder]);
   const installed = join(folder, "node_modules/zealous-mantle");
   await mkdir(installed, { recursive: true });
-  await run("tar", ["-xzf", join(folder, stdout.trim()), "-C", installed, "--strip-components=1"]);
+  await run("tar", ["-xzf", tarball, "-C", installed, "--strip-components=1"]);
   await writeFile(join(folder, "package.json"), '{ "type": "module", "private": true }');
   const servers: ChildProcess[] = [];
   const inFolder = { cwd: folder };

@@ -1,11 +1,12 @@
 /**
- * Serves what the browser tests need until it is stopped: the examples, the programs of the tests, and one Chromium for all of them.
- * Prints where.
+ * Serves what the browser tests need until it is stopped: the examples, the programs of the tests, and one Chromium for all of them; and packs the
+ * package for those that need it so. Prints where.
  */
 import { openSharedBrowser } from "./browser.ts";
+import { packPackage } from "./packed-project.ts";
 import { serveExamples } from "./serve-examples.ts";
 
-const [{ url }, browser] = await Promise.all([
+const [{ url }, browser, tarball] = await Promise.all([
   serveExamples({
     elements: "tests/browser/elements-page.ts",
     models: "tests/browser/models-page.ts",
@@ -14,6 +15,7 @@ const [{ url }, browser] = await Promise.all([
     screen: "bench/screen-page.ts",
   }),
   openSharedBrowser(),
+  packPackage(),
 ]);
 process.on("SIGTERM", () => void browser.close().finally(() => process.exit()));
-console.log(JSON.stringify({ url, browser: browser.wsEndpoint() }));
+console.log(JSON.stringify({ url, browser: browser.wsEndpoint(), tarball }));

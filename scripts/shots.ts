@@ -10,7 +10,7 @@ import { figuresPicture } from "./figures-picture.ts";
 import { filesOnPage } from "./files-on-page.ts";
 import { drawImportPictures } from "./import-pictures.ts";
 import { looksPicture } from "./looks-picture.ts";
-import { packedProject } from "./packed-project.ts";
+import { packedProject, packPackage } from "./packed-project.ts";
 import { serveExamples } from "./serve-examples.ts";
 
 const folder = fileURLToPath(new URL("../docs/screenshots/", import.meta.url));
@@ -136,7 +136,7 @@ await drawn("old-hand");
 await press(card("old-hand"));
 await shoot("roster");
 
-const project = await packedProject("shots");
+const project = await packedProject("shots", await packPackage());
 await project.mantle("new", "keepers");
 for (const [path, [first = ""]] of await filesOnPage("docs/start.md")) await project.write({ [path]: first });
 await page.setViewportSize({ width: 1280, height: 800 });

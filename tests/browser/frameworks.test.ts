@@ -21,7 +21,7 @@ let project: PackedProject;
 let address = "";
 
 beforeAll(async () => {
-  project = await packedProject("frameworks");
+  project = await packedProject("frameworks", site.tarball);
   await project.mantle("new", "keepers");
   for (const [path, [content = ""]] of await filesOnPage("docs/frameworks.md"))
     await project.write({ [path]: content });

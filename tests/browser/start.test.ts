@@ -14,7 +14,7 @@ let project: PackedProject;
 let written: Awaited<ReturnType<typeof filesOnPage>>;
 
 beforeAll(async () => {
-  project = await packedProject("start");
+  project = await packedProject("start", site.tarball);
   written = await filesOnPage("docs/start.md");
 });
 afterAll(() => project.close());
