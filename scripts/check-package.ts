@@ -72,7 +72,9 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
   await writeFile(join(folder, "consumer.mjs"), script);
   looks.push(() => tell("in Node", run(process.execPath, ["consumer.mjs"], { cwd: folder })));
   const bin = join(folder, "node_modules/zealous-mantle/dist/cli/main.js");
-  looks.push(() => tell("the command line", run(process.execPath, [bin, "--version"])));
+  looks.push(() =>
+    tell("every pixel of the demo, by the command line", run(process.execPath, [bin, "check", "demo/saltmarsh"])),
+  );
   return looks;
 }
 
