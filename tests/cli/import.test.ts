@@ -224,7 +224,7 @@ describe("mantle import", () => {
   test.each<[string, readonly string[], RegExp]>([
     ["a file that is not there", ["gone.png"], /gone\.png cannot be read: there is no such file/],
     ["a picture that is none", ["package.json"], /package\.json: /],
-    ["a slot that is unknown", ["{sheet}", "--slot", "hut"], /no slot "hut"/],
+    ["a slot that is unknown", ["{sheet}", "--slot", "hut"], /no slot "hut"\. Write "hat" if that is meant\./],
     ["a channel that is unknown", ["{sheet}", "--slot", "hat", "--channel", "cloht"], /no channel "cloht"/],
     ["a size that is none", ["{sheet}", "--cell", "32"], /like 32x48/],
     ["a word without an id", ["{sheet}", "--pattern", "{facing}", "--names", "S"], /like S=south/],

@@ -1,6 +1,7 @@
 import { formatColor } from "../base/color/color.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { message } from "../base/message.ts";
+import { nearestId } from "../base/nearest-id.ts";
 import type { Problem } from "../base/problem.ts";
 import type { Catalog, Rig } from "../catalog/model/catalog.ts";
 import type { Image } from "../raster/image.ts";
@@ -108,7 +109,9 @@ function slotOf(catalog: Catalog, part: FoundPart, options: PlanOptions, problem
     return undefined;
   }
   if (!catalog.slots.has(slot)) {
-    problems.push(artFinding(name, "error", message("unknown-slot", { id: slot }), message("say-slot")));
+    const meant = nearestId(slot, [...catalog.slots.keys()]);
+    const fix = meant === undefined ? message("say-slot") : message("meant-id", { meant });
+    problems.push(artFinding(name, "error", message("unknown-slot", { id: slot }), fix));
     return undefined;
   }
   if (depth === undefined && !rig.depths.has(slot)) {
