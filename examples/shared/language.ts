@@ -1,7 +1,7 @@
 import { type Messages, type Text, textIn } from "zealous-mantle";
 import type { ScreenTexts } from "zealous-mantle/elements";
 
-/** What a screen is told of a language. */
+/** What a screen needs of a language. */
 interface Spoken {
   readonly texts?: ScreenTexts;
   readonly messages?: Partial<Messages>;

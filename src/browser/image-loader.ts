@@ -16,7 +16,7 @@ export interface ImageLoader {
   load(...looks: readonly Look[]): Promise<void>;
   /** Resolves when pictures are there, by their paths; throws as `load` does. */
   fetch(...paths: readonly string[]): Promise<void>;
-  /** Grows where pictures that were there are others now, so that what was drawn of them is to be drawn again. @defaultValue `0` */
+  /** Grows when pictures that were there have changed, so that what was drawn of them is to be drawn again. @defaultValue `0` */
   readonly version?: number;
 }
 

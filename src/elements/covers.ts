@@ -55,12 +55,14 @@ export function bared(character: Character, without: readonly string[]): Charact
   return { ...character, loadout };
 }
 
-/** How many pixels are others because the part is there. */
+/** How many pixels differ because the part is there. */
 function countSeen({ catalog, character, slot, part }: PartOn, images: Images): number {
   const look = resolveLook(catalog, { ...character, loadout: { ...character.loadout, [slot]: part } });
   const moment = firstMoment(look);
-  const whole = composeFrame(look, images, moment);
-  const rest = composeFrame({ ...look, layers: look.layers.filter((layer) => layer.part !== part) }, images, moment);
+  // Without something else, a layer may show whose picture was not fetched yet: it covers nothing until it is there.
+  const layers = look.layers.filter((layer) => layer.images.every((image) => images.has(image)));
+  const whole = composeFrame({ ...look, layers }, images, moment);
+  const rest = composeFrame({ ...look, layers: layers.filter((layer) => layer.part !== part) }, images, moment);
   const [one, other] = [whole, rest].map(({ data }) => new Uint32Array(data.buffer, data.byteOffset, data.length / 4));
   let seen = 0;
   for (const [at, pixel] of one?.entries() ?? []) if (pixel !== other?.[at]) seen += 1;

@@ -43,7 +43,7 @@ export type ElementProps<Element> = PropertiesOf<Element> &
 export type MantleTags = Extract<keyof HTMLElementTagNameMap, `mantle-${string}`>;
 
 /**
- * The elements for JSX, by their tags. React, Vue and Svelte know them by an import of `zealous-mantle/react`, `/vue` or `/svelte`; others are told
+ * The elements for JSX, by their tags. React, Vue and Svelte know them by an import of `zealous-mantle/react`, `/vue` or `/svelte`; others by a declaration,
  * once:
  *
  * @example

@@ -8,7 +8,7 @@ import { CatalogFolder } from "../node/catalog-folder.ts";
 import { inspectCatalog } from "../node/load-catalog.ts";
 import { listFiles } from "./list-files.ts";
 
-/** Where changes are told, from the folder. */
+/** Where changes are emitted, from the folder. */
 const changesPath = "changes";
 /** Milliseconds in which changes that come together are one: an editor writes several files, and some of them in pieces. */
 const together = 40;
@@ -29,8 +29,10 @@ export class WatchedCatalog {
   readonly #warn: (warning: string) => void;
   readonly #listeners = new Set<ServerResponse>();
   #waiting: NodeJS.Timeout | undefined;
+  /** How many changes there were: a state that was read before the last of them is not sent. */
+  #changes = 0;
 
-  /** @param warn - is told what is wrong, for the terminal. */
+  /** @param warn - called with what is wrong, for the terminal. */
   constructor(path: string, warn: (warning: string) => void) {
     this.#path = path;
     this.#warn = warn;
@@ -40,7 +42,7 @@ export class WatchedCatalog {
   changed(file: string): void {
     if (!file.startsWith(this.#path + sep)) return;
     clearTimeout(this.#waiting);
-    this.#waiting = setTimeout(() => void this.#tellAll(), together);
+    this.#waiting = setTimeout(() => void this.#sendToAll(), together);
   }
 
   /** Answers a request for a file in the folder, the list of files, or news of changes. */
@@ -90,13 +92,18 @@ export class WatchedCatalog {
     response.writeHead(200, { "content-type": "text/event-stream", "cache-control": "no-store" });
     this.#listeners.add(response);
     response.on("close", () => this.#listeners.delete(response));
-    tell(response, await this.#state());
+    const number = this.#changes;
+    const state = await this.#state();
+    if (number === this.#changes) sendState(response, state);
   }
 
-  async #tellAll(): Promise<void> {
+  async #sendToAll(): Promise<void> {
+    this.#changes += 1;
+    const number = this.#changes;
     const state = await this.#state();
+    if (number !== this.#changes) return;
     for (const mistake of state.mistakes) this.#warn(mistake);
-    for (const listener of this.#listeners) tell(listener, state);
+    for (const listener of this.#listeners) sendState(listener, state);
   }
 
   async #state(): Promise<FolderState> {
@@ -116,6 +123,6 @@ export class WatchedCatalog {
   }
 }
 
-function tell(listener: ServerResponse, state: FolderState): void {
+function sendState(listener: ServerResponse, state: FolderState): void {
   listener.write(`data: ${JSON.stringify(state)}\n\n`);
 }

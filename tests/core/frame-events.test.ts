@@ -90,7 +90,7 @@ describe("what frames tell", () => {
     );
   });
 
-  test("is told by a figure, also when a form shows another animation, and not twice when the clothes change", async () => {
+  test("is emitted by a figure, also when a form shows another animation, and not twice when the clothes change", async () => {
     const catalog = walking(
       { frames: 4, fps: 4, events: { 2: "step" } },
       {

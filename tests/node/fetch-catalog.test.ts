@@ -157,7 +157,7 @@ test("a catalog that is built into a game is opened by its list; without one, th
   await live.loader.load(look);
   const before = [...live.loader.images.keys()];
 
-  // What is gone when pictures are fetched anew is dropped, and what is there is another object.
+  // What is gone when pictures are fetched anew is dropped, and what is there is a new object.
   const [gone = "", kept = ""] = before;
   const old = live.loader.images.get(kept);
   odd.set(gone, 404);

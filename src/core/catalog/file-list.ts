@@ -1,4 +1,4 @@
-/** The file in a served catalog folder that lists the others, and says where changes are told, if they are. */
+/** The file in a served catalog folder that lists the others, and says where changes are emitted, if they are. */
 export const listFile = "files.json";
 
 /** What that file holds. */
@@ -6,11 +6,11 @@ export interface FileList {
   readonly mantle: "files/1";
   /** The paths of all files in the folder. */
   readonly files: readonly string[];
-  /** Where the server tells of changes, as server-sent events (of HTML), from the folder. */
+  /** Where the server emits changes, as server-sent events (of HTML), from the folder. */
   readonly changes?: string;
 }
 
-/** What the server tells of a folder, once at first and at every change. */
+/** What the server emits of a folder, once at first and at every change. */
 export interface FolderState {
   readonly files: readonly string[];
   /** What is wrong, in words with file and line; the catalog can be used where nothing is. */

@@ -59,10 +59,10 @@ export function keepPose(
 }
 
 /**
- * The words that an animation of a look tells between two times: those of each frame that began after the one and not after the other, in their
+ * The words that an animation of a look emits between two times: those of each frame that began after the one and not after the other, in their
  * order, each once, however many frames lie between.
  *
- * @param from - in seconds; less than 0 to be told what the very first frame tells. Of a pause longer than a run, what the last run told.
+ * @param from - in seconds; less than 0 for what the very first frame emits. Of a pause longer than a run, what the last run emitted.
  * @throws MantleError `unknown-animation`.
  * @example
  * eventsBetween(look, "walk", 0.1, 0.3) // → ["step"]
@@ -80,14 +80,14 @@ export function eventsBetween(
   const [start, until] = [from, to].map((time) => time * (1 + 1e-12) + tolerance) as [number, number];
   const isPause = loop && to - Math.max(from, 0) > length + tolerance;
   const after = isPause ? until - length : start;
-  const told: string[] = [];
+  const emitted: string[] = [];
   const last = loop ? Math.floor(until / length) : 0;
   for (let run = loop ? Math.max(0, Math.floor(after / length)) : 0; run <= last; run += 1)
     for (const [at, frame] of sequence.entries()) {
       const begins = run * length + (ends[at - 1] ?? 0);
-      if (begins > after && begins <= until) told.push(...(events.get(frame) ?? none));
+      if (begins > after && begins <= until) emitted.push(...(events.get(frame) ?? none));
     }
-  return told;
+  return emitted;
 }
 
 const none: readonly string[] = [];

@@ -31,7 +31,7 @@ export interface FigureOptions {
   readonly onError?: (error: unknown) => void;
 }
 
-/** A word that a frame tells when it begins: a step, a splash. */
+/** A word that is emitted when a frame begins: a step, a splash. */
 export interface FrameEvent {
   readonly word: string;
   /** The animation that was asked for, and which way the figure looks. */
@@ -52,10 +52,10 @@ export interface Figure {
   at: FigurePlacement;
   /** Where a named point of it is now, a hand or the crown, in pixels of the canvas; `undefined` while it is not seen. */
   point(name: string): Point | undefined;
-  /** Moves time on, and tells what the frames that begin meanwhile tell. @param seconds - since the last call. */
+  /** Moves time on, and emits what the frames that begin meanwhile say. @param seconds - since the last call. */
   advance(seconds: number): void;
-  /** Calls a listener when a frame begins that tells something: each word once, however many frames pass in one call. Returns what ends that. */
-  on(event: "event", listener: (told: FrameEvent) => void): () => void;
+  /** Calls a listener when a frame begins that has an event: each word once, however many frames pass in one call. Returns what ends that. */
+  on(event: "event", listener: (event: FrameEvent) => void): () => void;
   /** Paints it where it stands; nothing while it is not seen. */
   paint<Target>(target: Target, painter: Painter<Target>): void;
   /** Stops following the session; to be called when the scene ends. */
@@ -89,13 +89,13 @@ export function openFigure({
   let look: Look | undefined;
   let wanted: Look | undefined;
   const queue = new EventQueue<{ event: FrameEvent }>();
-  /** Until when what frames tell was told: before the beginning, at first. */
-  let toldUntil = -1;
+  /** Until when the events of frames were emitted: before the beginning, at first. */
+  let emittedUntil = -1;
 
   const show = (next: Look) => {
     const { animations, facings } = next.rig;
     if (look?.rig.animations.has(moment.animation) && animations.has(moment.animation))
-      moment.time = toldUntil = keepPose(look, next, moment).time;
+      moment.time = emittedUntil = keepPose(look, next, moment).time;
     // Somebody on another rig may not know how to do what was done so far.
     if (!animations.has(moment.animation)) moment.animation = animations.keys().next().value ?? "";
     if (!facings.has(moment.facing)) moment.facing = facings.keys().next().value ?? "";
@@ -127,7 +127,7 @@ export function openFigure({
       if (next === moment.animation) return;
       moment.animation = next;
       moment.time = 0;
-      toldUntil = -1;
+      emittedUntil = -1;
     },
     get facing() {
       return moment.facing;
@@ -150,8 +150,8 @@ export function openFigure({
     },
     advance(seconds) {
       moment.time += seconds;
-      const from = toldUntil;
-      toldUntil = moment.time;
+      const from = emittedUntil;
+      emittedUntil = moment.time;
       if (look === undefined || !queue.hasListeners("event")) return;
       const { animation, facing } = moment;
       queue.together(() => {

@@ -57,7 +57,7 @@ export interface BakedAnimation {
   readonly durations: readonly number[];
   /** Whether it begins again at its end. */
   readonly loop: boolean;
-  /** Words that are told when a frame begins, by the frame. */
+  /** Words that are emitted when a frame begins, by the frame. */
   readonly events?: Readonly<Record<string, readonly string[]>>;
 }
 

@@ -60,7 +60,7 @@ export interface Animation {
   readonly sequence: readonly number[];
   /** When each place of the sequence ends, in seconds from the start of a run; the last is how long a run lasts. */
   readonly ends: readonly number[];
-  /** Words that are told when a drawn frame begins, by the frame. */
+  /** Words that are emitted when a drawn frame begins, by the frame. */
   readonly events: ReadonlyMap<number, readonly string[]>;
   /** Whether it begins again at its end; one that does not stays on its last frame. */
   readonly loop: boolean;

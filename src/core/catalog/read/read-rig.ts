@@ -92,7 +92,7 @@ function readAnimations(entry: Entry<RigSource>, findings: Findings): ReadonlyMa
   return read;
 }
 
-/** Reads what is told when frames begin. Reports frames that are not drawn. */
+/** Reads what is emitted when frames begin. Reports frames that are not drawn. */
 function readEvents({ entry, id, source }: AnimationPlace, findings: Findings): Animation["events"] {
   const { events, frames } = source;
   if (events === undefined) return noEvents;

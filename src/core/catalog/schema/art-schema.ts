@@ -224,7 +224,7 @@ export const rig = f.object({
       ),
       /** How long each shown frame lasts, in seconds; in place of `fps`. */
       durations: f.optional(f.array(f.number(f.above(0)), f.minLength(1), f.maxLength(2 * limits.frames))),
-      /** What is told when a frame begins, by the frame, counted from 0: a word of the game's own, such as `step`, or several. */
+      /** What is emitted when a frame begins, by the frame, counted from 0: a word of the game's own, such as `step`, or several. */
       events: f.optional(f.record(f.string(f.pattern(/^\d{1,3}$/)), f.union([word, f.array(word, f.minLength(1))]))),
       /** Whether it begins again at its end. One that does not stays on its last frame. */
       loop: f.optional(f.boolean()),

@@ -30,7 +30,7 @@ const animation = f.object({
   sequence: f.optional(f.array(part)),
   /** How long each shown frame lasts, in seconds. */
   durations: f.optional(f.array(f.number())),
-  /** Words that are told when a frame begins, by the frame. */
+  /** Words that are emitted when a frame begins, by the frame. */
   events: f.optional(f.record(f.string(), f.array(f.string()))),
   /** Whether it begins again at its end. */
   loop: f.optional(f.boolean()),
