@@ -179,4 +179,27 @@ describe("the roster", () => {
     await pressPad(page, leave);
     await page.waitForSelector("mantle-roster", { state: "detached" });
   });
+
+  test("hears a gamepad from the moment it opens, and a press that closes one screen closes no other", async () => {
+    const { page } = await open();
+    const leave = 1;
+    await page.evaluate(() => {
+      const below = document.querySelector("mantle-roster");
+      const above = document.createElement("mantle-roster");
+      Object.assign(above, { session: below?.session, loader: below?.loader, modal: true });
+      above.addEventListener("mantle-close", (event) => {
+        event.stopPropagation();
+        above.remove();
+      });
+      document.body.append(above);
+      const { pad } = globalThis as unknown as { pad: { buttons: { pressed: boolean }[] } };
+      Object.assign(pad.buttons[1] ?? {}, { pressed: true });
+    });
+    await passUntil(page, async () => (await page.locator("mantle-roster").count()) < 2);
+    // Held a little longer, and let go.
+    await pressPad(page, leave);
+    expect(await page.locator("mantle-roster").count()).toBe(1);
+    await pressPad(page, leave);
+    await page.waitForSelector("mantle-roster", { state: "detached" });
+  });
 });

@@ -28,12 +28,11 @@ export interface GamepadWatch {
   poll(now: number): readonly { readonly wish: Wish; readonly device: Device }[];
 }
 
-/** What is held down was held before this watch began is ignored: a button that opened a screen does not press in it. */
+/** What is held down as this watch begins is ignored: a button that opened a screen does not press in it. */
 export function watchGamepads(): GamepadWatch {
   /** By gamepad and what is held: when it is repeated. */
   const held = new Map<string, number>();
-  let isFirst = true;
-  return {
+  const watch: GamepadWatch = {
     poll(now) {
       const made: { wish: Wish; device: Device }[] = [];
       const still = new Set<string>();
@@ -43,8 +42,7 @@ export function watchGamepads(): GamepadWatch {
           const key = `${gamepad.index} ${JSON.stringify(wish)}`;
           still.add(key);
           const due = held.get(key);
-          if (isFirst) held.set(key, Number.POSITIVE_INFINITY);
-          else if (due === undefined || now >= due) {
+          if (due === undefined || now >= due) {
             made.push({ wish, device: `gamepad-${gamepad.index}` });
             const repeats = wish.kind === "go" || wish.kind === "turn";
             held.set(key, repeats ? now + (due === undefined ? firstRepeat : laterRepeat) : Number.POSITIVE_INFINITY);
@@ -52,10 +50,12 @@ export function watchGamepads(): GamepadWatch {
         }
       }
       for (const key of held.keys()) if (!still.has(key)) held.delete(key);
-      isFirst = false;
       return made;
     },
   };
+  watch.poll(0);
+  for (const key of held.keys()) held.set(key, Number.POSITIVE_INFINITY);
+  return watch;
 }
 
 /** What a gamepad asks for at this moment: its buttons, and its stick where it leans. */

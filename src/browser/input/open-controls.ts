@@ -137,8 +137,7 @@ export function openControls(options: ControlsOptions = {}): Controls {
 
   // What a pad holds when this begins was not pressed here: a button that opened a screen does not press in it.
   let isFirst = true;
-  const watch = () => {
-    frame = requestAnimationFrame(watch);
+  const readPads = () => {
     if (isInputTaken()) down.clear();
     const before = new Set([...down].filter((key) => key.startsWith("gamepad-")));
     for (const key of before) down.delete(key);
@@ -153,6 +152,11 @@ export function openControls(options: ControlsOptions = {}): Controls {
     }
     isFirst = false;
   };
+  const watch = () => {
+    frame = requestAnimationFrame(watch);
+    readPads();
+  };
+  readPads();
   let frame = requestAnimationFrame(watch);
 
   return {

@@ -111,8 +111,11 @@ export function openInput(root: HTMLElement, options: InputOptions = {}): Input 
   const watch = (now: number) => {
     if (!root.isConnected) return close();
     frame = requestAnimationFrame(watch);
-    if (!pads || !isOnTop() || !document.hasFocus()) return;
-    for (const { wish, device: from } of gamepads.poll(now)) {
+    if (!pads) return;
+    // Read under another screen, too: the button that closed that one, still held, does not press in this one.
+    const pressed = gamepads.poll(now);
+    if (!isOnTop() || !document.hasFocus()) return;
+    for (const { wish, device: from } of pressed) {
       if (wish.kind === "choose") choose(from);
       else say(wish, from);
     }
