@@ -19,6 +19,7 @@ const shared = {
     "^zealous-mantle/model$": "<rootDir>/src/core/model.ts",
     "^zealous-mantle/three$": "<rootDir>/src/engines/three/index.ts",
     "^zealous-mantle/judge$": "<rootDir>/src/core/judge.ts",
+    "^zealous-mantle/atlas$": "<rootDir>/src/core/atlas.ts",
     "^zealous-mantle/share$": "<rootDir>/src/core/share.ts",
     "^zealous-mantle/vite$": "<rootDir>/src/vite/index.ts",
     "^zealous-mantle/react$": "<rootDir>/src/frameworks/react.ts",

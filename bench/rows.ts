@@ -1,4 +1,5 @@
 import type { Row } from "./measure.ts";
+import { atlasFrame } from "./rows/atlas-frame.ts";
 import { check } from "./rows/check.ts";
 import { checkArt } from "./rows/check-art.ts";
 import { checkGrowth } from "./rows/check-growth.ts";
@@ -51,6 +52,7 @@ export const rows: readonly Row[] = [
   crowd3d,
   crowd3dMemory,
   moment,
+  atlasFrame,
   crowd,
   screen,
   session,

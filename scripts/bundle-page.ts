@@ -16,6 +16,7 @@ export async function bundlePage(entry: string): Promise<string> {
         { find: /^zealous-mantle\/english\/art$/, replacement: here("../src/core/base/messages/english-art.ts") },
         { find: /^zealous-mantle\/import$/, replacement: here("../src/core/import.ts") },
         { find: /^zealous-mantle\/judge$/, replacement: here("../src/core/judge.ts") },
+        { find: /^zealous-mantle\/atlas$/, replacement: here("../src/core/atlas.ts") },
         { find: /^zealous-mantle\/share$/, replacement: here("../src/core/share.ts") },
         { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
         { find: /^zealous-mantle\/testing$/, replacement: here("../src/testing/index.ts") },

@@ -1,6 +1,7 @@
 import { celsAt } from "../core/look/cels-at.ts";
-import type { Cel, Look, Moment } from "../core/look/look.ts";
+import type { Cel, Moment } from "../core/look/look.ts";
 import type { Painter } from "../core/look/painter.ts";
+import { type Representative, Representatives } from "../core/look/representatives.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { cropImage, type Image, type Images } from "../core/raster/image.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
@@ -24,18 +25,12 @@ export interface PainterOptions {
 
 /** A frame that was drawn, and where its visible part lies. */
 interface Kept {
-  readonly owner: Painted;
+  readonly owner: Representative;
   readonly picture: CanvasImageSource | undefined;
   readonly x: number;
   readonly y: number;
   readonly width: number;
   readonly height: number;
-}
-
-/** The look that stands for all that look the same, and how many of its frames are kept. */
-interface Painted {
-  readonly look: Look;
-  frames: number;
 }
 
 /**
@@ -50,24 +45,22 @@ interface Painted {
 export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: PainterOptions = {}): CanvasPainter {
   // By the cels of a frame, which are the same array every time; the one painted longest ago comes first.
   const kept = new Map<readonly Cel[], Kept>();
-  const painted = new Map<string, Painted>();
-  const known = new WeakMap<Look, Painted>();
+  const none = () => new Representatives<Representative>((look) => ({ look, frames: 0 }));
+  let looks = none();
   let bytes = 0;
 
   const drop = (cels: readonly Cel[], { owner, width, height }: Kept) => {
     kept.delete(cels);
     bytes -= width * height * 4;
-    owner.frames -= 1;
-    if (owner.frames === 0 && painted.get(owner.look.key) === owner) painted.delete(owner.look.key);
+    looks.drop(owner);
   };
-  const draw = (owner: Painted, cels: readonly Cel[], moment: Moment): Kept => {
+  const draw = (owner: Representative, cels: readonly Cel[], moment: Moment): Kept => {
     const frame = composeFrame(owner.look, images, moment);
     const bounds = visibleBounds(frame);
     const { x, y, width, height } = bounds ?? { x: 0, y: 0, width: 0, height: 0 };
     const drawn = { owner, picture: bounds && pictureOf(cropImage(frame, bounds)), x, y, width, height };
     kept.set(cels, drawn);
-    painted.set(owner.look.key, owner);
-    owner.frames += 1;
+    looks.keep(owner);
     bytes += width * height * 4;
     for (const [oldest, each] of kept) {
       if (bytes <= limit || each === drawn) break;
@@ -77,14 +70,7 @@ export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: P
   };
   return {
     paint(context, look, moment, { x, y, scale = 1 }) {
-      let owner = known.get(look);
-      if (owner === undefined) {
-        const alike = painted.get(look.key);
-        // What looks the same in a catalog that was read anew may be drawn otherwise.
-        owner = alike?.look.rig === look.rig ? alike : { look, frames: 0 };
-        painted.set(look.key, owner);
-        known.set(look, owner);
-      }
+      const owner = looks.of(look);
       const cels = celsAt(owner.look, moment);
       const frame = kept.get(cels) ?? draw(owner, cels, moment);
       kept.delete(cels);
@@ -105,7 +91,7 @@ export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: P
     },
     dispose() {
       kept.clear();
-      painted.clear();
+      looks = none();
       bytes = 0;
     },
   };

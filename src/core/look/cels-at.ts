@@ -30,12 +30,7 @@ import { pointIn } from "./point-at.ts";
  */
 export function celsAt<Ids extends CatalogIds>(look: Look<Ids>, moment: Moment<Ids>): readonly Cel[] {
   const clip = clipOf(look, moment);
-  const { times } = clip;
-  let frame = 0;
-  for (let each = 0; each < times.length; each += 1) {
-    const animation = times[each] as Animation;
-    frame = frame * animation.frames + frameAt(animation, moment.time);
-  }
+  const frame = frameOfClip(clip, moment.time);
   const known = clip.frames[frame];
   if (known !== undefined) return known;
   const cels = drawFrame(look, clip, moment.time);
@@ -43,8 +38,20 @@ export function celsAt<Ids extends CatalogIds>(look: Look<Ids>, moment: Moment<I
   return cels;
 }
 
+/** The number of the frame that a clip shows at a time; one for each picture that it shows. */
+export function frameOfClip({ times }: Clip, time: number): number {
+  let frame = 0;
+  for (let each = 0; each < times.length; each += 1) {
+    const animation = times[each] as Animation;
+    frame = frame * animation.frames + frameAt(animation, time);
+  }
+  return frame;
+}
+
 /** An animation of a look in one facing. */
-interface Clip {
+export interface Clip {
+  /** The animation that was asked for. */
+  readonly animation: string;
   readonly facing: Facing;
   /** Back to front. */
   readonly layers: readonly Shown[];
@@ -66,16 +73,18 @@ interface Shown {
 
 const clips = new WeakMap<Look, Map<string, Map<string, Clip>>>();
 
-function clipOf(look: Look, { animation, facing }: Moment): Clip {
+/** The clip of a look that a moment is of: the same one every time. @throws as `celsAt` does. */
+export function clipOf(look: Look, { animation, facing }: Moment): Clip {
   const known = clips.get(look)?.get(animation)?.get(facing);
   if (known !== undefined) return known;
-  const clip = makeClip(look, animationOf(look, animation), requireKnown("facing", facing, look.rig.facings));
+  const clip = makeClip(look, animation, requireKnown("facing", facing, look.rig.facings));
   const byAnimation = getOrInsert(clips, look, () => new Map<string, Map<string, Clip>>());
   getOrInsert(byAnimation, animation, () => new Map<string, Clip>()).set(facing, clip);
   return clip;
 }
 
-function makeClip(look: Look, wanted: Animation, facing: Facing): Clip {
+function makeClip(look: Look, asked: string, facing: Facing): Clip {
+  const wanted = animationOf(look, asked);
   const depth = ({ depth: rest, depthByFacing }: LookLayer) =>
     depthByFacing.get(facing.id) ?? depthByFacing.get(facing.drawnAs) ?? rest;
   // Layers of equal depth keep the order of the look.
@@ -91,7 +100,7 @@ function makeClip(look: Look, wanted: Animation, facing: Facing): Clip {
     layer.attach === undefined ? [animation] : [animation, wanted],
   );
   const times = moving.filter((one, at) => one.frames > 1 && moving.findIndex((other) => isAlike(one, other)) === at);
-  return { facing, layers, times, frames: [] };
+  return { animation: asked, facing, layers, times, frames: [] };
 }
 
 /** Whether two animations show frames of the same number at any time. */

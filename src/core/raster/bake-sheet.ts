@@ -1,19 +1,15 @@
 import { limits } from "../base/limits.ts";
 import { MantleError } from "../base/problem.ts";
-import { requireKnown } from "../base/require-known.ts";
 import type { Rectangle } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "../look/look.ts";
 import { animationOf, runOf } from "../look/moments.ts";
+import { type FrameMoment, type MomentsOptions, momentsOf } from "../look/moments-of.ts";
 import { pointAt } from "../look/point-at.ts";
 import { composeFrame, composeInto } from "./compose-frame.ts";
 import { createImage, type Image, type Images, pasteImage } from "./image.ts";
 import { packPictures, trimPicture } from "./pack-pictures.ts";
 
-export interface BakeOptions {
-  /** @defaultValue all of the rig's, in its order */
-  readonly animations?: readonly string[];
-  /** @defaultValue all of the rig's, in its order, mirrored ones too */
-  readonly facings?: readonly string[];
+export interface BakeOptions extends MomentsOptions {
   /**
    * Cuts the blank edges off every frame, keeps frames that look the same once, and packs them close, a pixel apart.
    *
@@ -113,13 +109,6 @@ export function bakeSheet(look: Look, images: Images, options: BakeOptions = {})
   };
 }
 
-/** A frame to draw, and its row and column where frames are laid out whole. */
-interface Pose {
-  readonly moment: Moment;
-  readonly frame: number;
-  readonly row: number;
-}
-
 /** Where a frame lies in the sheet, and from where in the whole frame it was cut. */
 interface PlacedFrame extends Rectangle {
   readonly offset: { readonly x: number; readonly y: number };
@@ -138,29 +127,15 @@ function playing(look: Look, id: string): BakedAnimation {
   return { sequence, durations, loop, ...(events.size === 0 ? {} : { events: Object.fromEntries(events) }) };
 }
 
-function posesOf(look: Look, options: BakeOptions): readonly Pose[] {
-  const { rig } = look;
-  const facings = (options.facings ?? [...rig.facings.keys()]).map((id) => requireKnown("facing", id, rig.facings));
-  const animations = animationsOf(look, options);
-  const count = animations.reduce((sum, id) => sum + animationOf(look, id).frames * facings.length, 0);
+function posesOf(look: Look, options: BakeOptions): readonly FrameMoment[] {
+  const facings = options.facings?.length ?? look.rig.facings.size;
+  const count = animationsOf(look, options).reduce((sum, id) => sum + animationOf(look, id).frames * facings, 0);
   if (count > limits.bakedFrames)
     throw new MantleError(
       "too-many-frames",
       `${count} frames are too many for a sheet: ${limits.bakedFrames} is the most.`,
     );
-  return animations.flatMap((animation, group) => {
-    // Each drawn frame that is shown, once.
-    const shown = new Map(runOf(animationOf(look, animation)).map(({ frame, time }) => [frame, time]));
-    return facings.flatMap(({ id: facing }, within) =>
-      [...shown]
-        .sort(([one], [other]) => one - other)
-        .map(([frame, time]) => ({
-          moment: { animation, facing, time },
-          frame,
-          row: group * facings.length + within,
-        })),
-    );
-  });
+  return momentsOf(look, options);
 }
 
 /** The picture given, if it is of this size, or a new one. */
@@ -176,7 +151,7 @@ const slack = 16;
  * into the sheet when it is whole. Its rows are a little longer than the sheet's: rows exactly 4,096 bytes apart would take each
  * other's place in the cache.
  */
-function layFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into, draw }: BakeOptions) {
+function layFrames(look: Look, images: Images, poses: readonly FrameMoment[], { progress, into, draw }: BakeOptions) {
   const { width, height } = look.rig.frame;
   const columns = Math.max(0, ...poses.map(({ frame }) => frame + 1));
   const rows = Math.max(0, ...poses.map(({ row }) => row + 1));
@@ -193,7 +168,7 @@ function layFrames(look: Look, images: Images, poses: readonly Pose[], { progres
   return { image, places };
 }
 
-function packFrames(look: Look, images: Images, poses: readonly Pose[], { progress, into, draw }: BakeOptions) {
+function packFrames(look: Look, images: Images, poses: readonly FrameMoment[], { progress, into, draw }: BakeOptions) {
   const cut = poses.map(({ moment }, number) => {
     const trimmed = trimPicture(draw?.(moment) ?? composeFrame(look, images, moment));
     progress?.(number + 1, poses.length);
