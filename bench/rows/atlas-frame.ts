@@ -44,9 +44,9 @@ export const atlasFrame: Row = {
     const theirs = () => {
       let sum = 0;
       for (let call = 0; call < calls; call += 1) {
-        const frames = map.get(crowd[call % looks] as Look)?.get("two west");
+        const frames = map.get(crowd[call % looks] as Look)?.get("two west") as readonly AtlasFrame[];
         const { time } = moments[call % 16] as (typeof moments)[0];
-        sum += (frames?.[Math.floor(time * 12) % 16] as AtlasFrame).x;
+        sum += (frames[Math.floor(time * 12) % 16] as AtlasFrame).x;
       }
       return sum;
     };

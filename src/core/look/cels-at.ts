@@ -40,8 +40,10 @@ export function celsAt<Ids extends CatalogIds>(look: Look<Ids>, moment: Moment<I
 
 /** The number of the frame that a clip shows at a time; one for each picture that it shows. */
 export function frameOfClip({ times }: Clip, time: number): number {
-  let frame = 0;
-  for (let each = 0; each < times.length; each += 1) {
+  const [only] = times;
+  if (only === undefined) return 0;
+  let frame = frameAt(only, time);
+  for (let each = 1; each < times.length; each += 1) {
     const animation = times[each] as Animation;
     frame = frame * animation.frames + frameAt(animation, time);
   }

@@ -10,7 +10,7 @@ export function frameAt({ sequence, ends, loop }: Pick<Animation, "sequence" | "
   const last = ends.length - 1;
   const length = ends[last] as number;
   let within = time * (1 + 1e-12) + tolerance;
-  if (loop) within -= Math.floor(within / length) * length;
+  if (loop && !(within >= 0 && within < length)) within -= Math.floor(within / length) * length;
   // Frames are mostly of one length, so that the first guess is right.
   let at = Math.max(0, Math.min(last, Math.floor((within / length) * ends.length)));
   while (at < last && within >= (ends[at] as number)) at += 1;
