@@ -21,6 +21,7 @@ export async function bundlePage(entry: string): Promise<string> {
         { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
         { find: /^zealous-mantle\/testing$/, replacement: here("../src/testing/index.ts") },
         { find: /^zealous-mantle\/model$/, replacement: here("../src/core/model.ts") },
+        { find: /^zealous-mantle\/pixi$/, replacement: here("../src/engines/pixi/index.ts") },
         { find: /^zealous-mantle\/three$/, replacement: here("../src/engines/three/index.ts") },
         { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },
       ],

@@ -1,3 +1,5 @@
+import { readFile } from "node:fs/promises";
+import type { ServerResponse } from "node:http";
 import { fileURLToPath } from "node:url";
 import { build, type Connect, preview } from "vite";
 import { createImage } from "zealous-mantle";
@@ -32,6 +34,8 @@ export async function serveExamples(
     ]);
   const answer: Connect.NextHandleFunction = (request, response, next) => {
     const path = request.url ?? "";
+    const demo = inDemo.exec(path)?.[1];
+    if (demo !== undefined) return void sendDemo(demo, response);
     const isBlank = request.headers[blankArtHeader] !== undefined && path.endsWith(".png") && !marksPoints.test(path);
     const [type, content] = (isBlank ? blankPicture : files.get(path)) ?? [];
     if (type === undefined) return next();
@@ -47,6 +51,20 @@ export async function serveExamples(
   const address = server.httpServer.address();
   if (address === null || typeof address === "string") throw new Error("The examples could not be served");
   return { url: `http://127.0.0.1:${address.port}`, close: () => server.close() };
+}
+
+/** Files of the demo catalog, served as a game would serve its own; no path leads out of its folder. */
+const inDemo = /^\/saltmarsh\/((?:[\w-][\w.-]*\/)*[\w-][\w.-]*)$/;
+
+async function sendDemo(path: string, response: ServerResponse): Promise<void> {
+  try {
+    const content = await readFile(fileURLToPath(new URL(`../demo/saltmarsh/${path}`, import.meta.url)));
+    response.setHeader("content-type", path.endsWith(".png") ? "image/png" : "application/json");
+    response.end(content);
+  } catch {
+    response.statusCode = 404;
+    response.end();
+  }
 }
 
 const blankPicture = ["image/png", encodePng(createImage(1, 1))] as const;

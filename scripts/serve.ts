@@ -8,6 +8,7 @@ import { serveExamples } from "./serve-examples.ts";
 
 const [{ url }, browser, tarball] = await Promise.all([
   serveExamples({
+    "engines/pixi": "tests/browser/engines/pixi-page.ts",
     elements: "tests/browser/elements-page.ts",
     models: "tests/browser/models-page.ts",
     painting: "tests/browser/painting-page.ts",

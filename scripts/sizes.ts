@@ -33,8 +33,8 @@ const jobs: readonly Job[] = [
   {
     name: "while a game is made",
     imports: 'export * from "zealous-mantle/authoring"',
-    ceiling: 57,
-    goal: 57,
+    ceiling: 57.5,
+    goal: 57.5,
   },
   {
     name: "bringing art in",

@@ -13,8 +13,9 @@ export interface FigurePlacement extends Placement {
 }
 
 export interface FigureOptions {
-  readonly session: Session;
-  readonly seat: number;
+  /** Whose look it shows: that of a seat of a session. Without it, the game sets the look. */
+  readonly session?: Session;
+  readonly seat?: number;
   /** Fetches the pictures of looks, as an `imageLoader` does. */
   readonly loader: PictureSource;
   /** The animation and facing it begins with; the rig's first when left out. */
@@ -39,10 +40,14 @@ export interface FrameEvent {
   readonly facing: string;
 }
 
-/** What a scene holds of a player: the picture of a seat. Its place on the map is the game's. */
+/** What a scene holds of somebody: the picture of a seat, or of a look. Its place on the map is the game's. */
 export interface Figure {
-  /** What is shown; `undefined` until its pictures are there, or while nobody sits in the seat. */
-  readonly look: Look | undefined;
+  /**
+   * What is shown; `undefined` until its pictures are there, or while nobody sits in the seat. Set to another look, that one is shown
+   * as soon as its pictures are there, and the pose goes on.
+   */
+  get look(): Look | undefined;
+  set look(look: Look | undefined);
   /** Set by the game. Setting the animation that it shows already does not begin it anew. */
   animation: string;
   facing: string;
@@ -63,7 +68,7 @@ export interface Figure {
 }
 
 /**
- * Makes the figure of a seat. It follows the session by itself: another coat, another form or another character shows as soon as its
+ * Makes the figure of a seat, or of looks that the game sets. That of a seat follows the session by itself: another coat, another form or another character shows as soon as its
  * pictures are there, and the pose goes on where it was.
  *
  * @example
@@ -76,7 +81,7 @@ export interface Figure {
  */
 export function openFigure({
   session,
-  seat,
+  seat = 1,
   loader,
   animation = "",
   at = { x: 0, y: 0 },
@@ -111,14 +116,17 @@ export function openFigure({
       }, onError ?? rethrow);
     }
   };
-  const stop = session.on("look", (change) => {
+  const stop = session?.on("look", (change) => {
     if (change.seat === seat) follow(change.look);
   });
-  follow(session.seat(seat).look);
+  follow(session?.seat(seat).look);
 
   return {
     get look() {
       return look;
+    },
+    set look(next) {
+      follow(next);
     },
     get animation() {
       return moment.animation;
@@ -164,7 +172,7 @@ export function openFigure({
       if (look !== undefined) painter.paint(target, look, moment, placement);
     },
     close() {
-      stop();
+      stop?.();
       wanted = undefined;
     },
   };

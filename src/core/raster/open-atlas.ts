@@ -20,8 +20,8 @@ export interface AtlasOptions {
   /** How many pixels wide the outermost pixels of a frame are repeated around it: 1 for engines that smooth pixels. @defaultValue `0` */
   readonly extrude?: number;
   /**
-   * How many bytes of pages to keep. Frames that were not shown for longest make room; what was shown since the last `flush` never
-   * does, so that a full screen of figures may take more.
+   * How many bytes of pages to keep. Frames that were not shown for longest make room; what was shown in this tick or the one before
+   * never does, so that a full screen of figures may take more.
    *
    * @defaultValue 64 MiB
    */
@@ -246,7 +246,7 @@ class OpenAtlas implements Atlas {
   }
 
   #canGo({ shownAt, owner }: Kept): boolean {
-    return shownAt < this.#tick && owner.warm === 0;
+    return shownAt < this.#tick - 1 && owner.warm === 0;
   }
 
   /** Drops what is more than there may be, as far as nothing of it was shown in the last tick. */

@@ -1,0 +1,221 @@
+import {
+  composeFrame,
+  createFromPreset,
+  type FrameEvent,
+  type Images,
+  type Look,
+  type Moment,
+  memoryStore,
+  openSession,
+  pointAt,
+  resolveLook,
+  type Session,
+  type Touched,
+} from "zealous-mantle";
+import { fetchCatalog, type ImageLoader } from "zealous-mantle/browser";
+import { rolledMoments } from "../../rolled-moments.ts";
+
+/** Somebody in a scene of an engine; what all engines' figures have in common. */
+export interface Actor {
+  look: Look | undefined;
+  animation: string;
+  facing: string;
+  readonly moment: Moment;
+  partAt(point: { readonly x: number; readonly y: number }): Touched | undefined;
+  destroy(): void;
+}
+
+export interface ActorOptions {
+  readonly look?: Look;
+  readonly session?: Session;
+  readonly seat?: number;
+  readonly animation?: string;
+  readonly facing?: string;
+}
+
+/** A scene of an engine, of the size of `canvas`. */
+export interface Scene {
+  /** Adds somebody whose origin is at a place. */
+  add(options: ActorOptions, x: number, y: number): Actor;
+  /** Attaches something of the engine to a point. Returns where that is in the scene; `undefined` while it is not seen. */
+  attach(actor: Actor, point: string): () => { readonly x: number; readonly y: number } | undefined;
+  onEvent(actor: Actor, listener: (event: FrameEvent) => void): void;
+  /** One tick of the engine, as long as this. */
+  tick(seconds: number): void;
+  /** What is on the screen after a tick: RGBA, row by row from the top. */
+  pixels(): Uint8Array;
+  close(): void;
+}
+
+export const canvas = { width: 800, height: 1000 };
+
+/** What was found in a page with an engine. */
+export interface Findings {
+  /** Moments whose opaque pixels differ from the composed frame, and how many there are to differ. */
+  readonly differing: readonly string[];
+  readonly opaque: number;
+  /** Whether the pose goes on when the look is set, and which frames are shown then. */
+  readonly poseGoesOn: boolean;
+  readonly shownAfterExchange: string;
+  readonly timeAfterTurn: number;
+  /** From the origin: where something attached to the crown is, and where the look has it. */
+  readonly attached: readonly (number | undefined)[];
+  readonly crown: readonly (number | undefined)[];
+  readonly touched: readonly (Touched | undefined)[];
+  readonly words: readonly string[];
+  readonly seatFollowed: boolean;
+  /** Live textures and listeners before and after 200 births and deaths. */
+  readonly before: Living;
+  readonly after: Living;
+}
+
+export interface Living {
+  readonly textures: number;
+  readonly listeners: number;
+}
+
+let textures = 0;
+for (const kind of [WebGLRenderingContext, WebGL2RenderingContext]) {
+  const { createTexture, deleteTexture } = kind.prototype;
+  kind.prototype.createTexture = function create() {
+    textures += 1;
+    return createTexture.call(this);
+  };
+  kind.prototype.deleteTexture = function drop(texture) {
+    if (texture !== null) textures -= 1;
+    deleteTexture.call(this, texture);
+  };
+}
+
+/** Opens a scene whose pictures come from a loader. */
+export type Open = (loader: ImageLoader) => Promise<Scene>;
+
+/** Makes what a page offers: to try out an adapter on the demo catalog, which is in the files given. */
+export function trialOf(open: Open): (files: readonly string[]) => Promise<Findings> {
+  return (files) => tryOut(open, files);
+}
+
+async function tryOut(open: Open, files: readonly string[]): Promise<Findings> {
+  const { catalog, loader } = await fetchCatalog("/saltmarsh/", { files });
+  const shown = rolledMoments(catalog, 100, 8);
+  await loader.load(...shown.map(({ look }) => look));
+  const scene = await open(loader);
+
+  const crowd = shown.map(({ look, moment }, number) => {
+    const [x, y] = [(number % 10) * 80 + 40, Math.floor(number / 10) * 100 + 90];
+    const actor = scene.add({ look, animation: moment.animation, facing: moment.facing }, x, y);
+    return { actor, look, moment, x, y };
+  });
+  // Everybody has a time of their own.
+  for (const { actor, moment } of crowd) Object.assign(actor.moment, { time: moment.time });
+  scene.tick(0);
+  const { differing, opaque } = compare(crowd, scene.pixels(), loader.images);
+  for (const { actor } of crowd) actor.destroy();
+
+  const preset = (id: string) => createFromPreset(catalog, id, { id, name: "Wren" });
+  const [first, second] = [...catalog.presets.keys()].map((id) => resolveLook(catalog, preset(id)));
+  if (first === undefined || second === undefined) throw new Error("The demo has two presets");
+  await loader.load(first, second);
+  const wren = scene.add({ look: first, animation: "walk", facing: "south" }, 100, 200);
+  const words: string[] = [];
+  scene.onEvent(wren, ({ word }) => words.push(word));
+  const crownAt = scene.attach(wren, "crown");
+  for (let tick = 0; tick < 40; tick += 1) scene.tick(0.05);
+  const { time } = wren.moment;
+  wren.look = second;
+  scene.tick(0.05);
+  const poseGoesOn = Math.abs(wren.moment.time - time - 0.05) < 1e-9;
+  const shownAfterExchange = wren.look?.key === second.key ? "the new look" : "another";
+  const afterExchange = compare(
+    [{ look: second, moment: { ...wren.moment }, x: 100, y: 200 }],
+    scene.pixels(),
+    loader.images,
+  );
+  wren.facing = "west";
+  scene.tick(0.05);
+  const timeAfterTurn = wren.moment.time - time - 0.1;
+  const at = crownAt();
+  const crown = wren.look === undefined ? undefined : pointAt(wren.look, "crown", wren.moment);
+  const touched = [wren.partAt({ x: 0, y: -30 }), wren.partAt({ x: 31, y: -75 })];
+  wren.destroy();
+
+  const session = await openSession({ catalog, store: memoryStore() });
+  let listeners = 0;
+  const counting: Session = Object.create(session, {
+    on: {
+      value: (...given: Parameters<Session["on"]>) => {
+        listeners += 1;
+        const stop = session.on(...given);
+        return () => {
+          listeners -= 1;
+          stop();
+        };
+      },
+    },
+  });
+  const [one = "", other = ""] = [...catalog.presets.keys()];
+  session.add(preset(one));
+  session.add(preset(other));
+  session.seat(1).take(one);
+  const seated = scene.add({ session: counting, seat: 1 }, 300, 300);
+  scene.tick(0.05);
+  const sat = seated.look?.key;
+  session.seat(1).take(other);
+  scene.tick(0.05);
+  const seatFollowed = sat === first.key && seated.look?.key === second.key;
+  seated.destroy();
+
+  const bear = () => {
+    const actor = scene.add({ session: counting, seat: 1, animation: "walk" }, 300, 300);
+    scene.attach(actor, "crown");
+    scene.tick(0.05);
+    actor.destroy();
+  };
+  bear();
+  const before = { textures, listeners };
+  for (let number = 0; number < 200; number += 1) bear();
+  scene.tick(0.05);
+  const after = { textures, listeners };
+  scene.close();
+  return {
+    differing: [...differing, ...afterExchange.differing],
+    opaque,
+    poseGoesOn,
+    shownAfterExchange,
+    timeAfterTurn,
+    attached: [at?.x, at?.y],
+    crown: [crown && 100 + crown.x, crown && 200 + crown.y],
+    touched,
+    words,
+    seatFollowed,
+    before,
+    after,
+  };
+}
+
+interface Placed {
+  readonly look: Look;
+  readonly moment: Moment;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Compares what is opaque in composed frames with what is on the screen at their places. */
+function compare(crowd: readonly Placed[], pixels: Uint8Array, images: Images) {
+  let opaque = 0;
+  const differing: string[] = [];
+  for (const { look, moment, x, y } of crowd) {
+    const { data, width, height } = composeFrame(look, images, moment);
+    const { origin } = look.rig;
+    let different = 0;
+    for (let at = 0; at < width * height; at += 1) {
+      if (data[at * 4 + 3] !== 255) continue;
+      opaque += 1;
+      const [across, down] = [x - origin.x + (at % width), y - origin.y + Math.floor(at / width)];
+      const on = (down * canvas.width + across) * 4;
+      if ([0, 1, 2, 3].some((byte) => pixels[on + byte] !== data[at * 4 + byte])) different += 1;
+    }
+    if (different > 0) differing.push(`${different} pixels of ${moment.animation} ${moment.facing} ${moment.time}`);
+  }
+  return { opaque, differing };
+}
