@@ -16,6 +16,7 @@ import { crowd3d, crowd3dMemory, raster3d } from "./rows/models-drawn.ts";
 import { moment } from "./rows/moment.ts";
 import { options } from "./rows/options.ts";
 import { packedDraw, packedMemory } from "./rows/packed-draw.ts";
+import { crowdPixi, crowdPixiMemory, exchange } from "./rows/pixi.ts";
 import { recolor } from "./rows/recolor.ts";
 import { repair } from "./rows/repair.ts";
 import { roll } from "./rows/roll.ts";
@@ -54,6 +55,9 @@ export const rows: readonly Row[] = [
   moment,
   atlasFrame,
   crowd,
+  crowdPixi,
+  crowdPixiMemory,
+  exchange,
   screen,
   session,
 ];
