@@ -17,6 +17,7 @@ const shared = {
     "^zealous-mantle/english/art$": "<rootDir>/src/core/base/messages/english-art.ts",
     "^zealous-mantle/import$": "<rootDir>/src/core/import.ts",
     "^zealous-mantle/model$": "<rootDir>/src/core/model.ts",
+    "^zealous-mantle/phaser$": "<rootDir>/src/engines/phaser/index.ts",
     "^zealous-mantle/pixi$": "<rootDir>/src/engines/pixi/index.ts",
     "^zealous-mantle/three$": "<rootDir>/src/engines/three/index.ts",
     "^zealous-mantle/judge$": "<rootDir>/src/core/judge.ts",

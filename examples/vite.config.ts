@@ -43,6 +43,7 @@ export default defineConfig({
       { find: /^zealous-mantle\/share$/, replacement: here("../src/core/share.ts") },
       { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
       { find: /^zealous-mantle\/browser$/, replacement: here("../src/browser/index.ts") },
+      { find: /^zealous-mantle\/phaser$/, replacement: here("../src/engines/phaser/index.ts") },
       { find: /^zealous-mantle\/pixi$/, replacement: here("../src/engines/pixi/index.ts") },
       { find: /^zealous-mantle\/three$/, replacement: here("../src/engines/three/index.ts") },
       { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },

@@ -3,13 +3,18 @@ import { build } from "vite";
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
-/** A program for a page or a worker in one piece of JavaScript. */
-export async function bundlePage(entry: string): Promise<string> {
+/**
+ * A program for a page or a worker in one piece of JavaScript.
+ *
+ * @param instead - packages that stand for others, by their names.
+ */
+export async function bundlePage(entry: string, instead: Readonly<Record<string, string>> = {}): Promise<string> {
   const built = await build({
     configFile: false,
     logLevel: "warn",
     resolve: {
       alias: [
+        ...Object.entries(instead).map(([find, replacement]) => ({ find: new RegExp(`^${find}$`), replacement })),
         { find: /^zealous-mantle$/, replacement: here("../src/core/index.ts") },
         { find: /^zealous-mantle\/browser$/, replacement: here("../src/browser/index.ts") },
         { find: /^zealous-mantle\/authoring$/, replacement: here("../src/core/authoring.ts") },
@@ -21,6 +26,7 @@ export async function bundlePage(entry: string): Promise<string> {
         { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
         { find: /^zealous-mantle\/testing$/, replacement: here("../src/testing/index.ts") },
         { find: /^zealous-mantle\/model$/, replacement: here("../src/core/model.ts") },
+        { find: /^zealous-mantle\/phaser$/, replacement: here("../src/engines/phaser/index.ts") },
         { find: /^zealous-mantle\/pixi$/, replacement: here("../src/engines/pixi/index.ts") },
         { find: /^zealous-mantle\/three$/, replacement: here("../src/engines/three/index.ts") },
         { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },

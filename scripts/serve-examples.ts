@@ -30,7 +30,7 @@ export async function serveExamples(
   for (const [name, entry] of Object.entries(programs))
     files.set(programPath(name), [
       "text/javascript; charset=utf-8",
-      await bundlePage(fileURLToPath(new URL(`../${entry}`, import.meta.url))),
+      await bundlePage(fileURLToPath(new URL(`../${entry}`, import.meta.url)), olderEngines[name]),
     ]);
   const answer: Connect.NextHandleFunction = (request, response, next) => {
     const path = request.url ?? "";
@@ -66,6 +66,11 @@ async function sendDemo(path: string, response: ServerResponse): Promise<void> {
     response.end();
   }
 }
+
+/** What stands for a package in a program, where it is tried with an older version of it. */
+const olderEngines: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+  "engines/phaser-3.80": { phaser: "phaser3" },
+};
 
 const blankPicture = ["image/png", encodePng(createImage(1, 1))] as const;
 

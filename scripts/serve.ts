@@ -8,6 +8,8 @@ import { serveExamples } from "./serve-examples.ts";
 
 const [{ url }, browser, tarball] = await Promise.all([
   serveExamples({
+    "engines/phaser": "tests/browser/engines/phaser-page.ts",
+    "engines/phaser-3.80": "tests/browser/engines/phaser-page.ts",
     "engines/pixi": "tests/browser/engines/pixi-page.ts",
     elements: "tests/browser/elements-page.ts",
     models: "tests/browser/models-page.ts",

@@ -6,7 +6,12 @@ import type { Look, Moment } from "./look.ts";
 const tolerance = 1e-9;
 
 /** The frame an animation shows at a time in seconds; a time on the border of two frames shows the later one. */
-export function frameAt({ sequence, ends, loop }: Pick<Animation, "sequence" | "ends" | "loop">, time: number): number {
+export function frameAt(animation: Pick<Animation, "sequence" | "ends" | "loop">, time: number): number {
+  return animation.sequence[placeAt(animation, time)] as number;
+}
+
+/** The place in its sequence that an animation shows at a time in seconds; a time on the border of two shows the later one. */
+export function placeAt({ ends, loop }: Pick<Animation, "ends" | "loop">, time: number): number {
   const last = ends.length - 1;
   const length = ends[last] as number;
   let within = time * (1 + 1e-12) + tolerance;
@@ -15,7 +20,7 @@ export function frameAt({ sequence, ends, loop }: Pick<Animation, "sequence" | "
   let at = Math.max(0, Math.min(last, Math.floor((within / length) * ends.length)));
   while (at < last && within >= (ends[at] as number)) at += 1;
   while (at > 0 && within < (ends[at - 1] as number)) at -= 1;
-  return sequence[at] as number;
+  return at;
 }
 
 /**

@@ -51,6 +51,8 @@ export interface Figure {
   /** Set by the game. Setting the animation that it shows already does not begin it anew. */
   animation: string;
   facing: string;
+  /** Seconds since the animation began. Set by the game, it is there from now on, and what lies between emits nothing. */
+  time: number;
   /** What it does at this moment, for an engine that draws by `celsAt`: the same object at every call. */
   readonly moment: Moment;
   /** Where it stands. Set to something else that stands in the scene, the figure is there from now on, and looks that way. */
@@ -142,6 +144,12 @@ export function openFigure({
     },
     set facing(next) {
       moment.facing = next;
+    },
+    get time() {
+      return moment.time;
+    },
+    set time(next) {
+      moment.time = emittedUntil = next;
     },
     moment,
     get at() {

@@ -63,6 +63,15 @@ export class DrawnFigure extends Container {
     this.#drawn.figure.facing = facing;
   }
 
+  /** Seconds since the animation began. Set, it is there from now on, and frames that lie between emit nothing. */
+  get time(): number {
+    return this.#drawn.figure.time;
+  }
+
+  set time(time: number) {
+    this.#drawn.figure.time = time;
+  }
+
   /** What it does at this moment: the same object at every call. */
   get moment(): Moment {
     return this.#drawn.figure.moment;

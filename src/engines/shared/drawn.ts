@@ -40,10 +40,14 @@ export class Drawn {
    * @param isSeen - whether it is on the screen; else nothing is drawn for it.
    */
   advance(seconds: number, isSeen: boolean): boolean {
-    const { figure } = this;
-    figure.advance(seconds);
-    const { look } = figure;
-    const frame = look === undefined || !isSeen ? undefined : this.#atlas.frame(look, figure.moment);
+    this.figure.advance(seconds);
+    return this.show(isSeen);
+  }
+
+  /** Turns to the frame of this moment. Returns whether that is another one. */
+  show(isSeen: boolean): boolean {
+    const { look, moment } = this.figure;
+    const frame = look === undefined || !isSeen ? undefined : this.#atlas.frame(look, moment);
     if (frame === this.frame) return false;
     this.frame = frame;
     return true;

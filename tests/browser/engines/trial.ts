@@ -1,6 +1,7 @@
 import {
   composeFrame,
   createFromPreset,
+  durationOf,
   type FrameEvent,
   type Images,
   type Look,
@@ -20,6 +21,7 @@ export interface Actor {
   look: Look | undefined;
   animation: string;
   facing: string;
+  time: number;
   readonly moment: Moment;
   partAt(point: { readonly x: number; readonly y: number }): Touched | undefined;
   destroy(): void;
@@ -54,10 +56,10 @@ export interface Findings {
   /** Moments whose opaque pixels differ from the composed frame, and how many there are to differ. */
   readonly differing: readonly string[];
   readonly opaque: number;
-  /** Whether the pose goes on when the look is set, and which frames are shown then. */
-  readonly poseGoesOn: boolean;
-  readonly shownAfterExchange: string;
+  /** Seconds that the walk went on a tenth of a second after another look was set, and again after a turn. */
+  readonly timeAfterExchange: number;
   readonly timeAfterTurn: number;
+  readonly shownAfterExchange: string;
   /** From the origin: where something attached to the crown is, and where the look has it. */
   readonly attached: readonly (number | undefined)[];
   readonly crown: readonly (number | undefined)[];
@@ -107,7 +109,7 @@ async function tryOut(open: Open, files: readonly string[]): Promise<Findings> {
     return { actor, look, moment, x, y };
   });
   // Everybody has a time of their own.
-  for (const { actor, moment } of crowd) Object.assign(actor.moment, { time: moment.time });
+  for (const { actor, moment } of crowd) actor.time = moment.time;
   scene.tick(0);
   const { differing, opaque } = compare(crowd, scene.pixels(), loader.images);
   for (const { actor } of crowd) actor.destroy();
@@ -121,10 +123,13 @@ async function tryOut(open: Open, files: readonly string[]): Promise<Findings> {
   scene.onEvent(wren, ({ word }) => words.push(word));
   const crownAt = scene.attach(wren, "crown");
   for (let tick = 0; tick < 40; tick += 1) scene.tick(0.05);
+  // A frame lasts a tenth of a second, and a run as long as these eight.
+  const run = durationOf(first, "walk");
+  const since = (time: number) => (wren.moment.time - time + run) % run;
   const { time } = wren.moment;
   wren.look = second;
-  scene.tick(0.05);
-  const poseGoesOn = Math.abs(wren.moment.time - time - 0.05) < 1e-9;
+  scene.tick(0.1);
+  const timeAfterExchange = since(time);
   const shownAfterExchange = wren.look?.key === second.key ? "the new look" : "another";
   const afterExchange = compare(
     [{ look: second, moment: { ...wren.moment }, x: 100, y: 200 }],
@@ -132,8 +137,8 @@ async function tryOut(open: Open, files: readonly string[]): Promise<Findings> {
     loader.images,
   );
   wren.facing = "west";
-  scene.tick(0.05);
-  const timeAfterTurn = wren.moment.time - time - 0.1;
+  scene.tick(0.1);
+  const timeAfterTurn = since(time);
   const at = crownAt();
   const crown = wren.look === undefined ? undefined : pointAt(wren.look, "crown", wren.moment);
   const touched = [wren.partAt({ x: 0, y: -30 }), wren.partAt({ x: 31, y: -75 })];
@@ -180,9 +185,9 @@ async function tryOut(open: Open, files: readonly string[]): Promise<Findings> {
   return {
     differing: [...differing, ...afterExchange.differing],
     opaque,
-    poseGoesOn,
-    shownAfterExchange,
+    timeAfterExchange,
     timeAfterTurn,
+    shownAfterExchange,
     attached: [at?.x, at?.y],
     crown: [crown && 100 + crown.x, crown && 200 + crown.y],
     touched,
