@@ -1,6 +1,7 @@
 import { expect, test } from "@jest/globals";
 import { globSync } from "tinyglobby";
 import { demoFolder } from "../demo-catalog.ts";
+import type { OwnFindings } from "./engines/phaser-page.ts";
 import type { Findings } from "./engines/trial.ts";
 import { useSite } from "./site.ts";
 
@@ -23,5 +24,16 @@ test.each(["pixi", "phaser", "phaser-3.80"])(
     expect(found.words).toEqual(Array.from({ length: 6 }, () => "step"));
     expect(found.after).toEqual(found.before);
     expect(errors).toEqual([]);
+  },
+);
+
+test.each(["phaser", "phaser-3.80"])(
+  "in %s animations are the sprite's own: chains, pace and events are the engine's, and the loader counts pictures",
+  async (engine) => {
+    const { page } = await site.run(`engines/${engine}`);
+    const found: OwnFindings = await page.evaluate((files) => Reflect.get(window, "tryOutOwn")(files), demoFiles);
+    expect(found).toMatchObject({ progress: 1, failed: 0, global: 0 });
+    expect(found.played).toEqual(["hail begins", "hail ends", "idle begins"]);
+    expect(found.took).toBeCloseTo(found.lasts / 2, 1);
   },
 );

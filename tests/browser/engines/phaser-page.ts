@@ -1,6 +1,6 @@
 import { Game, Scene as PhaserScene, WEBGL } from "phaser";
-import type { FrameEvent } from "zealous-mantle";
-import type { ImageLoader } from "zealous-mantle/browser";
+import { createFromPreset, durationOf, type FrameEvent, resolveLook } from "zealous-mantle";
+import { fetchCatalog, type ImageLoader } from "zealous-mantle/browser";
 import { type DrawnFigure, type Figures, figuresPlugin } from "zealous-mantle/phaser";
 import { type Actor, canvas, type Scene, trialOf } from "./trial.ts";
 
@@ -8,7 +8,60 @@ class Stage extends PhaserScene {
   declare figures: Figures;
 }
 
-async function open(loader: ImageLoader): Promise<Scene> {
+/** What was found of that which only Phaser has. */
+export interface OwnFindings {
+  /** What the scene's loader said of its progress, the last of it, and how many files failed. */
+  readonly progress: number;
+  readonly failed: number;
+  /** The animations that completed or began, in their order. */
+  readonly played: readonly string[];
+  /** Seconds of the game that a run took which lasts so long, at twice the pace. */
+  readonly took: number;
+  readonly lasts: number;
+  /** Animations that the whole game knows. */
+  readonly global: number;
+}
+
+async function tryOutOwn(files: readonly string[]): Promise<OwnFindings> {
+  const { catalog, loader } = await fetchCatalog("/saltmarsh/", { files });
+  const { game, stage, step } = await openGame(loader);
+  const [preset = ""] = catalog.presets.keys();
+  const look = resolveLook(catalog, createFromPreset(catalog, preset, { id: preset, name: "Wren" }));
+  stage.figures.preload(look, { ...look, key: "of nobody", layers: look.layers.slice(0, 1) });
+  let progress = 0;
+  stage.load.on("progress", (value: number) => {
+    progress = value;
+  });
+  const loaded = new Promise((resolve) => stage.load.once("complete", resolve));
+  stage.load.start();
+  await loaded;
+  const failed = stage.load.totalFailed;
+  const wren = stage.figures.add(100, 200, { look });
+  const played: string[] = [];
+  wren.on("animationstart", ({ key }: { key: string }) => played.push(`${key} begins`));
+  wren.on("animationcomplete", ({ key }: { key: string }) => played.push(`${key} ends`));
+  wren.play("hail").chain("idle");
+  wren.anims.timeScale = 2;
+  let took = 0;
+  while (took < 10 && !played.includes("hail ends")) {
+    step(0.02);
+    took += 0.02;
+  }
+  step(0.02);
+  const found = {
+    progress,
+    failed,
+    played,
+    took,
+    lasts: durationOf(look, "hail"),
+    global: game.anims.toJSON("").anims.length,
+  };
+  game.destroy(true);
+  step(0);
+  return found;
+}
+
+async function openGame(loader: ImageLoader) {
   const parent = document.createElement("div");
   document.body.append(parent);
   const game = new Game({
@@ -26,9 +79,18 @@ async function open(loader: ImageLoader): Promise<Scene> {
   await new Promise((resolve) => game.events.once("poststep", resolve));
   game.loop.stop();
   const stage = game.scene.scenes[0] as Stage;
+  let now = 1000;
+  const step = (seconds: number) => {
+    now += seconds * 1000;
+    game.step(now, seconds * 1000);
+  };
+  return { game, stage, step };
+}
+
+async function open(loader: ImageLoader): Promise<Scene> {
+  const { game, stage, step } = await openGame(loader);
   const figureOf = (actor: Actor) => actor as DrawnFigure;
   const { gl } = game.renderer as unknown as { gl: WebGLRenderingContext };
-  let now = 1000;
   return {
     add: (options, x, y) => stage.figures.add(x, y, options),
     attach(actor, point) {
@@ -36,10 +98,7 @@ async function open(loader: ImageLoader): Promise<Scene> {
       return () => (thing.visible ? { x: thing.x, y: thing.y } : undefined);
     },
     onEvent: (actor, listener) => figureOf(actor).on("frame-event", (event: FrameEvent) => listener(event)),
-    tick(seconds) {
-      now += seconds * 1000;
-      game.step(now, seconds * 1000);
-    },
+    tick: step,
     pixels() {
       const { width, height } = canvas;
       const upward = new Uint8Array(width * height * 4);
@@ -52,9 +111,9 @@ async function open(loader: ImageLoader): Promise<Scene> {
     },
     close() {
       game.destroy(true);
-      game.step(now, 0);
+      step(0);
     },
   };
 }
 
-Object.assign(window, { tryOut: trialOf(open) });
+Object.assign(window, { tryOut: trialOf(open), tryOutOwn });
