@@ -11,6 +11,7 @@ const [{ url }, browser, tarball] = await Promise.all([
     "engines/phaser": "tests/browser/engines/phaser-page.ts",
     "engines/phaser-3.80": "tests/browser/engines/phaser-page.ts",
     "engines/pixi": "tests/browser/engines/pixi-page.ts",
+    "engines/three": "tests/browser/engines/three-page.ts",
     elements: "tests/browser/elements-page.ts",
     models: "tests/browser/models-page.ts",
     painting: "tests/browser/painting-page.ts",

@@ -8,7 +8,7 @@ import { useSite } from "./site.ts";
 const site = useSite();
 const demoFiles = globSync("**/*", { cwd: demoFolder });
 
-test.each(["pixi", "phaser", "phaser-3.80"])(
+test.each(["pixi", "phaser", "phaser-3.80", "three"])(
   "in %s figures are drawn as they are composed, go on when they are dressed anew, and leave nothing behind",
   async (engine) => {
     const { page, errors } = await site.run(`engines/${engine}`);

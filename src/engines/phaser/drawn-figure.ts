@@ -109,7 +109,7 @@ export class DrawnFigure extends GameObjects.Sprite {
   }
 
   /** Lets something of the scene follow a named point, such as a hand; while that is not seen, neither is what follows it. */
-  attach<Thing extends Attachable>(point: string, thing: Thing): Thing {
+  attachTo<Thing extends Attachable>(point: string, thing: Thing): Thing {
     this.#attached.set(thing, point);
     this.#place(thing, point);
     return thing;

@@ -78,7 +78,7 @@ export class DrawnFigure extends Container {
   }
 
   /** Lets something follow a named point, such as a hand; while that is not seen, neither is what follows it. */
-  attach<Thing extends Container>(point: string, thing: Thing): Thing {
+  attachTo<Thing extends Container>(point: string, thing: Thing): Thing {
     this.#attached.set(thing, point);
     this.addChild(thing);
     this.#place(thing, point);

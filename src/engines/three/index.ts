@@ -1,5 +1,6 @@
 /**
- * Zealous Mantle in scenes of three: figures that change what they wear while they move, and looks on figures that are somebody else's.
+ * Zealous Mantle in scenes of three: figures in three dimensions that change what they wear while they move, looks on figures that are
+ * somebody else's, and drawn figures on planes.
  *
  * @module zealous-mantle/three
  */
@@ -9,3 +10,6 @@ export { openSeatFigure, type SeatFigure, type SeatFigureOptions } from "./seat-
 export { openSnapshots, type SnapshotOptions, type Snapshots } from "./snapshots.ts";
 export type { Dressed } from "./dress.ts";
 export { type LoadFile, Shelf, type ShelfOptions } from "./shelf.ts";
+export { DrawnFigure, type PlaneFigureOptions } from "./drawn-figure.ts";
+export { type Figures, type FiguresOptions, openFigures } from "./open-figures.ts";
+export type { DrawnFigureOptions, PictureLoader } from "../shared/drawn.ts";

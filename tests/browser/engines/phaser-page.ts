@@ -94,7 +94,7 @@ async function open(loader: ImageLoader): Promise<Scene> {
   return {
     add: (options, x, y) => stage.figures.add(x, y, options),
     attach(actor, point) {
-      const thing = figureOf(actor).attach(point, stage.add.zone(0, 0, 1, 1));
+      const thing = figureOf(actor).attachTo(point, stage.add.zone(0, 0, 1, 1));
       return () => (thing.visible ? { x: thing.x, y: thing.y } : undefined);
     },
     onEvent: (actor, listener) => figureOf(actor).on("frame-event", (event: FrameEvent) => listener(event)),

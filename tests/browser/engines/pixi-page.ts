@@ -21,7 +21,7 @@ async function open(loader: ImageLoader): Promise<Scene> {
       return figure;
     },
     attach(actor, point) {
-      const thing = figureOf(actor).attach(point, new Graphics());
+      const thing = figureOf(actor).attachTo(point, new Graphics());
       return () => (thing.visible ? thing.getGlobalPosition() : undefined);
     },
     onEvent: (actor, listener) => figureOf(actor).on("frame-event", (event: FrameEvent) => listener(event)),
