@@ -1,10 +1,14 @@
 import { join } from "node:path";
+import { Option } from "commander";
 import { MantleError } from "../core/base/problem.ts";
-import type { Moment } from "../core/look/look.ts";
-import { bakeSheet } from "../core/raster/bake-sheet.ts";
+import type { Look, Moment } from "../core/look/look.ts";
+import { type BakedSheet, type BakeOptions, bakeSheet, bakeSheets } from "../core/raster/bake-sheet.ts";
 import { contentName } from "../core/raster/content-name.ts";
+import type { Images } from "../core/raster/image.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
+import { sheetTable } from "../core/raster/sheet-table.ts";
 import { type DrawnCharacter, drawerOf, isSeenInPictures, loadDrawnCharacter } from "./drawn-character.ts";
+import { positiveNumber, size } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { words } from "./words.ts";
 import { writeOutput } from "./write-output.ts";
@@ -14,13 +18,17 @@ interface Options {
   readonly animations?: readonly string[];
   readonly facings?: readonly string[];
   readonly packed?: boolean;
+  readonly table: "frames" | "map" | "list";
+  readonly maxSize?: number;
+  readonly gap?: number;
+  readonly extrude?: number;
   readonly model?: boolean;
   readonly channels?: boolean;
   readonly form?: string;
   readonly json?: boolean;
 }
 
-/** `mantle bake`: whole frames of a character in one sheet, and the table of what is where. */
+/** `mantle bake`: the frames of a character in a sheet, or several, and the table of what is where. */
 export const defineBake: DefineCommand = (command, terminal) => {
   command
     .argument("<catalog>", "folder with catalog.json")
@@ -29,6 +37,18 @@ export const defineBake: DefineCommand = (command, terminal) => {
     .option("--animations <ids>", "which animations, like walk,idle; all when left out", words)
     .option("--facings <ids>", "which facings, like south,west; all when left out", words)
     .option("--packed", "cut blank edges off, keep equal frames once, and pack them close")
+    .addOption(
+      new Option("--table <form>", "our own table, or the form of sheets that loaders of engines read")
+        .choices(["frames", "map", "list"])
+        .default("frames"),
+    )
+    .option(
+      "--max-size <pixels>",
+      "the greatest width and height of a sheet; what does not fit goes to more",
+      positiveNumber,
+    )
+    .option("--gap <pixels>", "blank pixels between frames; 1 when left out", size)
+    .option("--extrude <pixels>", "repeat the outermost pixels of each frame around it; 0 when left out", size)
     .option("--model", "bake it in three dimensions; so is a character without pictures")
     .option(
       "--channels",
@@ -46,22 +66,62 @@ export const defineBake: DefineCommand = (command, terminal) => {
 };
 
 async function bake(folder: string, file: string, options: Options): Promise<Answer> {
-  const { form, model = false, channels = false, ...rest } = options;
+  const { form, model = false, channels = false, animations, facings, packed = false } = options;
   const drawn = await loadDrawnCharacter(folder, file, form === undefined ? {} : { form });
   if (channels) return bakeChannels(folder, drawn, options);
   const { look, images } = drawn;
   const drawer = isSeenInPictures(drawn, { model }) ? undefined : await drawerOf(folder, drawn, { model });
   const draw = drawer && ((moment: Moment) => drawer.frame(moment, 1));
-  const { image, table } = bakeSheet(look, images, { ...rest, ...(draw && { draw }) });
-  const [pixels, text] = [encodePng(image), `${JSON.stringify(table, null, 2)}\n`];
-  const name = contentName(pixels, text);
-  const sheet = join(options.out, `${name}.png`);
-  const frames = join(options.out, `${name}.frames.json`);
-  await writeOutput(sheet, pixels);
-  await writeOutput(frames, text);
-  const size = `${image.width}×${image.height} pixels, ${counted(table.frames.length, "frame")}`;
-  const lines = [`Written: ${sheet}, ${size}`, `Written: ${frames}`];
-  return { lines, data: { sheet, frames, width: image.width, height: image.height, count: table.frames.length } };
+  const which = { ...(animations && { animations }), ...(facings && { facings }), ...(draw && { draw }), packed };
+  const written = await writeSheets(sheetsOf(look, images, which, options), options);
+  const lines = written.flatMap(({ image, table, width, height, count }) => [
+    `Written: ${image}, ${width}×${height} pixels, ${counted(count, "frame")}`,
+    `Written: ${table}`,
+  ]);
+  return { lines, data: { sheets: written } };
+}
+
+/** Whole frames in rows and columns where nothing else is asked for; or else packed. */
+function sheetsOf(look: Look, images: Images, which: BakeOptions, options: Options): readonly BakedSheet[] {
+  const { table, maxSize, gap, extrude } = options;
+  if ([maxSize, gap, extrude].every((each) => each === undefined) && (which.packed !== true || table === "frames"))
+    return [bakeSheet(look, images, which)];
+  return bakeSheets(look, images, {
+    ...which,
+    ...(maxSize !== undefined && { size: maxSize }),
+    ...(gap !== undefined && { gap }),
+    ...(extrude !== undefined && { extrude }),
+    blank: table !== "frames",
+  });
+}
+
+interface Written {
+  readonly image: string;
+  readonly table: string;
+  readonly width: number;
+  readonly height: number;
+  readonly count: number;
+}
+
+/** Writes sheets and their tables, named by their content. */
+async function writeSheets(sheets: readonly BakedSheet[], { out, table: form }: Options): Promise<readonly Written[]> {
+  const named = sheets.map(({ image, table }) => {
+    const pixels = encodePng(image);
+    const name = contentName(pixels, form, JSON.stringify(table));
+    return { image, table: { ...table, image: `${name}.png` }, pixels, name };
+  });
+  const fileOf = (name: string) => (form === "frames" ? `${name}.frames.json` : `${name}.json`);
+  const written: Written[] = [];
+  for (const { image, table, pixels, name } of named) {
+    const { width, height } = image;
+    const others = named.flatMap((other) => (other.name === name ? [] : [fileOf(other.name)]));
+    const said = form === "frames" ? table : sheetTable(table, { form, size: image, others });
+    const files = { image: join(out, `${name}.png`), table: join(out, fileOf(name)) };
+    await writeOutput(files.image, pixels);
+    await writeOutput(files.table, `${JSON.stringify(said, null, 2)}\n`);
+    written.push({ ...files, width, height, count: table.frames.length });
+  }
+  return written;
 }
 
 /** A sheet for each channel, as the rig expects sheets, and the layers that show them. */
@@ -82,7 +142,11 @@ async function bakeChannels(folder: string, drawn: DrawnCharacter, options: Opti
   const layers = [];
   for (const channel of channelsOf(model)) {
     const draw = (moment: Moment) => drawModel(model, moment, { only: channel });
-    const { image } = bakeSheet(look, images, { ...options, facings, draw });
+    const { image } = bakeSheet(look, images, {
+      ...(options.animations && { animations: options.animations }),
+      facings,
+      draw,
+    });
     const file = join(options.out, `${channel === "" ? "own" : channel}.png`);
     await writeOutput(file, encodePng(image));
     layers.push({ image: file, ...(channel === "" ? {} : { channel }) });

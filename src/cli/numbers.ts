@@ -14,6 +14,13 @@ export function positiveNumber(text: string): number {
   return number;
 }
 
+/** Reads a number of pixels from the command line, of 0 or more. */
+export function size(text: string): number {
+  const number = wholeNumber(text);
+  if (number < 0 || number > 256) throw new InvalidArgumentError("Give a whole number from 0 to 256.");
+  return number;
+}
+
 /** Reads how many characters to roll from the command line. */
 export function rollCount(text: string): number {
   const number = positiveNumber(text);

@@ -12,12 +12,21 @@ export { type Count, type CountOptions, countLoadouts } from "./loadout/count-lo
 export { checkArt } from "./look/check-art.ts";
 export { type FrameFile, type NeededTable, neededTables, tableOfFiles } from "./look/needed-tables.ts";
 // Sheets: every frame of a look in one picture, with a table
-export { type BakedFrame, type BakedSheet, type BakeOptions, bakeSheet, type FrameTable } from "./raster/bake-sheet.ts";
+export {
+  type BakedFrame,
+  type BakedSheet,
+  type BakeOptions,
+  type BakePagesOptions,
+  bakeSheet,
+  bakeSheets,
+  type FrameTable,
+} from "./raster/bake-sheet.ts";
 export { contentName, marksFile } from "./raster/content-name.ts";
 // PNG: pictures in and out
 export { decodePng } from "./raster/png/decode-png.ts";
 export { encodeApng, type TimedImage } from "./raster/png/encode-apng.ts";
 export { encodePng } from "./raster/png/encode-png.ts";
+export { type SheetTableOptions, sheetTable } from "./raster/sheet-table.ts";
 export { checkCreation } from "./survey/check-creation.ts";
 export { checkPresets } from "./survey/check-presets.ts";
 export { type Fallback, findFallbacks } from "./survey/find-fallbacks.ts";

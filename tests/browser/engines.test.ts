@@ -1,8 +1,14 @@
-import { expect, test } from "@jest/globals";
+import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { basename, join } from "node:path";
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { globSync } from "tinyglobby";
-import { demoFolder } from "../demo-catalog.ts";
+import { animationOf, composeFrame, rollCharacter, runOf } from "zealous-mantle";
+import { demo, demoFolder, dressed } from "../demo-catalog.ts";
+import { mantle } from "../run-mantle.ts";
 import type { OwnFindings } from "./engines/phaser-page.ts";
-import type { Findings } from "./engines/trial.ts";
+import { canvas, placeOf } from "./engines/places.ts";
+import type { Findings, SheetFiles, SheetFindings } from "./engines/trial.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
@@ -37,3 +43,59 @@ test.each(["phaser", "phaser-3.80"])(
     expect(found.took).toBeCloseTo(found.lasts / 2, 1);
   },
 );
+
+describe("a baked sheet", () => {
+  let folder = "";
+  const character = rollCharacter(demo, { seed: 7 });
+  const which = { animations: ["idle", "walk"], facings: ["south", "east"] };
+  beforeAll(async () => {
+    folder = await mkdtemp(join(tmpdir(), "mantle-sheets-"));
+    await writeFile(join(folder, "wren.json"), JSON.stringify(character));
+  });
+  afterAll(() => rm(folder, { recursive: true }));
+
+  test.each([
+    ["pixi", "map", ["--packed", "--extrude", "1"]],
+    ["pixi", "map", []],
+    ["phaser", "map", ["--packed", "--gap", "2"]],
+    ["phaser", "list", ["--packed"]],
+    ["phaser-3.80", "list", ["--max-size", "512"]],
+  ])("is read and drawn by the own loaders of %s, its table a %s, with %j", async (engine, form, more) => {
+    const options = ["--animations", which.animations.join(), "--facings", which.facings.join(), "--table", form];
+    const call = ["bake", demoFolder, join(folder, "wren.json"), "--out", folder, "--json", ...options, ...more];
+    const { sheets } = JSON.parse((await mantle(...call)).stdout);
+    expect(sheets).toHaveLength(1);
+    const [{ image, table }] = sheets;
+    const { frames } = JSON.parse(await readFile(table, "utf8"));
+    const names: readonly string[] =
+      form === "map" ? Object.keys(frames) : frames.map(({ filename }: { filename: string }) => filename);
+    const { page, errors } = await site.run(`engines/${engine}`);
+    await page.route("**/sheets/*", (route) => route.fulfill({ path: join(folder, basename(route.request().url())) }));
+    const files: SheetFiles = { image: `/sheets/${basename(image)}`, table: `/sheets/${basename(table)}`, names };
+    const found: SheetFindings = await page.evaluate((all) => Reflect.get(window, "drawSheet")(all), files);
+    expect(found.animations).toEqual({ "idle/south": 4, "idle/east": 4, "walk/south": 8, "walk/east": 8 });
+    expect(names).toHaveLength(24);
+    const screen = Buffer.from(found.pixels, "base64");
+    const { look, images } = await dressed(character);
+    let opaque = 0;
+    const differing = names.filter((name, number) => {
+      const [animation = "", facing = "", frame = ""] = name.split("/");
+      const { time = 0 } = runOf(animationOf(look, animation))[Number(frame)] ?? {};
+      const { data, width } = composeFrame(look, images, { animation, facing, time });
+      const { x, y } = placeOf(number);
+      return data.some((value, at) => {
+        const pixel = Math.floor(at / 4);
+        if (data[pixel * 4 + 3] !== 255) return false;
+        opaque += 1;
+        const [across, down] = [
+          x - look.rig.origin.x + (pixel % width),
+          y - look.rig.origin.y + Math.floor(pixel / width),
+        ];
+        return screen[(down * canvas.width + across) * 4 + (at % 4)] !== value;
+      });
+    });
+    expect(differing).toEqual([]);
+    expect(opaque).toBeGreaterThan(10_000);
+    expect(errors).toEqual([]);
+  });
+});

@@ -394,16 +394,16 @@ describe("mantle roll, draw and bake", () => {
   test("a baked sheet and its table are named by their content, so equal looks have equal names", async () => {
     const bake = async (to: string, ...args: readonly string[]) => {
       const places = ["--facings", "south,east", "--out", inFolder(to), "--json"];
-      return JSON.parse(
-        (await mantle("bake", demoFolder, rolled(), "--animations", "walk", ...places, ...args)).stdout,
-      );
+      const baked = await mantle("bake", demoFolder, rolled(), "--animations", "walk", ...places, ...args);
+      return JSON.parse(baked.stdout).sheets[0];
     };
     const [one, two] = [await bake("one"), await bake("two")];
     expect(one).toMatchObject({ width: 512, height: 160, count: 16 });
-    expect(basename(one.sheet)).toMatch(/^[0-9a-f]{16}\.png$/);
-    expect([basename(one.sheet), basename(one.frames)]).toEqual([basename(two.sheet), basename(two.frames)]);
-    expect((await readFile(one.sheet)).equals(await readFile(two.sheet))).toBe(true);
-    const { frames, animations } = JSON.parse(await readFile(one.frames, "utf8"));
+    expect(basename(one.image)).toMatch(/^[0-9a-f]{16}\.png$/);
+    expect([basename(one.image), basename(one.table)]).toEqual([basename(two.image), basename(two.table)]);
+    expect((await readFile(one.image)).equals(await readFile(two.image))).toBe(true);
+    const { image, frames, animations } = JSON.parse(await readFile(one.table, "utf8"));
+    expect(image).toBe(basename(one.image));
     expect(animations.walk).toMatchObject({ sequence: [0, 1, 2, 3, 4, 5, 6, 7], loop: true });
     expect(frames.at(-1)).toMatchObject({
       animation: "walk",
@@ -414,7 +414,7 @@ describe("mantle roll, draw and bake", () => {
     });
     const packed = await bake("packed", "--packed");
     expect(packed.width * packed.height).toBeLessThan(512 * 160 * 0.6);
-    expect(basename(packed.sheet)).not.toBe(basename(one.sheet));
+    expect(basename(packed.image)).not.toBe(basename(one.image));
   });
 
   test.each([

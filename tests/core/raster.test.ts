@@ -23,7 +23,7 @@ import {
   resolveLook,
   runOf,
 } from "zealous-mantle";
-import { bakeSheet, contentName, decodePng, encodeApng } from "zealous-mantle/authoring";
+import { bakeSheet, bakeSheets, contentName, decodePng, encodeApng } from "zealous-mantle/authoring";
 import { demo, dressed, picturesOf } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { composeSlowly } from "../oracles/compose-slowly.ts";
@@ -288,6 +288,32 @@ describe("baking for a game", () => {
       expectSamePicture(whole, composeFrame(look, images, { animation, facing, time: timeOf(look, animation, frame) }));
     }
     expect(table.frames[0]?.points["crown"]).toEqual([32, 28]);
+  });
+
+  test("sheets of a size hold every frame between them, none over another, and repeat the outermost pixels", async () => {
+    const { look, images } = await walking();
+    const sheets = bakeSheets(look, images, {
+      animations: ["idle", "walk"],
+      packed: true,
+      size: 160,
+      gap: 2,
+      extrude: 1,
+    });
+    expect(sheets.length).toBeGreaterThan(2);
+    expect(sheets.flatMap(({ table }) => table.frames)).toHaveLength(48);
+    for (const { image, table } of sheets) {
+      expect(Math.max(image.width, image.height)).toBeLessThanOrEqual(160);
+      for (const { animation, facing, frame, rect, offset } of table.frames) {
+        const [x, y, width, height] = rect;
+        const whole = createImage(...table.size);
+        pasteImage(whole, cropImage(image, { x, y, width, height }), ...offset);
+        const time = timeOf(look, animation, frame);
+        expectSamePicture(whole, composeFrame(look, images, { animation, facing, time }));
+        const rows = [y - 1, y].map((top) => cropImage(image, { x: x - 1, y: top, width: width + 2, height: 1 }));
+        expectSamePicture(rows[0] as Image, rows[1] as Image);
+      }
+    }
+    expect(() => bakeSheets(look, images, { packed: true, size: 32 })).toThrow(/does not fit a page of 32×32/);
   });
 
   test("a frame in which nothing shows takes no place", () => {

@@ -134,7 +134,7 @@ function planPart(id: string, found: FoundPart, slot: string, { rig, folder = "a
 /** One packed picture of a layer, and its frames table. */
 function packLayer({ frames }: FoundLayer, { frame: size, origin }: Rig): Pick<PlannedLayer, "image" | "table"> {
   const trimmed = frames.map(({ image }) => trimPicture(image));
-  const { image, places } = packPictures(trimmed.map((each) => each?.picture));
+  const { pages, places } = packPictures(trimmed.map((each) => each?.picture));
   const listed = frames.flatMap(({ animation, facing, frame, at }, number) => {
     const [cut, place] = [trimmed[number], places[number]];
     if (cut === undefined || place === undefined) return [];
@@ -149,7 +149,7 @@ function packLayer({ frames }: FoundLayer, { frame: size, origin }: Rig): Pick<P
     ];
   });
   const table = { mantle: "frames/1", size: [size.width, size.height], origin: [origin.x, origin.y], frames: listed };
-  return { image, table };
+  return { image: pages[0] as Image, table };
 }
 
 function entryOf({ title, slot, found, layers }: PlannedPart, { depth, channel }: PlanOptions): object {

@@ -1,6 +1,7 @@
 import { MaxRectsBin, Rectangle as Slot } from "maxrects-packer";
 import type { Rectangle } from "../catalog/model/catalog.ts";
 import type { Image } from "./image.ts";
+import { pasteBordered } from "./paste-bordered.ts";
 
 /** A square picture of many frames. */
 export interface AtlasPage {
@@ -54,18 +55,12 @@ export class OpenPage implements AtlasPage {
    * @param border - how many pixels wide the outermost pixels are repeated around it.
    */
   write(picture: Image, from: Rectangle, place: Rectangle, border: number, multiply: boolean): void {
-    const pixels = new Uint32Array(this.data.buffer);
-    const source = new Uint32Array(picture.data.buffer, picture.data.byteOffset, picture.width * picture.height);
-    const clamp = (at: number, length: number) => Math.max(0, Math.min(length - 1, at - border));
-    const [across, down] = [from.width + 2 * border, from.height + 2 * border];
-    for (let y = 0; y < place.height; y += 1) {
-      const start = (place.y + y) * this.size + place.x;
-      pixels.fill(0, start, start + place.width);
-      if (y >= down) continue;
-      const row = (from.y + clamp(y, from.height)) * picture.width + from.x;
-      for (let x = 0; x < across; x += 1) pixels[start + x] = source[row + clamp(x, from.width)] as number;
-      if (multiply) multiplyByAlpha(this.data, start * 4, across);
-    }
+    const { data, size } = this;
+    for (let y = place.y; y < place.y + place.height; y += 1)
+      data.fill(0, (y * size + place.x) * 4, (y * size + place.x + place.width) * 4);
+    pasteBordered({ width: size, height: size, data }, picture, from, place.x, place.y, border);
+    for (let y = place.y; multiply && y < place.y + place.height; y += 1)
+      multiplyByAlpha(data, (y * size + place.x) * 4, place.width);
     this.version += 1;
     this.changed = this.changed === undefined ? place : around(this.changed, place);
   }

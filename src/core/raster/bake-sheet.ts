@@ -1,13 +1,12 @@
 import { limits } from "../base/limits.ts";
 import { MantleError } from "../base/problem.ts";
-import type { Rectangle } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "../look/look.ts";
 import { animationOf, runOf } from "../look/moments.ts";
 import { type FrameMoment, type MomentsOptions, momentsOf } from "../look/moments-of.ts";
 import { pointAt } from "../look/point-at.ts";
 import { composeFrame, composeInto } from "./compose-frame.ts";
 import { createImage, type Image, type Images, pasteImage } from "./image.ts";
-import { packPictures, trimPicture } from "./pack-pictures.ts";
+import { type PackedPlace, type PackOptions, packPictures, trimPicture } from "./pack-pictures.ts";
 
 export interface BakeOptions extends MomentsOptions {
   /**
@@ -27,6 +26,11 @@ export interface BakeOptions extends MomentsOptions {
   readonly progress?: (done: number, total: number) => void;
 }
 
+export interface BakePagesOptions extends BakeOptions, PackOptions {
+  /** Keeps a blank pixel for the frames in which nothing shows, for engines that draw no empty rectangle. @defaultValue `false` */
+  readonly blank?: boolean;
+}
+
 /** A sheet of frames and the table of what is where. */
 export interface BakedSheet {
   readonly image: Image;
@@ -35,6 +39,8 @@ export interface BakedSheet {
 
 export interface FrameTable {
   readonly mantle: "frames/1";
+  /** The file of the sheet, where it has one. */
+  readonly image?: string;
   /** Width and height of a whole frame, in pixels. */
   readonly size: readonly [number, number];
   /** Where the figure stands inside each whole frame, in pixels. */
@@ -82,39 +88,68 @@ export interface BakedFrame {
  */
 export function bakeSheet(look: Look, images: Images, options: BakeOptions = {}): BakedSheet {
   const poses = posesOf(look, options);
+  const laid =
+    options.packed === true ? packFrames(look, images, poses, options) : layFrames(look, images, poses, options);
+  return sheetsOf(look, poses, laid, options)[0] as BakedSheet;
+}
+
+/**
+ * Packs every frame of chosen animations and facings into as many sheets of a size as that takes, each with a table of the frames on it.
+ *
+ * @throws as `bakeSheet` does.
+ * @example
+ * bakeSheets(look, images, { packed: true, size: 1024, extrude: 1 })
+ */
+export function bakeSheets(look: Look, images: Images, options: BakePagesOptions = {}): readonly BakedSheet[] {
+  const poses = posesOf(look, options);
+  return sheetsOf(look, poses, packFrames(look, images, poses, options), options);
+}
+
+/** Sheets, and where each of the frames lies in them. */
+interface LaidOut {
+  readonly pages: readonly Image[];
+  readonly places: readonly PlacedFrame[];
+}
+
+function sheetsOf(
+  look: Look,
+  poses: readonly FrameMoment[],
+  { pages, places }: LaidOut,
+  options: BakeOptions,
+): readonly BakedSheet[] {
   const { origin, frame } = look.rig;
-  const { image, places } = (options.packed === true ? packFrames : layFrames)(look, images, poses, options);
-  const frames = poses.map((pose, number): BakedFrame => {
-    const { x, y, width, height, offset } = places[number] ?? nowhere;
-    const { animation, facing } = pose.moment;
+  const animations = Object.fromEntries(animationsOf(look, options).map((id) => [id, playing(look, id)]));
+  const frames = poses.map(({ moment, frame: number }, at): BakedFrame => {
+    const { x, y, width, height, offset } = places[at] ?? nowhere;
+    const { animation, facing } = moment;
     return {
       animation,
       facing,
-      frame: pose.frame,
+      frame: number,
       rect: [x, y, width, height],
       offset: [offset.x, offset.y],
-      points: pointsIn(look, pose.moment),
+      points: pointsIn(look, moment),
     };
   });
-  return {
+  return pages.map((image, page) => ({
     image,
     table: {
       mantle: "frames/1",
       size: [frame.width, frame.height],
       origin: [origin.x, origin.y],
       opacity: look.opacity,
-      animations: Object.fromEntries(animationsOf(look, options).map((id) => [id, playing(look, id)])),
-      frames,
+      animations,
+      frames: frames.filter((_, at) => (places[at] ?? nowhere).page === page),
     },
-  };
+  }));
 }
 
 /** Where a frame lies in the sheet, and from where in the whole frame it was cut. */
-interface PlacedFrame extends Rectangle {
+interface PlacedFrame extends PackedPlace {
   readonly offset: { readonly x: number; readonly y: number };
 }
 
-const nowhere: PlacedFrame = { x: 0, y: 0, width: 0, height: 0, offset: { x: 0, y: 0 } };
+const nowhere: PlacedFrame = { x: 0, y: 0, width: 0, height: 0, page: 0, offset: { x: 0, y: 0 } };
 
 function animationsOf({ rig }: Look, { animations = [...rig.animations.keys()] }: BakeOptions): readonly string[] {
   return animations;
@@ -151,7 +186,12 @@ const slack = 16;
  * into the sheet when it is whole. Its rows are a little longer than the sheet's: rows exactly 4,096 bytes apart would take each
  * other's place in the cache.
  */
-function layFrames(look: Look, images: Images, poses: readonly FrameMoment[], { progress, into, draw }: BakeOptions) {
+function layFrames(
+  look: Look,
+  images: Images,
+  poses: readonly FrameMoment[],
+  { progress, into, draw }: BakeOptions,
+): LaidOut {
   const { width, height } = look.rig.frame;
   const columns = Math.max(0, ...poses.map(({ frame }) => frame + 1));
   const rows = Math.max(0, ...poses.map(({ row }) => row + 1));
@@ -163,19 +203,27 @@ function layFrames(look: Look, images: Images, poses: readonly FrameMoment[], { 
     else pasteImage(strip, draw(moment), frame * width, 0);
     if (poses[number + 1]?.row !== row) pasteImage(image, strip, 0, row * height);
     progress?.(number + 1, poses.length);
-    return { x: frame * width, y: row * height, width, height, offset: { x: 0, y: 0 } };
+    return { x: frame * width, y: row * height, width, height, page: 0, offset: { x: 0, y: 0 } };
   });
-  return { image, places };
+  return { pages: [image], places };
 }
 
-function packFrames(look: Look, images: Images, poses: readonly FrameMoment[], { progress, into, draw }: BakeOptions) {
+function packFrames(
+  look: Look,
+  images: Images,
+  poses: readonly FrameMoment[],
+  { progress, into, draw, packed: isCut, blank = false, ...options }: BakePagesOptions,
+): LaidOut {
+  const uncut = (picture: Image) => ({ picture, bounds: { x: 0, y: 0, width: picture.width, height: picture.height } });
+  const nothing = blank ? uncut(createImage(1, 1)) : undefined;
   const cut = poses.map(({ moment }, number) => {
-    const trimmed = trimPicture(draw?.(moment) ?? composeFrame(look, images, moment));
+    const whole = draw?.(moment) ?? composeFrame(look, images, moment);
     progress?.(number + 1, poses.length);
-    return trimmed;
+    return isCut === true ? (trimPicture(whole) ?? nothing) : uncut(whole);
   });
   const packed = packPictures(
     cut.map((each) => each?.picture),
+    options,
     (width, height) => imageOf(width, height, into),
   );
   const places = cut.map((each, number): PlacedFrame => {
@@ -184,7 +232,7 @@ function packFrames(look: Look, images: Images, poses: readonly FrameMoment[], {
       ? nowhere
       : { ...place, offset: { x: each.bounds.x, y: each.bounds.y } };
   });
-  return { image: packed.image, places };
+  return { pages: packed.pages, places };
 }
 
 function pointsIn(look: Look, moment: Moment): BakedFrame["points"] {

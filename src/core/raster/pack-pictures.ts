@@ -1,7 +1,9 @@
 import potpack from "potpack";
-import type { Rectangle } from "../catalog/model/catalog.ts";
+import { MantleError } from "../base/problem.ts";
+import type { Rectangle, Size } from "../catalog/model/catalog.ts";
 import { contentName } from "./content-name.ts";
-import { createImage, cropImage, type Image, pasteImage } from "./image.ts";
+import { createImage, cropImage, type Image } from "./image.ts";
+import { pasteBordered } from "./paste-bordered.ts";
 import { visibleBounds } from "./visible-bounds.ts";
 
 /** A picture without its blank edges: what is left, and where that lay. */
@@ -16,34 +18,100 @@ export function trimPicture(whole: Image): Trimmed | undefined {
   return bounds && { picture: cropImage(whole, bounds), bounds };
 }
 
-/** Pictures packed into one, and where each lies there. */
+export interface PackOptions {
+  /** The greatest width and height of a page, in pixels: what does not fit goes to further pages. @defaultValue one page, however large */
+  readonly size?: number;
+  /** Blank pixels between pictures. @defaultValue `1` */
+  readonly gap?: number;
+  /** How many pixels wide the outermost pixels of each are repeated around it: 1 for engines that smooth pixels. @defaultValue `0` */
+  readonly extrude?: number;
+}
+
+/** Where a picture lies, without its border, and on which page. */
+export interface PackedPlace extends Rectangle {
+  readonly page: number;
+}
+
+/** Pictures packed into pages, and where each lies there. */
 export interface Packed {
-  readonly image: Image;
-  readonly places: readonly (Rectangle | undefined)[];
+  readonly pages: readonly Image[];
+  readonly places: readonly (PackedPlace | undefined)[];
+}
+
+interface Box {
+  readonly picture: Image;
+  readonly w: number;
+  readonly h: number;
+  x: number;
+  y: number;
+  page: number;
 }
 
 /**
- * Packs pictures close, a pixel apart; equal ones are kept once.
+ * Packs pictures close; equal ones are kept once.
  *
- * @param imageOf - makes the picture they are packed into; a blank one when left out.
+ * @param imageOf - makes the pictures they are packed into; blank ones when left out.
  * @throws MantleError `picture-too-large`.
  */
-export function packPictures(pictures: readonly (Image | undefined)[], imageOf = createImage): Packed {
-  const kept = new Map<string, { readonly picture: Image; box: { x: number; y: number; w: number; h: number } }>();
+export function packPictures(
+  pictures: readonly (Image | undefined)[],
+  { size = Number.POSITIVE_INFINITY, gap = 1, extrude = 0 }: PackOptions = {},
+  imageOf = createImage,
+): Packed {
+  const kept = new Map<string, Box>();
   const found = pictures.map((picture) => {
     if (picture === undefined) return undefined;
     const { width, height, data } = picture;
     const key = contentName(`${width}`, new Uint8Array(data.buffer, data.byteOffset, data.byteLength));
-    const known = kept.get(key) ?? { picture, box: { x: 0, y: 0, w: width + 1, h: height + 1 } };
+    const [w, h] = [width + 2 * extrude + gap, height + 2 * extrude + gap];
+    if (w - gap > size || h - gap > size) throw tooLarge(w - gap, h - gap, size);
+    const known = kept.get(key) ?? { picture, w, h, x: 0, y: 0, page: 0 };
     kept.set(key, known);
     return known;
   });
-  const { w, h } = potpack([...kept.values()].map(({ box }) => box));
-  const image = imageOf(w, h);
-  image.data.fill(0);
-  for (const { picture, box } of kept.values()) pasteImage(image, picture, box.x, box.y);
-  const places = found.map(
-    (each) => each && { x: each.box.x, y: each.box.y, width: each.picture.width, height: each.picture.height },
+  const pages = packPages([...kept.values()], size, gap).map((page) => {
+    const image = imageOf(page.width, page.height);
+    image.data.fill(0);
+    return image;
+  });
+  for (const { picture, x, y, page } of kept.values()) {
+    const whole = { x: 0, y: 0, width: picture.width, height: picture.height };
+    pasteBordered(pages[page] as Image, picture, whole, x, y, extrude);
+  }
+  const places = found.map((box): PackedPlace | undefined => {
+    if (box === undefined) return undefined;
+    const { picture, x, y, page } = box;
+    return { x: x + extrude, y: y + extrude, width: picture.width, height: picture.height, page };
+  });
+  return { pages, places };
+}
+
+/** Packs boxes page after page, the largest first, on each as many as it can hold. Returns the sizes of the pages. */
+function packPages(boxes: readonly Box[], size: number, gap: number): readonly Size[] {
+  const waiting = boxes.toSorted((one, other) => other.h - one.h || other.w - one.w);
+  const pages: Size[] = [];
+  const fits = (count: number) => {
+    const { w, h } = potpack(waiting.slice(0, count));
+    // The gap to the right and below the last is none that anybody needs.
+    return w - gap <= size && h - gap <= size ? { width: Math.min(w, size), height: Math.min(h, size) } : undefined;
+  };
+  do {
+    const all = waiting.length;
+    let [low, high] = fits(all) === undefined ? [1, all - 1] : [all, all];
+    while (low < high) {
+      const middle = Math.ceil((low + high) / 2);
+      if (fits(middle) === undefined) high = middle - 1;
+      else low = middle;
+    }
+    pages.push(fits(low) ?? { width: 0, height: 0 });
+    for (const box of waiting.splice(0, low)) box.page = pages.length - 1;
+  } while (waiting.length > 0);
+  return pages;
+}
+
+function tooLarge(width: number, height: number, size: number): MantleError {
+  return new MantleError(
+    "picture-too-large",
+    `A picture of ${width}×${height} pixels, its border with it, does not fit a page of ${size}×${size}. Allow larger pages.`,
   );
-  return { image, places };
 }

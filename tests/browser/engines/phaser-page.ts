@@ -1,8 +1,17 @@
 import { Game, Scene as PhaserScene, WEBGL } from "phaser";
 import { createFromPreset, durationOf, type FrameEvent, resolveLook } from "zealous-mantle";
-import { fetchCatalog, type ImageLoader } from "zealous-mantle/browser";
+import { fetchCatalog, type ImageLoader, imageLoader } from "zealous-mantle/browser";
 import { type DrawnFigure, type Figures, figuresPlugin } from "zealous-mantle/phaser";
-import { type Actor, canvas, type Scene, trialOf } from "./trial.ts";
+import { canvas, placeOf } from "./places.ts";
+import {
+  type Actor,
+  inBase64,
+  readUpright,
+  type Scene,
+  type SheetFiles,
+  type SheetFindings,
+  trialOf,
+} from "./trial.ts";
 
 class Stage extends PhaserScene {
   declare figures: Figures;
@@ -87,10 +96,34 @@ async function openGame(loader: ImageLoader) {
   return { game, stage, step };
 }
 
+function glOf({ renderer }: Game): WebGLRenderingContext {
+  return (renderer as unknown as { gl: WebGLRenderingContext }).gl;
+}
+
+/** Reads a sheet as Phaser does, and draws its frames. */
+async function drawSheet({ image, table, names }: SheetFiles): Promise<SheetFindings> {
+  const { game, stage, step } = await openGame(imageLoader(() => undefined));
+  const key = image.replace(/^.*\/|\.png$/g, "");
+  stage.load.atlas(key, image, table);
+  stage.load.animation("animations", table);
+  const loaded = new Promise((resolve) => stage.load.once("complete", resolve));
+  stage.load.start();
+  await loaded;
+  for (const [number, name] of names.entries()) {
+    const { x, y } = placeOf(number);
+    stage.add.sprite(x, y, key, name);
+  }
+  step(0.01);
+  const pixels = inBase64(readUpright(glOf(game)));
+  const animations = game.anims.toJSON("").anims.map((each) => [each.key, each.frames.length]);
+  game.destroy(true);
+  step(0);
+  return { pixels, animations: Object.fromEntries(animations) };
+}
+
 async function open(loader: ImageLoader): Promise<Scene> {
   const { game, stage, step } = await openGame(loader);
   const figureOf = (actor: Actor) => actor as DrawnFigure;
-  const { gl } = game.renderer as unknown as { gl: WebGLRenderingContext };
   return {
     add: (options, x, y) => stage.figures.add(x, y, options),
     attach(actor, point) {
@@ -99,16 +132,7 @@ async function open(loader: ImageLoader): Promise<Scene> {
     },
     onEvent: (actor, listener) => figureOf(actor).on("frame-event", (event: FrameEvent) => listener(event)),
     tick: step,
-    pixels() {
-      const { width, height } = canvas;
-      const upward = new Uint8Array(width * height * 4);
-      gl.bindFramebuffer(gl.FRAMEBUFFER, null);
-      gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, upward);
-      const pixels = new Uint8Array(upward.length);
-      for (let row = 0; row < height; row += 1)
-        pixels.set(upward.subarray(row * width * 4, (row + 1) * width * 4), (height - 1 - row) * width * 4);
-      return pixels;
-    },
+    pixels: () => readUpright(glOf(game)),
     close() {
       game.destroy(true);
       step(0);
@@ -116,4 +140,4 @@ async function open(loader: ImageLoader): Promise<Scene> {
   };
 }
 
-Object.assign(window, { tryOut: trialOf(open), tryOutOwn });
+Object.assign(window, { tryOut: trialOf(open), tryOutOwn, drawSheet });

@@ -1,12 +1,41 @@
-import { Application, Container, Graphics, type WebGLRenderer } from "pixi.js";
+import { Application, Assets, Container, Graphics, Sprite, type Spritesheet, type WebGLRenderer } from "pixi.js";
 import type { FrameEvent } from "zealous-mantle";
 import type { ImageLoader } from "zealous-mantle/browser";
 import { type DrawnFigure, openFigures } from "zealous-mantle/pixi";
-import { type Actor, canvas, type Scene, trialOf } from "./trial.ts";
+import { canvas, placeOf } from "./places.ts";
+import {
+  type Actor,
+  inBase64,
+  readUpright,
+  type Scene,
+  type SheetFiles,
+  type SheetFindings,
+  trialOf,
+} from "./trial.ts";
 
-async function open(loader: ImageLoader): Promise<Scene> {
+async function openApp(): Promise<Application> {
   const app = new Application();
   await app.init({ ...canvas, preference: "webgl", backgroundAlpha: 0, preserveDrawingBuffer: true, autoStart: false });
+  return app;
+}
+
+/** Reads a sheet as Pixi does, and draws its frames. */
+async function drawSheet({ table, names }: SheetFiles): Promise<SheetFindings> {
+  const app = await openApp();
+  const sheet: Spritesheet = await Assets.load(table);
+  for (const [number, name] of names.entries()) {
+    const { x, y } = placeOf(number);
+    app.stage.addChild(new Sprite(sheet.textures[name])).position.set(x, y);
+  }
+  app.render();
+  const pixels = inBase64(readUpright((app.renderer as WebGLRenderer).gl));
+  const animations = Object.entries(sheet.animations).map(([name, frames]) => [name, frames.length]);
+  app.destroy(true, { children: true });
+  return { pixels, animations: Object.fromEntries(animations) };
+}
+
+async function open(loader: ImageLoader): Promise<Scene> {
+  const app = await openApp();
   const figures = openFigures({ loader, ticker: app.ticker });
   const room = new Container();
   app.stage.addChild(room);
@@ -33,16 +62,7 @@ async function open(loader: ImageLoader): Promise<Scene> {
       figures.update(0);
       app.render();
     },
-    pixels() {
-      const { gl } = app.renderer as WebGLRenderer;
-      const { width, height } = canvas;
-      const upward = new Uint8Array(width * height * 4);
-      gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, upward);
-      const pixels = new Uint8Array(upward.length);
-      for (let row = 0; row < height; row += 1)
-        pixels.set(upward.subarray(row * width * 4, (row + 1) * width * 4), (height - 1 - row) * width * 4);
-      return pixels;
-    },
+    pixels: () => readUpright((app.renderer as WebGLRenderer).gl),
     close() {
       figures.close();
       app.destroy(true, { children: true });
@@ -50,4 +70,4 @@ async function open(loader: ImageLoader): Promise<Scene> {
   };
 }
 
-Object.assign(window, { tryOut: trialOf(open) });
+Object.assign(window, { tryOut: trialOf(open), drawSheet });

@@ -2,7 +2,8 @@ import { Object3D, OrthographicCamera, Raycaster, Scene as ThreeScene, Vector2, 
 import type { FrameEvent } from "zealous-mantle";
 import type { ImageLoader } from "zealous-mantle/browser";
 import { type DrawnFigure, openFigures } from "zealous-mantle/three";
-import { type Actor, canvas, type Scene, trialOf } from "./trial.ts";
+import { canvas } from "./places.ts";
+import { type Actor, readUpright, type Scene, trialOf } from "./trial.ts";
 
 const { width, height } = canvas;
 
@@ -36,15 +37,7 @@ async function open(loader: ImageLoader): Promise<Scene> {
       figures.update(seconds, camera);
       renderer.render(scene, camera);
     },
-    pixels() {
-      const gl = renderer.getContext();
-      const upward = new Uint8Array(width * height * 4);
-      gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, upward);
-      const pixels = new Uint8Array(upward.length);
-      for (let row = 0; row < height; row += 1)
-        pixels.set(upward.subarray(row * width * 4, (row + 1) * width * 4), (height - 1 - row) * width * 4);
-      return pixels;
-    },
+    pixels: () => readUpright(renderer.getContext()),
     close() {
       figures.close();
       renderer.dispose();

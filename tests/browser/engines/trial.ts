@@ -15,6 +15,7 @@ import {
 } from "zealous-mantle";
 import { fetchCatalog, type ImageLoader } from "zealous-mantle/browser";
 import { rolledMoments } from "../../rolled-moments.ts";
+import { canvas, placeOf } from "./places.ts";
 
 /** Somebody in a scene of an engine; what all engines' figures have in common. */
 export interface Actor {
@@ -49,8 +50,6 @@ export interface Scene {
   close(): void;
 }
 
-export const canvas = { width: 800, height: 1000 };
-
 /** What was found in a page with an engine. */
 export interface Findings {
   /** Moments whose opaque pixels differ from the composed frame, and how many there are to differ. */
@@ -74,6 +73,39 @@ export interface Findings {
 export interface Living {
   readonly textures: number;
   readonly listeners: number;
+}
+
+/** A baked sheet as its files are called, and its frames. */
+export interface SheetFiles {
+  readonly image: string;
+  readonly table: string;
+  readonly names: readonly string[];
+}
+
+/** A sheet as an engine read and drew it. */
+export interface SheetFindings {
+  /** What is on the screen, each frame at its place of `placeOf`: RGBA, row by row from the top, in base64. */
+  readonly pixels: string;
+  /** The animations that the engine has of it, and how many frames are in each. */
+  readonly animations: Readonly<Record<string, number>>;
+}
+
+/** The pixels of the canvas, row by row from the top. */
+export function readUpright(gl: WebGLRenderingContext | WebGL2RenderingContext): Uint8Array {
+  const { width, height } = canvas;
+  const upward = new Uint8Array(width * height * 4);
+  gl.bindFramebuffer(gl.FRAMEBUFFER, null);
+  gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, upward);
+  const pixels = new Uint8Array(upward.length);
+  for (let row = 0; row < height; row += 1)
+    pixels.set(upward.subarray(row * width * 4, (row + 1) * width * 4), (height - 1 - row) * width * 4);
+  return pixels;
+}
+
+export function inBase64(bytes: Uint8Array): string {
+  let text = "";
+  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+  return btoa(text);
 }
 
 let textures = 0;
@@ -104,7 +136,7 @@ async function tryOut(open: Open, files: readonly string[]): Promise<Findings> {
   const scene = await open(loader);
 
   const crowd = shown.map(({ look, moment }, number) => {
-    const [x, y] = [(number % 10) * 80 + 40, Math.floor(number / 10) * 100 + 90];
+    const { x, y } = placeOf(number);
     const actor = scene.add({ look, animation: moment.animation, facing: moment.facing }, x, y);
     return { actor, look, moment, x, y };
   });

@@ -40,6 +40,8 @@ const animation = f.object({
 export const framesSchema = f.object({
   /** The format, always `frames/1`. */
   mantle: f.literal("frames/1"),
+  /** The file of the sheet, for engines that read the table. A layer names its picture itself. */
+  image: f.optional(f.string(f.minLength(1))),
   /** Width and height of a frame before it was cut. The rig's when left out. */
   size: f.optional(f.tuple([length, length])),
   /** The point of such a frame that lies on the rig's origin. */
