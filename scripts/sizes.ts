@@ -45,7 +45,7 @@ const jobs: readonly Job[] = [
   { name: "the atlas", imports: 'export * from "zealous-mantle/atlas"', ceiling: 12, goal: 12 },
   { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 52, goal: 52 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 52.5, goal: 52.5 },
   { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 64, goal: 64 },
   {
     name: "English, all sentences",

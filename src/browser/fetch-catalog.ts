@@ -1,16 +1,18 @@
 import { badCatalog } from "../core/base/bad-catalog.ts";
-import { limits, parseText } from "../core/base/limits.ts";
+import { limits } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
 import { MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
+import { isBundle } from "../core/bundle/bundle.ts";
 import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts";
 import { findMarks, isMarks, type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
-import { readCatalog } from "../core/catalog/read/read-catalog.ts";
+import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { neededTables, tableOfFiles } from "../core/look/needed-tables.ts";
 import { marksFile } from "../core/raster/content-name.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
-import { fetchFile } from "./fetch-file.ts";
+import { fetchBundle } from "./fetch-bundle.ts";
 import { type FreshImageLoader, imageLoader } from "./image-loader.ts";
+import { ServedFolder } from "./served-folder.ts";
 
 export interface FetchCatalogOptions {
   /**
@@ -34,12 +36,12 @@ export interface FetchedCatalog<Ids extends CatalogIds = CatalogIds> {
 }
 
 /**
- * Fetches a catalog from a plain folder that is served: `catalog.json`, the files it includes, and what marks points in its pictures. Pictures
- * themselves are fetched by the loader, when they are worn.
+ * Fetches a catalog that is served: a plain folder of `catalog.json`, the files it includes, and what marks points in its pictures; or the bundle that
+ * `mantle pack` makes of one. Pictures themselves are fetched by the loader, when they are worn.
  *
  * @param url - of the folder, or of its `catalog.json`; relative to the page.
  * @throws MantleError `missing-file` without a `catalog.json`; `bad-catalog` with every problem where it cannot be used, and where files it includes did
- * not come, with those alone. What `signal` was aborted with.
+ * not come, with those alone; `bad-bundle` for one that is cut short, or of another form. What `signal` was aborted with.
  * @example
  * const { catalog, loader } = await fetchCatalog("/saltmarsh/", { onProgress: ({ done, total }) => bar.set(done / total) })
  */
@@ -49,74 +51,29 @@ export async function fetchCatalog<Ids extends CatalogIds = CatalogIds>(
 ): Promise<FetchedCatalog<Ids>> {
   const folder = new ServedFolder(url, options);
   const [main] = await folder.all(["catalog.json"], (path) => folder.json(path));
-  const included = await fetchIncluded(folder, main, options.files);
+  const { loader, ...reading } = isBundle(main)
+    ? await fetchBundle(folder, main)
+    : await fetchFolder(folder, main, options);
+  const { catalog, problems } = reading;
+  if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
+    throw badCatalog(`at ${folder.base.href}`, problems);
+  return { catalog: catalog as Catalog<Ids>, problems, loader };
+}
+
+/** What was read, and what fetches the pictures. */
+export type FetchedReading = Reading & { readonly loader: FreshImageLoader };
+
+async function fetchFolder(
+  folder: ServedFolder,
+  main: unknown,
+  { files }: FetchCatalogOptions,
+): Promise<FetchedReading> {
+  const included = await fetchIncluded(folder, main, files);
   const pictures = await fetchMarks(folder, markerPictures(main, ...Object.values(included)));
   const first = readCatalog(main, included, { pictures });
   const tables = first.catalog === undefined ? new Map() : await fetchTables(folder, first.catalog);
-  const { catalog, problems } = tables.size === 0 ? first : readCatalog(main, included, { pictures, tables });
-  if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    throw badCatalog(`at ${folder.base.href}`, problems);
-  return { catalog: catalog as Catalog<Ids>, problems, loader: imageLoader((path) => folder.urlOf(path)) };
-}
-
-/** A folder on a server. */
-class ServedFolder {
-  readonly base: URL;
-  readonly #options: FetchCatalogOptions;
-  #done = 0;
-  #total = 0;
-
-  constructor(url: string, options: FetchCatalogOptions) {
-    const base = new URL(url, globalThis.location?.href);
-    if (!/(\/|\.json)$/.test(base.pathname)) base.pathname += "/";
-    this.base = base;
-    this.#options = options;
-  }
-
-  /** Where a file is served; `undefined` for one that would lie outside of the folder. */
-  urlOf(path: string): string | undefined {
-    if (path.split(/[\\/]/).includes("..")) return undefined;
-    return new URL(path.split("/").map(encodeURIComponent).join("/"), this.base).href;
-  }
-
-  /** Whether a file may be there. */
-  mayHave(path: string): boolean {
-    return this.#options.files?.includes(path) !== false;
-  }
-
-  /** Whether a file is said to be there. */
-  has(path: string): boolean {
-    return this.#options.files?.includes(path) === true;
-  }
-
-  async bytes(path: string): Promise<Uint8Array> {
-    return fetchFile(path, this.urlOf(path), { code: "missing-file", signal: this.#options.signal });
-  }
-
-  async json(path: string): Promise<unknown> {
-    const parsed = parseText(new TextDecoder().decode(await this.bytes(path)), limits.catalogLength);
-    if (parsed.ok) return parsed.value;
-    throw new MantleError("missing-file", `"${path}" at ${this.urlOf(path)} is not JSON.`);
-  }
-
-  /** Does something for each of several files at once, and tells of each that is done. */
-  async all<T>(paths: readonly string[], fetchOne: (path: string) => Promise<T>): Promise<readonly T[]> {
-    this.#tell(0, paths.length);
-    return Promise.all(
-      paths.map((path) =>
-        fetchOne(path).then((value) => {
-          this.#tell(1, 0);
-          return value;
-        }),
-      ),
-    );
-  }
-
-  #tell(done: number, more: number): void {
-    this.#done += done;
-    this.#total += more;
-    this.#options.onProgress?.({ done: this.#done, total: this.#total });
-  }
+  const reading = tables.size === 0 ? first : readCatalog(main, included, { pictures, tables });
+  return { ...reading, loader: imageLoader((path) => folder.urlOf(path)) };
 }
 
 /** What a file holds, or why it did not come. */

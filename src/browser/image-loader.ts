@@ -38,13 +38,18 @@ export interface FreshImageLoader extends ImageLoader {
  * await loader.load(look)
  */
 export function imageLoader(urlOf: (path: string) => string | undefined): FreshImageLoader {
+  return loaderOf((path) => fetchPicture(path, urlOf(path)));
+}
+
+/** Makes a loader of what fetches a single picture. */
+export function loaderOf(fetchOne: (path: string) => Promise<Image>): FreshImageLoader {
   const images = new Map<string, Image>();
   const fetching = new Map<string, Promise<void>>();
   let version = 0;
   const fetchOnce = (path: string): Promise<void> => {
     const under = fetching.get(path);
     if (under !== undefined) return under;
-    const started = fetchPicture(path, urlOf(path)).then((image) => void images.set(path, image));
+    const started = fetchOne(path).then((image) => void images.set(path, image));
     fetching.set(path, started);
     // A failed fetch may be tried again.
     started.catch(() => fetching.delete(path));
@@ -70,7 +75,7 @@ export function imageLoader(urlOf: (path: string) => string | undefined): FreshI
     },
     async refresh() {
       const paths = [...images.keys()];
-      const fetched = await Promise.allSettled(paths.map((path) => fetchPicture(path, urlOf(path))));
+      const fetched = await Promise.allSettled(paths.map(fetchOne));
       for (const [at, path] of paths.entries()) {
         const came = fetched[at];
         if (came?.status === "fulfilled") images.set(path, came.value);

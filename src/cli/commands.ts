@@ -41,6 +41,12 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import("./bake.ts")).defineBake,
   },
   {
+    name: "pack",
+    description:
+      "Pack a catalog into few files for a game that fetches it: its JSON in one, the art of each body in one picture.",
+    load: async () => (await import("./pack.ts")).definePack,
+  },
+  {
     name: "why",
     description: "Say whether a character can wear a part now and, if not, why, and the fewest edits that lead there.",
     load: async () => (await import("./why.ts")).defineWhy,

@@ -2,6 +2,8 @@ import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
 import { type Fix, MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
+import { isBundle } from "../core/bundle/bundle.ts";
+import type { BundleSources } from "../core/bundle/pack-bundle.ts";
 import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts";
 import { type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
@@ -56,7 +58,7 @@ export async function loadCatalog<Ids extends CatalogIds = CatalogIds>(
  */
 export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOptions = {}): Promise<Inspection> {
   const place = new CatalogFolder(folder);
-  const inspection = await inspectFolder(place, art);
+  const { sources, ...inspection } = await inspectFolder(place, art);
   const { problems, files } = inspection;
   return problems.length === 0 ? inspection : { ...inspection, problems: await findLines(place, files, problems) };
 }
@@ -64,7 +66,11 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
 /** What was read of a folder, and from which JSON files. */
 export type Inspection = Reading & { readonly files: readonly string[] };
 
-async function inspectFolder(place: CatalogFolder, art: NonNullable<LoadOptions["art"]>): Promise<Inspection> {
+/** The same, with what was read, and without the lines in which problems are. */
+export async function inspectFolder(
+  place: CatalogFolder,
+  art: NonNullable<LoadOptions["art"]>,
+): Promise<Inspection & { readonly sources: Omit<BundleSources, "catalog"> }> {
   const allowance: Allowance = { bytes: limits.catalogLength };
   const main = await readJsonFile(place, "catalog.json", allowance);
   const problems: Problem[] = [...main.problems];
@@ -74,18 +80,25 @@ async function inspectFolder(place: CatalogFolder, art: NonNullable<LoadOptions[
   for (const [number, result] of found.entries()) if ("code" in result) problems.push(emptyInclude(result, number));
   const files = [...new Set(found.flatMap((result) => ("code" in result ? [] : result)))];
   if (files.length > limits.files) problems.push(tooManyFiles(files.length));
-  const read = await Promise.all(files.slice(0, limits.files).map((file) => readIncluded(place, file, allowance)));
-  for (const [at, { value, problems: own }] of read.entries()) {
+  const came = await Promise.all(files.slice(0, limits.files).map((file) => readIncluded(place, file, allowance)));
+  for (const [at, { value, problems: own }] of came.entries()) {
     problems.push(...own);
     if (value !== undefined) included[files[at] ?? ""] = value;
   }
   const all = ["catalog.json", ...Object.keys(included)];
-  if (main.value === undefined) return { catalog: undefined, problems, files: all };
+  if (isBundle(main.value))
+    throw new MantleError(
+      "bad-catalog",
+      `${place.path} holds a bundle, which "mantle pack" made for browsers. Name the folder of the catalog it was packed from.`,
+    );
+  const read = { main: main.value, included, marks: noMarkers.pictures, tables: noTables.tables };
+  if (main.value === undefined) return { catalog: undefined, problems, files: all, sources: read };
   const markers = art === "none" ? noMarkers : await markersIn(place, main.value, included);
   const first = readCatalog(main.value, included, { pictures: markers.pictures });
   const needed = art === "none" || first.catalog === undefined ? [] : neededTables(first.catalog);
   const tables = needed.length === 0 ? noTables : await loadTables(place, needed, allowance);
   problems.push(...tables.problems);
+  const sources = { ...read, marks: markers.pictures, tables: tables.tables };
   const reading =
     needed.length === 0
       ? first
@@ -99,13 +112,13 @@ async function inspectFolder(place: CatalogFolder, art: NonNullable<LoadOptions[
       problems.push({ ...problem, severity: "error", fixes: drawIt });
   }
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    return { catalog: undefined, problems, files: all };
+    return { catalog: undefined, problems, files: all, sources };
   if (art === "sizes") {
     const sizes = await pictureSizes(place);
     for (const texture of await modelTextures(place, modelFiles(reading.catalog))) sizes.delete(texture);
     problems.push(...checkCreation(reading.catalog), ...checkArt(reading.catalog, sizes));
   }
-  return { catalog: reading.catalog, problems, files: all };
+  return { catalog: reading.catalog, problems, files: all, sources };
 }
 
 /** The files that a pattern includes, in the order of their names, or why there are none. A plain name needs no search. */

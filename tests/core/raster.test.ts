@@ -313,7 +313,7 @@ describe("baking for a game", () => {
         expectSamePicture(rows[0] as Image, rows[1] as Image);
       }
     }
-    expect(() => bakeSheets(look, images, { packed: true, size: 32 })).toThrow(/does not fit a page of 32×32/);
+    expect(() => bakeSheets(look, images, { packed: true, size: 32 })).toThrow(/is too large: 32 pixels on a side is the most/);
   });
 
   test("a frame in which nothing shows takes no place", () => {

@@ -37,6 +37,7 @@ export interface Problem<Edit = never> extends Message<ProblemCode> {
 export type ErrorCode =
   | ProblemCode
   | "bad-balance"
+  | "bad-bundle"
   | "bad-call"
   | "bad-catalog"
   | "bad-color"

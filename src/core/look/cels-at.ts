@@ -40,7 +40,7 @@ export function celsAt<Ids extends CatalogIds>(look: Look<Ids>, moment: Moment<I
 
 /** The number of the frame that a clip shows at a time; one for each picture that it shows. */
 export function frameOfClip({ times }: Clip, time: number): number {
-  const [only] = times;
+  const only = times[0];
   if (only === undefined) return 0;
   let frame = frameAt(only, time);
   for (let each = 1; each < times.length; each += 1) {
@@ -107,8 +107,8 @@ function makeClip(look: Look, asked: string, facing: Facing): Clip {
 
 /** Whether two animations show frames of the same number at any time. */
 function isAlike(one: Animation, other: Animation): boolean {
-  if (one.loop !== other.loop || one.ends.length !== other.ends.length) return false;
-  return one.ends.every((end, at) => end === other.ends[at] && one.sequence[at] === other.sequence[at]);
+  const said = ({ loop, ends, sequence }: Animation) => [loop, ends, sequence].join();
+  return said(one) === said(other);
 }
 
 function isOnThisSide({ side, art }: LookLayer, facing: Facing): boolean {

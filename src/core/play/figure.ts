@@ -115,7 +115,7 @@ export function openFigure({
     else {
       loader.load(next).then(() => {
         if (wanted === next) show(next);
-      }, onError ?? rethrow);
+      }, onError);
     }
   };
   const stop = session?.on("look", (change) => {
@@ -184,9 +184,4 @@ export function openFigure({
       wanted = undefined;
     },
   };
-}
-
-/** A rejection that nobody handles is the platform's to report. */
-function rethrow(error: unknown): never {
-  throw error;
 }

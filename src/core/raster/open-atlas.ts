@@ -194,8 +194,14 @@ class OpenAtlas implements Atlas {
     else this.#scratch = createImage(frame.width, frame.height);
     composeInto(this.#scratch, look, this.#images, moment, 0, 0);
     const bounds = visibleBounds(this.#scratch);
+    const { page, place, x, y, width, height } = bounds === undefined ? nowhere : this.#write(this.#scratch, bounds);
     const drawn: Kept = {
-      ...(bounds === undefined ? nowhere : this.#write(this.#scratch, bounds)),
+      page,
+      place,
+      x,
+      y,
+      width,
+      height,
       left: (bounds?.x ?? 0) - origin.x,
       top: (bounds?.y ?? 0) - origin.y,
       points: pointsOf(look, moment),

@@ -112,6 +112,6 @@ function packPages(boxes: readonly Box[], size: number, gap: number): readonly S
 function tooLarge(width: number, height: number, size: number): MantleError {
   return new MantleError(
     "picture-too-large",
-    `A picture of ${width}×${height} pixels, its border with it, does not fit a page of ${size}×${size}. Allow larger pages.`,
+    `A picture of ${width}×${height} pixels is too large: ${size} pixels on a side is the most.`,
   );
 }

@@ -1,0 +1,71 @@
+import { MantleError } from "../core/base/problem.ts";
+import {
+  type BundleContents,
+  type BundlePage,
+  badBundle,
+  bundleForm,
+  type PageCells,
+  readIndex,
+  requireContent,
+} from "../core/bundle/bundle.ts";
+import { type OpenPage, unpackPicture } from "../core/bundle/unpack-picture.ts";
+import { readCatalog } from "../core/catalog/read/read-catalog.ts";
+import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
+import type { FetchedReading } from "./fetch-catalog.ts";
+import { loaderOf } from "./image-loader.ts";
+import type { ServedFolder } from "./served-folder.ts";
+
+/**
+ * Fetches a catalog that was packed into few files. Of its pages, those are fetched that somebody wears something of.
+ *
+ * @throws MantleError `bad-bundle` where a file is missing or is not as it was packed, or the bundle is of another form.
+ */
+export async function fetchBundle(folder: ServedFolder, main: { readonly mantle: string }): Promise<FetchedReading> {
+  const { contents } = readIndex(main);
+  const [packed] = await folder.all([contents], (file) => fetchJson<BundleContents>(folder, file));
+  if (packed?.mantle !== bundleForm) throw badBundle(`"${contents}" is not what its catalog.json says`);
+  const { marks, tables, pages } = packed;
+  const reading = readCatalog(
+    packed.main,
+    { ...packed.included },
+    {
+      pictures: new Map(Object.entries(marks)),
+      tables: new Map(Object.entries(tables)),
+    },
+  );
+  const opening = new Map<BundlePage, Promise<OpenPage>>();
+  const open = (page: BundlePage): Promise<OpenPage> => {
+    const under = opening.get(page) ?? openPage(folder, page);
+    opening.set(page, under);
+    // What failed may be tried again.
+    under.catch(() => opening.delete(page));
+    return under;
+  };
+  const pagesOf = new Map<string, BundlePage[]>();
+  for (const page of pages) for (const path of page.pictures) pagesOf.set(path, [...(pagesOf.get(path) ?? []), page]);
+  const loader = loaderOf(async (path) => {
+    const own = pagesOf.get(path);
+    if (own === undefined) throw new MantleError("missing-picture", `The bundle has no picture "${path}".`);
+    return unpackPicture(path, await Promise.all(own.map(open)));
+  });
+  return { ...reading, loader };
+}
+
+async function openPage(folder: ServedFolder, { image, cells }: BundlePage): Promise<OpenPage> {
+  const [pixels, places] = await Promise.all([fetchWhole(folder, image), fetchJson<PageCells>(folder, cells)]);
+  return { image: decodeNamedPng(image, pixels), cells: places };
+}
+
+/** A file of the bundle that holds JSON; its content is that which was packed, so that its form is, too. */
+async function fetchJson<Content>(folder: ServedFolder, file: string): Promise<Content> {
+  return JSON.parse(new TextDecoder().decode(await fetchWhole(folder, file)));
+}
+
+async function fetchWhole(folder: ServedFolder, file: string): Promise<Uint8Array> {
+  const bytes = await folder.bytes(file).catch((error: unknown) => {
+    if (!(error instanceof MantleError)) throw error;
+    throw badBundle(`it is stale, or not all of it is served. ${error.message}`.replace(/\.$/, ""));
+  });
+  requireContent(file, bytes);
+  return bytes;
+}
