@@ -14,6 +14,7 @@ import { loadGrowth } from "./rows/load-growth.ts";
 import { assemble, split, swap3d } from "./rows/models.ts";
 import { crowd3d, crowd3dMemory, raster3d } from "./rows/models-drawn.ts";
 import { moment } from "./rows/moment.ts";
+import { openPacked, openPackedRequests } from "./rows/open-packed.ts";
 import { options } from "./rows/options.ts";
 import { packedDraw, packedMemory } from "./rows/packed-draw.ts";
 import { crowdPixi, crowdPixiMemory, exchange } from "./rows/pixi.ts";
@@ -58,6 +59,8 @@ export const rows: readonly Row[] = [
   crowdPixi,
   crowdPixiMemory,
   exchange,
+  openPacked,
+  openPackedRequests,
   screen,
   session,
 ];

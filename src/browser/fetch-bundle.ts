@@ -8,9 +8,10 @@ import {
   readIndex,
   requireContent,
 } from "../core/bundle/bundle.ts";
-import { type OpenPage, unpackPicture } from "../core/bundle/unpack-picture.ts";
+import { type OpenPage, pagePixels, prepareUnpacked, unpackPicture } from "../core/bundle/unpack-picture.ts";
 import { readCatalog } from "../core/catalog/read/read-catalog.ts";
-import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
+import { namedBytes } from "../core/raster/content-name.ts";
+import { decodePage } from "./decode-picture.ts";
 import type { FetchedReading } from "./fetch-catalog.ts";
 import { loaderOf } from "./image-loader.ts";
 import type { ServedFolder } from "./served-folder.ts";
@@ -47,13 +48,13 @@ export async function fetchBundle(folder: ServedFolder, main: { readonly mantle:
     const own = pagesOf.get(path);
     if (own === undefined) throw new MantleError("missing-picture", `The bundle has no picture "${path}".`);
     return unpackPicture(path, await Promise.all(own.map(open)));
-  });
+  }, prepareUnpacked);
   return { ...reading, loader };
 }
 
 async function openPage(folder: ServedFolder, { image, cells }: BundlePage): Promise<OpenPage> {
   const [pixels, places] = await Promise.all([fetchWhole(folder, image), fetchJson<PageCells>(folder, cells)]);
-  return { image: decodeNamedPng(image, pixels), cells: places };
+  return { pixels: pagePixels(await decodePage(image, pixels)), cells: places };
 }
 
 /** A file of the bundle that holds JSON; its content is that which was packed, so that its form is, too. */
@@ -61,11 +62,18 @@ async function fetchJson<Content>(folder: ServedFolder, file: string): Promise<C
   return JSON.parse(new TextDecoder().decode(await fetchWhole(folder, file)));
 }
 
+/** SHA-256 by the browser where it can, which is much faster; it does so in secure contexts alone. */
+async function digestOf(bytes: Uint8Array): Promise<Uint8Array | undefined> {
+  const named = namedBytes(bytes) as Uint8Array<ArrayBuffer>;
+  const digest = await globalThis.crypto?.subtle?.digest("SHA-256", named);
+  return digest && new Uint8Array(digest);
+}
+
 async function fetchWhole(folder: ServedFolder, file: string): Promise<Uint8Array> {
   const bytes = await folder.bytes(file).catch((error: unknown) => {
     if (!(error instanceof MantleError)) throw error;
     throw badBundle(`it is stale, or not all of it is served. ${error.message}`.replace(/\.$/, ""));
   });
-  requireContent(file, bytes);
+  requireContent(file, bytes, await digestOf(bytes));
   return bytes;
 }

@@ -1,7 +1,8 @@
+import type { CutPicture } from "../core/catalog/model/catalog.ts";
 import type { Look } from "../core/look/look.ts";
 import type { Image, Images } from "../core/raster/image.ts";
-import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { sheetOf } from "../core/raster/sheet.ts";
+import { decodePicture } from "./decode-picture.ts";
 import { fetchFile } from "./fetch-file.ts";
 
 /** Fetches pictures as looks need them, each once. */
@@ -41,8 +42,11 @@ export function imageLoader(urlOf: (path: string) => string | undefined): FreshI
   return loaderOf((path) => fetchPicture(path, urlOf(path)));
 }
 
-/** Makes a loader of what fetches a single picture. */
-export function loaderOf(fetchOne: (path: string) => Promise<Image>): FreshImageLoader {
+/** Prepares a picture that is cut into cells for drawing. */
+type Prepare = (image: Image, cut: CutPicture, blank: number | undefined) => unknown;
+
+/** Makes a loader of what fetches a single picture, and prepares it. */
+export function loaderOf(fetchOne: (path: string) => Promise<Image>, prepare: Prepare = sheetOf): FreshImageLoader {
   const images = new Map<string, Image>();
   const fetching = new Map<string, Promise<void>>();
   let version = 0;
@@ -65,7 +69,7 @@ export function loaderOf(fetchOne: (path: string) => Promise<Image>): FreshImage
             await fetchOnce(path);
             const [picture, cut] = [images.get(path), art.pictures[number]];
             // Prepared as each arrives, so that painting a figure for the first time does not wait for all of its layers at once.
-            if (picture !== undefined && cut !== undefined) sheetOf(picture, cut, blank);
+            if (picture !== undefined && cut !== undefined) prepare(picture, cut, blank);
           }),
         ),
       );
@@ -93,5 +97,5 @@ export function loaderOf(fetchOne: (path: string) => Promise<Image>): FreshImage
 }
 
 async function fetchPicture(path: string, url: string | undefined): Promise<Image> {
-  return decodeNamedPng(path, await fetchFile(path, url, { code: "missing-picture" }));
+  return decodePicture(path, await fetchFile(path, url, { code: "missing-picture" }));
 }

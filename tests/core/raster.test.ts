@@ -313,7 +313,9 @@ describe("baking for a game", () => {
         expectSamePicture(rows[0] as Image, rows[1] as Image);
       }
     }
-    expect(() => bakeSheets(look, images, { packed: true, size: 32 })).toThrow(/is too large: 32 pixels on a side is the most/);
+    expect(() => bakeSheets(look, images, { packed: true, size: 32 })).toThrow(
+      /is too large: 32 pixels on a side is the most/,
+    );
   });
 
   test("a frame in which nothing shows takes no place", () => {

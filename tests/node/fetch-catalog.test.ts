@@ -1,49 +1,26 @@
 import { readdir, readFile } from "node:fs/promises";
-import { createServer, type Server } from "node:http";
-import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
-import { composeFrame, createFromPreset, MantleError, resolveLook } from "zealous-mantle";
+import { composeFrame, createFromPreset, resolveLook } from "zealous-mantle";
 import { fetchCatalog, openLiveCatalog } from "zealous-mantle/browser";
 import { demo, dressed } from "../demo-catalog.ts";
+import { refused } from "../refused.ts";
 import { expectSamePicture } from "../same-picture.ts";
+import { type ServedFolder, serveFolder } from "../served-folder.ts";
 
 const root = "demo/saltmarsh";
-const types: Readonly<Record<string, string>> = { json: "application/json", png: "image/png" };
-/** Files that the server answers otherwise than the folder has them: a status, or a page of the site as many servers do. */
-const odd = new Map<string, number | "page" | string>();
-const asked: string[] = [];
-let server: Server | undefined;
 let url = "";
+let odd: ServedFolder["odd"] = new Map();
+let asked: ServedFolder["asked"] = [];
+let served: ServedFolder | undefined;
 
 beforeAll(async () => {
-  server = createServer(async ({ url: path = "" }, response) => {
-    const name = decodeURIComponent(path).replace(/^\/game\//, "");
-    asked.push(name);
-    const answer = odd.get(name);
-    const bytes = await readFile(`${root}/${name}`).catch(() => undefined);
-    if (answer === "page") response.setHeader("content-type", "text/html; charset=utf-8").end("<!doctype html>");
-    else if (typeof answer === "string") response.end(answer);
-    else if (answer !== undefined || bytes === undefined) response.writeHead(answer ?? 404).end();
-    else response.setHeader("content-type", types[name.split(".").at(-1) ?? ""] ?? "text/plain").end(bytes);
-  });
-  await new Promise<void>((listening) => server?.listen(0, "127.0.0.1", listening));
-  url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/game/`;
+  served = await serveFolder(root);
+  ({ url, odd, asked } = served);
 });
 
-afterAll(() => {
-  server?.close();
-});
+afterAll(() => served?.close());
 
 const listed = async () => (await readdir(root, { recursive: true })).filter((path) => /\.\w+$/.test(path));
-
-async function refused(call: Promise<unknown>): Promise<MantleError> {
-  const error = await call.then(
-    () => undefined,
-    (thrown: unknown) => thrown,
-  );
-  if (error instanceof MantleError) return error;
-  throw error ?? new Error("Nothing was refused");
-}
 
 test("a catalog comes from a plain folder that is served, with what draws it, and tells how far it is", async () => {
   odd.clear();

@@ -97,6 +97,6 @@ export class EventQueue<Events extends object> {
 function endless(): MantleError {
   return new MantleError(
     "endless-answers",
-    "Listeners answer each other without end. Let one of them change nothing then.",
+    "Listeners answer each other without end. Let one of them change nothing where nothing has to change.",
   );
 }

@@ -1,6 +1,6 @@
 import { MantleError } from "../base/problem.ts";
 import type { MarkerPicture } from "../catalog/read/marker-pictures.ts";
-import { contentName } from "../raster/content-name.ts";
+import { contentName, nameOfDigest } from "../raster/content-name.ts";
 
 /** The form of a bundle. It changes when the form does. */
 export const bundleForm = "bundle/1";
@@ -67,10 +67,11 @@ export function bundleFile(bytes: Uint8Array, ending: string): string {
 /**
  * Makes sure that a file of a bundle has the content by which it is named.
  *
+ * @param digest - SHA-256 of `namedBytes`, if that is known.
  * @throws MantleError `bad-bundle`.
  */
-export function requireContent(file: string, bytes: Uint8Array): void {
-  if (file.startsWith(contentName(bytes))) return;
+export function requireContent(file: string, bytes: Uint8Array, digest: Uint8Array | undefined): void {
+  if (file.startsWith(digest === undefined ? contentName(bytes) : nameOfDigest(digest))) return;
   throw badBundle(
     `"${file}" came with ${bytes.length} bytes that are not those it was packed with; it was cut short or changed on the way`,
   );

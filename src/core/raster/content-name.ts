@@ -14,7 +14,21 @@ export function contentName(...pieces: readonly (Uint8Array | string)[]): string
     const bytes = typeof piece === "string" ? utf8ToBytes(piece) : piece;
     hash.update(utf8ToBytes(`${bytes.length}:`)).update(bytes);
   }
-  return bytesToHex(hash.digest()).slice(0, 16);
+  return nameOfDigest(hash.digest());
+}
+
+/** What SHA-256 is made of for the name of a single piece, for platforms that make it faster themselves. */
+export function namedBytes(bytes: Uint8Array): Uint8Array {
+  const head = utf8ToBytes(`${bytes.length}:`);
+  const all = new Uint8Array(head.length + bytes.length);
+  all.set(head);
+  all.set(bytes, head.length);
+  return all;
+}
+
+/** The name that a digest gives. */
+export function nameOfDigest(digest: Uint8Array): string {
+  return bytesToHex(digest).slice(0, 16);
 }
 
 /**

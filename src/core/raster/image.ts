@@ -7,8 +7,6 @@ export interface Image {
   readonly width: number;
   readonly height: number;
   readonly data: Uint8ClampedArray;
-  /** Where something is drawn, if that is known: it is blank elsewhere. */
-  readonly drawn?: readonly Rectangle[];
 }
 
 /** The pictures of a catalog, by their path inside its folder. */

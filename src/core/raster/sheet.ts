@@ -37,83 +37,63 @@ const prepared = new WeakMap<Image, Map<string, Sheet>>();
  * The prepared form of a picture that is cut into cells, made on first use and kept as long as the picture.
  *
  * @param blank - a color that means nothing is there, `0xRRGGBB`.
+ * @param prepare - makes it, where there is a shorter way.
  * @throws MantleError `picture-too-large`.
  */
-export function sheetOf(image: Image, { key, cells }: CutPicture, blank?: number): Sheet {
+export function sheetOf(image: Image, { key, cells }: CutPicture, blank?: number, prepare = prepareSheet): Sheet {
   const sheets = getOrInsert(prepared, image, () => new Map<string, Sheet>());
-  return getOrInsert(sheets, blank === undefined ? key : `${key} ${blank}`, () => prepareSheet(image, cells, blank));
+  return getOrInsert(sheets, blank === undefined ? key : `${key} ${blank}`, () => prepare(image, cells, blank));
 }
 
 /** Places in a cell are kept in 16 bits. */
 const longestSide = 32_767;
 
-function prepareSheet(image: Image, places: readonly Rectangle[], blank: number | undefined): Sheet {
+/** Prepares a picture pixel by pixel. @throws as `sheetOf` does. */
+export function prepareSheet(image: Image, places: readonly Rectangle[], blank: number | undefined): Sheet {
   const { colors, indexOf, plane, visible } = indexPixels(image, blank);
   const packer = new CellPacker(colors, visible);
-  for (const cell of places) {
-    if (cell.width > longestSide || cell.height > longestSide) throw tooLarge(cell.width, cell.height);
-    const [left, top, right, bottom] = drawnIn(image, cell);
-    for (let y = top; y < bottom; y += 1)
-      packer.addRow(y - cell.y, plane, y * image.width + left, right - left, left - cell.x);
+  for (const { x, y, width, height } of places) {
+    if (width > longestSide || height > longestSide) throw tooLarge(width, height);
+    // Cells of a picture that was cut short are blank where it ends.
+    const count = Math.min(width, image.width - x);
+    const rows = Math.min(height, image.height - y);
+    for (let row = 0; row < rows && count > 0; row += 1) packer.addRow(row, plane, (y + row) * image.width + x, count);
     packer.endCell();
   }
   return { image, table: Uint32Array.from(colors), indexOf, cells: packer.pack(), changed: new Map() };
 }
 
-/**
- * The part of a cell in which something may be drawn: left, top, right and bottom. Cells of a picture that was cut short are blank where
- * it ends.
- */
-function drawnIn({ width, height, drawn = everywhere }: Image, { x, y, ...size }: Rectangle) {
-  const [right, bottom] = [Math.min(x + size.width, width), Math.min(y + size.height, height)];
-  const seen: [number, number, number, number] = [right, bottom, 0, 0];
-  for (const part of drawn) {
-    const [partRight, partBottom] = [part.x + part.width, part.y + part.height];
-    if (part.x >= right || part.y >= bottom || partRight <= x || partBottom <= y) continue;
-    seen[0] = Math.max(x, Math.min(seen[0], part.x));
-    seen[1] = Math.max(y, Math.min(seen[1], part.y));
-    seen[2] = Math.min(right, Math.max(seen[2], partRight));
-    seen[3] = Math.min(bottom, Math.max(seen[3], partBottom));
-  }
-  return seen;
-}
-
-const everywhere = [{ x: 0, y: 0, width: Number.POSITIVE_INFINITY, height: Number.POSITIVE_INFINITY }];
-
 function tooLarge(width: number, height: number): MantleError {
   return new MantleError(
     "picture-too-large",
-    `A cell of ${width}×${height} pixels is too large: ${longestSide} pixels on a side is the most.`,
+    `A cell of ${width}×${height} pixels cannot be drawn. Make it at most ${longestSide} pixels on a side.`,
   );
 }
 
-function indexPixels(image: Image, blank: number | undefined) {
+/** The pixels of a picture as indices into its colors; index 0 is transparent. */
+export function indexPixels(image: Image, blank: number | undefined) {
   const pixels = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
   const plane = new Uint32Array(pixels.length);
   const colors: number[] = [0];
   const indexOf = new Map<number, number>();
   const nothing = blank === undefined ? -1 : swapRedAndBlue(blank);
   let [lastColor, lastIndex, visible] = [0, 0, 0];
-  const indexRow = (from: number, to: number) => {
-    for (let at = from; at < to; at += 1) {
-      const color = pixels[at] as number;
-      if (color >>> 24 === 0) continue;
-      if (color !== lastColor) {
-        // Blank in any strength: edges of a key color are often translucent.
-        if ((color & 0xffffff) === nothing) continue;
-        lastColor = color;
-        lastIndex = indexOf.get(color) ?? 0;
-        if (lastIndex === 0) {
-          lastIndex = colors.push(color) - 1;
-          indexOf.set(color, lastIndex);
-        }
+  for (let at = 0; at < pixels.length; at += 1) {
+    const color = pixels[at] as number;
+    if (color >>> 24 === 0) continue;
+    if (color !== lastColor) {
+      // Blank in any strength: edges of a key color are often translucent.
+      if ((color & 0xffffff) === nothing) continue;
+      lastColor = color;
+      lastIndex = indexOf.get(color) ?? 0;
+      if (lastIndex === 0) {
+        lastIndex = colors.push(color) - 1;
+        indexOf.set(color, lastIndex);
       }
-      plane[at] = lastIndex;
-      visible += 1;
     }
-  };
-  for (const { x, y, width, height } of image.drawn ?? [{ x: 0, y: 0, ...image }])
-    for (let row = y; row < y + height; row += 1) indexRow(row * image.width + x, row * image.width + x + width);
+    plane[at] = lastIndex;
+    visible += 1;
+  }
   return { colors, indexOf, plane, visible };
 }
 
@@ -133,7 +113,7 @@ export class CellPacker {
   }
 
   /** Adds a row of the cell that is being gathered: so many indices of a plane. @param left - how far from the cell's edge they begin. */
-  addRow(y: number, plane: Uint32Array, from: number, count: number, left = 0): void {
+  addRow(y: number, plane: Uint32Array | Uint8Array, from: number, count: number, left = 0): void {
     const isOpaque = this.#isOpaque;
     const end = from + count;
     let packed = this.#count;
@@ -182,7 +162,7 @@ export class CellPacker {
   }
 }
 
-function visibleIn(plane: Uint32Array, from: number, end: number): number {
+function visibleIn(plane: Uint32Array | Uint8Array, from: number, end: number): number {
   let visible = 0;
   for (let at = from; at < end; at += 1) if (plane[at] !== 0) visible += 1;
   return visible;

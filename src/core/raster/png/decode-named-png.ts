@@ -7,7 +7,11 @@ export function decodeNamedPng(path: string, bytes: Uint8Array): Image {
   try {
     return decodePng(bytes);
   } catch (error) {
-    if (error instanceof MantleError) throw new MantleError(error.code, `${path}: ${error.message}`);
-    throw error;
+    throw namedError(path, error);
   }
+}
+
+/** What is wrong with a picture, with its path. */
+export function namedError(path: string, error: unknown): unknown {
+  return error instanceof MantleError ? new MantleError(error.code, `${path}: ${error.message}`) : error;
 }

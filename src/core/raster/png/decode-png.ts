@@ -22,6 +22,65 @@ interface Header {
  * @throws MantleError `bad-picture` when the bytes are not a whole PNG, or one of more than `limits.pixels` pixels.
  */
 export function decodePng(bytes: Uint8Array): Image {
+  const png = readPng(bytes);
+  return paintPng(png, unpack(png.packed, png.length));
+}
+
+/**
+ * The same, with an unpacker of the platform's.
+ *
+ * @param inflate - unpacks exactly so many bytes (RFC 1950) and checks their checksum; throws `badPicture` where it cannot.
+ */
+export async function decodePngWith(
+  bytes: Uint8Array,
+  inflate: (packed: Uint8Array, length: number) => Promise<Uint8Array>,
+): Promise<Image> {
+  const png = readPng(bytes);
+  return paintPng(png, await inflate(png.packed, png.length));
+}
+
+/** A picture as indices into its colors. */
+export interface IndexedRows {
+  readonly width: number;
+  readonly height: number;
+  /** The indices, row by row. */
+  readonly plane: Uint8Array;
+  /** Where the first row begins in it, and how far apart rows are. */
+  readonly first: number;
+  readonly stride: number;
+  /** RGBA of each index, as `0xAABBGGRR`. */
+  readonly colors: readonly number[];
+}
+
+/** As `decodePngWith`, but of a picture with a palette its indices, which is far less to read. @throws as it does. */
+export async function decodeIndexedWith(
+  bytes: Uint8Array,
+  inflate: (packed: Uint8Array, length: number) => Promise<Uint8Array>,
+): Promise<Image | IndexedRows> {
+  const png = readPng(bytes);
+  const { header, palette, transparency, passes, packed, length } = png;
+  const plane = await inflate(packed, length);
+  const stride = passes[0]?.stride ?? 0;
+  if (!header.isIndexed || palette === undefined || header.depth !== 8 || header.isInterlaced)
+    return paintPng(png, plane);
+  unfilter(plane, stride, header.height, 1);
+  // An index beyond the palette is a transparent pixel.
+  const colors = [...colorsOf(palette, transparency)];
+  return { width: header.width, height: header.height, plane, first: 1, stride: stride + 1, colors };
+}
+
+/** What a PNG says of itself, and its pixels, still packed. */
+interface Png {
+  readonly header: Header;
+  readonly palette: Uint8Array | undefined;
+  readonly transparency: Uint8Array | undefined;
+  readonly passes: readonly ReturnType<typeof passOf>[];
+  readonly packed: Uint8Array;
+  /** How many bytes they are, unpacked. */
+  readonly length: number;
+}
+
+function readPng(bytes: Uint8Array): Png {
   let header: Header | undefined;
   let palette: Uint8Array | undefined;
   let transparency: Uint8Array | undefined;
@@ -35,13 +94,16 @@ export function decodePng(bytes: Uint8Array): Image {
   }
   if (header === undefined) throw badPicture("its header is missing");
   if (header.isIndexed && palette === undefined) throw badPicture("its palette is missing");
+  const own = header;
+  const passes = header.isInterlaced ? adam7.map((pass) => passOf(own, pass)) : [passOf(header, [0, 0, 1, 1])];
+  const length = passes.reduce((sum, { stride, height }) => sum + (stride + 1) * height, 0);
+  const whole = packed.length === 1 ? (packed[0] as Uint8Array) : joined(...packed);
+  return { header, palette, transparency, passes, packed: whole, length };
+}
+
+function paintPng({ header, palette, transparency, passes }: Png, rows: Uint8Array): Image {
   const image = createImage(header.width, header.height);
   const paint = painterOf(header, image, palette, transparency);
-  const passes = header.isInterlaced ? adam7.map((pass) => passOf(header, pass)) : [passOf(header, [0, 0, 1, 1])];
-  const rows = unpack(
-    packed,
-    passes.reduce((sum, { stride, height }) => sum + (stride + 1) * height, 0),
-  );
   const step = Math.max(1, (header.channels * header.depth) >> 3);
   let at = 0;
   for (const { stride, width, height, place } of passes) {
@@ -105,8 +167,7 @@ function passOf(header: Header, place: Place) {
 }
 
 /** Unpacks exactly so many bytes (RFC 1950), slice by slice, and stops as soon as there are more. */
-function unpack(packed: readonly Uint8Array[], length: number): Uint8Array {
-  const whole = packed.length === 1 ? (packed[0] as Uint8Array) : joined(...packed);
+function unpack(whole: Uint8Array, length: number): Uint8Array {
   const rows = new Uint8Array(length);
   let filled = 0;
   const unzip = new Unzlib((chunk) => {
