@@ -131,7 +131,7 @@ function jetty(length: number): Group {
   return made;
 }
 
-function post(x: number, z: number): Group {
+export function post(x: number, z: number): Group {
   const made = new Group();
   made.add(box(0.2, 1.3, 0.2, "#6b4a2b", [x, -0.1, z]), box(0.21, 0.06, 0.21, "#e6d9bf", [x, 0.34, z]));
   made.add(box(0.21, 0.04, 0.21, "#c19a63", [x, 0.55, z]));
@@ -139,7 +139,7 @@ function post(x: number, z: number): Group {
 }
 
 /** A box with a lit top and left, a front, and a right side in shade. */
-function box(
+export function box(
   width: number,
   height: number,
   depth: number,

@@ -204,3 +204,46 @@ async function damageNewest(): Promise<void> {
   });
   database.close();
 }
+
+describe("examples in engines", () => {
+  test("on the market two hundred walk, and another coat of one's own is on the square at once", async () => {
+    const { page, errors } = await site.visit("/market/");
+    await page.waitForSelector("body[data-ready][data-here='200']");
+    const worn = () => page.evaluate(() => Reflect.get(window, "market").player.look.key as string);
+    const before = await worn();
+    await page.keyboard.press("e");
+    await page.click('[data-page="slot:coat"]');
+    await page.click('[data-card="festival-coat"]');
+    await page.click("mantle-fitting #finish");
+    await page.waitForSelector("mantle-fitting", { state: "detached" });
+    await page.waitForFunction((old) => Reflect.get(window, "market").player.look.key !== old, before);
+    expect(errors).toEqual([]);
+  });
+
+  test("on the flats whoever falls into the water wades, and comes out of it again", async () => {
+    const { page, errors } = await site.visit("/flats/", { viewport: { width: 640, height: 400 } });
+    await page.waitForSelector("body[data-ready]");
+    await page.keyboard.down("ArrowRight");
+    await page.waitForSelector("body[data-wet=true][data-form=wading][data-animation=walk]");
+    await page.keyboard.down("ArrowUp");
+    await page.waitForSelector("body[data-wet=false]:not([data-form=wading])");
+    await page.keyboard.up("ArrowUp");
+    await page.keyboard.up("ArrowRight");
+    await page.waitForSelector("body[data-animation=idle]");
+    expect(errors).toEqual([]);
+  });
+
+  test("in the diorama one walks around whoever is there, and a press says what they wear", async () => {
+    const { page, errors } = await site.visit("/diorama/", { art: true, viewport: { width: 480, height: 400 } });
+    await page.waitForSelector("body[data-ready][data-here='9']");
+    const facing = () => page.evaluate(() => Reflect.get(window, "diorama").first.facing as string);
+    expect(await facing()).toBe("south");
+    await page.focus("#scene");
+    for (let times = 0; times < 14; times += 1) await page.keyboard.press("ArrowLeft");
+    await page.waitForFunction(() => Reflect.get(window, "diorama").first.facing !== "south");
+    const at = await page.evaluate(() => Reflect.get(window, "diorama").placeOf() as { x: number; y: number });
+    await page.mouse.click(at.x, at.y);
+    expect(await page.textContent("#said")).toMatch(/^(?!Drag).+\. .+\.$/);
+    expect(errors).toEqual([]);
+  });
+});

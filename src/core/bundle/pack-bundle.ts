@@ -1,3 +1,4 @@
+import { utf8ToBytes } from "@noble/hashes/utils.js";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Catalog, Rectangle } from "../catalog/model/catalog.ts";
 import type { MarkerPicture } from "../catalog/read/marker-pictures.ts";
@@ -130,5 +131,5 @@ function packGroup(
 }
 
 function inJson(value: unknown): Uint8Array {
-  return new TextEncoder().encode(JSON.stringify(value));
+  return utf8ToBytes(JSON.stringify(value));
 }

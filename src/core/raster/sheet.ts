@@ -70,8 +70,19 @@ function tooLarge(width: number, height: number): MantleError {
   );
 }
 
-/** The pixels of a picture as indices into its colors; index 0 is transparent. */
-export function indexPixels(image: Image, blank: number | undefined) {
+/** The pixels of a picture as indices into its colors. */
+export interface IndexedPixels {
+  /** As `0xAABBGGRR`; the first is transparent. */
+  readonly colors: readonly number[];
+  readonly indexOf: ReadonlyMap<number, number>;
+  /** An index for each pixel, row by row. */
+  readonly plane: Uint32Array;
+  /** How many are not transparent. */
+  readonly visible: number;
+}
+
+/** The pixels of a picture as indices into its colors. */
+export function indexPixels(image: Image, blank: number | undefined): IndexedPixels {
   const pixels = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
   const plane = new Uint32Array(pixels.length);
   const colors: number[] = [0];
