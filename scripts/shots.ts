@@ -1,9 +1,9 @@
 /** Redraws `docs/screenshots` from the demo data: `npm run shots`. */
 import { spawnSync } from "node:child_process";
-import { mkdir, readFile, writeFile } from "node:fs/promises";
+import { mkdir, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
-import { createCharacter, createImage, enlargeImage, type Image } from "zealous-mantle";
-import { decodePng, encodeApng, encodePng, type TimedImage } from "zealous-mantle/authoring";
+import { createCharacter, createImage, enlargeImage } from "zealous-mantle";
+import { encodeApng, encodePng, type TimedImage } from "zealous-mantle/authoring";
 import { loadCatalog } from "zealous-mantle/node";
 import { openBrowser } from "./browser.ts";
 import { figuresPicture } from "./figures-picture.ts";
@@ -104,11 +104,6 @@ await page.waitForSelector("text=Open the locker");
 await page.keyboard.up("ArrowLeft");
 await page.waitForTimeout(300);
 await shoot("harbor-jetty");
-await press("#key-n");
-await shoot("harbor-night");
-await press("#key-n", "#act");
-await page.waitForSelector(`${card("rest-day")} canvas:not([width="1"])`);
-await shoot("harbor-locker");
 await writeFile(`${folder}harbor.png`, await filmOfHarbor());
 
 const drawn = (id: string) => page.waitForSelector(`${card(id)} canvas:not([width="1"])`);
@@ -135,6 +130,22 @@ await page.keyboard.press("r");
 await drawn("old-hand");
 await press(card("old-hand"));
 await shoot("roster");
+
+await page.goto(`${site.url}/market/`);
+await page.waitForSelector("body[data-here='200']", { timeout: 120_000 });
+await page.waitForTimeout(1500);
+await shoot("market");
+await page.goto(`${site.url}/flats/`);
+await page.waitForSelector("body[data-ready]");
+await page.keyboard.down("ArrowRight");
+await page.waitForSelector("body[data-wet=true]");
+await page.waitForTimeout(500);
+await shoot("flats");
+await page.keyboard.up("ArrowRight");
+await page.goto(`${site.url}/diorama/`);
+await page.waitForSelector("body[data-here='9']");
+await page.waitForTimeout(1500);
+await shoot("diorama");
 
 const project = await packedProject("shots", await packPackage());
 await project.mantle("new", "keepers");
@@ -169,19 +180,6 @@ const typed = calls.map((call) => `printf '\\n$ mantle ${call}\\n'; FORCE_COLOR=
 const script = `cd out && ln -sfn ../demo/saltmarsh saltmarsh && ${typed.join("; ")}`;
 await writeFile(`${out}commands.sh`, script);
 run("bash", ["scripts/terminal-shot.sh", `${folder}why-and-fix.png`, "bash out/commands.sh", "10", "156"]);
-const sheet = decodePng(await readFile(fileURLToPath(new URL("../out/wren-walk.png", import.meta.url))));
-await writeFile(`${folder}walk-sheet.png`, encodePng(onPaper(sheet)));
-
-/** The picture on the paper of the pages, so that it can be seen on any ground. */
-function onPaper({ width, height, data }: Image): Image {
-  const paper = createImage(width, height);
-  for (let at = 0; at < data.length; at += 4) {
-    const share = (data[at + 3] ?? 0) / 255;
-    const mix = (byte: number, under: number) => Math.round((data[at + byte] ?? 0) * share + under * (1 - share));
-    paper.data.set([mix(0, 0xf4), mix(1, 0xec), mix(2, 0xdc), 255], at);
-  }
-  return paper;
-}
 
 function run(command: string, args: readonly string[]): void {
   const { status } = spawnSync(command, args, { stdio: "inherit" });

@@ -27,7 +27,7 @@ const blocksOn = async (page: string, language: string) =>
 const told = /^(?<call>\S.*); \/\/ → (?<says>.*)$/;
 
 describe("the guide", () => {
-  test.each(["catalog", "creation", "screens", "play", "saves", "rules"])(
+  test.each(["catalog", "creation", "screens", "play", "engines", "saves", "rules"])(
     "what %s.md shows comes of it",
     async (page) => {
       const lines = (await blocksOn(page, "js")).join("\n").split("\n");
@@ -49,6 +49,7 @@ describe("the guide", () => {
   test.each([
     ["tools", ["keepers", "rolled", "seven.png", "sheets", "keepers.ts", "couriers"]],
     ["art", ["keepers", "Felt Hat.png", "seen"]],
+    ["engines", ["rolled", "sheets", "packed"]],
   ])("the commands of %s.md do what they say", async (page, expected) => {
     const place = join(folder, `of-${page}`);
     await mkdir(place);

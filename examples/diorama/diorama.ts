@@ -89,13 +89,13 @@ function look(): void {
     renderer.setSize(width, height, false);
   }
   camera.aspect = width / Math.max(1, height);
-  const away = 18 * Math.max(1, 1.45 / camera.aspect);
+  const away = 18.8 * Math.max(1, 1.45 / camera.aspect);
   camera.position.set(
     Math.sin(turn) * Math.cos(tilt) * away,
     Math.sin(tilt) * away + 0.4,
     Math.cos(turn) * Math.cos(tilt) * away,
   );
-  camera.lookAt(0, 0.1, 0);
+  camera.lookAt(0, -0.1, 0);
   camera.updateProjectionMatrix();
 }
 

@@ -23,12 +23,15 @@ let address = "";
 beforeAll(async () => {
   project = await packedProject("frameworks", site.tarball);
   await project.mantle("new", "keepers");
-  for (const [path, [content = ""]] of await filesOnPage("docs/frameworks.md"))
-    await project.write({ [path]: content });
+  for (const page of ["frameworks", "pixi", "phaser", "three"])
+    for (const [path, [content = ""]] of await filesOnPage(`docs/${page}.md`)) await project.write({ [path]: content });
   for (const [folder, entry] of [
     ["react", "main.jsx"],
     ["vue", "main.js"],
     ["svelte", "main.js"],
+    ["pixi", "main.js"],
+    ["phaser", "main.js"],
+    ["three", "main.js"],
   ])
     await project.write({
       [`${folder}/index.html`]: `<!doctype html><html lang="en"><title>${folder}</title><link rel="icon" href="data:,"><div id="app"></div><script type="module" src="./${entry}"></script>`,
@@ -55,6 +58,21 @@ describe.each(["react", "vue", "svelte"])("in %s", (framework) => {
     await page.waitForSelector("text=Ada is ready.");
     expect(errors).toEqual([]);
   });
+});
+
+test.each(["pixi", "phaser", "three"])("the page of the docs on %s ends with somebody who walks", async (engine) => {
+  const { page, errors } = await site.open(`${address}${engine}/`);
+  await page.waitForSelector("canvas");
+  let [before, changes] = ["", 0];
+  for (let tries = 0; tries < 80 && changes < 4; tries += 1) {
+    const now = (await page.locator("canvas").screenshot()).toString("base64");
+    if (now !== before && before !== "") changes += 1;
+    before = now;
+    await page.waitForTimeout(50);
+  }
+  // Somebody comes, and puts one foot before the other.
+  expect(changes).toBe(4);
+  expect(errors).toEqual([]);
 });
 
 test("nothing that is looked up is made reactive by accident", async () => {
