@@ -39,8 +39,8 @@ const jobs: readonly Job[] = [
   {
     name: "bringing art in",
     imports: 'export * from "zealous-mantle/import"',
-    ceiling: 40,
-    goal: 40,
+    ceiling: 40.5,
+    goal: 40.5,
   },
   { name: "the atlas", imports: 'export * from "zealous-mantle/atlas"', ceiling: 12, goal: 12 },
   { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },

@@ -24,16 +24,10 @@ import type { ServedFolder } from "./served-folder.ts";
 export async function fetchBundle(folder: ServedFolder, main: { readonly mantle: string }): Promise<FetchedReading> {
   const { contents } = readIndex(main);
   const [packed] = await folder.all([contents], (file) => fetchJson<BundleContents>(folder, file));
-  if (packed?.mantle !== bundleForm) throw badBundle(`"${contents}" is not what its catalog.json says`);
-  const { marks, tables, pages } = packed;
-  const reading = readCatalog(
-    packed.main,
-    { ...packed.included },
-    {
-      pictures: new Map(Object.entries(marks)),
-      tables: new Map(Object.entries(tables)),
-    },
-  );
+  if (packed === undefined || !isContents(packed)) throw badBundle(`"${contents}" is not what its catalog.json says`);
+  const { included, marks, tables, pages } = packed;
+  const known = { pictures: new Map(Object.entries(marks)), tables: new Map(Object.entries(tables)) };
+  const reading = readCatalog(packed.main, included, known);
   const opening = new Map<BundlePage, Promise<OpenPage>>();
   const open = (page: BundlePage): Promise<OpenPage> => {
     const under = opening.get(page) ?? openPage(folder, page);
@@ -50,6 +44,11 @@ export async function fetchBundle(folder: ServedFolder, main: { readonly mantle:
     return unpackPicture(path, await Promise.all(own.map(open)));
   }, prepareUnpacked);
   return { ...reading, loader };
+}
+
+function isContents({ mantle, included, marks, tables, pages }: BundleContents): boolean {
+  const isMap = (value: unknown) => typeof value === "object" && value !== null;
+  return mantle === bundleForm && isMap(included) && isMap(marks) && isMap(tables) && Array.isArray(pages);
 }
 
 async function openPage(folder: ServedFolder, { image, cells }: BundlePage): Promise<OpenPage> {

@@ -2,8 +2,8 @@ import { limits } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Look } from "../core/look/look.ts";
 import type { Image, Images } from "../core/raster/image.ts";
-import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
+import { decodePicture } from "./decode-picture.ts";
 
 /**
  * Loads the pictures that looks need from a catalog folder, each once.
@@ -22,7 +22,7 @@ export async function loadImages(folder: string, looks: readonly Look[]): Promis
         "unreadable-file",
         `The picture ${path} cannot be read: there is no such file. Ask mantle check what else is missing.`,
       );
-    images.set(path, decodeNamedPng(path, bytes));
+    images.set(path, decodePicture(path, bytes));
   }
   return images;
 }

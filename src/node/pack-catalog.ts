@@ -3,8 +3,8 @@ import { limits } from "../core/base/limits.ts";
 import type { Problem } from "../core/base/problem.ts";
 import { packBundle } from "../core/bundle/pack-bundle.ts";
 import { modelFiles } from "../core/look/model-files.ts";
-import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
+import { decodePicture } from "./decode-picture.ts";
 import { inspectFolder } from "./load-catalog.ts";
 import { modelTextures } from "./model-textures.ts";
 
@@ -42,7 +42,7 @@ export async function packCatalog(
   };
   const readPicture = async (path: string) => {
     const bytes = await readFile(path);
-    return bytes && decodeNamedPng(path, bytes);
+    return bytes && decodePicture(path, bytes);
   };
   const packed = await packBundle({ catalog, ...sources }, readPicture, progress);
   const models = modelFiles(catalog);

@@ -3,8 +3,8 @@ import { message } from "../core/base/message.ts";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import type { Image } from "../core/raster/image.ts";
 import { otherColors } from "../core/raster/png/color-space.ts";
-import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
+import { decodePicture } from "./decode-picture.ts";
 
 /** Reads pictures of a catalog folder to their end, and keeps what is wrong with their files. */
 export class PictureReader {
@@ -25,7 +25,7 @@ export class PictureReader {
     const bytes = await this.#folder.read(path, { bytes: limits.pictureBytes });
     if (bytes === undefined) return undefined;
     try {
-      const image = decodeNamedPng(path, bytes);
+      const image = decodePicture(path, bytes);
       const space = otherColors(bytes);
       if (space !== undefined) this.#problems.set(path, notSrgb(path, space));
       return image;

@@ -26,6 +26,7 @@ test.each(["pixi", "phaser", "phaser-3.80", "three"])(
     expect(found.attached).toEqual(found.crown);
     expect(found.crown[0]).toEqual(expect.any(Number));
     expect(found.touched).toEqual([{ part: expect.any(String) }, undefined]);
+    expect(found.hit).toEqual([true, false]);
     // Some more than two seconds of a walk with a step every 0.4 seconds, the first at once.
     expect(found.words).toEqual(Array.from({ length: 6 }, () => "step"));
     expect(found.after).toEqual(found.before);
@@ -41,6 +42,7 @@ test.each(["phaser", "phaser-3.80"])(
     expect(found).toMatchObject({ progress: 1, failed: 0, global: 0 });
     expect(found.played).toEqual(["hail begins", "hail ends", "idle begins"]);
     expect(found.took).toBeCloseTo(found.lasts / 2, 1);
+    expect(found.words).toEqual(["step", "step", "step"]);
   },
 );
 

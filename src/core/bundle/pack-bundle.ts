@@ -5,8 +5,9 @@ import type { MarkerPicture } from "../catalog/read/marker-pictures.ts";
 import { layersOnBodies } from "../look/check-art.ts";
 import { drawnArt } from "../look/resolve-look.ts";
 import { cropImage, type Image } from "../raster/image.ts";
-import { packPictures, trimPicture } from "../raster/pack-pictures.ts";
+import { packPictures } from "../raster/pack-pictures.ts";
 import { encodePng } from "../raster/png/encode-png.ts";
+import { visibleBounds } from "../raster/visible-bounds.ts";
 import { type BundleContents, type BundleIndex, type BundlePage, bundleFile, bundleForm } from "./bundle.ts";
 
 /** A catalog, and what it was read from. */
@@ -96,10 +97,8 @@ interface CutPicture {
 
 function cutPicture(path: string, image: Image, cells: readonly Rectangle[]): CutPicture {
   const cut = cells.flatMap((cell) => {
-    const trimmed = trimPicture(cropImage(image, cell));
-    if (trimmed === undefined) return [];
-    const { bounds, picture } = trimmed;
-    return [{ at: { ...bounds, x: cell.x + bounds.x, y: cell.y + bounds.y }, picture }];
+    const at = visibleBounds(image, cell);
+    return at === undefined ? [] : [{ at, picture: cropImage(image, at) }];
   });
   return { path, size: [image.width, image.height], cells: cut };
 }

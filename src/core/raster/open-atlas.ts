@@ -151,8 +151,8 @@ class OpenAtlas implements Atlas {
 
   warm(look: Look, options?: MomentsOptions): void {
     const owner = this.#looks.of(look);
-    owner.warm += 1;
     for (const { moment } of momentsOf(look, options)) this.frame(look, moment);
+    owner.warm += 1;
   }
 
   release(look: Look): void {

@@ -1,4 +1,4 @@
-import { Animations, GameObjects, type Scene, type Types } from "phaser";
+import { Animations, GameObjects, Geom, type Scene, type Types } from "phaser";
 import type { Animation, Point } from "../../core/catalog/model/catalog.ts";
 import type { Look, Moment } from "../../core/look/look.ts";
 import { animationOf, placeAt, runOf } from "../../core/look/moments.ts";
@@ -126,7 +126,7 @@ export class DrawnFigure extends GameObjects.Sprite {
   }
 
   /**
-   * Without arguments, makes the figure hear of pointers where something of it is drawn. Its events say where that is in the sprite:
+   * Without arguments, the figure takes pointer events where something of it is drawn. They say where that is in the sprite:
    * `partAt({ x: localX - figure.displayOriginX, y: localY - figure.displayOriginY })`.
    */
   override setInteractive(
@@ -136,7 +136,7 @@ export class DrawnFigure extends GameObjects.Sprite {
   ): this {
     if (hitArea !== undefined) return super.setInteractive(hitArea, callback, dropZone);
     return super.setInteractive({
-      hitArea: this,
+      hitArea: new Geom.Rectangle(0, 0, this.width, this.height),
       hitAreaCallback: (_: unknown, x: number, y: number) =>
         this.#drawn.isAt(x - this.displayOriginX, y - this.displayOriginY),
     });

@@ -82,10 +82,11 @@ export class FrameTextures {
     const known = this.#pages.get(page);
     if (known !== undefined) return known;
     const canvas = blankCanvas(page.size);
-    const texture = this.#game.textures.create(this.#name("page"), canvas, page.size, page.size) as Textures.Texture;
     const context = canvas.getContext("2d") as CanvasRenderingContext2D;
-    // The same bytes, and no copy of them.
+    // The same bytes, and no copy of them. What was drawn before anybody was shown of it goes along.
     const image = new ImageData(page.data as Uint8ClampedArray<ArrayBuffer>, page.size, page.size);
+    context.putImageData(image, 0, 0);
+    const texture = this.#game.textures.create(this.#name("page"), canvas, page.size, page.size) as Textures.Texture;
     const made = { texture, context, image };
     this.#pages.set(page, made);
     return made;

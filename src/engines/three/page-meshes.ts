@@ -10,6 +10,7 @@ import {
   NearestFilter,
   PlaneGeometry,
   SRGBColorSpace,
+  type Texture,
 } from "three";
 import type { Rectangle } from "../../core/catalog/model/catalog.ts";
 import type { AtlasPage } from "../../core/raster/atlas-page.ts";
@@ -98,9 +99,12 @@ export class PageMeshes {
   }
 }
 
-/** Where three can, only the rows that changed go to the graphics card, unless they are most of the page. */
+/** Textures that are on the graphics card as a whole. */
+const uploaded = new WeakSet<Texture>();
+
+/** Where three can, only the rows that changed go to the graphics card, unless they are most of the page, or nothing of it is there yet. */
 function limitUpdate(texture: DataTexture, { size }: AtlasPage, { x, y, width, height }: Rectangle): void {
-  if (!("addUpdateRange" in texture) || height > size / 4) return;
+  if (!("addUpdateRange" in texture) || !uploaded.has(texture) || height > size / 4) return;
   for (let row = y; row < y + height; row += 1) texture.addUpdateRange((row * size + x) * 4, width * 4);
 }
 
@@ -108,6 +112,7 @@ function textureOf({ data, size }: AtlasPage): DataTexture {
   const texture = new DataTexture(data as Uint8ClampedArray<ArrayBuffer>, size, size);
   texture.colorSpace = SRGBColorSpace;
   texture.magFilter = texture.minFilter = NearestFilter;
+  texture.onUpdate = () => uploaded.add(texture);
   texture.needsUpdate = true;
   return texture;
 }

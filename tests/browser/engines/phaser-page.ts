@@ -27,6 +27,8 @@ export interface OwnFindings {
   /** Seconds of the game that a run took which lasts so long, at twice the pace. */
   readonly took: number;
   readonly lasts: number;
+  /** What the frames of a walk emitted in one step that is longer than a run. */
+  readonly words: readonly string[];
   /** Animations that the whole game knows. */
   readonly global: number;
 }
@@ -57,10 +59,17 @@ async function tryOutOwn(files: readonly string[]): Promise<OwnFindings> {
     took += 0.02;
   }
   step(0.02);
+  const inOrder = [...played];
+  const words: string[] = [];
+  wren.on("frame-event", ({ word }: FrameEvent) => words.push(word));
+  wren.anims.timeScale = 1;
+  wren.play("walk");
+  step(0.85);
   const found = {
+    words,
     progress,
     failed,
-    played,
+    played: inOrder,
     took,
     lasts: durationOf(look, "hail"),
     global: game.anims.toJSON("").anims.length,
@@ -130,6 +139,12 @@ async function open(loader: ImageLoader): Promise<Scene> {
       const thing = figureOf(actor).attachTo(point, stage.add.zone(0, 0, 1, 1));
       return () => (thing.visible ? { x: thing.x, y: thing.y } : undefined);
     },
+    isHit(actor, x, y) {
+      const figure = figureOf(actor).setInteractive();
+      const { input, displayOriginX, displayOriginY } = figure;
+      return input?.hitAreaCallback(input.hitArea, x + displayOriginX, y + displayOriginY, figure) === true;
+    },
+    warm: (look) => stage.figures.atlas.warm(look, { animations: ["idle"], facings: ["south"] }),
     onEvent: (actor, listener) => figureOf(actor).on("frame-event", (event: FrameEvent) => listener(event)),
     tick: step,
     pixels: () => readUpright(glOf(game)),

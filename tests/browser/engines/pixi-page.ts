@@ -53,6 +53,8 @@ async function open(loader: ImageLoader): Promise<Scene> {
       const thing = figureOf(actor).attachTo(point, new Graphics());
       return () => (thing.visible ? thing.getGlobalPosition() : undefined);
     },
+    isHit: (actor, x, y) => figureOf(actor).hitArea?.contains(x, y) === true,
+    warm: (look) => figures.atlas.warm(look, { animations: ["idle"], facings: ["south"] }),
     onEvent: (actor, listener) => figureOf(actor).on("frame-event", (event: FrameEvent) => listener(event)),
     tick(seconds) {
       now += seconds * 1000;

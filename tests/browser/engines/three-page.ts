@@ -31,6 +31,8 @@ async function open(loader: ImageLoader): Promise<Scene> {
         return thing.visible ? { x: at.x, y: -at.y } : undefined;
       };
     },
+    isHit: (actor, x, y) => rayAt(figureOf(actor), camera, x, y) !== undefined,
+    warm: (look) => figures.atlas.warm(look, { animations: ["idle"], facings: ["south"] }),
     onEvent: (actor, listener) =>
       figureOf(actor).addEventListener("frame-event", (event) => listener(event as FrameEvent)),
     tick(seconds) {
@@ -45,16 +47,22 @@ async function open(loader: ImageLoader): Promise<Scene> {
   };
 }
 
+/** Where a ray through a pixel of a figure hits it. */
+function rayAt(figure: DrawnFigure, camera: OrthographicCamera, x: number, y: number) {
+  const at = figure.getWorldPosition(new Vector3());
+  const ray = new Raycaster();
+  // The middle of the pixel.
+  ray.setFromCamera(new Vector2(((at.x + x + 0.5) / width) * 2 - 1, 1 - ((-at.y + y + 0.5) / height) * 2), camera);
+  const [hit] = ray.intersectObject(figure) as readonly { pixel?: { x: number; y: number } }[];
+  return hit?.pixel;
+}
+
 /** A figure as the trial has it: what is touched is found by a ray. */
 function actorOf(figure: DrawnFigure, camera: OrthographicCamera): Actor {
   const own: Pick<Actor, "partAt" | "destroy"> = {
     partAt({ x, y }) {
-      const at = figure.getWorldPosition(new Vector3());
-      const ray = new Raycaster();
-      // The middle of the pixel.
-      ray.setFromCamera(new Vector2(((at.x + x + 0.5) / width) * 2 - 1, 1 - ((-at.y + y + 0.5) / height) * 2), camera);
-      const [hit] = ray.intersectObject(figure) as readonly { pixel?: { x: number; y: number } }[];
-      return hit?.pixel && figure.partAt(hit.pixel);
+      const pixel = rayAt(figure, camera, x, y);
+      return pixel && figure.partAt(pixel);
     },
     destroy: () => figure.close(),
   };

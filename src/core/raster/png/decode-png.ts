@@ -22,12 +22,21 @@ interface Header {
  * @throws MantleError `bad-picture` when the bytes are not a whole PNG, or one of more than `limits.pixels` pixels.
  */
 export function decodePng(bytes: Uint8Array): Image {
-  const png = readPng(bytes);
-  return paintPng(png, unpack(png.packed, png.length));
+  return decodePngBy(bytes, unpack);
 }
 
 /**
- * The same, with an unpacker of the platform's.
+ * The same, with an unpacker of the platform's that is done at once.
+ *
+ * @param inflate - unpacks exactly so many bytes (RFC 1950) and checks their checksum; throws `badPicture` where it cannot.
+ */
+export function decodePngBy(bytes: Uint8Array, inflate: (packed: Uint8Array, length: number) => Uint8Array): Image {
+  const png = readPng(bytes);
+  return paintPng(png, inflate(png.packed, png.length));
+}
+
+/**
+ * The same, with one that takes its time.
  *
  * @param inflate - unpacks exactly so many bytes (RFC 1950) and checks their checksum; throws `badPicture` where it cannot.
  */
