@@ -17,7 +17,8 @@ export async function serveExamples(
   programs: Readonly<Record<string, string>> = {},
 ): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
   const configFile = fileURLToPath(new URL("../examples/vite.config.ts", import.meta.url));
-  await build({ configFile, logLevel: "warn" });
+  // Nobody loads these from afar: they need not be small.
+  await build({ configFile, logLevel: "warn", build: { minify: false, reportCompressedSize: false } });
   const files = new Map<string, readonly [type: string, content: string | Uint8Array]>([
     [
       blankPath,

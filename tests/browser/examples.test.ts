@@ -207,7 +207,7 @@ async function damageNewest(): Promise<void> {
 
 describe("examples in engines", () => {
   test("on the market two hundred walk, and another coat of one's own is on the square at once", async () => {
-    const { page, errors } = await site.visit("/market/");
+    const { page, errors } = await site.visit("/market/", { viewport: { width: 480, height: 400 } });
     await page.waitForSelector("body[data-ready][data-here='200']");
     const worn = () => page.evaluate(() => Reflect.get(window, "market").player.look.key as string);
     const before = await worn();

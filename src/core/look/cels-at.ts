@@ -98,9 +98,8 @@ function makeClip(look: Look, asked: string, facing: Facing): Clip {
       const found = animation && framesIn(layer.art, animation.id, facing);
       return animation === undefined || found === undefined ? [] : [{ layer, animation, wanted, ...found }];
     });
-  const moving = layers.flatMap(({ layer, animation }) =>
-    layer.attach === undefined ? [animation] : [animation, wanted],
-  );
+  // Points are where the wanted animation has them, whatever layers show.
+  const moving = layers.map(({ animation }) => animation).concat(look.points.size > 0 ? wanted : []);
   const times = moving.filter((one, at) => one.frames > 1 && moving.findIndex((other) => isAlike(one, other)) === at);
   return { animation: asked, facing, layers, times, frames: [] };
 }

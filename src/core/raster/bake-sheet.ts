@@ -26,7 +26,7 @@ export interface BakeOptions extends MomentsOptions {
   readonly progress?: (done: number, total: number) => void;
 }
 
-export interface BakePagesOptions extends BakeOptions, PackOptions {
+export interface BakePagesOptions extends Omit<BakeOptions, "into">, PackOptions {
   /** Keeps a blank pixel for the frames in which nothing shows, for engines that draw no empty rectangle. @defaultValue `false` */
   readonly blank?: boolean;
 }
@@ -212,7 +212,7 @@ function packFrames(
   look: Look,
   images: Images,
   poses: readonly FrameMoment[],
-  { progress, into, draw, packed: isCut, blank = false, ...options }: BakePagesOptions,
+  { progress, into, draw, packed: isCut, blank = false, ...options }: BakePagesOptions & Pick<BakeOptions, "into">,
 ): LaidOut {
   const uncut = (picture: Image) => ({ picture, bounds: { x: 0, y: 0, width: picture.width, height: picture.height } });
   const nothing = blank ? uncut(createImage(1, 1)) : undefined;
