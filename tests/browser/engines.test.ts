@@ -6,6 +6,7 @@ import { globSync } from "tinyglobby";
 import { animationOf, composeFrame, rollCharacter, runOf } from "zealous-mantle";
 import { demo, demoFolder, dressed } from "../demo-catalog.ts";
 import { mantle } from "../run-mantle.ts";
+import { isLong } from "../runs.ts";
 import type { OwnFindings } from "./engines/phaser-page.ts";
 import { canvas, placeOf } from "./engines/places.ts";
 import type { Findings, SheetFiles, SheetFindings } from "./engines/trial.ts";
@@ -18,7 +19,9 @@ test.each(["pixi", "phaser", "phaser-3.80", "three"])(
   "in %s figures are drawn as they are composed, go on when they are dressed anew, and leave nothing behind",
   async (engine) => {
     const { page, errors } = await site.run(`engines/${engine}`);
-    const found: Findings = await page.evaluate((files) => Reflect.get(window, "tryOut")(files), demoFiles);
+    // In a long run, a hundred looks; decoding all of their pictures takes its time.
+    const call = [demoFiles, isLong ? 100 : 5] as const;
+    const found: Findings = await page.evaluate((given) => Reflect.get(window, "tryOut")(...given), call);
     expect(found.differing).toEqual([]);
     expect(found.opaque).toBeGreaterThan(50_000);
     expect(found).toMatchObject({ shownAfterExchange: "the new look", seatFollowed: true });

@@ -129,14 +129,14 @@ for (const kind of [WebGLRenderingContext, WebGL2RenderingContext]) {
 /** Opens a scene whose pictures come from a loader. */
 export type Open = (loader: ImageLoader) => Promise<Scene>;
 
-/** Makes what a page offers: to try out an adapter on the demo catalog, which is in the files given. */
-export function trialOf(open: Open): (files: readonly string[]) => Promise<Findings> {
-  return (files) => tryOut(open, files);
+/** Makes what a page offers: to try out an adapter on the demo catalog, which is in the files given, with so many looks. */
+export function trialOf(open: Open): (files: readonly string[], looks: number) => Promise<Findings> {
+  return (files, looks) => tryOut(open, files, looks);
 }
 
-async function tryOut(open: Open, files: readonly string[]): Promise<Findings> {
+async function tryOut(open: Open, files: readonly string[], looks: number): Promise<Findings> {
   const { catalog, loader } = await fetchCatalog("/saltmarsh/", { files });
-  const shown = rolledMoments(catalog, 100, 5);
+  const shown = rolledMoments(catalog, 100, looks);
   await loader.load(...shown.map(({ look }) => look));
   const scene = await open(loader);
 
