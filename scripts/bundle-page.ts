@@ -32,7 +32,13 @@ export async function bundlePage(entry: string, instead: Readonly<Record<string,
         { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },
       ],
     },
-    build: { write: false, minify: false, reportCompressedSize: false, target: "es2023", lib: { entry, formats: ["iife"], name: "page" } },
+    build: {
+      write: false,
+      minify: false,
+      reportCompressedSize: false,
+      target: "es2023",
+      lib: { entry, formats: ["iife"], name: "page" },
+    },
   });
   const [output] = [built].flat();
   if (output === undefined || !("output" in output)) throw new Error(`${entry} could not be bundled`);

@@ -86,13 +86,18 @@ function sheetsOf(look: Look, images: Images, which: BakeOptions, options: Optio
   const { table, maxSize, gap, extrude } = options;
   if ([maxSize, gap, extrude].every((each) => each === undefined) && (which.packed !== true || table === "frames"))
     return [bakeSheet(look, images, which)];
-  return bakeSheets(look, images, {
-    ...which,
-    ...(maxSize !== undefined && { size: maxSize }),
-    ...(gap !== undefined && { gap }),
-    ...(extrude !== undefined && { extrude }),
-    blank: table !== "frames",
-  });
+  try {
+    return bakeSheets(look, images, {
+      ...which,
+      ...(maxSize !== undefined && { size: maxSize }),
+      ...(gap !== undefined && { gap }),
+      ...(extrude !== undefined && { extrude }),
+      blank: table !== "frames",
+    });
+  } catch (error) {
+    if (!(error instanceof MantleError) || error.code !== "picture-too-large") throw error;
+    throw new MantleError(error.code, `${error.message} Give a larger --max-size.`);
+  }
 }
 
 interface Written {

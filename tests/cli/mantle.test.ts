@@ -415,6 +415,9 @@ describe("mantle roll, draw and bake", () => {
     const packed = await bake("packed", "--packed");
     expect(packed.width * packed.height).toBeLessThan(512 * 160 * 0.6);
     expect(basename(packed.image)).not.toBe(basename(one.image));
+    const place = ["--out", inFolder("small"), "--packed", "--max-size", "20"];
+    const small = await mantle("bake", demoFolder, rolled(), "--animations", "walk", ...place);
+    expect([small.status, small.stderr]).toEqual([2, expect.stringContaining("Give a larger --max-size.")]);
   });
 
   test.each([
