@@ -242,7 +242,7 @@ class OpenAtlas implements Atlas {
 
   /** Drops the quarter of all frames that can go which was not shown for longest. Whether there was any. */
   #makeRoom(): boolean {
-    const old = [...this.#frames].filter((frame) => frame.page !== undefined && this.#canGo(frame));
+    const old = [...this.#frames].filter((frame) => this.#canGo(frame));
     old.sort((one, other) => one.shownAt - other.shownAt);
     this.#queue.together(() => {
       for (const frame of old.slice(0, Math.ceil(old.length / 4))) this.#drop(frame);

@@ -4,6 +4,8 @@ import type { PictureLoader } from "../shared/drawn.ts";
 
 /** The pictures of a look, as a file of a scene's loader. */
 export class PictureFile extends Loader.File {
+  /** Why it could not be fetched; for listeners to the loader's `"loaderror"`, which get this file. */
+  error: unknown;
   readonly #pictures: PictureLoader;
   readonly #look: Look;
 
@@ -17,7 +19,10 @@ export class PictureFile extends Loader.File {
     const end = (isThere: boolean) => this.loader.nextFile(this, isThere);
     this.#pictures.load(this.#look).then(
       () => end(true),
-      () => end(false),
+      (error: unknown) => {
+        this.error = error;
+        end(false);
+      },
     );
   }
 

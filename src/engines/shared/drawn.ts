@@ -35,7 +35,7 @@ export class Drawn {
   }
 
   /**
-   * Moves it on. Returns whether another frame is to be shown.
+   * Moves it on. Returns whether the frame to show differs from the one before.
    *
    * @param isSeen - whether it is on the screen; else nothing is drawn for it.
    */
@@ -44,7 +44,7 @@ export class Drawn {
     return this.show(isSeen);
   }
 
-  /** Turns to the frame of this moment. Returns whether that is another one. */
+  /** Turns to the frame of this moment. Returns whether it differs from the one before. */
   show(isSeen: boolean): boolean {
     const { look, moment } = this.figure;
     const frame = look === undefined || !isSeen ? undefined : this.#atlas.frame(look, moment);
