@@ -7,12 +7,19 @@ import { english } from "zealous-mantle/english";
 export interface RuleSource {
   readonly never?: readonly string[];
   readonly then?: "displace" | "refuse";
-  readonly if?: string;
-  readonly needs?: string | { readonly any: readonly string[] };
+  readonly if?: string | ConditionSource;
+  readonly needs?: string | ConditionSource;
   readonly count?: string;
   readonly total?: string;
   readonly atLeast?: number;
   readonly atMost?: number;
+}
+
+/** A condition as it is written. */
+export interface ConditionSource {
+  readonly any?: readonly string[];
+  readonly all?: readonly string[];
+  readonly not?: string;
 }
 
 interface PartSource {
@@ -90,6 +97,15 @@ export function makeSource({ slots, parts, tags, rules, seed = 1 }: Sizes): Sour
     parts: Object.fromEntries(madeParts),
     rules: [...Array.from({ length: rules - 1 }, (_, number) => makeRule(number)), { total: "weight", atMost: 60 }],
   };
+}
+
+/** What the rules of `makeSource` with an `if` speak of: a pattern, and patterns of which one is needed. */
+export function needOf({
+  if: when,
+  needs,
+}: RuleSource): { readonly when: string; readonly any: readonly string[] } | undefined {
+  if (typeof when !== "string") return undefined;
+  return { when, any: typeof needs === "object" ? (needs.any ?? []) : [needs ?? ""] };
 }
 
 /** The content of `catalog.json` for a source. */

@@ -1,6 +1,6 @@
 import { Engine, type NestedCondition, type TopLevelCondition } from "json-rules-engine";
 import { type Catalog, type Character, checkLoadout } from "zealous-mantle";
-import { makeSource, type RuleSource, randomBelow, readSource, wearing } from "../catalogs.ts";
+import { makeSource, needOf, type RuleSource, randomBelow, readSource, wearing } from "../catalogs.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
 /** One valid character after another, as a server judges them; both ways get the same rules and name the same broken ones. */
@@ -82,9 +82,9 @@ function brokenWhen(rule: RuleSource): TopLevelCondition {
   if (rule.never !== undefined) {
     return { all: rule.never.map(there) };
   }
-  if (rule.if !== undefined) {
-    const needs = typeof rule.needs === "object" ? rule.needs.any : [rule.needs ?? ""];
-    return { all: [there(rule.if), ...needs.map((pattern) => ({ not: there(pattern) }))] };
+  const need = needOf(rule);
+  if (need !== undefined) {
+    return { all: [there(need.when), ...need.any.map((pattern) => ({ not: there(pattern) }))] };
   }
   const fact = rule.count ?? rule.total ?? "";
   return { all: [{ fact, operator: "greaterThan", value: rule.atMost }] };

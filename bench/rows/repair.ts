@@ -1,6 +1,15 @@
 import Logic from "logic-solver";
 import { type Catalog, type Character, checkLoadout, repairLoadout } from "zealous-mantle";
-import { type Below, makeSource, type RuleSource, randomBelow, readSource, type Source, wearing } from "../catalogs.ts";
+import {
+  type Below,
+  makeSource,
+  needOf,
+  type RuleSource,
+  randomBelow,
+  readSource,
+  type Source,
+  wearing,
+} from "../catalogs.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 import { charactersOf20 } from "./check.ts";
 
@@ -83,14 +92,14 @@ function require(
   someOf: (pattern: string) => Logic.Formula,
   parts: readonly (readonly [string, Source["parts"][string]])[],
 ): void {
+  const need = needOf(rule);
   if (rule.never !== undefined) {
     const [one = "", other = ""] = rule.never;
     for (const a of matching(one)) {
       for (const b of matching(other)) if (a !== b) solver.require(Logic.atMostOne(a, b));
     }
-  } else if (rule.if !== undefined) {
-    const needs = typeof rule.needs === "object" ? rule.needs.any : [rule.needs ?? ""];
-    solver.require(Logic.implies(someOf(rule.if), Logic.or(...needs.map(someOf))));
+  } else if (need !== undefined) {
+    solver.require(Logic.implies(someOf(need.when), Logic.or(...need.any.map(someOf))));
   } else if (rule.count !== undefined) {
     const sum = Logic.sum(...matching(rule.count));
     solver.require(Logic.lessThanOrEqual(sum, Logic.constantBits(rule.atMost ?? 0)));

@@ -122,10 +122,14 @@ const generated: fc.Arbitrary<World> = fc
 
 /** A world with its catalog, and what the slow judge says of everybody in it, worked out once. */
 export interface KnownWorld {
+  /** A property that fails shows the world, and not all that is known of it. */
+  readonly [fc.toStringMethod]: () => string;
   readonly world: World;
   readonly catalog: Catalog;
   /** Everybody of a body with answers, by loadout, and what does not hold. */
   judged(body: string, answers?: Someone["facts"]): readonly Judged[];
+  /** The defaults of required slots. */
+  readonly defaults: Readonly<Record<string, string>>;
   /** The valid loadouts; the default of a required slot is among the choices only where it was chosen. */
   valid(body: string, answers?: Someone["facts"], chosen?: Someone["loadout"]): readonly Someone["loadout"][];
 }
@@ -141,7 +145,7 @@ export interface Judged {
 export function knownWorld(world: World): KnownWorld {
   const kept = new Map<string, readonly Judged[]>();
   const asksFacts = JSON.stringify(world.rules).includes('"fact:');
-  const defaults = Object.fromEntries(
+  const defaults: Readonly<Record<string, string>> = Object.fromEntries(
     Object.entries(world.slots).flatMap(([slot, { required, default: initial }]) =>
       required === true && initial !== undefined ? [[slot, initial]] : [],
     ),
@@ -163,7 +167,9 @@ export function knownWorld(world: World): KnownWorld {
   return {
     world,
     catalog: catalogOf(world),
+    defaults,
     judged,
+    [fc.toStringMethod]: () => JSON.stringify(world),
     valid: (body, answers, chosen = {}) =>
       judged(body, answers)
         .filter((each) => each.placesHold && each.broken.length === 0)

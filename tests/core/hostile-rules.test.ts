@@ -53,8 +53,13 @@ describe("rules that contradict each other", () => {
   test("leave no way to wear the part, and the repair takes it off", () => {
     expect(optionsFor(catalog, bare(catalog), "hat")[0]).toMatchObject({ state: "blocked", ways: undefined });
     const broken = { ...bare(catalog), loadout: { hat: "cap" } };
-    expect(repairLoadout(catalog, broken)).toEqual({ edits: [{ remove: "hat" }], changes: 1, complete: true });
-    expect(completeLoadout(catalog, broken)).toEqual({ edits: undefined, changes: 0, complete: true });
+    expect(repairLoadout(catalog, broken)).toEqual({
+      edits: [{ remove: "hat" }],
+      changes: 1,
+      least: 1,
+      complete: true,
+    });
+    expect(completeLoadout(catalog, broken)).toMatchObject({ edits: undefined, complete: true });
   });
 
   test("that leave nothing valid are said, and no search runs on", () => {
@@ -66,8 +71,8 @@ describe("rules that contradict each other", () => {
         { count: "part:cap", atMost: 0 },
       ],
     });
-    expect(countLoadouts(none, { body: "plain" })).toEqual({ count: 0n, exact: true });
-    expect(repairLoadout(none, bare(none))).toEqual({ edits: undefined, changes: 0, complete: true });
+    expect(countLoadouts(none, { body: "plain" })).toMatchObject({ count: 0n, exact: true });
+    expect(repairLoadout(none, bare(none))).toMatchObject({ edits: undefined, complete: true });
     expect(() => rollCharacter(none, { seed: 1 })).toThrow(expect.objectContaining({ code: "nothing-to-roll" }));
     expect(surveyRules(none).problems.map(({ code }) => code)).toEqual(["part-never-worn"]);
   });
@@ -102,7 +107,7 @@ describe("a repair", () => {
 
   test("says when it gave up, and refuses a body that is not there", () => {
     const broken = { ...createCharacter(demo, { body: "reed" }), loadout: { neck: "hood-up", hat: "lamp-crown" } };
-    expect(repairLoadout(demo, broken, { budget: 0 })).toEqual({ edits: undefined, changes: 0, complete: false });
+    expect(repairLoadout(demo, broken, { budget: 0 })).toMatchObject({ edits: undefined, complete: false });
     expect(() => repairLoadout(demo, { ...broken, body: "elm" })).toThrow(MantleError);
   });
 });
@@ -130,7 +135,7 @@ describe("size", () => {
       (number) => number % 100 >= 50 && number % 3 < 2,
     ).length;
     expect(states.filter((state) => state === "ready")).toHaveLength(light);
-    expect(countLoadouts(catalog, { body: "plain" })).toEqual({ count: BigInt(5_001 + 1 + light), exact: true });
+    expect(countLoadouts(catalog, { body: "plain" })).toMatchObject({ count: BigInt(5_001 + 1 + light), exact: true });
     expect(checkLoadout(catalog, rollCharacter(catalog, { seed: 4 }))).toEqual([]);
     expect(surveyRules(catalog).problems).toEqual([]);
   });
@@ -181,7 +186,7 @@ describe("size", () => {
       },
       rules: [{ total: "weight", atMost: 1e300 }],
     });
-    expect(countLoadouts(catalog, { body: "plain" })).toEqual({ count: 2n, exact: true });
+    expect(countLoadouts(catalog, { body: "plain" })).toMatchObject({ count: 2n, exact: true });
     const both = { ...bare(catalog), loadout: { hat: "cap", coat: "cloak" } };
     expect(checkLoadout(catalog, both).map(({ code }) => code)).toEqual(["total-too-high"]);
     expect(repairLoadout(catalog, both)).toMatchObject({ changes: 1, complete: true });

@@ -6,12 +6,15 @@ import type { Body, Catalog, CatalogIds, Part } from "../catalog/model/catalog.t
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { createCharacter } from "../edits/create-character.ts";
-import { findAny } from "./solve/find-any.ts";
+import { wornParts } from "../rules/worn.ts";
+import { budgetOf, type SearchLimits } from "./search-limits.ts";
+import { LoadoutSearch } from "./solve/loadout-search.ts";
 import { type Model, modelFor, type Value } from "./solve/model.ts";
-import { Solver } from "./solve/solver.ts";
+import { open } from "./solve/search/trail.ts";
 
 export interface RollOptions<Ids extends CatalogIds = CatalogIds>
-  extends Pick<Context, "holdings" | "stats" | "signals"> {
+  extends Pick<Context, "holdings" | "stats" | "signals">,
+    SearchLimits {
   /** A whole number; the same seed always gives the same character. */
   readonly seed: number;
   /** The body to use; any of the catalog's when left out. */
@@ -29,8 +32,6 @@ export interface RollOptions<Ids extends CatalogIds = CatalogIds>
   readonly weights?: Readonly<Record<string, number>>;
   /** What stays as it is in a character; its id, name and facts stay unless others are given. */
   readonly keep?: RollKeep<Ids>;
-  /** Search steps before giving up. @defaultValue `100_000` */
-  readonly budget?: number;
 }
 
 export interface RollKeep<Ids extends CatalogIds = CatalogIds> {
@@ -83,7 +84,7 @@ function rollLoadout(
   options: RollOptions,
   random: Random,
 ): Character["loadout"] {
-  const { holdings, stats, signals, bareness = 0.25, weights = {}, budget = 100_000 } = options;
+  const { holdings, stats, signals, bareness = 0.25, weights = {}, keep } = options;
   const context: Context = {
     ...(holdings === undefined ? {} : { holdings }),
     ...(stats === undefined ? {} : { stats }),
@@ -91,28 +92,109 @@ function rollLoadout(
   };
   const model = modelFor(catalog, body, undefined, context);
   const weightOf = (part: Part) => getOwn(weights, part.rarity ?? "") ?? 1;
-  const likely = likelihoods(model, bareness, weightOf);
-  const solver = new Solver(model, facts, context);
-  if (!hold(solver, options.keep) || !solver.start()) throw nothingToRoll(options.keep);
-
-  const order = (variable: number, values: readonly number[]) => shuffled(values, likely[variable] ?? [], random);
-  const root = solver.domains.save();
-  // A search that went wrong early is better begun anew than finished; what failed in it has gained weight.
-  for (let spent = 0, turn = 64; spent < budget; spent += turn, turn *= 2) {
-    const found = findAny(solver, { steps: turn }, { tieBreak: random.next, order });
-    if (found.kind === "found") return loadoutOf(model, found.values, options.keep, weightOf, random);
-    if (found.kind === "none") throw nothingToRoll(options.keep);
-    solver.domains.restore(root);
+  const search = new LoadoutSearch(model, facts, context);
+  const locks = locksOf(catalog, keep);
+  for (const [variable, { slot, values }] of model.variables.entries()) {
+    const isLocked = slot !== undefined && locks.has(slot.id);
+    for (const [value, each] of values.entries()) {
+      const isAllowed = isLocked ? agrees(each, locks.get(slot.id)) : canRoll(each, weightOf);
+      if (!isAllowed) search.engine.require(search.literal(variable, value) ^ 1);
+    }
   }
-  throw new MantleError(
-    "gave-up",
-    `No valid loadout was found in ${budget} steps. Give a greater budget, or loosen the rules.`,
+  for (const [id, lock] of locks) if (lock === "bare") keepBare(search, catalog.slots.get(id)?.number ?? -1);
+  search.engine.decide = decider(search, likelihoods(model, bareness, weightOf), random);
+  const outcome = search.engine.search([], budgetOf({ budget: 100_000, ...options }));
+  if (outcome === "found") return loadoutOf(model, search.values(), keep, weightOf, random);
+  if (outcome === "none") throw nothingToRoll(options);
+  throw new MantleError("gave-up", "No valid loadout was found in time. Give a greater budget, or loosen the rules.");
+}
+
+function nothingToRoll({ keep, weights = {} }: RollOptions): MantleError {
+  const never = Object.keys(weights).filter((rarity) => weights[rarity] === 0);
+  const agreeing = keep === undefined ? "" : " that agrees with what is kept";
+  const without = never.length === 0 ? "" : ` without parts of a weight of 0 (${never.join(", ")})`;
+  return new MantleError(
+    "nothing-to-roll",
+    `There is no valid loadout${agreeing}${without}. Ask surveyRules, keep less, or give greater weights.`,
   );
 }
 
-function nothingToRoll(keep: RollKeep | undefined): MantleError {
-  const because = keep === undefined ? "" : " that agrees with what is kept";
-  return new MantleError("nothing-to-roll", `There is no valid loadout${because}. Ask surveyRules, or keep less.`);
+/** What a slot is to show: a part that is worn in it; the default that comes by itself; nothing. */
+type Lock = { readonly part: string } | "issued" | "bare";
+
+/** What the slots that are kept show, by slot; what takes a slot that is kept is kept, too. */
+function locksOf(catalog: Catalog, keep: RollKeep | undefined): ReadonlyMap<string, Lock> {
+  const locks = new Map<string, Lock>();
+  if (keep === undefined) return locks;
+  const worn = wornParts(catalog, keep.character);
+  for (const slot of keep.slots ?? []) {
+    const own = worn.find((each) => each.slot === slot);
+    const taker = own ?? worn.find(({ part }) => part.occupies.includes(slot));
+    const isDefault = taker !== undefined && taker.part.id === catalog.slots.get(taker.slot)?.default;
+    if (taker === undefined) locks.set(slot, "bare");
+    else locks.set(taker.slot, taker.issued || isDefault ? "issued" : { part: taker.part.id });
+  }
+  return locks;
+}
+
+function agrees({ kind, parts }: Value, lock: Lock | undefined): boolean {
+  if (lock === "bare") return kind === "none" || kind === "covered";
+  if (lock === "issued") return kind === "issued";
+  return kind === "worn" && parts.some(({ id }) => id === lock?.part);
+}
+
+/** No part of any slot may take a slot. */
+function keepBare(search: LoadoutSearch, slot: number): void {
+  const { model, engine } = search;
+  for (const { variable } of model.takers[slot] ?? []) {
+    for (const [value, { covers }] of (model.variables[variable]?.values ?? []).entries()) {
+      if (covers.includes(slot)) engine.require(search.literal(variable, value) ^ 1);
+    }
+  }
+}
+
+/** Whether a value can come up: of its parts, at least one has a weight. */
+function canRoll({ kind, parts }: Value, weightOf: (part: Part) => number): boolean {
+  return (kind !== "worn" && kind !== "issued") || parts.some((part) => weightOf(part) > 0);
+}
+
+/** Decides slot by slot, those with the fewest values left rather first, on values at random, the likely ones rather than others. */
+function decider(
+  search: LoadoutSearch,
+  likely: readonly (readonly number[])[],
+  random: Random,
+): () => number | undefined {
+  const { model, engine } = search;
+  const { values: literals } = search.program.program.table;
+  const known = engine.trail.values;
+  return () => {
+    let chosen: readonly number[] | undefined;
+    let rank = Number.POSITIVE_INFINITY;
+    for (let variable = 0; variable < model.decisions; variable += 1) {
+      const own = literals[variable] ?? [];
+      const left = engine.left(variable);
+      if (left < 2) continue;
+      const next = left * (1 + random.next());
+      if (next >= rank) continue;
+      rank = next;
+      chosen = own;
+    }
+    if (chosen === undefined) return undefined;
+    const weights = likely[literals.indexOf(chosen)] ?? [];
+    let sum = 0;
+    for (let value = 0; value < chosen.length; value += 1)
+      if (known[chosen[value] ?? 0] === open) sum += weights[value] ?? 0;
+    let at = random.next() * sum;
+    let last: number | undefined;
+    for (let value = 0; value < chosen.length; value += 1) {
+      const literal = chosen[value] ?? 0;
+      if (known[literal] !== open) continue;
+      if (last === undefined || (weights[value] ?? 0) > 0) last = literal;
+      at -= weights[value] ?? 0;
+      if (at < 0) return literal;
+    }
+    return last;
+  };
 }
 
 /** How likely each value is among those of its variable. */
@@ -135,36 +217,6 @@ function likelihoods(
   });
 }
 
-/**
- * Values in random order, the likely ones rather first; what has no weight is left out. P. S. Efraimidis, P. G. Spirakis,
- * "Weighted random sampling with a reservoir" (2006).
- */
-function shuffled(values: readonly number[], weights: readonly number[], random: Random): readonly number[] {
-  return values
-    .map((value) => ({ value, weight: weights[value] ?? 1 }))
-    .filter(({ weight }) => weight > 0)
-    .map(({ value, weight }) => ({ value, key: -Math.log(1 - random.next()) / weight }))
-    .sort((one, other) => one.key - other.key)
-    .map(({ value }) => value);
-}
-
-/** Holds slots at what a character has in them; whether that can be. */
-function hold(solver: Solver, keep: RollKeep | undefined): boolean {
-  for (const [variable, { slot, values }] of solver.model.variables.entries()) {
-    if (keep === undefined || slot === undefined || keep.slots?.includes(slot.id) !== true) continue;
-    const part = getOwn(keep.character.loadout, slot.id);
-    for (const [value, each] of values.entries()) {
-      if (!isKept(each, part, slot.required ? slot.default : undefined)) solver.domains.dropValue(variable, value);
-    }
-  }
-  return !solver.domains.failed;
-}
-
-function isKept({ kind, parts }: Value, part: string | undefined, initial: string | undefined): boolean {
-  if (part === undefined || part === initial) return kind !== "worn";
-  return kind === "worn" && parts.some(({ id }) => id === part);
-}
-
 function loadoutOf(
   model: Model,
   values: readonly number[],
@@ -176,8 +228,10 @@ function loadoutOf(
   for (const [variable, { slot, values: choices }] of model.variables.entries()) {
     const value = choices[values[variable] ?? -1];
     if (slot === undefined || value?.kind !== "worn") continue;
-    const kept = keep?.slots?.includes(slot.id) === true ? getOwn(keep.character.loadout, slot.id) : undefined;
-    loadout[slot.id] = kept ?? pickWeighted(value.parts, weightOf, random)?.id ?? "";
+    const kept = keep && getOwn(keep.character.loadout, slot.id);
+    const isKept = keep?.slots?.includes(slot.id) === true && value.parts.some(({ id }) => id === kept);
+    const part = isKept ? kept : pickWeighted(value.parts, weightOf, random)?.id;
+    if (part !== undefined) loadout[slot.id] = part;
   }
   return loadout;
 }

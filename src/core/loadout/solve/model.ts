@@ -7,7 +7,7 @@ import { countInBag } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context, Holdings } from "../../character/context.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
-import { maskOf } from "./domains.ts";
+import { maskOf } from "./mask.ts";
 
 /** One thing a variable can be: parts that no rule distinguishes, or nothing chosen, or an answer. */
 export interface Value {

@@ -1,0 +1,131 @@
+import { getOrInsert } from "../../base/get-or-insert.ts";
+import type { Character } from "../../character/character.ts";
+import type { Context } from "../../character/context.ts";
+import { type Broken, findBroken } from "../../rules/find-broken.ts";
+import { LoadoutState } from "../../rules/loadout-state.ts";
+import { compileModel, type ModelProgram } from "./compile-model.ts";
+import type { Model } from "./model.ts";
+import { Engine } from "./search/engine.ts";
+import { always, holds, type Literal } from "./search/trail.ts";
+
+const programs = new WeakMap<Model, Map<string, ModelProgram>>();
+
+/** How many programs of a model are kept: one for each state of what the game adds to stats. */
+const mostPrograms = 8;
+
+/** The program of a model for what there is of each stat without any part, which hangs on what the game adds. */
+function programOf(model: Model, base: Float64Array): ModelProgram {
+  const kept = getOrInsert(programs, model, () => new Map<string, ModelProgram>());
+  if (kept.size >= mostPrograms) kept.clear();
+  return getOrInsert(kept, base.join(" "), () => compileModel(model, { base }));
+}
+
+/** By stat, what there is of it without any part, on the body of a model. */
+export function baseOf(model: Model, context: Context): Float64Array {
+  const state = new LoadoutState(model.catalog);
+  state.reset({ body: model.body.id, facts: {} }, context);
+  return basesIn(state);
+}
+
+function basesIn(state: LoadoutState): Float64Array {
+  return Float64Array.from(state.catalog.compiled.stats, (_, number) => state.baseOf(number));
+}
+
+/** A program with guards, and which of them stands for what. */
+export interface Guarding {
+  readonly program?: ModelProgram;
+  readonly guardOf?: (broken: Broken, values: readonly number[]) => Literal;
+}
+
+/** Looks for loadouts of a model; what is found is judged as `checkLoadout` judges. */
+export class LoadoutSearch {
+  readonly model: Model;
+  readonly program: ModelProgram;
+  readonly engine: Engine;
+  readonly #facts: Character["facts"];
+  readonly #context: Context;
+  readonly #state: LoadoutState;
+  /** What must hold for something broken to count. */
+  readonly #guardOf: (broken: Broken, values: readonly number[]) => Literal;
+
+  constructor(
+    model: Model,
+    facts: Character["facts"],
+    context: Context,
+    { program, guardOf = () => always }: Guarding = {},
+  ) {
+    const state = new LoadoutState(model.catalog);
+    state.reset({ body: model.body.id, facts }, context);
+    this.model = model;
+    this.program = program ?? programOf(model, basesIn(state));
+    this.engine = new Engine(this.program.program);
+    this.#facts = facts;
+    this.#context = context;
+    this.#state = state;
+    this.#guardOf = guardOf;
+    for (const [mark, literal] of this.program.given.entries()) {
+      if (literal >= 0) this.engine.require((state.counts[mark] ?? 0) > 0 ? literal : literal ^ 1);
+    }
+    this.engine.accepts = () => this.#wrongIn(this.values());
+  }
+
+  /** The literal of a value of a variable. */
+  literal(variable: number, value: number): Literal {
+    return this.program.program.table.values[variable]?.[value] ?? 1;
+  }
+
+  /** By variable, the number of the value that it has in the answer. */
+  values(): readonly number[] {
+    const { values } = this.engine.trail;
+    return this.program.program.table.values.map((literals) =>
+      literals.findIndex((literal) => values[literal] === holds),
+    );
+  }
+
+  /** What does not hold with these values, by variable. */
+  judge(values: readonly number[]): readonly Broken[] {
+    return findBroken(this.state(values)).filter((broken) => this.engine.has(this.#guardOf(broken, values)));
+  }
+
+  /** What is worn with these values. It is the caller's only until the next call. */
+  state(values: readonly number[]): LoadoutState {
+    const { variables, body } = this.model;
+    const state = this.#state;
+    state.reset({ body: body.id, facts: this.#facts }, this.#context);
+    for (const [variable, { slot, values: choices }] of variables.entries()) {
+      const value = choices[values[variable] ?? -1];
+      const part = value?.parts[0];
+      if (slot !== undefined && value?.kind === "worn" && part !== undefined) state.put(slot.number, part);
+      else if (value?.kind === "answer") for (const mark of value.marks) state.counts[mark] = 1;
+    }
+    state.issue();
+    return state;
+  }
+
+  /** Values that cannot be together, where sums are so near to a bound that only judging them tells. */
+  #wrongIn(values: readonly number[]): readonly Literal[] | undefined {
+    const [broken] = this.judge(values);
+    if (broken === undefined) return undefined;
+    const guard = this.#guardOf(broken, values);
+    return [guard, ...this.concernedBy(broken).map((variable) => this.literal(variable, values[variable] ?? 0))];
+  }
+
+  /** Variables on which it hangs that something is broken. */
+  concernedBy(broken: Broken): readonly number[] {
+    const { catalog, variables } = this.model;
+    const rule = broken.kind === "rule" ? catalog.compiled.rules[broken.rule] : undefined;
+    if (broken.kind === "need") return [...new Set([broken.slot, ...this.#giversOf([broken.stat])])];
+    if (rule?.kind !== "bounded") return [...variables.keys()];
+    const bounds = [rule.atLeast, rule.atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []));
+    return this.#giversOf([rule.stat, ...bounds]);
+  }
+
+  #giversOf(stats: readonly number[]): readonly number[] {
+    const { variables, holders } = this.model;
+    return variables.flatMap(({ set, values }, variable) => {
+      if (!values.some(({ gives }) => gives.some(({ stat }) => stats.includes(stat)))) return [];
+      if (set === undefined) return [variable];
+      return [variable, ...set.marks.flatMap((mark) => (holders[mark] ?? []).map((holder) => holder.variable))];
+    });
+  }
+}

@@ -1,0 +1,449 @@
+import type { Budget } from "./budget.ts";
+import { Choices } from "./choices.ts";
+import type { Clauses } from "./clauses.ts";
+import { Exclusions } from "./exclusions.ts";
+import { Order } from "./order.ts";
+import { type Product, Products } from "./products.ts";
+import type { Program } from "./program.ts";
+import type { Sum, Sums } from "./sums.ts";
+import { fails, holds, type Literal, open, source, Trail } from "./trail.ts";
+
+/** What a search came to. */
+export type Outcome = "found" | "none" | "gave-up";
+
+/** How many literals are followed up, or terms of sums looked at, in the time of a step. */
+const followedInStep = 200;
+
+/**
+ * Searches for values of the variables of a program with which everything in it holds.
+ *
+ * What makes a try fail is learned as a short clause, and the search goes back as far as that clause tells:
+ * J. P. Marques-Silva, K. A. Sakallah, "GRASP: a search algorithm for propositional satisfiability" (1999). Choices, sums and
+ * products say why they drew a conclusion only when they are asked: O. Ohrimenko, P. J. Stuckey, M. Codish, "Propagation via lazy
+ * clause generation" (2009). It is begun anew now and then, with what was tried last: M. Luby, A. Sinclair, D. Zuckerman, "Optimal
+ * speedup of Las Vegas algorithms" (1993); K. Pipatsrisawat, A. Darwiche, "A lightweight component caching scheme" (2007).
+ */
+export class Engine {
+  readonly trail: Trail;
+  readonly choices: Choices;
+  /** The assumptions that cannot hold together, after an outcome of `none`; empty when nothing can hold at all. */
+  conflict: readonly Literal[] = [];
+  /** Conflicts there have been. */
+  conflicts = 0;
+  /** Chooses what to try next, in place of the order of activity, as long as it has something. */
+  decide: (() => Literal | undefined) | undefined;
+  /** What is tried first of each choice: by choice, a literal of it, or -1. */
+  readonly preferred: Int32Array;
+  /**
+   * Judges a complete answer: literals of it that cannot hold together, or nothing when it will do. They are taken for a clause of
+   * their negations.
+   */
+  accepts: (() => readonly Literal[] | undefined) | undefined;
+  readonly #values: readonly (readonly Literal[])[];
+  readonly #clauses: Clauses;
+  readonly #exclusions: Exclusions;
+  readonly #sums: Sums;
+  readonly #products: Products;
+  readonly #order = new Order();
+  /** By variable, what it was last. */
+  readonly #phases: number[] = [];
+  readonly #seen: number[] = [];
+  #isBroken = false;
+  #followed = 0;
+  #mostLearned = 2_000;
+
+  constructor(program: Program) {
+    const { variables, clauses, table, exclusions, sums, products, units } = program;
+    this.trail = new Trail(variables);
+    this.#clauses = clauses.copy();
+    this.choices = new Choices(table);
+    this.#values = table.values;
+    this.preferred = Int32Array.from(table.values, () => -1);
+    this.#exclusions = new Exclusions(exclusions);
+    this.#sums = sums.copy();
+    this.#products = new Products(products);
+    for (let variable = 0; variable < variables; variable += 1) this.#addVariable(variable);
+    for (const unit of units) this.require(unit);
+  }
+
+  #addVariable(variable: number): void {
+    this.#order.add(variable);
+    this.#phases[variable] = 1;
+    this.#seen[variable] = 0;
+  }
+
+  /** A new variable; its literal. */
+  add(): Literal {
+    const variable = this.trail.add();
+    this.#addVariable(variable);
+    return 2 * variable;
+  }
+
+  /** Whether nothing can hold any more, whatever is assumed. */
+  get isBroken(): boolean {
+    return this.#isBroken;
+  }
+
+  /** Makes a literal hold for good. */
+  require(literal: Literal): void {
+    this.#backTo(0);
+    const known = this.trail.values[literal];
+    if (known === fails) this.#isBroken = true;
+    else if (known === open) this.trail.assign(literal, source.decision, 0);
+  }
+
+  /** One of some literals must hold. */
+  requireAny(literals: readonly Literal[]): void {
+    this.#backTo(0);
+    const { values } = this.trail;
+    if (literals.some((literal) => values[literal] === holds)) return;
+    const left = [...new Set(literals)].filter((literal) => values[literal] === open);
+    if (left.length === 0) this.#isBroken = true;
+    else if (left.length === 1) this.require(left[0] ?? 0);
+    else this.#clauses.add(left);
+  }
+
+  requireSum(sum: Sum): number {
+    this.#backTo(0);
+    return this.#sums.add(sum, this.trail);
+  }
+
+  /** Lowers the bound of a sum. */
+  setBound(sum: number, bound: number): void {
+    this.#backTo(0);
+    this.#sums.setBound(sum, bound);
+  }
+
+  requireProduct(product: Product): void {
+    this.#backTo(0);
+    this.#products.add(product);
+  }
+
+  /** How many values a choice has left. */
+  left(choice: number): number {
+    const values = this.#values[choice] ?? [];
+    if (values.length > 2) return this.choices.left(choice);
+    return values.reduce((count, literal) => count + (this.trail.values[literal] === fails ? 0 : 1), 0);
+  }
+
+  /** What is tried first of a variable. */
+  prefer(literal: Literal): void {
+    this.#phases[literal >> 1] = literal & 1;
+  }
+
+  /** Draws conclusions from what holds for good; whether anything can hold. */
+  settle(): boolean {
+    this.#backTo(0);
+    if (!this.#isBroken && !this.#propagate()) this.#isBroken = true;
+    return !this.#isBroken;
+  }
+
+  /** Whether a literal holds now: after an outcome of `found`, in the answer. */
+  has(literal: Literal): boolean {
+    return this.trail.values[literal] === holds;
+  }
+
+  /** Tries a literal on a level of its own; whether nothing fails. */
+  push(literal: Literal): boolean {
+    this.#newLevel();
+    const known = this.trail.values[literal];
+    if (known === open) this.trail.assign(literal, source.decision, 0);
+    return known !== fails && this.#propagate();
+  }
+
+  /** Takes back the last level that was tried. */
+  pop(): void {
+    this.#backTo(this.trail.level - 1);
+  }
+
+  /** How many literals hold under some assumptions, without any search; all there are where they contradict one another. */
+  reach(assumptions: readonly Literal[]): number {
+    this.#backTo(0);
+    const holds = assumptions.every((literal) => this.push(literal)) ? this.trail.size : this.trail.variables;
+    this.#backTo(0);
+    return holds;
+  }
+
+  /** Looks for an answer under some assumptions. After `found`, the answer stands until the next call. */
+  search(assumptions: readonly Literal[], budget: Budget): Outcome {
+    this.conflict = [];
+    if (!this.settle()) return "none";
+    for (let restart = 1; ; restart += 1) {
+      const outcome = this.#run(assumptions, budget, 64 * luby(restart));
+      if (outcome !== undefined) return outcome;
+      if (this.#clauses.learned <= this.#mostLearned) continue;
+      this.#backTo(0);
+      if (!this.settle()) return "none";
+      this.#clauses.reduce(this.trail);
+      this.#mostLearned *= 1.1;
+    }
+  }
+
+  /** Searches until so many conflicts. */
+  #run(assumptions: readonly Literal[], budget: Budget, most: number): Outcome | undefined {
+    const { trail } = this;
+    for (let conflicts = 0; ; ) {
+      if (!this.#propagate() || !this.#complete()) {
+        conflicts += 1;
+        this.conflicts += 1;
+        if (!this.#learn()) return "none";
+        if (this.#spend(budget)) return "gave-up";
+        continue;
+      }
+      if (conflicts >= most) {
+        this.#backTo(Math.min(1, trail.level));
+        return undefined;
+      }
+      if (trail.level === 0) {
+        if (!this.#assume(assumptions)) return "none";
+        continue;
+      }
+      if (trail.size === trail.variables) return "found";
+      if (this.#spend(budget)) return "gave-up";
+      const next = this.#next();
+      if (next === undefined) return "found";
+      this.#newLevel();
+      trail.assign(next, source.decision, 0);
+    }
+  }
+
+  #spend(budget: Budget): boolean {
+    this.#followed += this.#sums.looks;
+    this.#sums.looks = 0;
+    const followed = Math.floor(this.#followed / followedInStep);
+    this.#followed -= followed * followedInStep;
+    const before = budget.steps;
+    budget.steps -= 1 + followed;
+    if (budget.steps <= 0) return true;
+    return before >> 8 !== budget.steps >> 8 && budget.isOver?.() === true;
+  }
+
+  /** Puts all assumptions on a level of their own; whether they can hold together as far as is known. */
+  #assume(assumptions: readonly Literal[]): boolean {
+    const { trail } = this;
+    this.#newLevel();
+    for (const literal of assumptions) {
+      const known = trail.values[literal];
+      if (known === open) trail.assign(literal, source.decision, 0);
+      else if (known === fails) {
+        const isOther = trail.levels[literal >> 1] !== 0;
+        this.conflict = isOther ? [literal, literal ^ 1] : [literal];
+        return false;
+      }
+    }
+    return true;
+  }
+
+  #newLevel(): void {
+    this.trail.starts.push(this.trail.size);
+    this.#sums.mark();
+  }
+
+  #backTo(level: number): void {
+    const { trail } = this;
+    if (trail.level <= level) return;
+    const start = trail.starts[level] ?? 0;
+    for (let at = trail.size - 1; at >= start; at -= 1) {
+      const literal = trail.literals[at] as number;
+      const variable = literal >> 1;
+      trail.values[literal] = open;
+      trail.values[literal ^ 1] = open;
+      this.#phases[variable] = literal & 1;
+      this.#order.push(variable);
+      if (at >= trail.followed) continue;
+      this.choices.undo(literal);
+    }
+    trail.size = start;
+    trail.followed = Math.min(trail.followed, start);
+    trail.starts.length = level;
+    this.#sums.undo(level);
+    this.#products.undo();
+  }
+
+  #propagate(): boolean {
+    const { trail } = this;
+    for (;;) {
+      while (trail.followed < trail.size) {
+        const literal = trail.literals[trail.followed] as number;
+        trail.followed += 1;
+        this.#followed += 1;
+        this.#sums.follow(literal ^ 1, trail);
+        this.#products.follow(literal ^ 1);
+        if (!this.choices.follow(literal, trail)) return false;
+        if (!this.#clauses.follow(literal ^ 1, trail)) return false;
+        if (!this.#exclusions.follow(literal, trail)) return false;
+      }
+      const summed = this.#sums.propagate(trail);
+      if (summed === undefined) return false;
+      if (summed) continue;
+      const multiplied = this.#products.propagate(trail);
+      if (multiplied === undefined) return false;
+      if (!multiplied) return true;
+    }
+  }
+
+  /** Judges a complete answer; where it will not do, that is a conflict. */
+  #complete(): boolean {
+    const { trail } = this;
+    if (trail.size < trail.variables || this.accepts === undefined) return true;
+    const wrong = this.accepts();
+    if (wrong === undefined) return true;
+    trail.conflict = wrong.map((literal) => literal ^ 1);
+    return false;
+  }
+
+  #next(): Literal | undefined {
+    const { trail } = this;
+    const chosen = this.decide?.();
+    if (chosen !== undefined) return chosen;
+    for (let variable = this.#order.pop(); variable !== undefined; variable = this.#order.pop()) {
+      if (trail.values[2 * variable] !== open) continue;
+      const choice = this.choices.choiceOf(variable);
+      if (choice < 0) return 2 * variable + (this.#phases[variable] as number);
+      // Of a choice, a value is tried rather than one left out: the one that it had, or was to have.
+      const preferred = this.preferred[choice] as number;
+      if (preferred < 0 || trail.values[preferred] !== open || this.#phases[variable] === 0) return 2 * variable;
+      // The variable is not decided by that for sure.
+      this.#order.push(variable);
+      return preferred;
+    }
+    return undefined;
+  }
+
+  /** Learns a clause from a conflict and goes back; whether anything can still hold under the assumptions. */
+  #learn(): boolean {
+    const { trail } = this;
+    let level = 0;
+    for (const literal of trail.conflict) level = Math.max(level, trail.levels[literal >> 1] as number);
+    if (level === 0) {
+      this.#isBroken = true;
+      return false;
+    }
+    if (level === 1) {
+      this.conflict = this.#assumptionsBehind(trail.conflict);
+      this.#backTo(0);
+      this.#isBroken = this.conflict.length === 0;
+      return false;
+    }
+    this.#backTo(level);
+    const learned = this.#firstPoint(level);
+    this.#order.decay();
+    let back = 0;
+    let second = 1;
+    for (let at = 1; at < learned.length; at += 1) {
+      const above = trail.levels[(learned[at] as number) >> 1] as number;
+      if (above <= back) continue;
+      back = above;
+      second = at;
+    }
+    const levels = new Set(learned.map((literal) => trail.levels[literal >> 1]));
+    this.#backTo(back);
+    const [first = 0] = learned;
+    if (learned.length === 1) {
+      trail.assign(first, source.decision, 0);
+      return true;
+    }
+    [learned[1], learned[second]] = [learned[second] as number, learned[1] as number];
+    const place = this.#clauses.add(learned, levels.size);
+    trail.assign(first, source.clause, place);
+    return true;
+  }
+
+  /** The clause of the first point through which all that led to the conflict went, since the last decision: that point first. */
+  #firstPoint(level: number): Literal[] {
+    const { trail } = this;
+    const seen = this.#seen;
+    const learned: Literal[] = [0];
+    const marked: number[] = [];
+    let reason: readonly Literal[] = trail.conflict;
+    let here = 0;
+    let at = trail.size - 1;
+    for (;;) {
+      for (let each = 0; each < reason.length; each += 1) {
+        const literal = reason[each] as number;
+        const variable = literal >> 1;
+        if (seen[variable] === 1 || trail.levels[variable] === 0) continue;
+        seen[variable] = 1;
+        marked.push(variable);
+        this.#order.bump(variable);
+        if (trail.levels[variable] === level) here += 1;
+        else learned.push(literal);
+      }
+      while (seen[(trail.literals[at] as number) >> 1] !== 1) at -= 1;
+      const literal = trail.literals[at] as number;
+      at -= 1;
+      here -= 1;
+      if (here === 0) {
+        learned[0] = literal ^ 1;
+        break;
+      }
+      reason = this.#explain(literal);
+    }
+    const kept = learned.filter((literal, number) => number === 0 || !this.#follows(literal));
+    for (const variable of marked) seen[variable] = 0;
+    return kept;
+  }
+
+  /** Whether a literal of a learned clause follows from the others. */
+  #follows(literal: Literal): boolean {
+    const { trail } = this;
+    const variable = literal >> 1;
+    const by = trail.sources[variable];
+    if (by === source.decision || by === source.sum || by === source.product) return false;
+    return this.#explain(literal ^ 1).every((each) => this.#seen[each >> 1] === 1 || trail.levels[each >> 1] === 0);
+  }
+
+  readonly #reason: Literal[] = [];
+
+  /** The failing literals that made a literal hold; the caller's until the next call. */
+  #explain(literal: Literal): readonly Literal[] {
+    const { trail } = this;
+    const into = this.#reason;
+    into.length = 0;
+    const variable = literal >> 1;
+    const reason = trail.reasons[variable] as number;
+    switch (trail.sources[variable]) {
+      case source.clause:
+        this.#clauses.explain(literal, reason, into);
+        break;
+      case source.choice:
+        this.choices.explain(literal, reason, into);
+        break;
+      case source.exclusion:
+        this.#exclusions.explain(literal, reason, into);
+        break;
+      case source.sum:
+        this.#sums.explain(literal, reason, trail, into);
+        break;
+      case source.product:
+        this.#products.explain(literal, reason, trail, into);
+        break;
+    }
+    return into;
+  }
+
+  /** The assumptions from which a conflict at their level followed. */
+  #assumptionsBehind(conflict: readonly Literal[]): readonly Literal[] {
+    const { trail } = this;
+    const seen = new Set<number>();
+    const found: Literal[] = [];
+    const see = (literals: readonly Literal[]) => {
+      for (const literal of literals) if (trail.levels[literal >> 1] !== 0) seen.add(literal >> 1);
+    };
+    see(conflict);
+    for (let at = trail.size - 1; at >= (trail.starts[0] ?? 0); at -= 1) {
+      const literal = trail.literals[at] as number;
+      if (!seen.has(literal >> 1)) continue;
+      if (trail.sources[literal >> 1] === source.decision) found.push(literal);
+      else see(this.#explain(literal));
+    }
+    return found;
+  }
+}
+
+/** How much longer each try is than the shortest: 1, 1, 2, 1, 1, 2, 4, … */
+function luby(turn: number): number {
+  let size = 1;
+  while (2 * size - 1 < turn) size *= 2;
+  return 2 * size - 1 === turn ? size : luby(turn - size + 1);
+}

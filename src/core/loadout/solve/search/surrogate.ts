@@ -1,0 +1,198 @@
+import type { Program } from "./program.ts";
+import { type Column, columnOf, type Sum } from "./sums.ts";
+import { fails, holds, type Literal, type Trail } from "./trail.ts";
+
+/** A bound on what the values of choices cost that follows from all sums together. */
+export interface Surrogate {
+  /** What any answer costs at least. */
+  readonly least: number;
+  /** One sum in place of all: an answer that costs so much keeps it with a bound that is so much more. */
+  readonly sum: Sum;
+}
+
+const turns = 200;
+
+/**
+ * Adds up all sums of a program, each with a factor, such that the cheapest values of the choices cost as much as can be.
+ *
+ * Any factors give a true bound; good ones are found step by step. M. Held, R. M. Karp, "The traveling-salesman problem and
+ * minimum spanning trees: part II" (1971); A. M. Geoffrion, "Lagrangean relaxation for integer programming" (1974). The sum of
+ * sums serves the search on as one more: F. Glover, "Surrogate constraints" (1968).
+ *
+ * @param costs - by choice, what each of its values costs.
+ * @param cutoff - the most that an answer of use costs.
+ */
+export function surrogateOf(
+  program: Program,
+  trail: Trail,
+  costs: readonly (readonly number[])[],
+  cutoff: number,
+): Surrogate {
+  const rows = rowsOf(program, trail);
+  const choices = program.table.values.map((literals, choice) => ({
+    literals,
+    values: [...literals.keys()].filter((value) => trail.values[literals[value] ?? 0] !== fails),
+    costs: costs[choice] ?? [],
+  }));
+  const terms = termsOf(
+    rows,
+    choices.map(({ literals }) => literals.length),
+  );
+  const factors = new Float64Array(rows.length);
+  let best = { least: Number.NEGATIVE_INFINITY, factors: factors.slice() };
+  let reach = 1.6;
+  let idle = 0;
+  const over = new Float64Array(rows.length);
+  for (let turn = 0; turn < turns; turn += 1) {
+    let least = 0;
+    for (let row = 0; row < rows.length; row += 1) {
+      const bound = rows[row]?.bound ?? 0;
+      over[row] = -bound;
+      least -= (factors[row] ?? 0) * bound;
+    }
+    for (let choice = 0; choice < choices.length; choice += 1) {
+      const { values, costs: own } = choices[choice] as (typeof choices)[number];
+      const { starts, rows: numbers, weights } = terms[choice] as (typeof terms)[number];
+      let cheapest = Number.POSITIVE_INFINITY;
+      let chosen = 0;
+      for (let each = 0; each < values.length; each += 1) {
+        const value = values[each] as number;
+        let price = own[value] as number;
+        for (let at = starts[value] as number; at < (starts[value + 1] as number); at += 1)
+          price += (factors[numbers[at] as number] as number) * (weights[at] as number);
+        if (price >= cheapest) continue;
+        cheapest = price;
+        chosen = value;
+      }
+      least += cheapest;
+      for (let at = starts[chosen] as number; at < (starts[chosen + 1] as number); at += 1)
+        over[numbers[at] as number] = (over[numbers[at] as number] as number) + (weights[at] as number);
+    }
+    if (least > best.least + 1e-9) {
+      best = { least, factors: factors.slice() };
+      idle = 0;
+    } else idle += 1;
+    if (least > cutoff + 1e-3) break;
+    if (idle > 8) {
+      reach /= 2;
+      idle = 0;
+    }
+    let length = 0;
+    for (let row = 0; row < rows.length; row += 1) {
+      // What would only push a factor below nothing does not count.
+      const counts = (over[row] as number) > 0 || (factors[row] as number) > 0;
+      if (counts) length += (over[row] as number) ** 2;
+    }
+    if (length < 1e-12 || reach < 1e-3) break;
+    const step = (reach * (cutoff + 1 - least)) / length;
+    for (let row = 0; row < rows.length; row += 1)
+      factors[row] = Math.max(0, (factors[row] as number) + step * (over[row] as number));
+  }
+  return { least: best.least, sum: sumOf(choices, terms, rows, best.factors) };
+}
+
+interface Row {
+  /** By choice, what each value weighs. */
+  readonly weights: ReadonlyMap<number, Float64Array>;
+  readonly bound: number;
+}
+
+/** The sums that speak of choices alone, each made to one scale. */
+function rowsOf({ table, sources }: Program, trail: Trail): readonly Row[] {
+  const placeOf = new Map<Literal, { readonly choice: number; readonly values: readonly number[] }>();
+  for (const [choice, literals] of table.values.entries()) {
+    for (const [value, literal] of literals.entries()) placeOf.set(literal, { choice, values: [value] });
+  }
+  for (const { literal, choice, values } of table.masks) {
+    placeOf.set(literal, { choice, values: values.flatMap((value) => placeOf.get(value)?.values ?? []) });
+  }
+  return sources.flatMap(({ columns, bound }): readonly Row[] => {
+    const weights = new Map<number, Float64Array>();
+    let fixed = 0;
+    for (const column of columns) {
+      const known = column.literals.findIndex((literal) => trail.values[literal] === holds);
+      if (known >= 0) {
+        fixed += column.weights[known] ?? 0;
+        continue;
+      }
+      const placed = placedIn(column, placeOf);
+      if (placed === undefined) return [];
+      const { choice, base, entries } = placed;
+      fixed += base;
+      const own = weights.get(choice) ?? new Float64Array(table.values[choice]?.length ?? 0);
+      weights.set(choice, own);
+      for (const [value, weight] of entries) own[value] = (own[value] ?? 0) + weight;
+    }
+    if (weights.size === 0) return [];
+    let length = 0;
+    for (const own of weights.values()) for (const weight of own) length = Math.max(length, Math.abs(weight));
+    if (length === 0) return [];
+    for (const own of weights.values()) for (let at = 0; at < own.length; at += 1) own[at] = (own[at] ?? 0) / length;
+    return [{ weights, bound: (bound - fixed) / length }];
+  });
+}
+
+/** What a column says of the values of one choice. */
+function placedIn(
+  { literals, weights }: Column,
+  placeOf: ReadonlyMap<Literal, { readonly choice: number; readonly values: readonly number[] }>,
+) {
+  if (literals.length === 2) {
+    const [at, other] = placeOf.has(literals[0] ?? 0) ? [0, 1] : [1, 0];
+    const place = placeOf.get(literals[at] ?? 0);
+    const base = weights[other] ?? 0;
+    const more = (weights[at] ?? 0) - base;
+    return place && { choice: place.choice, base, entries: place.values.map((value) => [value, more] as const) };
+  }
+  const first = placeOf.get(literals[0] ?? 0);
+  return (
+    first && {
+      choice: first.choice,
+      base: 0,
+      entries: literals.map((literal, at) => [placeOf.get(literal)?.values[0] ?? 0, weights[at] ?? 0] as const),
+    }
+  );
+}
+
+/** By choice, the rows in which each value weighs something. */
+function termsOf(rows: readonly Row[], sizes: readonly number[]) {
+  return sizes.map((size, choice) => {
+    const concerned = [...rows.entries()].flatMap(([row, { weights }]) => {
+      const own = weights.get(choice);
+      return own === undefined ? [] : [{ row, own }];
+    });
+    const starts = [0];
+    const numbers: number[] = [];
+    const weights: number[] = [];
+    for (let value = 0; value < size; value += 1) {
+      for (const { row, own } of concerned) {
+        const weight = own[value] ?? 0;
+        if (weight === 0) continue;
+        numbers.push(row);
+        weights.push(weight);
+      }
+      starts.push(numbers.length);
+    }
+    return { starts: Int32Array.from(starts), rows: Int32Array.from(numbers), weights: Float64Array.from(weights) };
+  });
+}
+
+function sumOf(
+  choices: readonly { readonly literals: readonly Literal[]; readonly costs: readonly number[] }[],
+  terms: ReturnType<typeof termsOf>,
+  rows: readonly Row[],
+  factors: Float64Array,
+): Sum {
+  const columns = choices.map(({ literals, costs }, choice) => {
+    const { starts = [], rows: numbers = [], weights = [] } = terms[choice] ?? {};
+    const prices = literals.map((_, value) => {
+      let price = costs[value] ?? 0;
+      for (let at = starts[value] ?? 0; at < (starts[value + 1] ?? 0); at += 1)
+        price += (factors[numbers[at] ?? 0] ?? 0) * (weights[at] ?? 0);
+      return price;
+    });
+    return columnOf(literals, prices);
+  });
+  const bound = rows.reduce((all, row, number) => all + (factors[number] ?? 0) * row.bound, 0);
+  return { columns, bound };
+}

@@ -1,0 +1,195 @@
+import type { Part } from "../catalog/model/catalog.ts";
+import type { Evidence } from "../character/edit.ts";
+import { compileModel, type ModelProgram, type Origin } from "../loadout/solve/compile-model.ts";
+import { baseOf, LoadoutSearch } from "../loadout/solve/loadout-search.ts";
+import type { Model } from "../loadout/solve/model.ts";
+import type { Budget } from "../loadout/solve/search/budget.ts";
+import { always, type Literal, never } from "../loadout/solve/search/trail.ts";
+import type { Broken } from "../rules/find-broken.ts";
+
+/** What a body can wear at all, and which of its rules can be broken. */
+export class BodySurvey {
+  readonly #model: Model;
+  readonly #program: ModelProgram;
+  readonly #search: LoadoutSearch;
+  /** Stats of which nothing is known, by number. */
+  readonly #openStats: ReadonlySet<number>;
+  readonly #guards: readonly Literal[];
+  readonly #guardBy: ReadonlyMap<string, Literal>;
+  /** The rule that is to be broken, if one is. */
+  #firing: number | undefined;
+
+  constructor(model: Model, raised: ReadonlySet<string>) {
+    const { stats } = model.catalog.compiled;
+    const openStats = new Set([...stats.keys()].filter((number) => raised.has(stats[number]?.id ?? "")));
+    this.#model = model;
+    this.#openStats = openStats;
+    this.#program = compileModel(model, { base: baseOf(model, {}), guarded: true, openStats });
+    this.#guards = [...this.#program.guards.keys()];
+    this.#guardBy = new Map([...this.#program.guards].map(([guard, origin]) => [keyOf(origin), guard]));
+    this.#search = new LoadoutSearch(
+      model,
+      {},
+      {},
+      { program: this.#program, guardOf: (broken, values) => this.#guardOf(broken, values) },
+    );
+    const accepts = this.#search.engine.accepts;
+    this.#search.engine.accepts = () => accepts?.() ?? this.#unfired();
+  }
+
+  /** What must hold for something broken to count: nothing does of which nothing is known. */
+  #guardOf(broken: Broken, values: readonly number[]): Literal {
+    switch (broken.kind) {
+      case "rule":
+      case "never":
+        return this.#hangsOnOpen(broken.rule) ? never : this.#guardFor({ kind: "rule", rule: broken.rule });
+      case "need": {
+        const { slot, stat } = broken;
+        if (this.#openStats.has(stat)) return never;
+        return this.#guardFor({ kind: "need", slot, stat, value: values[slot] ?? 0 });
+      }
+      case "empty":
+        return this.#guardFor({ kind: "required", slot: broken.slot });
+      case "misplaced":
+      case "misfit":
+      case "taken-twice":
+        return always;
+    }
+  }
+
+  #guardFor(origin: Origin): Literal {
+    return this.#guardBy.get(keyOf(origin)) ?? always;
+  }
+
+  #hangsOnOpen(number: number): boolean {
+    const rule = this.#model.catalog.compiled.rules[number];
+    const bounds = [rule?.atLeast, rule?.atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []));
+    return [rule?.stat ?? -1, ...bounds].some((stat) => this.#openStats.has(stat));
+  }
+
+  /** All that is in an answer in which a rule was to be broken and is not, to the last bit. */
+  #unfired(): readonly Literal[] | undefined {
+    const number = this.#firing;
+    if (number === undefined || this.#program.broken[number] === always) return undefined;
+    const values = this.#search.values();
+    const state = this.#search.state(values);
+    const { rules, sets } = this.#model.catalog.compiled;
+    const rule = rules[number];
+    if (rule !== undefined && state.breaks(rule)) return undefined;
+    if (sets.some((set) => set.rule === number && state.isReached(set))) return undefined;
+    const broken = this.#program.broken[number] ?? never;
+    return [broken, ...values.map((value, variable) => this.#search.literal(variable, value))];
+  }
+
+  /** Adds the parts that are worn in some valid loadout. Each answer shows many, so few searches do. */
+  addWearable(worn: Set<Part>, budget: Budget): void {
+    for (const [variable, { values }] of this.#model.variables.entries()) {
+      for (const [value, { parts }] of values.entries()) {
+        if (parts.every((part) => worn.has(part)) || budget.steps <= 0) continue;
+        if (this.#search.engine.search([...this.#guards, this.#search.literal(variable, value)], budget) !== "found")
+          continue;
+        for (const [each, shown] of this.#search.values().entries()) {
+          for (const part of this.#model.variables[each]?.values[shown]?.parts ?? []) worn.add(part);
+        }
+      }
+    }
+  }
+
+  /** Whether a rule can be broken, or gives what it gives, where all others hold. */
+  canFire(rule: number, budget: Budget): boolean {
+    const broken = this.#program.broken[rule] ?? never;
+    if (broken === never) return false;
+    const guards = this.#guards.map((guard) => {
+      const origin = this.#program.guards.get(guard);
+      return origin?.kind === "rule" && origin.rule === rule ? guard ^ 1 : guard;
+    });
+    this.#firing = rule;
+    const outcome = this.#search.engine.search([...guards, broken], budget);
+    this.#firing = undefined;
+    return outcome === "found";
+  }
+
+  /**
+   * Proves that no valid loadout has a part, as a chain of facts: where it would be worn, and then needs, rules and required slots
+   * of which none can be left out, in the order in which they explain it.
+   *
+   * Leaves out one after another whatever the rest does not need: J. W. Chinneck, E. W. Dravnieks, "Locating minimal infeasible
+   * constraint sets in linear programs" (1991), the deletion filter.
+   */
+  prove(part: Part, budget: Budget): readonly Evidence[] {
+    const { engine } = this.#search;
+    const places = this.#model.variables.flatMap(({ slot, values }, variable) => {
+      const value = values.findIndex(({ parts }) => parts.includes(part));
+      return slot === undefined || value < 0
+        ? []
+        : [{ slot, variable, value, issued: values[value]?.kind === "issued" }];
+    });
+    if (places.length === 0) return [];
+    const somewhere = engine.add();
+    engine.requireAny([somewhere ^ 1, ...places.map(({ variable, value }) => this.#search.literal(variable, value))]);
+    const needed = this.#ordered(this.#conflictOf(somewhere, budget), somewhere);
+    return [
+      { kind: "body", id: this.#model.body.id },
+      ...places.map(({ slot, issued }): Evidence => ({ kind: "worn", part: part.id, slot: slot.id, issued })),
+      ...needed.flatMap((guard) => this.#linkOf(this.#program.guards.get(guard))),
+    ];
+  }
+
+  /** Guards that rule a literal out, of which none can be left out. */
+  #conflictOf(literal: Literal, budget: Budget): readonly Literal[] {
+    const { engine } = this.#search;
+    // What is left out must not count, whatever it was before.
+    const refuted = (kept: readonly Literal[]) => {
+      const off = this.#guards.filter((guard) => !kept.includes(guard)).map((guard) => guard ^ 1);
+      if (engine.search([literal, ...kept, ...off], budget) !== "none") return undefined;
+      return kept.filter((guard) => engine.conflict.includes(guard));
+    };
+    let needed = refuted(this.#guards) ?? [];
+    for (const guard of needed) {
+      if (!needed.includes(guard)) continue;
+      needed = refuted(needed.filter((each) => each !== guard)) ?? needed;
+    }
+    return needed;
+  }
+
+  /** Guards in an order in which each has something to say after those before it. */
+  #ordered(guards: readonly Literal[], literal: Literal): readonly Literal[] {
+    const { engine } = this.#search;
+    const ordered: Literal[] = [];
+    const left = [...guards].sort((one, other) => one - other);
+    let reached = engine.reach([literal]);
+    while (left.length > 0) {
+      const reaches = left.map((guard) => engine.reach([literal, ...ordered, guard]));
+      const at = Math.max(
+        0,
+        reaches.findIndex((reach) => reach > reached + 1),
+      );
+      reached = reaches[at] ?? reached;
+      ordered.push(...left.splice(at, 1));
+    }
+    return ordered;
+  }
+
+  #linkOf(origin: Origin | undefined): readonly Evidence[] {
+    const { variables, catalog } = this.#model;
+    switch (origin?.kind) {
+      case "rule":
+        return [{ kind: "rule", number: origin.rule, say: catalog.rules[origin.rule]?.say }];
+      case "need": {
+        const { parts = [], needs = [] } = variables[origin.slot]?.values[origin.value] ?? {};
+        const min = needs.find(({ stat }) => stat === origin.stat)?.atLeast ?? 0;
+        return [{ kind: "need", part: parts[0]?.id ?? "", stat: catalog.compiled.stats[origin.stat]?.id ?? "", min }];
+      }
+      case "set":
+        return [{ kind: "set", number: origin.rule, say: catalog.rules[origin.rule]?.say }];
+      case "required":
+        return [{ kind: "required", slot: variables[origin.slot]?.slot?.id ?? "" }];
+      case undefined:
+        return [];
+    }
+  }
+}
+
+function keyOf(origin: Origin): string {
+  return JSON.stringify(Object.entries(origin).sort());
+}
