@@ -1,6 +1,9 @@
 import type { Colors } from "picocolors/types.js";
+import { format } from "../core/base/format.ts";
+import { english } from "../core/base/messages/english.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
+import { titlesIn } from "../core/catalog/titles.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit } from "../core/character/edit.ts";
 import { applyEdit } from "../core/edits/apply-edit.ts";
@@ -28,7 +31,7 @@ export const defineFix: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      '\nExample:\n  $ mantle fix saltmarsh out/wren.json --write\n  put on "waistcoat" in slot "vest"\n  Wren: valid with 1 edit. Written: out/wren.json',
+      "\nExample:\n  $ mantle fix saltmarsh out/wren.json --write\n  put on Waistcoat in slot Vest\n  Wren: valid with 1 edit. Written: out/wren.json",
     )
     .action(async (folder: string, file: string, options: Options) =>
       terminal.answer(await fix(folder, file, options, terminal.colors), options),
@@ -40,7 +43,7 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
   const source = await openCharacterFile(file);
   const { character } = source;
   const name = character.name || character.id;
-  const { edits, complete } = repairLoadout(catalog, character, budget === undefined ? {} : { budget });
+  const { edits, changes, least, complete } = repairLoadout(catalog, character, budget === undefined ? {} : { budget });
   if (edits === undefined) {
     const left = checkLoadout(catalog, character);
     const because = complete
@@ -59,13 +62,16 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
     edits.length === 0
       ? colors.green("Nothing is wrong.")
       : colors.green(`valid with ${counted(edits.length, "edit")}.`);
+  const doubt = complete
+    ? ""
+    : ` It may take fewer: ${least} of ${counted(changes, "change")} ${least === 1 ? "is" : "are"} proved. Give a greater --budget.`;
   const advice = edits.length > 0 && !write ? " Add --write to do it." : "";
   return {
     lines: [
-      ...edits.map((edit) => say(editMessage(edit))),
-      `${name}: ${verdict}${written ? ` Written: ${file}` : advice}`,
+      ...edits.map((edit) => format(editMessage(edit, character.loadout), english, titlesIn(catalog))),
+      `${name}: ${verdict}${doubt}${written ? ` Written: ${file}` : advice}`,
     ],
-    data: { character: character.id, edits, complete, written },
+    data: { character: character.id, edits, changes, least, complete, written },
     exitCode: edits.length > 0 && !write ? 1 : 0,
   };
 }

@@ -48,7 +48,7 @@ export function problemLines(problems: readonly Problem<unknown>[], colors: Colo
 }
 
 /** `catalog.json:140:5 /rules/3`. */
-function placeInWords({ file, line, column, pointer }: Place): string {
+export function placeInWords({ file, line, column, pointer }: Place): string {
   return [[file, line, column].filter(Boolean).join(":"), pointer].filter(Boolean).join(" ");
 }
 

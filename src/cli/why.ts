@@ -1,15 +1,23 @@
 import type { Colors } from "picocolors/types.js";
-import { MantleError } from "../core/base/problem.ts";
+import { format } from "../core/base/format.ts";
+import type { Message } from "../core/base/message.ts";
+import { english } from "../core/base/messages/english.ts";
+import { MantleError, type Place } from "../core/base/problem.ts";
 import type { Catalog, Part } from "../core/catalog/model/catalog.ts";
+import { titlesIn } from "../core/catalog/titles.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
 import { applyEdit } from "../core/edits/apply-edit.ts";
 import { editMessage } from "../core/edits/edit-message.ts";
+import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { optionsFor } from "../core/loadout/options-for.ts";
+import { repairLoadout, waysPastTrouble } from "../core/loadout/repair-loadout.ts";
 import { surveyRules } from "../core/survey/survey-rules.ts";
+import { CatalogFolder } from "../node/catalog-folder.ts";
+import { findLines } from "../node/find-lines.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { readCharacterFile } from "./character-file.ts";
-import { type Answer, type DefineCommand, problemData, say, sayWithFixes } from "./output.ts";
+import { type Answer, type DefineCommand, problemData, sayWithFixes } from "./output.ts";
 import { sayFact } from "./say-data.ts";
 
 /** `mantle why`: whether a character can wear a part now, the chain of facts behind it, and the smallest change. */
@@ -22,7 +30,7 @@ export const defineWhy: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      '\nExample:\n  $ mantle why saltmarsh out/wren.json watch-chain\n  "watch-chain" cannot go in "chain" now.\n  With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it:\n    put on "waistcoat" in slot "vest"\n    put on "watch-chain" in slot "chain"',
+      '\nExample:\n  $ mantle why saltmarsh out/wren.json watch-chain\n  Watch chain ("watch-chain") cannot go in Chain now.\n  With Watch chain there must be Waistcoat. A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it:\n    put on Waistcoat in slot Vest\n    put on Watch chain in slot Chain',
     )
     .action(async (folder: string, file: string, part: string, options: { in?: string; json?: boolean }) =>
       terminal.answer(await why(folder, file, part, options.in, terminal.colors), options),
@@ -48,38 +56,134 @@ async function why(
     throw new MantleError("wrong-slot", saidOf(wrong));
   }
   const { state, displaced, problems } = option;
-  const ways = state === "blocked" ? option.ways : undefined;
+  const places = await rulePlaces(folder, catalog, [...problems, ...checkLoadout(catalog, character)]);
+  const speaks = { catalog, colors, places };
+  const ways = state === "blocked" ? waysPastTrouble(catalog, character, id, slot) : undefined;
+  const rest = ways === undefined ? [] : mendingAfter(catalog, character, ways, slot);
   const proof = state === "blocked" && ways === undefined ? proofOf(catalog, part) : undefined;
+  const wrong = state === "worn" ? concerning(catalog, character, id, slot) : [];
   const lines = [
-    verdict(id, slot, state, colors),
-    ...displaced.map((each) => `"${each.part}" comes off: ${say(each.because)}`),
-    ...problems.flatMap((problem) => [say(problem), ...problem.chain.map((fact) => colors.dim(`  ${sayFact(fact)}`))]),
+    verdict(part, slot, state, wrong.length > 0, speaks),
+    ...displaced.map((each) => `${titled(catalog, "part", each.part)} comes off: ${said(each.because, catalog)}`),
+    ...problems.flatMap((problem) => findingLines(problem, { part: id, slot }, speaks)),
+    ...wrong.flatMap((problem) => findingLines(problem, undefined, speaks)),
     ...(proof === undefined ? [] : [proof]),
-    ...(state === "blocked" ? waysIn(ways) : []),
+    ...(state === "blocked" ? waysIn(ways, character, catalog) : []),
+    ...(rest.length === 0 ? [] : ["What else is wrong would be mended by:", ...editLines(rest, character, catalog)]),
+    ...mending(wrong, catalog),
   ];
   return {
     lines,
-    data: { part: id, slot, state, displaced, problems: problemData(problems), ways: ways ?? null },
-    exitCode: state === "blocked" ? 1 : 0,
+    data: {
+      part: id,
+      slot,
+      state,
+      displaced,
+      problems: problemData([...problems, ...wrong]),
+      ways: ways ?? null,
+      mends: rest,
+    },
+    exitCode: state === "blocked" || wrong.length > 0 ? 1 : 0,
   };
 }
 
-function verdict(id: string, slot: string, state: string, colors: Colors): string {
-  if (state === "worn") return colors.green(`"${id}" is worn in "${slot}".`);
-  if (state === "blocked") return colors.red(`"${id}" cannot go in "${slot}" now.`);
-  return colors.green(`"${id}" can go in "${slot}" now.`);
+interface Speaking {
+  readonly catalog: Catalog;
+  readonly colors: Colors;
+  /** Where rules are written, by their numbers. */
+  readonly places: ReadonlyMap<number, Place>;
 }
 
-function waysIn(ways: readonly Edit[] | undefined): readonly string[] {
+/** Where the rules that some findings speak of are written, with their lines. */
+async function rulePlaces(
+  folder: string,
+  { rules }: Catalog,
+  problems: readonly LoadoutProblem[],
+): Promise<ReadonlyMap<number, Place>> {
+  const numbers = problems.flatMap(({ chain }) =>
+    chain.flatMap((fact) => (fact.kind === "rule" || fact.kind === "set" ? [fact.number] : [])),
+  );
+  const spoken = [...new Set(numbers)].flatMap((number) => {
+    const place = rules[number]?.place;
+    return place === undefined ? [] : [{ number, place }];
+  });
+  const files = ["catalog.json", ...spoken.flatMap(({ place }) => place.file ?? [])];
+  const found = await findLines(
+    new CatalogFolder(folder),
+    [...new Set(files)],
+    spoken.map(
+      ({ place }) => ({ code: "rule-never-fires", params: {}, severity: "warning", fixes: [], place }) as const,
+    ),
+  );
+  return new Map(spoken.map(({ number, place }, at) => [number, found[at]?.place ?? place]));
+}
+
+function said(message: Message, catalog: Catalog): string {
+  return format(message, english, titlesIn(catalog));
+}
+
+function titled(catalog: Catalog, noun: "part" | "slot", id: string): string {
+  return titlesIn(catalog).titleOf?.(noun, id, {}) ?? id;
+}
+
+/** A finding, and the facts that lead to it. What is only supposed is kept apart from what is. */
+function findingLines(
+  problem: LoadoutProblem,
+  supposed: { readonly part: string; readonly slot: string } | undefined,
+  { catalog, colors, places }: Speaking,
+): readonly string[] {
+  const facts = problem.chain.map((fact) => {
+    const isSupposed = fact.kind === "worn" && fact.part === supposed?.part && fact.slot === supposed.slot;
+    return colors.dim(`  ${isSupposed ? "supposing that " : ""}${sayFact(fact, catalog, places)}`);
+  });
+  return [said(problem, catalog), ...facts];
+}
+
+function verdict(part: Part, slot: string, state: string, isWrong: boolean, { catalog, colors }: Speaking): string {
+  const [name, place] = [`${titled(catalog, "part", part.id)} ("${part.id}")`, titled(catalog, "slot", slot)];
+  if (state === "worn" && isWrong) return colors.red(`${name} is worn in ${place}, and something is wrong with it.`);
+  if (state === "worn") return colors.green(`${name} is worn in ${place}.`);
+  if (state === "blocked") return colors.red(`${name} cannot go in ${place} now.`);
+  return colors.green(`${name} can go in ${place} now.`);
+}
+
+/** What is wrong with a part that is worn. */
+function concerning(catalog: Catalog, character: Character, part: string, slot: string): readonly LoadoutProblem[] {
+  return checkLoadout(catalog, character).filter(
+    ({ subject, place, chain }) =>
+      (subject.kind === "part" && subject.id === part) ||
+      place.pointer === `/loadout/${slot}` ||
+      chain.some((fact) => fact.kind === "worn" && fact.part === part && fact.slot === slot),
+  );
+}
+
+/** The fewest edits that mend what is wrong besides, once a part is worn. */
+function mendingAfter(catalog: Catalog, character: Character, ways: readonly Edit[], slot: string): readonly Edit[] {
+  let dressed = character;
+  for (const edit of ways) dressed = applyEdit(catalog, dressed, edit).character;
+  return repairLoadout(catalog, dressed, { keep: [slot] }).edits ?? [];
+}
+
+function editLines(edits: readonly Edit[], { loadout }: Character, catalog: Catalog): readonly string[] {
+  return edits.map((edit) => `  ${said(editMessage(edit, loadout), catalog)}`);
+}
+
+/** What would mend findings, each by itself. */
+function mending(problems: readonly LoadoutProblem[], catalog: Catalog): readonly string[] {
+  const fixes = problems.flatMap((problem) => problem.fixes.filter(({ edits }) => edits !== undefined));
+  return fixes.length === 0 ? [] : ["What would mend it:", ...fixes.map((fix) => `  ${said(fix, catalog)}`)];
+}
+
+function waysIn(ways: readonly Edit[] | undefined, character: Character, catalog: Catalog): readonly string[] {
   if (ways === undefined) return ["No change of other slots would do it."];
-  return ["What would do it:", ...ways.map((edit) => `  ${say(editMessage(edit))}`)];
+  return ["What would do it:", ...editLines(ways, character, catalog)];
 }
 
 /** What a survey of the catalog has to say about a part that no edits lead to. */
 function proofOf(catalog: Catalog, part: Part): string | undefined {
   const { problems } = surveyRules(catalog);
   const found = problems.find(({ place }) => place.pointer === `/parts/${part.id}`);
-  return found && say(found);
+  return found && said(found, catalog);
 }
 
 function problemsOf(catalog: Catalog, character: Character, edit: Edit): readonly LoadoutProblem[] {

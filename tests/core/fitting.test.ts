@@ -226,7 +226,7 @@ describe("a fitting", () => {
       return messages.map((each) => format(each, english, titlesIn(catalog, language))).join(" ");
     };
     expect(said({ wear: "veil" })).toBe(
-      "With Veil there must be Red Cap or something in slot Head. See to it that there is Red Cap or something in slot Head.",
+      "With Veil there must be Red Cap or something in slot Head. Put Red Cap on first.",
     );
     expect(said({ wear: "veil" }, "de")).toContain(
       "With Schleier there must be Rote Kappe oder something in slot Kopf.",

@@ -71,7 +71,10 @@ describe("what a player knows of and owns", () => {
     const cheat = { ...bare, loadout: { hat: "crown" }, bag: { rope: [1] } };
     expect(codes(checkLoadout(catalog, cheat, { holdings: { crown: "listed" } }))).toEqual(["not-owned", "not-owned"]);
     expect(checkLoadout(catalog, cheat)).toEqual([]);
-    expect(repairLoadout(catalog, cheat, { holdings: {} })).toMatchObject({ edits: [{ remove: "hat" }], changes: 1 });
+    expect(repairLoadout(catalog, cheat, { holdings: {} })).toMatchObject({
+      edits: [{ remove: "hat" }, { drop: "rope" }, { drop: "crown" }],
+      changes: 1,
+    });
   });
 
   test("only owned parts come up in a roll", () => {

@@ -16,7 +16,7 @@ describe("a part that needs another", () => {
     const result = applyEdit(demo, wren, { wear: "watch-chain" });
     expect(result).toMatchObject({ ok: false, character: wren });
     expect(result.ok ? "" : result.problems.map(described)[0]).toBe(
-      '/loadout/chain: With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air. See to it that there is "waistcoat".',
+      '/loadout/chain: With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air. Put "waistcoat" on first.',
     );
   });
 
@@ -35,10 +35,7 @@ describe("a part that needs another", () => {
     const [problem] = checkLoadout(demo, broken);
     expect(problem).toMatchObject({
       code: "needs-missing",
-      fixes: [
-        { edits: [{ remove: "chain" }] },
-        { code: "see-to", params: { needs: { code: "a-part", params: { part: "waistcoat" } } } },
-      ],
+      fixes: [{ edits: [{ remove: "chain" }] }, { code: "do-edits", edits: [{ wear: "waistcoat", in: "vest" }] }],
     });
     expect(checkLoadout(demo, edited(demo, broken, ...(problem?.fixes[0]?.edits ?? [])))).toEqual([]);
   });
@@ -49,7 +46,7 @@ describe("counts and totals", () => {
     const bright = edited(demo, wren, { wear: "lantern" }, { wear: "lantern", in: "hand-left" });
     const result = applyEdit(demo, bright, { wear: "lamp-crown" });
     expect(result.ok ? [] : result.problems.map(inWords)).toEqual([
-      'The number of something of the kind "lamp" worn is 3, and 2 is the most. The post office allows a courier two flames.',
+      'At most 2 of the kind "lamp" can be worn, not 3. The post office allows a courier two flames.',
     ]);
   });
 
@@ -82,7 +79,7 @@ describe("counts and totals", () => {
     });
     const bare = createCharacter(catalog, { body: "plain" });
     expect(checkLoadout(catalog, bare).map(described)).toEqual([
-      '/loadout: The number of something of the kind "warm" worn is 0, and 1 is the least. It is cold out there. Put on more of something of the kind "warm".',
+      '/loadout: At least 1 of the kind "warm" must be worn, not 0. It is cold out there. To mend it, put on "cap" in slot "hat".',
     ]);
     const dressed = edited(catalog, bare, { wear: "coat" }, { wear: "cap" });
     expect(checkLoadout(catalog, dressed)).toEqual([]);

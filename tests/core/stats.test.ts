@@ -154,7 +154,7 @@ describe("a set", () => {
     expect(storm.rules.flatMap((rule) => ruleMessages(rule)).map((each) => format(each, english))).toEqual([
       'Wearing 2 of "cap", something of the kind "oiled", and "brace" gives 2 more warmth, 3 times the warmth, and 2 more strength.',
       'Wearing 3 of "cap", something of the kind "oiled", and "brace" gives 3 more strength.',
-      "The strength of everything worn is at most 8.",
+      "Strength comes to 8 at most.",
     ]);
   });
 });
@@ -189,7 +189,7 @@ describe("needs", () => {
     expect(problem).toMatchObject({
       code: "need-unmet",
       place: { pointer: "/loadout/charm" },
-      fixes: [{ edits: [{ remove: "charm" }] }],
+      fixes: [{ edits: [{ remove: "charm" }] }, { edits: [{ wear: "brace", in: "belt" }] }],
     });
   });
 

@@ -111,6 +111,11 @@ function formatPiece(
   if (isList(param))
     return join(param.map(formatOne), option === "or" ? "disjunction" : "conjunction", titles.language);
   if (typeof param === "object") return formatOne(param as Message);
+  // At the start of a sentence.
+  if (option === "start") {
+    const [first = "", ...others] = titleOf ? formatOne(String(param)) : String(param);
+    return [first.toLocaleUpperCase(titles.language), ...others].join("");
+  }
   return titleOf ? formatOne(String(param)) : `${open}${param}${close}`;
 }
 

@@ -16,7 +16,8 @@ interface Details {
   /** The keys that lead to the place in the character. */
   readonly at: readonly string[];
   readonly chain?: readonly Evidence[];
-  readonly fixes?: readonly Fix<Edit>[];
+  /** What to do; a function is called when that is asked for, since finding it out may take long. */
+  readonly fixes?: readonly Fix<Edit>[] | (() => readonly Fix<Edit>[]);
 }
 
 /** A problem of a document as one about a character as a whole. */
@@ -36,9 +37,21 @@ export function problemAbout(
     subject,
     place: { pointer: pointerTo(...at) },
     chain,
-    fixes,
   } as const;
-  return more.length === 0 ? about : { ...about, more };
+  const whole = more.length === 0 ? about : { ...about, more };
+  return typeof fixes === "function" ? withFixes({ ...whole, fixes: [] }, fixes) : { ...whole, fixes };
+}
+
+/** A problem with more fixes, before those it has, which are found when they are asked for. */
+export function withFixes(problem: LoadoutProblem, find: () => readonly Fix<Edit>[]): LoadoutProblem {
+  let found: readonly Fix<Edit>[] | undefined;
+  return {
+    ...problem,
+    get fixes() {
+      found ??= [...find(), ...problem.fixes];
+      return found;
+    },
+  };
 }
 
 /** An error about a character. */

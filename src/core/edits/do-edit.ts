@@ -1,11 +1,12 @@
-import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Fix } from "../base/problem.ts";
+import type { Catalog, Condition } from "../catalog/model/catalog.ts";
 import { verbIn } from "../catalog/model/edit-shapes.ts";
 import { overfull } from "../character/bag/overfull.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem, Verb } from "../character/edit.ts";
-import { aboutWhole, refuse } from "../character/refuse.ts";
-import { wouldBreak } from "../rules/newly-broken.ts";
+import { aboutWhole, fixWith, refuse } from "../character/refuse.ts";
+import { type Helping, wouldBreak } from "../rules/newly-broken.ts";
 import { wrongForm } from "./read-edit.ts";
 import type { VerbModule } from "./verb.ts";
 
@@ -59,12 +60,90 @@ function move(verbs: Verbs, edit: Edit, before: Before): EditResult {
   });
 }
 
-function broken(verbs: Verbs, edit: Edit, { catalog, character, context }: Before, after: Character) {
+function broken(verbs: Verbs, edit: Edit, before: Before, after: Character) {
+  const { catalog, character, context } = before;
   const { yields, aboutSlot } = verbOf(verbs, edit);
   if (yields) return [];
   if (character.loadout === after.loadout && character.facts === after.facts) return [];
   const [again, slot] = aboutSlot?.(edit, { catalog, character }) ?? [edit];
-  return wouldBreak(catalog, character, after, context, again, slot);
+  const help: Helping = (inTheWay, missing) => {
+    const found = fewestFirst(verbs, inTheWay, again, before);
+    if (found === undefined) return putOnFirst(verbs, missing, again, before);
+    const edits = [...found.map((worn): Edit => ({ remove: worn.slot })), again];
+    return [fixWith("take-off-first", { parts: [...new Set(found.map(({ part }) => part))] }, edits)];
+  };
+  return wouldBreak(catalog, character, after, context, slot, help);
+}
+
+/** Parts that are missing by name, where an edit is accepted once they are worn. */
+function putOnFirst(verbs: Verbs, missing: Condition | undefined, edit: Edit, before: Before): readonly Fix<Edit>[] {
+  const parts =
+    missing === undefined ? [] : named(missing).find((some) => isDone(verbs, [...some.map(wearing), edit], before));
+  if (parts === undefined || parts.length === 0) return [];
+  return [fixWith("put-on-first", { parts }, [...parts.map(wearing), edit])];
+}
+
+function wearing(part: string): Edit {
+  return { wear: part };
+}
+
+/** Ways to make a condition hold, by the parts that it names. */
+function named(condition: Condition): readonly (readonly string[])[] {
+  switch (condition.kind) {
+    case "part":
+      return [[condition.id]];
+    case "any":
+      return condition.of.flatMap(named);
+    case "all": {
+      const each = condition.of.map((part) => named(part)[0]);
+      return each.some((parts) => parts === undefined) ? [] : [each.flatMap((parts) => parts ?? [])];
+    }
+    default:
+      return [];
+  }
+}
+
+/** A worn part that may be in an edit's way. */
+interface InTheWay {
+  readonly slot: string;
+  readonly part: string;
+}
+
+/** So many parts in an edit's way are tried one by one and by twos; of more, all are taken off, and put back where that can be. */
+const mostTried = 12;
+
+/** The fewest parts that have to be taken off first for an edit to be accepted; nothing where taking them off does not do. */
+function fewestFirst(
+  verbs: Verbs,
+  first: readonly InTheWay[],
+  edit: Edit,
+  before: Before,
+): readonly InTheWay[] | undefined {
+  const helps = (some: readonly InTheWay[]) =>
+    isDone(verbs, [...some.map(({ slot }): Edit => ({ remove: slot })), edit], before);
+  if (first.length <= mostTried) {
+    const ones = first.map((one) => [one]);
+    const twos = first.flatMap((one, at) => first.slice(at + 1).map((other) => [one, other]));
+    const found = [...ones, ...twos].find(helps);
+    if (found !== undefined) return found;
+  }
+  if (first.length < 3 || !helps(first)) return undefined;
+  let some = first;
+  for (const one of first) {
+    const fewer = some.filter((each) => each !== one);
+    if (helps(fewer)) some = fewer;
+  }
+  return some;
+}
+
+/** Whether some edits are accepted, one after another. */
+function isDone(verbs: Verbs, edits: readonly Edit[], { catalog, character, context }: Before): boolean {
+  let current = character;
+  return edits.every((edit) => {
+    const result = judgedEdit(verbs, edit, { catalog, character: current, context });
+    current = result.character;
+    return result.ok;
+  });
 }
 
 function verbOf(verbs: Verbs, edit: Edit): VerbModule<Verb> {

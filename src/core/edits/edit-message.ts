@@ -12,7 +12,7 @@ export function editMessage(edit: Edit, worn: Readonly<Record<string, string>> =
   if (edit.together !== undefined)
     return { code: "edit-together", params: { of: edit.together.map((each) => editMessage(each, worn)) } };
   const off = edit.remove === undefined ? undefined : getOwn(worn, edit.remove);
-  if (off !== undefined) return { code: "edit-take-off", params: { part: off } };
+  if (off !== undefined && edit.remove !== undefined) return takeOffMessage(off, edit.remove, worn);
   if (edit.fact !== undefined) {
     const { fact, value } = edit;
     return value === null ? message("edit-forget", { fact }) : message("edit-fact", { fact, answer: value });
@@ -26,6 +26,12 @@ export function editMessage(edit: Edit, worn: Readonly<Record<string, string>> =
   // Each verb has its sentence: the compiler asks for it here.
   const plain: MessageCode = `edit-${verb}` as const;
   return { code: `${plain}${extra.join("")}` as MessageCode, params: Object.fromEntries(params) };
+}
+
+/** A part that is worn in two places is called by its slot as well. */
+function takeOffMessage(part: string, slot: string, worn: Readonly<Record<string, string>>): Message {
+  const isOnce = Object.values(worn).filter((each) => each === part).length < 2;
+  return isOnce ? message("edit-take-off", { part }) : message("edit-take-off-from", { part, slot });
 }
 
 const nouns: ReadonlySet<EditValue> = new Set(["part", "slot", "channel", "outfit", "body", "preset"]);

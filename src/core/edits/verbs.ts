@@ -8,7 +8,7 @@ import { paintVerb } from "./verbs/paint.ts";
 import { removeVerb } from "./verbs/remove.ts";
 import { renameVerb } from "./verbs/rename.ts";
 import { presetVerb, resembleVerb } from "./verbs/resemble.ts";
-import { mergeVerb, splitVerb } from "./verbs/stack-edits.ts";
+import { dropVerb, mergeVerb, splitVerb } from "./verbs/stack-edits.ts";
 import { togetherVerb } from "./verbs/together.ts";
 import { wearVerb } from "./verbs/wear.ts";
 
@@ -26,6 +26,7 @@ export const verbs: { readonly [V in Verb]: VerbModule<V> } = {
   preset: presetVerb,
   resemble: resembleVerb,
   split: splitVerb,
+  drop: dropVerb,
   merge: mergeVerb,
   together: togetherVerb,
 };

@@ -4,12 +4,12 @@ import { accessTo, withheld } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { fixWith, loadoutProblem, problemAbout, unknownId } from "../character/refuse.ts";
+import { fixWith, loadoutProblem, problemAbout, unknownId, withFixes } from "../character/refuse.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
-import { explainAll } from "../rules/explain-broken.ts";
-import type { Explanation } from "../rules/explanation.ts";
+import { type Explained, explainAll } from "../rules/explain-broken.ts";
 import { findBroken } from "../rules/find-broken.ts";
 import { withLoadout } from "../rules/worn.ts";
+import { fixesFor, fixesForUnowned } from "./mend-finding.ts";
 
 /**
  * Finds everything that is wrong with a character's loadout and colors, all at once, each finding with edits that mend it.
@@ -28,17 +28,17 @@ export function checkLoadout(catalog: Catalog, character: Character, context: Co
   return withLoadout(catalog, character, context, (state) => {
     const problems = unknownContent(catalog, character, state.hasUnknown);
     if (context.holdings !== undefined) problems.push(...unowned(catalog, character, context));
-    for (const said of explainAll(state, character, context, findBroken(state))) problems.push(report(said));
+    for (const said of explainAll(state, character, context, findBroken(state)))
+      problems.push(report(catalog, character, context, said));
     wrongColors(catalog, character, problems);
     return problems;
   });
 }
 
-function report({ subject, slot, chain, culprits, advice, ...said }: Explanation): LoadoutProblem {
-  const fixes = culprits.map((worn) => fixWith("take-off", { part: worn.part.id }, [{ remove: worn.slot }]));
-  if (advice !== undefined) fixes.push(advice);
+function report(catalog: Catalog, character: Character, context: Context, explained: Explained): LoadoutProblem {
+  const { subject, slot, chain, culprits: _, broken: __, keys: ___, ...said } = explained;
   const at = slot === undefined ? ["loadout"] : ["loadout", slot];
-  return problemAbout(said, { subject, at, chain, fixes });
+  return problemAbout(said, { subject, at, chain, fixes: () => fixesFor(catalog, character, context, explained) });
 }
 
 function unknownContent(catalog: Catalog, character: Character, hasUnknown: boolean): LoadoutProblem[] {
@@ -59,20 +59,21 @@ function kept(problem: LoadoutProblem): LoadoutProblem {
   return { ...problem, severity: "warning", more: [message("kept-aside")] };
 }
 
-function unowned(catalog: Catalog, character: Character, { holdings }: Context): readonly LoadoutProblem[] {
+function unowned(catalog: Catalog, character: Character, context: Context): readonly LoadoutProblem[] {
   const { parts } = catalog;
+  const { holdings } = context;
   const problems: LoadoutProblem[] = [];
   for (const slot in character.loadout) {
     const part = parts.get(character.loadout[slot] ?? "");
     if (part === undefined || accessTo(part, holdings) === "owned") continue;
-    const fix = fixWith("take-off", { part: part.id }, [{ remove: slot }]);
     for (const problem of withheld(part, holdings, ["loadout", slot]))
-      problems.push({ ...problem, fixes: [fix, ...problem.fixes] });
+      problems.push(withFixes(problem, () => fixesForUnowned(catalog, character, context, slot)));
   }
   for (const id in character.bag) {
     const part = parts.get(id);
     if (part === undefined || accessTo(part, holdings) === "owned") continue;
-    for (const problem of withheld(part, holdings, ["bag", id])) problems.push(problem);
+    const fix = fixWith("leave-behind", { part: id }, [{ drop: id }]);
+    for (const problem of withheld(part, holdings, ["bag", id])) problems.push(withFixes(problem, () => [fix]));
   }
   return problems;
 }

@@ -2,6 +2,8 @@ import { getOwn } from "../base/record.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
+import type { Broken } from "../rules/find-broken.ts";
+import { BagRoom } from "./bag-room.ts";
 import { LoadoutSearch } from "./solve/loadout-search.ts";
 import type { Model, Value } from "./solve/model.ts";
 import type { Budget } from "./solve/search/budget.ts";
@@ -14,6 +16,8 @@ export interface Seeking {
   readonly character: Character;
   readonly context: Context;
   readonly model: Model;
+  /** What is broken and may stay so. */
+  readonly waived?: readonly Broken[];
   /** What a slot is bound to: what it holds now, or a part. */
   readonly bindOf: (slot: string) => "keep" | { readonly part: string } | undefined;
 }
@@ -36,6 +40,7 @@ export class NearestLoadout {
   /** By variable, a literal that holds while its slot stays as it is. */
   readonly #wishes: ReadonlyMap<number, Literal>;
   #fewest: FewestSearch<Values> | undefined;
+  #room: BagRoom | undefined;
 
   constructor(seeking: Seeking) {
     const { model } = seeking;
@@ -46,7 +51,23 @@ export class NearestLoadout {
     );
     this.#choices = model.variables.flatMap(({ slot }, variable) => (slot === undefined ? [] : [variable]));
     this.#search = this.#open();
+    const { catalog, character, context } = seeking;
+    if (context.bagPlaces !== undefined) this.#keepRoom(new BagRoom(catalog, character, context, context.bagPlaces));
     this.#wishes = this.#wish(this.#search);
+  }
+
+  /** Looks only for loadouts of which what comes off finds room in the bag. */
+  #keepRoom(room: BagRoom): void {
+    const { engine } = this.#search;
+    room.require(this.#search, this.#staying);
+    const accepts = engine.accepts;
+    engine.accepts = () => {
+      const wrong = accepts?.();
+      if (wrong !== undefined) return wrong;
+      const values = this.#search.values();
+      return room.holds(this.loadoutOf(values)) ? undefined : room.literalsOf(this.#search, values);
+    };
+    this.#room = room;
   }
 
   #isStaying(slot: string, value: Value | undefined): boolean {
@@ -91,8 +112,8 @@ export class NearestLoadout {
 
   /** A search among loadouts in which every slot has what it is bound to. */
   #open(): LoadoutSearch {
-    const { model, character, context, bindOf } = this.#seeking;
-    const search = new LoadoutSearch(model, character.facts, context);
+    const { model, character, context, waived, bindOf } = this.#seeking;
+    const search = new LoadoutSearch(model, character.facts, context, waived === undefined ? {} : { waived });
     const { engine } = search;
     for (const variable of this.#choices) {
       const { slot, values } = model.variables[variable] ?? {};
@@ -187,7 +208,7 @@ export class NearestLoadout {
 
   /** Whether all holds, and what is issued or covered is so by the choices. */
   #isSound(search: LoadoutSearch, values: Values): boolean {
-    if (search.judge(values).length > 0) return false;
+    if (search.judge(values).length > 0 || this.#room?.holds(this.loadoutOf(values)) === false) return false;
     const { issued } = search.state(values);
     return this.#choices.every((variable) => {
       const kind = this.#seeking.model.variables[variable]?.values[values[variable] ?? 0]?.kind;

@@ -4,10 +4,10 @@ import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit } from "../character/edit.ts";
-import { judgedEdit } from "../edits/do-edit.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
-import { removeVerb } from "../edits/verbs/remove.ts";
-import { wearVerb } from "../edits/verbs/wear.ts";
+import { findBroken } from "../rules/find-broken.ts";
+import { withLoadout } from "../rules/worn.ts";
+import { editsTo } from "./edits-to.ts";
 import { NearestLoadout } from "./nearest-loadout.ts";
 import { budgetOf, type SearchLimits } from "./search-limits.ts";
 import { modelFor } from "./solve/model.ts";
@@ -79,6 +79,28 @@ export function waysToWear(
   return repair(catalog, character, options, (each) => (each === slot ? { part } : undefined));
 }
 
+/**
+ * Finds the fewest edits after which a part is worn in a slot and nothing is broken that is not broken now: what is wrong besides
+ * may stay so.
+ */
+export function waysPastTrouble(
+  catalog: Catalog,
+  character: Character,
+  part: string,
+  slot: string,
+  context: Context = {},
+): readonly Edit[] | undefined {
+  const body = requireKnown("body", character.body, catalog.bodies);
+  const model = modelFor(catalog, body, character, context);
+  const waived = withLoadout(catalog, character, context, findBroken);
+  const bindOf = (each: string) => (each === slot ? { part } : undefined);
+  const search = new NearestLoadout({ catalog, character, context, model, waived, bindOf });
+  const budget = budgetOf({});
+  const { answer, size } = search.find(budget, undefined);
+  if (answer === undefined) return waysToWear(catalog, character, part, slot, context).edits;
+  return editsTo(catalog, character, search.loadoutOf(search.preferred(answer, size, [], budget)), context);
+}
+
 /** What a slot is bound to: what it holds now, or a part. */
 type Bind = "keep" | { readonly part: string } | undefined;
 
@@ -101,43 +123,6 @@ function repair(
     least,
     complete,
   };
-}
-
-/** The verbs of the edits of a repair, so that whoever only repairs does not load the others. */
-const repairVerbs = { wear: wearVerb, remove: removeVerb };
-
-/** Edits that lead to a loadout, in an order in which each is accepted; what only works as one is done together. */
-function editsTo(
-  catalog: Catalog,
-  character: Character,
-  target: Character["loadout"],
-  context: Context,
-): readonly Edit[] {
-  const edits: Edit[] = [];
-  let current = character;
-  const pending = () =>
-    [...catalog.slots.keys()].flatMap((slot): readonly Edit[] => {
-      const wanted = getOwn(target, slot);
-      if (getOwn(current.loadout, slot) === wanted) return [];
-      return [wanted === undefined ? { remove: slot } : { wear: wanted, in: slot }];
-    });
-  for (let left = pending(); left.length > 0; left = pending()) {
-    const next = left.find((edit) => {
-      const result = judgedEdit(repairVerbs, edit, { catalog, character: current, context });
-      // An edit that sends away what is to stay would only have to be undone.
-      const isUndone = result.ok && result.displaced.some(({ slot, part }) => getOwn(target, slot) === part);
-      if (!result.ok || isUndone || result.character === current) return false;
-      current = result.character;
-      return true;
-    });
-    if (next === undefined) {
-      const removals = left.filter(({ remove }) => remove !== undefined);
-      edits.push({ together: [...removals, ...left.filter(({ remove }) => remove === undefined)] });
-      break;
-    }
-    edits.push(next);
-  }
-  return edits;
 }
 
 /** Edits that paint what no channel offers in the default. */

@@ -38,6 +38,22 @@ export function holds(condition: Condition, dressed: Dressed): boolean {
   }
 }
 
+/** Of a condition that holds, what makes it hold. */
+export function presentIn(condition: Condition, dressed: Dressed): Condition {
+  if (condition.kind !== "any") return condition;
+  const there = condition.of.filter((each) => holds(each, dressed)).map((each) => presentIn(each, dressed));
+  const [only, ...others] = there;
+  return only !== undefined && others.length === 0 ? only : { ...condition, of: there };
+}
+
+/** Of a condition that does not hold, what is missing. */
+export function missingIn(condition: Condition, dressed: Dressed): Condition {
+  if (condition.kind !== "all") return condition;
+  const missing = condition.of.filter((each) => !holds(each, dressed)).map((each) => missingIn(each, dressed));
+  const [only, ...others] = missing;
+  return only !== undefined && others.length === 0 ? only : { ...condition, of: missing };
+}
+
 /** The worn parts that a condition speaks of, other than to forbid them. */
 export function partsIn(condition: Condition, dressed: Dressed): readonly Worn[] {
   switch (condition.kind) {

@@ -2,10 +2,9 @@ import { authored, type Message, message, type ProblemCode } from "../base/messa
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Evidence } from "../character/edit.ts";
-import { fixBy } from "../character/refuse.ts";
 import { type Dressed, wornEvidence } from "./condition.ts";
 import { chosen, type Explanation } from "./explanation.ts";
-import type { Broken } from "./find-broken.ts";
+import { type Broken, brokenKeys } from "./find-broken.ts";
 import type { LoadoutState } from "./loadout-state.ts";
 import { spokenKind } from "./spoken-kinds.ts";
 import { type Worn, wornIn } from "./worn.ts";
@@ -16,10 +15,21 @@ export function explainAll(
   character: Pick<Character, "body" | "loadout" | "facts">,
   context: Context,
   found: readonly Broken[],
-): readonly Explanation[] {
+): readonly Explained[] {
   if (found.length === 0) return [];
   const dressed: Dressed = { catalog: state.catalog, character, context, worn: wornIn(state) };
-  return found.flatMap((broken) => explainBroken(state, dressed, broken));
+  return found.flatMap((broken) =>
+    [explainBroken(state, dressed, broken)]
+      .flat()
+      .map((said) => ({ ...said, broken, keys: brokenKeys(broken, state) })),
+  );
+}
+
+/** An explanation, and what it explains. */
+export interface Explained extends Explanation {
+  readonly broken: Broken;
+  /** What makes it the same before and after an edit. */
+  readonly keys: readonly string[];
 }
 
 function explainBroken(state: LoadoutState, dressed: Dressed, broken: Broken): Explanation | readonly Explanation[] {
@@ -37,13 +47,11 @@ function explainBroken(state: LoadoutState, dressed: Dressed, broken: Broken): E
       return explainNeed(state, at(broken.slot), broken);
     case "taken-twice": {
       const takers = dressed.worn.filter(({ slot, part }) => slot === slotId || part.occupies.includes(slotId));
-      const [first, second] = takers;
-      const [part, other] = [first?.part.id ?? "", second?.part.id ?? ""];
-      const said = message("slot-taken-twice", { part, other, slot: slotId });
+      const said = message("slot-taken-twice", { parts: takers.map(({ part }) => part.id), slot: slotId });
       return { ...aboutSlot(slotId, said), chain: takers.map(wornEvidence), culprits: chosen(takers) };
     }
     case "empty":
-      return { ...aboutSlot(slotId, message("required-slot", { slot: slotId })), advice: fixBy("put-something-on") };
+      return aboutSlot(slotId, message("required-slot", { slot: slotId }));
     case "never":
       return explainRule(state, dressed, broken.rule, [at(broken.one), at(broken.other)].filter(isWorn));
     case "rule":
@@ -71,11 +79,12 @@ function explainRule(
   return state.catalog.rules.slice(number, number + 1).flatMap((rule) => {
     const reason = spokenKind(rule).explain?.(rule, dressed, state, pair);
     if (reason === undefined) return [];
+    const { hints = [], ...whole } = reason;
     return {
       subject: { kind: "rule", id: String(number) },
       slot: undefined,
-      ...reason,
-      more: authored(rule.say),
+      ...whole,
+      more: [...hints, ...authored(rule.say)],
       chain: [...reason.chain, { kind: "rule", number, say: rule.say }],
     };
   });
@@ -93,12 +102,11 @@ function aboutPart(
     slot: worn?.slot,
     chain: [...(worn === undefined ? [] : [wornEvidence(worn)]), ...facts],
     culprits: chosen(worn === undefined ? [] : [worn]),
-    advice: undefined,
   };
 }
 
 function aboutSlot(slot: string, said: Message<ProblemCode>): Explanation {
-  return { ...said, subject: { kind: "slot", id: slot }, slot, chain: [], culprits: [], advice: undefined };
+  return { ...said, subject: { kind: "slot", id: slot }, slot, chain: [], culprits: [] };
 }
 
 function isWorn(worn: Worn | undefined): worn is Worn {

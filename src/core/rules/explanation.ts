@@ -1,6 +1,5 @@
 import type { Message, ProblemCode } from "../base/message.ts";
-import type { Fix } from "../base/problem.ts";
-import type { Edit, Evidence, Subject } from "../character/edit.ts";
+import type { Evidence, Subject } from "../character/edit.ts";
 import type { Worn } from "./worn.ts";
 
 /** What is broken, as it is reported; `more` is what the author says of the rule. */
@@ -11,8 +10,6 @@ export interface Explanation extends Message<ProblemCode> {
   readonly chain: readonly Evidence[];
   /** The worn parts without which it would hold. Issued ones cannot be taken off and are not among them. */
   readonly culprits: readonly Worn[];
-  /** What to do other than take something off. */
-  readonly advice: Fix<Edit> | undefined;
 }
 
 /** Those that can be taken off. */

@@ -26,23 +26,46 @@ export function findBroken(state: LoadoutState): readonly Broken[] {
 
 const kinds: readonly Broken["kind"][] = ["misplaced", "misfit", "taken-twice", "never", "need", "rule", "empty"];
 
-/** What makes a finding the same before and after an edit. */
-export function brokenKey(broken: Broken, state: LoadoutState): string {
+/** How often there is each thing that does not hold, by what makes it the same before and after an edit: never by its slot, if it can move. */
+export function countBroken(state: LoadoutState): ReadonlyMap<string, number> {
+  const counts = new Map<string, number>();
+  for (const broken of findBroken(state)) {
+    for (const key of brokenKeys(broken, state)) counts.set(key, (counts.get(key) ?? 0) + 1);
+  }
+  return counts;
+}
+
+/** What makes a finding the same before and after an edit; of a slot that is taken by many, each two that take it are one. */
+export function brokenKeys(broken: Broken, state: LoadoutState): readonly string[] {
   const partIn = (slot: number) => state.worn[slot]?.id ?? "";
+  const pair = (one: number, other: number) => [partIn(one), partIn(other)].sort().join(" ");
   switch (broken.kind) {
     case "need":
-      return `need ${broken.stat} ${partIn(broken.slot)}`;
+      return [`need ${broken.stat} ${partIn(broken.slot)}`];
     case "never":
-      return `never ${broken.rule} ${partIn(broken.one)} ${partIn(broken.other)}`;
+      return [`never ${broken.rule} ${pair(broken.one, broken.other)}`];
     case "rule":
-      return `rule ${broken.rule}`;
+      return [`rule ${broken.rule}`];
     case "empty":
-      return `empty ${broken.slot}`;
+      return [`empty ${broken.slot}`];
+    case "taken-twice": {
+      const takers = takersOf(broken.slot, state);
+      return takers.flatMap((one, at) =>
+        takers.slice(at + 1).map((other) => `taken-twice ${broken.slot} ${pair(one, other)}`),
+      );
+    }
     case "misplaced":
     case "misfit":
-    case "taken-twice":
-      return `${broken.kind} ${broken.slot} ${partIn(broken.slot)}`;
+      return [`${broken.kind} ${broken.slot} ${partIn(broken.slot)}`];
   }
+}
+
+/** The slots whose parts take a slot. */
+export function takersOf(slot: number, { worn }: LoadoutState): readonly number[] {
+  return [...worn.keys()].filter((at) => {
+    const part = worn[at];
+    return part !== undefined && (at === slot || part.compiled.covers.includes(slot));
+  });
 }
 
 function brokenSlots(state: LoadoutState): readonly Broken[] {

@@ -1,58 +1,63 @@
-import type { Fix } from "../base/problem.ts";
 import { getOwn } from "../base/record.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
+import type { Catalog, Condition } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Edit, LoadoutProblem } from "../character/edit.ts";
-import { fixWith, problemAbout } from "../character/refuse.ts";
-import { explainAll } from "./explain-broken.ts";
-import type { Explanation } from "./explanation.ts";
-import { brokenKey, findBroken } from "./find-broken.ts";
+import type { LoadoutProblem } from "../character/edit.ts";
+import { problemAbout } from "../character/refuse.ts";
+import { type Explained, explainAll } from "./explain-broken.ts";
+import { brokenKeys, countBroken, findBroken } from "./find-broken.ts";
 import type { LoadoutState } from "./loadout-state.ts";
 import { withLoadout } from "./worn.ts";
 
-/** What holds before a change and not after: needs, rules, required slots, the place and the fit of parts. */
+/** What holds before a change and not after, or does not hold more often: needs, rules, required slots, the place and the fit of parts. */
 export function newlyBroken(
   catalog: Catalog,
   before: Character,
   after: Character,
   context: Context,
-): readonly Explanation[] {
-  const earlier = brokenKeys(catalog, before, context);
+): readonly Explained[] {
+  const earlier = withLoadout(catalog, before, context, countBroken);
   return withLoadout(catalog, after, context, (state) => {
-    const later = findBroken(state).filter((broken) => !earlier.has(brokenKey(broken, state)));
-    return explainAll(state, after, context, later);
+    const later = countBroken(state);
+    const isNew = (key: string) => (later.get(key) ?? 0) > (earlier.get(key) ?? 0);
+    const found = findBroken(state).filter((broken) => brokenKeys(broken, state).some(isNew));
+    return explainAll(state, after, context, found);
   });
 }
 
-function brokenKeys(catalog: Catalog, character: Character, context: Context): ReadonlySet<string> {
-  const keysIn = (state: LoadoutState) => new Set(findBroken(state).map((broken) => brokenKey(broken, state)));
-  return withLoadout(catalog, character, context, keysIn);
-}
+/** How an edit that would break something can be done all the same. */
+export type Helping = (
+  inTheWay: readonly { readonly slot: string; readonly part: string }[],
+  missing: Condition | undefined,
+) => LoadoutProblem["fixes"];
 
 /**
  * What an edit would break that held before. What was broken before stands in no edit's way.
  *
  * @param slot - the slot the edit is about, where the problems are placed; the loadout as a whole when left out.
- * @returns a problem for each; its fix takes off what is in the way and then does the edit.
+ * @param help - finds what would make the edit possible, of the worn parts that are in its way and what is missing; it is called when that is asked for.
  */
 export function wouldBreak(
   catalog: Catalog,
   before: Character,
   after: Character,
   context: Context,
-  edit: Edit,
-  slot?: string,
+  slot: string | undefined,
+  help: Helping,
 ): readonly LoadoutProblem[] {
-  return newlyBroken(catalog, before, after, context).map(({ subject, chain, culprits, advice, ...said }) => {
-    const others = culprits.filter((worn) => worn.slot !== slot && getOwn(before.loadout, worn.slot) === worn.part.id);
-    const fixes: Fix<Edit>[] = [];
-    if (others.length > 0) {
-      const parts = others.map(({ part }) => part.id);
-      const removals = others.map((worn): Edit => ({ remove: worn.slot }));
-      fixes.push(fixWith("take-off-first", { parts: [...new Set(parts)] }, [...removals, edit]));
-    } else if (advice !== undefined) fixes.push(advice);
-    const at = slot === undefined ? ["loadout"] : ["loadout", slot];
-    return problemAbout(said, { subject, at, chain, fixes });
-  });
+  return newlyBroken(catalog, before, after, context).map(
+    ({ subject, chain, culprits, broken: _, keys: __, ...said }) => {
+      const others = culprits.filter(
+        (worn) => worn.slot !== slot && getOwn(before.loadout, worn.slot) === worn.part.id,
+      );
+      const missing = chain.find((link) => link.kind === "missing")?.condition;
+      const fixes = () =>
+        help(
+          others.map((worn) => ({ slot: worn.slot, part: worn.part.id })),
+          missing,
+        );
+      const at = slot === undefined ? ["loadout"] : ["loadout", slot];
+      return problemAbout(said, { subject, at, chain, fixes });
+    },
+  );
 }

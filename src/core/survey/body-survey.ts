@@ -24,8 +24,11 @@ export class BodySurvey {
     const openStats = new Set([...stats.keys()].filter((number) => raised.has(stats[number]?.id ?? "")));
     this.#model = model;
     this.#openStats = openStats;
-    this.#program = compileModel(model, { base: baseOf(model, {}), guarded: true, openStats });
-    this.#guards = [...this.#program.guards.keys()];
+    this.#program = compileModel(model, { base: baseOf(model, {}), guarded: true, negated: true, openStats });
+    // Nobody wears two things in one place, whatever rules there are.
+    const isPlace = (guard: Literal) => this.#program.guards.get(guard)?.kind === "place";
+    const guards = [...this.#program.guards.keys()];
+    this.#guards = guards.filter((guard) => !isPlace(guard));
     this.#guardBy = new Map([...this.#program.guards].map(([guard, origin]) => [keyOf(origin), guard]));
     this.#search = new LoadoutSearch(
       model,
@@ -33,6 +36,7 @@ export class BodySurvey {
       {},
       { program: this.#program, guardOf: (broken, values) => this.#guardOf(broken, values) },
     );
+    for (const guard of guards) if (isPlace(guard)) this.#search.engine.require(guard);
     const accepts = this.#search.engine.accepts;
     this.#search.engine.accepts = () => accepts?.() ?? this.#unfired();
   }
@@ -182,6 +186,8 @@ export class BodySurvey {
       }
       case "set":
         return [{ kind: "set", number: origin.rule, say: catalog.rules[origin.rule]?.say }];
+      case "place":
+        return [];
       case "required":
         return [{ kind: "required", slot: variables[origin.slot]?.slot?.id ?? "" }];
       case undefined:

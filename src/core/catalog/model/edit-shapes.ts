@@ -21,6 +21,7 @@ export const editShapes: { readonly [V in Verb]: Shape<V> } = {
   preset: { preset: "preset" },
   resemble: { resemble: "likeness" },
   split: { split: "part", count: "count" },
+  drop: { drop: "part", count: "count?" },
   merge: { merge: "part" },
   together: { together: "edits" },
 };

@@ -52,6 +52,8 @@ export interface Edits<Ids extends CatalogIds = CatalogIds> {
   readonly resemble: { readonly resemble: Likeness };
   /** Splits a stack in the bag: so many of a part become a stack of their own. */
   readonly split: { readonly split: Ids["part"]; readonly count: number };
+  /** Leaves a part that is in the bag behind, for good: all of it, or so many. */
+  readonly drop: { readonly drop: Ids["part"]; readonly count?: number };
   /** Pours the stacks of a part in the bag together, into as few as can be. */
   readonly merge: { readonly merge: Ids["part"] };
   /** Does several edits as one: they are judged by what they come to, not one by one. */

@@ -1,7 +1,7 @@
 import { limits } from "../../base/limits.ts";
-import { getOwn } from "../../base/record.ts";
+import { getOwn, without } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
-import { countInBag, stacked, stackSize } from "../../character/bag/bag.ts";
+import { countInBag, stacked, stackSize, takeFromBag } from "../../character/bag/bag.ts";
 import { bagFull } from "../../character/bag/overfull.ts";
 import type { Character } from "../../character/character.ts";
 import type { EditResult, Edits } from "../../character/edit.ts";
@@ -26,6 +26,24 @@ export function splitStack(character: Character, edit: Edits["split"]): EditResu
   return { ok: true, character: { ...character, bag: { ...character.bag, [part]: left } }, displaced: [] };
 }
 
+/** Leaves a part behind, all of it or so many, from its smallest stacks. Nothing else takes anything from a player. */
+export function dropStacks(character: Character, edit: Edits["drop"]): EditResult {
+  const { drop: part } = edit;
+  const carried = countInBag(character.bag, part);
+  const { count = carried } = edit;
+  const about = { subject: { kind: "part", id: part }, at: ["bag", part] } as const;
+  const chain = [{ kind: "carried", part, count: carried }] as const;
+  if (carried === 0) return refuse(character, loadoutProblem("not-carried", { ...about, params: { part }, chain }));
+  if (!Number.isInteger(count) || count < 1 || count > carried) {
+    const params = { part, count: carried, take: count };
+    return refuse(character, loadoutProblem("cannot-drop", { ...about, params, chain }));
+  }
+  let { bag } = character;
+  if (count === carried) bag = without(bag, part);
+  else for (let left = count; left > 0; left -= 1) bag = takeFromBag(bag, part);
+  return { ok: true, character: { ...character, bag }, displaced: [] };
+}
+
 /** Pours the stacks of a part together, into as few as can be. */
 export function mergeStacks(catalog: Catalog, character: Character, edit: Edits["merge"]): EditResult {
   const part = edit.merge;
@@ -43,6 +61,11 @@ export function mergeStacks(catalog: Catalog, character: Character, edit: Edits[
 /** The verb `split`. */
 export const splitVerb: VerbModule<"split"> = {
   apply: (edit, { character }) => splitStack(character, edit),
+};
+
+/** The verb `drop`. */
+export const dropVerb: VerbModule<"drop"> = {
+  apply: (edit, { character }) => dropStacks(character, edit),
 };
 
 /** The verb `merge`. */

@@ -10,6 +10,8 @@ export type Origin =
   | { readonly kind: "rule"; readonly rule: number }
   | { readonly kind: "need"; readonly slot: number; readonly value: number; readonly stat: number }
   | { readonly kind: "required"; readonly slot: number }
+  /** That a slot is taken once. */
+  | { readonly kind: "place"; readonly slot: number }
   /** What a rule gives while enough of its set is worn. */
   | { readonly kind: "set"; readonly rule: number };
 
@@ -31,8 +33,10 @@ export interface ModelProgram {
 export interface Compiling {
   /** By stat, what there is without any part. */
   readonly base: Float64Array;
-  /** Whether every rule, need and required slot is to count only while its guard holds; and rules can be broken on purpose. */
+  /** Whether every rule, need and required slot is to count only while its guard holds. */
   readonly guarded?: boolean;
+  /** Whether rules are to be broken on purpose. */
+  readonly negated?: boolean;
   /** Stats of which nothing is known, since the game may add anything to them. */
   readonly openStats?: ReadonlySet<number>;
 }
@@ -45,6 +49,7 @@ export function compileModel(model: Model, compiling: Compiling): ModelProgram {
 class ModelCompiler {
   readonly #model: Model;
   readonly #guarded: boolean;
+  readonly #negated: boolean;
   readonly #openStats: ReadonlySet<number>;
   readonly #builder = new ProgramBuilder();
   readonly #terms: StatTerms;
@@ -52,9 +57,10 @@ class ModelCompiler {
   readonly #marks = new Map<number, Literal>();
   readonly #guards = new Map<Literal, Origin>();
 
-  constructor(model: Model, { base, guarded = false, openStats = new Set() }: Compiling) {
+  constructor(model: Model, { base, guarded = false, negated = false, openStats = new Set() }: Compiling) {
     this.#model = model;
     this.#guarded = guarded;
+    this.#negated = negated;
     this.#openStats = openStats;
     for (const { values } of model.variables) this.#builder.addChoice(values.length);
     this.#given = new Array<Literal>(model.holders.length).fill(-1);
@@ -67,7 +73,7 @@ class ModelCompiler {
     const { rules } = model.catalog.compiled;
     for (const slot of model.catalog.slots.values()) {
       const takers = this.#holders(model.takers[slot.number] ?? []);
-      if (takers.length > 1) this.#count(takers, undefined, 1, always);
+      if (takers.length > 1) this.#count(takers, undefined, 1, this.#guard({ kind: "place", slot: slot.number }));
       if (slot.required) this.#fill(slot.number);
     }
     for (const { mark, count } of model.copies)
@@ -80,7 +86,7 @@ class ModelCompiler {
       this.#reach({ marks, atLeast: set.atLeast, worn, missing }, this.#guard({ kind: "set", rule: set.rule }));
     }
     for (const [number, rule] of rules.entries()) this.#rule(rule, this.#guard({ kind: "rule", rule: number }));
-    const broken = this.#guarded ? rules.map((rule, number) => this.#negation(rule, number)) : [];
+    const broken = this.#negated ? rules.map((rule, number) => this.#negation(rule, number)) : [];
     return {
       model,
       given: this.#given,

@@ -3,7 +3,7 @@ import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import { type Broken, findBroken } from "../../rules/find-broken.ts";
 import { LoadoutState } from "../../rules/loadout-state.ts";
-import { compileModel, type ModelProgram } from "./compile-model.ts";
+import { compileModel, type ModelProgram, type Origin } from "./compile-model.ts";
 import type { Model } from "./model.ts";
 import { Engine } from "./search/engine.ts";
 import { always, holds, type Literal } from "./search/trail.ts";
@@ -14,10 +14,10 @@ const programs = new WeakMap<Model, Map<string, ModelProgram>>();
 const mostPrograms = 8;
 
 /** The program of a model for what there is of each stat without any part, which hangs on what the game adds. */
-function programOf(model: Model, base: Float64Array): ModelProgram {
+function programOf(model: Model, base: Float64Array, guarded: boolean): ModelProgram {
   const kept = getOrInsert(programs, model, () => new Map<string, ModelProgram>());
   if (kept.size >= mostPrograms) kept.clear();
-  return getOrInsert(kept, base.join(" "), () => compileModel(model, { base }));
+  return getOrInsert(kept, `${base.join(" ")} ${guarded}`, () => compileModel(model, { base, guarded }));
 }
 
 /** By stat, what there is of it without any part, on the body of a model. */
@@ -35,6 +35,29 @@ function basesIn(state: LoadoutState): Float64Array {
 export interface Guarding {
   readonly program?: ModelProgram;
   readonly guardOf?: (broken: Broken, values: readonly number[]) => Literal;
+  /** What is broken and may stay so; nothing when left out. */
+  readonly waived?: readonly Broken[];
+}
+
+/** Whether something in a program stands for what is broken: a need for that of every part that has it in its slot. */
+function standsFor(origin: Origin, broken: Broken, model: Model): boolean {
+  switch (broken.kind) {
+    case "rule":
+    case "never":
+      return origin.kind === "rule" && origin.rule === broken.rule;
+    case "need": {
+      if (origin.kind !== "need" || origin.slot !== broken.slot || origin.stat !== broken.stat) return false;
+      const { needs = [] } = model.variables[origin.slot]?.values[origin.value] ?? {};
+      return needs.some(({ stat, atLeast }) => stat === broken.stat && atLeast === broken.atLeast);
+    }
+    case "empty":
+      return origin.kind === "required" && origin.slot === broken.slot;
+    case "taken-twice":
+      return origin.kind === "place" && origin.slot === broken.slot;
+    case "misplaced":
+    case "misfit":
+      return false;
+  }
 }
 
 /** Looks for loadouts of a model; what is found is judged as `checkLoadout` judges. */
@@ -46,18 +69,18 @@ export class LoadoutSearch {
   readonly #context: Context;
   readonly #state: LoadoutState;
   /** What must hold for something broken to count. */
-  readonly #guardOf: (broken: Broken, values: readonly number[]) => Literal;
+  #guardOf: (broken: Broken, values: readonly number[]) => Literal;
 
   constructor(
     model: Model,
     facts: Character["facts"],
     context: Context,
-    { program, guardOf = () => always }: Guarding = {},
+    { program, guardOf = () => always, waived }: Guarding = {},
   ) {
     const state = new LoadoutState(model.catalog);
     state.reset({ body: model.body.id, facts }, context);
     this.model = model;
-    this.program = program ?? programOf(model, basesIn(state));
+    this.program = program ?? programOf(model, basesIn(state), waived !== undefined);
     this.engine = new Engine(this.program.program);
     this.#facts = facts;
     this.#context = context;
@@ -66,7 +89,20 @@ export class LoadoutSearch {
     for (const [mark, literal] of this.program.given.entries()) {
       if (literal >= 0) this.engine.require((state.counts[mark] ?? 0) > 0 ? literal : literal ^ 1);
     }
+    if (waived !== undefined) this.#waive(waived);
     this.engine.accepts = () => this.#wrongIn(this.values());
+  }
+
+  /** Lets some things be broken. */
+  #waive(waived: readonly Broken[]): void {
+    for (const [guard, origin] of this.program.guards) {
+      const isWaived = waived.some((broken) => standsFor(origin, broken, this.model));
+      this.engine.require(isWaived ? guard ^ 1 : guard);
+    }
+    this.#guardOf = (broken) => {
+      const own = [...this.program.guards].find(([, origin]) => standsFor(origin, broken, this.model));
+      return own?.[0] ?? always;
+    };
   }
 
   /** The literal of a value of a variable. */

@@ -7,6 +7,8 @@ import type { JudgedKind } from "./kind.ts";
 export const signal: JudgedKind<"signal"> = {
   message: ({ id, value }) =>
     value === undefined ? message("a-signal", { id }) : message("a-signal-of", { id, value }),
+  absent: ({ id, value }) =>
+    value === undefined ? message("no-signal", { id }) : message("no-signal-of", { id, value }),
   given: {
     holds({ id, value }, _character, context) {
       const now = signalIn(context, id);

@@ -19,5 +19,8 @@ export interface SpokenKind<K extends Rule["kind"]> {
 }
 
 /** Why a rule does not hold. */
-export type Reason = Pick<Explanation, "code" | "params" | "chain" | "culprits" | "advice"> &
-  Partial<Pick<Explanation, "subject" | "slot">>;
+export type Reason = Pick<Explanation, "code" | "params" | "chain" | "culprits"> &
+  Partial<Pick<Explanation, "subject" | "slot">> & {
+    /** What would move a bound. */
+    readonly hints?: readonly Message[];
+  };

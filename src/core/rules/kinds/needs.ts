@@ -1,6 +1,5 @@
 import { message } from "../../base/message.ts";
-import { fixBy } from "../../character/refuse.ts";
-import { evidenceIn, partsIn } from "../condition.ts";
+import { evidenceIn, missingIn, partsIn, presentIn } from "../condition.ts";
 import { conditionMessage } from "../condition-message.ts";
 import { chosen } from "../explanation.ts";
 import type { SpokenKind } from "./kind.ts";
@@ -10,12 +9,12 @@ export const needs: SpokenKind<"needs"> = {
     message("rule-needs", { when: conditionMessage(rule.when), needs: conditionMessage(rule.needs) }),
   ],
   explain(rule, dressed) {
-    const needed = conditionMessage(rule.needs);
+    // Only what is there is said to ask for anything, and only what is missing is asked for.
+    const [when, missing] = [presentIn(rule.when, dressed), missingIn(rule.needs, dressed)];
     return {
-      ...message("needs-missing", { when: conditionMessage(rule.when), needs: needed }),
-      chain: [...evidenceIn(rule.when, dressed), { kind: "missing", condition: rule.needs }],
-      culprits: chosen(partsIn(rule.when, dressed)),
-      advice: fixBy("see-to", { needs: needed }),
+      ...message("needs-missing", { when: conditionMessage(when), needs: conditionMessage(missing) }),
+      chain: [...evidenceIn(when, dressed), { kind: "missing", condition: missing }],
+      culprits: chosen(partsIn(when, dressed)),
     };
   },
 };

@@ -14,7 +14,6 @@ export const never: SpokenKind<"never"> = {
       slot: pair[1]?.slot,
       chain: pair.map(wornEvidence),
       culprits: chosen(pair),
-      advice: undefined,
     };
   },
 };

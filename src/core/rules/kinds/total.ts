@@ -1,7 +1,7 @@
 import { type Message, message } from "../../base/message.ts";
 import { getOwn } from "../../base/record.ts";
-import type { Bound, Gift, SetRule } from "../../catalog/model/catalog.ts";
-import { matches, wornEvidence } from "../condition.ts";
+import type { Body, Bound, Gift, SetRule } from "../../catalog/model/catalog.ts";
+import { type Dressed, matches, wornEvidence } from "../condition.ts";
 import { chosen } from "../explanation.ts";
 import type { LoadoutState } from "../loadout-state.ts";
 import type { SpokenKind } from "./kind.ts";
@@ -26,6 +26,8 @@ export const total: SpokenKind<"total"> = {
     );
     return {
       ...message(high ? "total-too-high" : "total-too-low", { stat: rule.stat, value, bound }),
+      hints:
+        typeof bounding === "object" ? [boundMessage(rule.stat, bounding.stat, { high, value, bound }, dressed)] : [],
       chain: [
         ...givers.map(wornEvidence),
         ...sets.map(({ number, say }) => ({ kind: "set", number, say }) as const),
@@ -33,10 +35,29 @@ export const total: SpokenKind<"total"> = {
         ...(typeof bounding === "object" ? [{ kind: "stat", id: bounding.stat, value: bound } as const] : []),
       ],
       culprits: chosen(givers),
-      advice: undefined,
     };
   },
 };
+
+/** What bounds a stat, and on which body that would do, as far as bodies tell: the one that is nearest to it. */
+function boundMessage(
+  stat: string,
+  bounding: string,
+  { high, value, bound }: { readonly high: boolean; readonly value: number; readonly bound: number },
+  { catalog, character }: Dressed,
+): Message {
+  const own = catalog.bodies.get(character.body);
+  const has = (body: Body | undefined, id: string) => getOwn(body?.stats ?? {}, id) ?? 0;
+  const others = [...catalog.bodies.values()].flatMap((body) => {
+    const limit = bound + has(body, bounding) - has(own, bounding);
+    const total = value + has(body, stat) - has(own, stat);
+    const allows = high ? limit >= total : limit <= total;
+    return body !== own && body.rig === own?.rig && allows ? [{ body, limit }] : [];
+  });
+  const [nearest] = others.sort((one, other) => Math.abs(one.limit - bound) - Math.abs(other.limit - bound));
+  if (nearest === undefined) return message("bounded-by", { stat: bounding });
+  return message("bounded-on-body", { stat: bounding, body: nearest.body.id, value: nearest.limit });
+}
 
 /** The sets that give to a stat now. */
 function setsGiving(

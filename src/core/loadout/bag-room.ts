@@ -1,0 +1,86 @@
+import { getOwn } from "../base/record.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
+import { accessTo } from "../character/bag/access.ts";
+import { addToBag, type Bag, countInBag, stackSize, stacksIn, takeFromBag } from "../character/bag/bag.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import type { LoadoutSearch } from "./solve/loadout-search.ts";
+import { columnOf } from "./solve/search/sums.ts";
+import type { Literal } from "./solve/search/trail.ts";
+
+/** The room in a bag, for what a loadout would take off. */
+export class BagRoom {
+  readonly #catalog: Catalog;
+  readonly #character: Character;
+  readonly #context: Context;
+  /** How many stacks there may be. */
+  readonly #places: number;
+
+  constructor(catalog: Catalog, character: Character, context: Context, bagPlaces: number) {
+    this.#catalog = catalog;
+    this.#character = character;
+    this.#context = context;
+    // A bag may stay as full as it was.
+    this.#places = Math.max(bagPlaces, stacksIn(character.bag));
+  }
+
+  /** Whether all that a loadout takes off finds room. */
+  holds(target: Character["loadout"]): boolean {
+    return stacksIn(this.#bagAfter(target)) <= this.#places;
+  }
+
+  #bagAfter(target: Character["loadout"]): Bag {
+    let { bag } = this.#character;
+    for (const { id, kind } of this.#catalog.slots.values()) {
+      const [old, wanted] = [this.#chosenIn(id), getOwn(target, id)];
+      if (kind !== "gear" || old === wanted) continue;
+      if (old !== undefined && this.#isKept(old)) bag = addToBag(this.#catalog, bag, old);
+      if (wanted !== undefined) bag = takeFromBag(bag, wanted);
+    }
+    return bag;
+  }
+
+  #chosenIn(slot: string): string | undefined {
+    return getOwn(this.#character.loadout, slot);
+  }
+
+  /** Whether a part that comes off is kept: what is not owned is left behind. */
+  #isKept(id: string): boolean {
+    const part = this.#catalog.parts.get(id);
+    return part === undefined || accessTo(part, this.#context.holdings) === "owned";
+  }
+
+  /** Requires that there be room, as far as a sum over slots can tell; `holds` has the last word. */
+  require(search: LoadoutSearch, staying: readonly ReadonlySet<number>[]): void {
+    const { model, engine } = search;
+    const columns = model.variables.flatMap(({ slot, values }, variable) => {
+      if (slot?.kind !== "gear") return [];
+      const old = this.#chosenIn(slot.id);
+      const leaves = old !== undefined && this.#isKept(old) && !this.#findsStack(old) ? 1 : 0;
+      const weights = values.map(({ kind, parts }, value) => {
+        if (staying[variable]?.has(value) === true) return 0;
+        const comesFromBag = kind === "worn" && parts.some(({ id }) => countInBag(this.#character.bag, id) > 0);
+        return leaves - (comesFromBag ? 1 : 0);
+      });
+      return [
+        columnOf(
+          values.map((_, value) => search.literal(variable, value)),
+          weights,
+        ),
+      ];
+    });
+    engine.requireSum({ columns, bound: this.#places - stacksIn(this.#character.bag) });
+  }
+
+  /** Whether a part may find room on a stack that is there. */
+  #findsStack(id: string): boolean {
+    return stackSize(this.#catalog, id) > 1;
+  }
+
+  /** The literals of what is in each gear slot: together they need more room than there is. */
+  literalsOf(search: LoadoutSearch, values: readonly number[]): readonly Literal[] {
+    return search.model.variables.flatMap(({ slot }, variable) =>
+      slot?.kind === "gear" ? [search.literal(variable, values[variable] ?? 0)] : [],
+    );
+  }
+}

@@ -1,0 +1,85 @@
+import { getOwn } from "../base/record.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
+import { accessTo } from "../character/bag/access.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import type { Edit, EditResult } from "../character/edit.ts";
+import { judgedEdit, unjudgedEdit } from "../edits/do-edit.ts";
+import { removeVerb } from "../edits/verbs/remove.ts";
+import { dropVerb } from "../edits/verbs/stack-edits.ts";
+import { togetherVerb } from "../edits/verbs/together.ts";
+import { wearVerb } from "../edits/verbs/wear.ts";
+
+/** The verbs of the edits that mend, so that whoever only mends does not load the others. */
+const mendingVerbs = { wear: wearVerb, remove: removeVerb, drop: dropVerb, together: togetherVerb };
+
+/** Does an edit of those that mend. */
+export function mendingEdit(catalog: Catalog, character: Character, edit: Edit, context: Context): EditResult {
+  return judgedEdit(mendingVerbs, edit, { catalog, character, context });
+}
+
+function attemptedEdit(catalog: Catalog, character: Character, edit: Edit, context: Context): EditResult {
+  return unjudgedEdit(mendingVerbs, edit, { catalog, character, context });
+}
+
+/**
+ * Edits that lead to a loadout, in an order in which each is accepted; what only works as one is done together. Parts that are
+ * not owned are left behind.
+ */
+export function editsTo(
+  catalog: Catalog,
+  character: Character,
+  target: Character["loadout"],
+  context: Context,
+): readonly Edit[] {
+  const edits: Edit[] = [];
+  let current = character;
+  const pending = () => [...changesTo(catalog, current, target), ...strangers(catalog, current, context)];
+  for (let left = pending(); left.length > 0; left = pending()) {
+    const next = left.find((edit) => {
+      const result = mendingEdit(catalog, current, edit, context);
+      // An edit that sends away what is to stay would only have to be undone.
+      const isUndone = result.ok && result.displaced.some(({ slot, part }) => getOwn(target, slot) === part);
+      if (!result.ok || isUndone || result.character === current) return false;
+      current = result.character;
+      return true;
+    });
+    if (next === undefined) return [...edits, ...atOnce(catalog, current, target, context)];
+    edits.push(next);
+  }
+  return edits;
+}
+
+/** All that is left to do as one edit: what is taken off, what is put on, and what is left behind then. */
+function atOnce(
+  catalog: Catalog,
+  character: Character,
+  target: Character["loadout"],
+  context: Context,
+): readonly Edit[] {
+  const changes = changesTo(catalog, character, target);
+  const together = [
+    ...changes.filter(({ remove }) => remove !== undefined),
+    ...changes.filter(({ remove }) => remove === undefined),
+  ];
+  const result = attemptedEdit(catalog, character, { together }, context);
+  const left = strangers(catalog, result.character, context);
+  return together.length + left.length === 0 ? [] : [{ together: [...together, ...left] }];
+}
+
+function changesTo(catalog: Catalog, character: Character, target: Character["loadout"]): readonly Edit[] {
+  return [...catalog.slots.keys()].flatMap((slot): readonly Edit[] => {
+    const wanted = getOwn(target, slot);
+    if (getOwn(character.loadout, slot) === wanted) return [];
+    return [wanted === undefined ? { remove: slot } : { wear: wanted, in: slot }];
+  });
+}
+
+/** Edits that leave behind what is carried and not owned. */
+function strangers(catalog: Catalog, { bag }: Character, { holdings }: Context): readonly Edit[] {
+  if (holdings === undefined) return [];
+  return Object.keys(bag).flatMap((id): readonly Edit[] => {
+    const part = catalog.parts.get(id);
+    return part === undefined || accessTo(part, holdings) === "owned" ? [] : [{ drop: id }];
+  });
+}
