@@ -23,6 +23,7 @@ export interface ConditionSource {
 }
 
 interface PartSource {
+  readonly requires?: Readonly<Record<string, number>>;
   readonly slot: string;
   readonly tags: readonly string[];
   readonly gives: Readonly<Record<string, number>>;
@@ -97,6 +98,15 @@ export function makeSource({ slots, parts, tags, rules, seed = 1 }: Sizes): Sour
     parts: Object.fromEntries(madeParts),
     rules: [...Array.from({ length: rules - 1 }, (_, number) => makeRule(number)), { total: "weight", atMost: 60 }],
   };
+}
+
+/** The source, with a tenth of the parts requiring warmth. */
+export function needy(source: Source, below: Below): Source {
+  const parts = Object.entries(source.parts).map(([id, part]): [string, PartSource] => [
+    id,
+    below(10) === 0 ? { ...part, requires: { warmth: 1 + below(12) } } : part,
+  ]);
+  return { ...source, parts: Object.fromEntries(parts) };
 }
 
 /** What the rules of `makeSource` with an `if` speak of: a pattern, and patterns of which one is needed. */

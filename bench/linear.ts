@@ -1,112 +1,250 @@
-import type { ConditionSource, RuleSource, Source } from "./catalogs.ts";
+import type { Catalog, Character, Part } from "zealous-mantle";
+
+type Term = readonly [weight: number, variable: number];
 
 /** Weighted variables, by number, of which the sum keeps within a bound. */
 export interface Row {
-  readonly terms: readonly (readonly [weight: number, variable: number])[];
+  readonly terms: readonly Term[];
   readonly atMost: number;
 }
 
-/** A repair as linear rows over yes-or-no variables, one for each part in its slot: what general solvers take. */
+/** A repair as linear rows over yes-or-no variables: what general solvers take. */
 export interface LinearModel {
   readonly variables: number;
   readonly rows: readonly Row[];
   /** What is minimized: `fixed` and the sum of the costs. */
-  readonly costs: readonly (readonly [cost: number, variable: number])[];
+  readonly costs: readonly Term[];
   readonly fixed: number;
 }
 
-/** The fewest changes of a loadout, as a linear model: as tight as it can be said without more variables. */
-export function linearModel(source: Source, loadout: Readonly<Record<string, string>>): LinearModel {
-  const parts = Object.entries(source.parts);
-  const number = new Map(parts.map(([id], at) => [id, at]));
-  const slots = Object.keys(source.slots);
-  const inSlot = new Map(slots.map((slot) => [slot, parts.flatMap(([id, part]) => (part.slot === slot ? [id] : []))]));
-  const rows: Row[] = [];
-  const numberOf = (id: string) => number.get(id) ?? -1;
-  const sum = (ids: readonly string[], weight = 1) => ids.map((id) => [weight, numberOf(id)] as const);
-  for (const [slot, ids] of inSlot) {
-    rows.push({ terms: sum(ids), atMost: 1 });
-    if ((source.slots[slot] as { required?: boolean }).required === true)
-      rows.push({ terms: sum(ids, -1), atMost: -1 });
-  }
-  const matching = (pattern: string): readonly string[] => {
-    const [kind, named = ""] = pattern.split(":");
-    if (kind === "part") return [named];
-    return parts
-      .filter(([, part]) => (kind === "tag" ? part.tags.includes(named) : part.slot === named))
-      .map(([id]) => id);
-  };
-  for (const rule of source.rules) rows.push(...rowsOf(rule, { source, matching, sum, slots }));
-  const worn = slots.map((slot) => loadout[slot]);
-  return {
-    variables: parts.length,
-    rows,
-    fixed: worn.filter((id) => id !== undefined).length,
-    costs: slots.flatMap((slot, at) => {
-      const own = worn[at];
-      return own === undefined ? sum(inSlot.get(slot) ?? []) : sum([own], -1);
-    }),
-  };
+/** The fewest changes of a loadout, as a linear model; of catalogs in which nothing multiplies a stat, without sets. */
+export function linearModel(catalog: Catalog, character: Character): LinearModel {
+  return new LinearMaker(catalog, character).make();
 }
 
-interface Making {
-  readonly source: Source;
-  readonly matching: (pattern: string) => readonly string[];
-  readonly sum: (ids: readonly string[], weight?: number) => readonly (readonly [number, number])[];
-  readonly slots: readonly string[];
+/** A part in a slot, or the default that comes by itself. */
+interface Wearing {
+  readonly variable: number;
+  readonly slot: number;
+  readonly part: Part;
+  readonly isChosen: boolean;
 }
 
-function rowsOf(rule: RuleSource, { source, matching, sum, slots }: Making): readonly Row[] {
-  const bySlot = (ids: readonly string[]) =>
-    slots.flatMap((slot) => {
-      const own = ids.filter((id) => source.parts[id]?.slot === slot);
-      return own.length === 0 ? [] : [{ slot, own }];
-    });
-  if (rule.never !== undefined) {
-    const [one = [], other = []] = rule.never.map((pattern) => bySlot(matching(pattern)));
-    return one.flatMap((a) =>
-      other.flatMap((b) => (a.slot === b.slot ? [] : [{ terms: [...sum(a.own), ...sum(b.own)], atMost: 1 }])),
-    );
+/** A variable, its negation, or what is known. */
+type Literal = { readonly variable: number; readonly holds: boolean } | boolean;
+
+type Condition = Catalog["compiled"]["rules"][number]["when"];
+
+class LinearMaker {
+  readonly #catalog: Catalog;
+  readonly #character: Character;
+  readonly #rows: Row[] = [];
+  readonly #worn: Wearing[] = [];
+  readonly #marks = new Map<number, Literal>();
+  #variables = 0;
+
+  constructor(catalog: Catalog, character: Character) {
+    this.#catalog = catalog;
+    this.#character = character;
   }
-  if (rule.if !== undefined) {
-    const away = listOf(rule.if);
-    const wanted = listOf(rule.needs ?? "");
-    const [first = ""] = away.patterns;
-    if (away.patterns.length === 1 && !away.isNot && !wanted.isNot) {
-      const needed = wanted.patterns.flatMap(matching);
-      return bySlot(matching(first)).map(({ own }) => ({
-        terms: [
-          ...sum(own),
-          ...sum(
-            [...new Set(needed)].filter((id) => !own.includes(id)),
-            -1,
-          ),
-        ].concat(),
-        atMost: own.some((id) => needed.includes(id)) ? 1 : 0,
-      }));
+
+  make(): LinearModel {
+    const { slots, compiled } = this.#catalog;
+    const costs: Term[] = [];
+    let fixed = 0;
+    for (const slot of slots.values()) {
+      const chosen = this.#character.loadout[slot.id];
+      const initial = slot.required ? slot.default : undefined;
+      for (const part of slot.parts) {
+        if (part.id === initial || (part.fits !== undefined && !part.fits.has(this.#character.body))) continue;
+        const variable = this.#wear(slot.number, part, true);
+        if (chosen === undefined) costs.push([1, variable]);
+        else if (part.id === chosen) {
+          costs.push([-1, variable]);
+          fixed += 1;
+        }
+      }
+      // What is chosen and cannot be worn has to change in any case.
+      if (
+        chosen !== undefined &&
+        chosen !== initial &&
+        !this.#worn.some((worn) => worn.slot === slot.number && worn.part.id === chosen)
+      )
+        fixed += 1;
+      const known = initial === undefined ? undefined : this.#catalog.parts.get(initial);
+      if (known !== undefined) this.#wear(slot.number, known, false);
     }
-    // One of some parts must be worn, or not be worn.
-    const ways = [
-      ...away.patterns.map((pattern) => ({ pattern, worn: away.isNot })),
-      ...wanted.patterns.map((pattern) => ({ pattern, worn: !wanted.isNot })),
-    ];
-    const terms = ways.flatMap(({ pattern, worn }) => sum(matching(pattern), worn ? -1 : 1));
-    return [{ terms, atMost: ways.filter(({ worn }) => !worn).length - 1 }];
+    for (const slot of slots.values()) this.#place(slot.number, slot.required);
+    for (const slot of slots.values()) this.#need(slot.number);
+    for (const rule of compiled.rules) this.#rule(rule);
+    return { variables: this.#variables, rows: this.#rows, costs, fixed };
   }
-  const terms =
-    rule.count !== undefined
-      ? sum(matching(rule.count))
-      : Object.entries(source.parts).flatMap(([id, { gives }]) => sum([id], gives[rule.total ?? ""] ?? 0));
-  return [
-    ...(rule.atMost === undefined ? [] : [{ terms, atMost: rule.atMost }]),
-    ...(rule.atLeast === undefined
-      ? []
-      : [{ terms: terms.map(([weight, at]) => [-weight, at] as const), atMost: -rule.atLeast }]),
-  ];
+
+  #add(): number {
+    this.#variables += 1;
+    return this.#variables - 1;
+  }
+
+  #wear(slot: number, part: Part, isChosen: boolean): number {
+    const variable = this.#add();
+    this.#worn.push({ variable, slot, part, isChosen });
+    return variable;
+  }
+
+  /** A slot is taken once, and a required one not left empty; its default is there where no choice takes it. */
+  #place(slot: number, required: boolean): void {
+    const takes = ({ slot: own, part }: Wearing) => own === slot || part.compiled.covers.includes(slot);
+    const takers = this.#worn.filter(takes);
+    this.#atMost(sum(takers), 1);
+    if (required) this.#atMost(sum(takers, -1), -1);
+    const issued = this.#worn.find((worn) => worn.slot === slot && !worn.isChosen);
+    if (issued === undefined) return;
+    const choices = takers.filter(({ isChosen }) => isChosen);
+    this.#atMost([...sum([issued], -1), ...sum(choices, -1)], -1);
+    this.#atMost([...sum([issued]), ...sum(choices)], 1);
+  }
+
+  #atMost(terms: readonly Term[], atMost: number): void {
+    if (terms.length > 0 || atMost < 0) this.#rows.push({ terms, atMost });
+  }
+
+  /** What is worn in a slot is there only where the others give what it requires; at most one part is in it. */
+  #need(slot: number): void {
+    const own = this.#worn.filter((worn) => worn.slot === slot);
+    for (const stat of new Set(own.flatMap(({ part }) => part.compiled.requires.map((need) => need.stat)))) {
+      const others = this.#given(stat, slot);
+      const lowest = others.reduce((least, [weight]) => least + Math.min(0, weight), this.#base(stat));
+      const missing = own.flatMap(({ variable, part }): readonly Term[] => {
+        const bounds = part.compiled.requires
+          .filter((need) => need.stat === stat)
+          .map(({ atLeast }) => atLeast - lowest);
+        const most = Math.max(0, ...bounds);
+        return most > 0 ? [[most, variable]] : [];
+      });
+      if (missing.length > 0) this.#atMost([...missing, ...negated(others)], this.#base(stat) - lowest);
+    }
+  }
+
+  #base(stat: number): number {
+    const id = this.#catalog.compiled.stats[stat]?.id ?? "";
+    return this.#catalog.bodies.get(this.#character.body)?.stats[id] ?? 0;
+  }
+
+  #given(stat: number, without = -1): readonly Term[] {
+    return this.#worn.flatMap(({ variable, slot, part }): readonly Term[] => {
+      const add = part.compiled.gives.find((gift) => gift.stat === stat)?.add ?? 0;
+      return add === 0 || slot === without ? [] : [[add, variable]];
+    });
+  }
+
+  #rule(rule: Catalog["compiled"]["rules"][number]): void {
+    switch (rule.kind) {
+      case "exclusive": {
+        const bySlot = rule.marks.map((mark) => bySlotOf(this.#holders(mark)));
+        for (const [at, one] of bySlot.entries())
+          for (const other of bySlot.slice(at + 1))
+            for (const [slot, here] of one)
+              for (const [place, there] of other) if (slot !== place) this.#atMost([...sum(here), ...sum(there)], 1);
+        return;
+      }
+      case "implied":
+        this.#clause([negation(this.#literal(rule.when)), this.#literal(rule.needs)]);
+        return;
+      case "counted": {
+        const holders = rule.marks.flatMap((mark) => this.#holders(mark));
+        if (rule.atMost !== undefined) this.#atMost(sum(holders), Number(rule.atMost));
+        if (rule.atLeast !== undefined) this.#atMost(sum(holders, -1), -Number(rule.atLeast));
+        return;
+      }
+      case "bounded": {
+        const side = (bound: number | { readonly stat: number }) =>
+          typeof bound === "number"
+            ? { base: bound, terms: [] }
+            : { base: this.#base(bound.stat), terms: this.#given(bound.stat) };
+        const own = { base: this.#base(rule.stat), terms: this.#given(rule.stat) };
+        const most = rule.atMost === undefined ? undefined : side(rule.atMost);
+        const least = rule.atLeast === undefined ? undefined : side(rule.atLeast);
+        if (most) this.#atMost([...own.terms, ...negated(most.terms)], most.base - own.base);
+        if (least) this.#atMost([...least.terms, ...negated(own.terms)], own.base - least.base);
+        return;
+      }
+      case "giving":
+        return;
+    }
+  }
+
+  #holders(mark: number): readonly Wearing[] {
+    const { slotMarks } = this.#catalog.compiled;
+    return this.#worn.filter(({ slot, part }) => slotMarks[slot] === mark || part.compiled.marks.includes(mark));
+  }
+
+  #literal(condition: Condition): Literal {
+    switch (condition.kind) {
+      case "mark":
+        return this.#mark(condition.mark);
+      case "any":
+        return this.#any(condition.of.map((each) => this.#literal(each)));
+      case "all":
+        return negation(this.#any(condition.of.map((each) => negation(this.#literal(each)))));
+      case "not":
+        return negation(condition.of.map((each) => this.#literal(each))[0] ?? false);
+    }
+  }
+
+  #mark(mark: number): Literal {
+    const known = this.#marks.get(mark);
+    if (known !== undefined) return known;
+    const given = this.#catalog.compiled.given.find((each) => each.mark === mark)?.condition;
+    const { body, facts } = this.#character;
+    const literal =
+      given === undefined
+        ? this.#any(this.#holders(mark).map(({ variable }) => ({ variable, holds: true })))
+        : given.kind === "body"
+          ? given.id === body
+          : given.kind === "fact" && facts[given.id] === given.value;
+    this.#marks.set(mark, literal);
+    return literal;
+  }
+
+  #any(literals: readonly Literal[]): Literal {
+    if (literals.includes(true)) return true;
+    const open = literals.filter((literal) => literal !== false);
+    const [only, ...others] = open;
+    if (only === undefined) return false;
+    if (others.length === 0) return only;
+    const literal = { variable: this.#add(), holds: true };
+    this.#clause([negation(literal), ...open]);
+    for (const each of open) this.#clause([literal, negation(each)]);
+    return literal;
+  }
+
+  /** One of some literals holds. */
+  #clause(literals: readonly Literal[]): void {
+    if (literals.includes(true)) return;
+    const open = literals.flatMap((literal) => (typeof literal === "boolean" ? [] : [literal]));
+    const terms = open.map(({ variable, holds }): Term => [holds ? -1 : 1, variable]);
+    this.#atMost(terms, open.filter(({ holds }) => !holds).length - 1);
+  }
 }
 
-function listOf(condition: string | ConditionSource) {
-  if (typeof condition === "string") return { patterns: [condition], isNot: false };
-  if (condition.not !== undefined) return { patterns: [condition.not], isNot: true };
-  return { patterns: condition.any ?? condition.all ?? [], isNot: false };
+function bySlotOf(worn: readonly Wearing[]): ReadonlyMap<number, readonly Wearing[]> {
+  const found = new Map<number, Wearing[]>();
+  for (const each of worn) {
+    const known = found.get(each.slot);
+    if (known === undefined) found.set(each.slot, [each]);
+    else known.push(each);
+  }
+  return found;
+}
+
+function sum(worn: readonly Wearing[], weight = 1): readonly Term[] {
+  return worn.map(({ variable }) => [weight, variable]);
+}
+
+function negated(terms: readonly Term[]): readonly Term[] {
+  return terms.map(([weight, variable]) => [-weight, variable]);
+}
+
+function negation(literal: Literal): Literal {
+  return typeof literal === "boolean" ? !literal : { ...literal, holds: !literal.holds };
 }

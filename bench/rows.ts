@@ -3,11 +3,13 @@ import { atlasFrame } from "./rows/atlas-frame.ts";
 import { check } from "./rows/check.ts";
 import { checkArt } from "./rows/check-art.ts";
 import { checkGrowth } from "./rows/check-growth.ts";
+import { checkPlain } from "./rows/check-plain.ts";
 import { cliStart } from "./rows/cli-start.ts";
 import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
 import { crowd } from "./rows/crowd.ts";
 import { importGaps, importOra } from "./rows/import-art.ts";
 import { judge } from "./rows/judge.ts";
+import { options20k, roll20k } from "./rows/large-catalogs.ts";
 import { load } from "./rows/load.ts";
 import { loadFolder } from "./rows/load-folder.ts";
 import { loadGrowth } from "./rows/load-growth.ts";
@@ -20,6 +22,7 @@ import { packedDraw, packedMemory } from "./rows/packed-draw.ts";
 import { crowdPixi, crowdPixiMemory, exchange } from "./rows/pixi.ts";
 import { recolor } from "./rows/recolor.ts";
 import { repair } from "./rows/repair.ts";
+import { repair20k, repairDemo, repairHard } from "./rows/repair-hard.ts";
 import { roll } from "./rows/roll.ts";
 import { saveFile } from "./rows/save-file.ts";
 import { screen } from "./rows/screen.ts";
@@ -29,11 +32,17 @@ import { session } from "./rows/session.ts";
 export const rows: readonly Row[] = [
   saveFile,
   check,
+  checkPlain,
   checkGrowth,
   judge,
   options,
+  options20k,
   repair,
+  repairDemo,
+  repairHard,
+  repair20k,
   roll,
+  roll20k,
   load,
   loadGrowth,
   loadFolder,

@@ -46,6 +46,12 @@ function lpText({ variables, rows, costs }: LinearModel): string {
 
 let z3: ReturnType<typeof init> | undefined;
 
+/** Ends the threads of Z3, which would keep the process. */
+export async function endZ3(): Promise<void> {
+  (await z3)?.em.PThread.terminateAllThreads();
+  z3 = undefined;
+}
+
 /** Z3, minimizing pseudo-boolean constraints. */
 export async function byZ3({ variables, rows, costs, fixed }: LinearModel, seconds: number): Promise<Verdict> {
   z3 ??= init();

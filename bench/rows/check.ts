@@ -57,7 +57,7 @@ export function charactersOf20(catalog: Catalog, count: number): readonly Charac
 }
 
 /** The character with other parts in some slots, whatever rules say. */
-function spoiled(catalog: Catalog, character: Character, number: number): Character {
+export function spoiled(catalog: Catalog, character: Character, number: number): Character {
   const slots = Object.keys(character.loadout).slice(0, 8);
   const others = slots.map((slot) => {
     const parts = catalog.slots.get(slot)?.parts ?? [];

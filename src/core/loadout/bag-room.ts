@@ -31,12 +31,13 @@ export class BagRoom {
 
   #bagAfter(target: Character["loadout"]): Bag {
     let { bag } = this.#character;
-    for (const { id, kind } of this.#catalog.slots.values()) {
+    const changes = [...this.#catalog.slots.values()].flatMap(({ id, kind }) => {
       const [old, wanted] = [this.#chosenIn(id), getOwn(target, id)];
-      if (kind !== "gear" || old === wanted) continue;
-      if (old !== undefined && this.#isKept(old)) bag = addToBag(this.#catalog, bag, old);
-      if (wanted !== undefined) bag = takeFromBag(bag, wanted);
-    }
+      return kind !== "gear" || old === wanted ? [] : [{ old, wanted }];
+    });
+    // What comes off can be put on elsewhere.
+    for (const { old } of changes) if (old !== undefined && this.#isKept(old)) bag = addToBag(this.#catalog, bag, old);
+    for (const { wanted } of changes) if (wanted !== undefined) bag = takeFromBag(bag, wanted);
     return bag;
   }
 

@@ -44,7 +44,12 @@ export function editsTo(
       current = result.character;
       return true;
     });
-    if (next === undefined) return [...edits, ...atOnce(catalog, current, target, context)];
+    if (next === undefined) {
+      const rest = atOnce(catalog, current, target, context);
+      const isDone = rest.every((edit) => mendingEdit(catalog, current, edit, context).ok);
+      // What was done one by one may have left too little room for the rest.
+      return isDone ? [...edits, ...rest] : atOnce(catalog, character, target, context);
+    }
     edits.push(next);
   }
   return edits;

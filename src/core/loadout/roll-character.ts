@@ -1,3 +1,4 @@
+import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
 import { type Random, randomFrom } from "../base/random.ts";
 import { getOwn } from "../base/record.ts";
@@ -94,15 +95,16 @@ function rollLoadout(
   const weightOf = (part: Part) => getOwn(weights, part.rarity ?? "") ?? 1;
   const search = new LoadoutSearch(model, facts, context);
   const locks = locksOf(catalog, keep);
+  const hasNever = Object.values(weights).includes(0);
   for (const [variable, { slot, values }] of model.variables.entries()) {
     const isLocked = slot !== undefined && locks.has(slot.id);
     for (const [value, each] of values.entries()) {
-      const isAllowed = isLocked ? agrees(each, locks.get(slot.id)) : canRoll(each, weightOf);
+      const isAllowed = isLocked ? agrees(each, locks.get(slot.id)) : !hasNever || canRoll(each, weightOf);
       if (!isAllowed) search.engine.require(search.literal(variable, value) ^ 1);
     }
   }
   for (const [id, lock] of locks) if (lock === "bare") keepBare(search, catalog.slots.get(id)?.number ?? -1);
-  search.engine.decide = decider(search, likelihoods(model, bareness, weightOf), random);
+  search.engine.decide = decider(search, likelyIn(model, bareness, weights, weightOf), random);
   const outcome = search.engine.search([], budgetOf({ budget: 100_000, ...options }));
   if (outcome === "found") return loadoutOf(model, search.values(), keep, weightOf, random);
   if (outcome === "none") throw nothingToRoll(options);
@@ -159,11 +161,7 @@ function canRoll({ kind, parts }: Value, weightOf: (part: Part) => number): bool
 }
 
 /** Decides slot by slot, those with the fewest values left rather first, on values at random, the likely ones rather than others. */
-function decider(
-  search: LoadoutSearch,
-  likely: readonly (readonly number[])[],
-  random: Random,
-): () => number | undefined {
+function decider(search: LoadoutSearch, likely: Likely, random: Random): () => number | undefined {
   const { model, engine } = search;
   const { values: literals } = search.program.program.table;
   const known = engine.trail.values;
@@ -197,12 +195,24 @@ function decider(
   };
 }
 
-/** How likely each value is among those of its variable. */
-function likelihoods(
-  { variables }: Model,
+type Likely = readonly (readonly number[])[];
+
+const plainLikely = new WeakMap<Model, Map<number, Likely>>();
+
+/** How likely each value is, which is kept where no rarity matters. */
+function likelyIn(
+  model: Model,
   bareness: number,
+  weights: NonNullable<RollOptions["weights"]>,
   weightOf: (part: Part) => number,
-): readonly (readonly number[])[] {
+): Likely {
+  if (Object.keys(weights).length > 0) return likelihoods(model, bareness, weightOf);
+  const kept = getOrInsert(plainLikely, model, () => new Map<number, Likely>());
+  return getOrInsert(kept, bareness, () => likelihoods(model, bareness, weightOf));
+}
+
+/** How likely each value is among those of its variable. */
+function likelihoods({ variables }: Model, bareness: number, weightOf: (part: Part) => number): Likely {
   return variables.map(({ values }) => {
     const weights = values.map(({ kind, parts }) =>
       kind === "worn" || kind === "issued" ? parts.reduce((sum, part) => sum + weightOf(part), 0) : 0,

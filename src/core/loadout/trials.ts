@@ -3,7 +3,7 @@ import { countInBag } from "../character/bag/bag.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
-import { findBroken } from "../rules/find-broken.ts";
+import { countBroken, findBroken } from "../rules/find-broken.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import { LoadoutState } from "../rules/loadout-state.ts";
 import { anchorsOf } from "./anchors.ts";
@@ -17,8 +17,11 @@ export class Trials {
   readonly character: Character;
   readonly context: Context;
   readonly #state: LoadoutState;
-  /** Whether nothing is broken now, so that whatever a trial finds broken is its own doing. */
+  /** How often there is each thing that is broken now, and whether there is none, so that whatever a trial finds broken is its own doing. */
+  readonly #earlier: ReadonlyMap<string, number>;
   readonly #isSound: boolean;
+  /** Whether whatever comes off finds room. */
+  readonly #hasRoom: boolean;
   readonly #bound: boolean;
   readonly #bareState: LoadoutState;
   readonly #anchors: Int32Array;
@@ -36,7 +39,9 @@ export class Trials {
     this.#state.load(character, context);
     this.#exclusive = this.#findConflicts();
     this.#anchors = anchorsOf(this.#state);
-    this.#isSound = findBroken(this.#state).length === 0 && context.bagPlaces === undefined;
+    this.#earlier = countBroken(this.#state);
+    this.#isSound = this.#earlier.size === 0;
+    this.#hasRoom = context.bagPlaces === undefined;
     this.#bound = context.wardrobe === "bag";
   }
 
@@ -47,13 +52,13 @@ export class Trials {
 
   /** What putting a part on would come to; who owns it is not looked at. */
   tryOn(part: Part, slot: Slot): Verdict {
-    if (!this.#isSound) return this.#tryWhole(part, slot);
+    if (!this.#hasRoom) return this.#tryWhole(part, slot);
     if (part.fits !== undefined && !fitsBody(part, this.character.body)) return "blocked";
     const isDefault = slot.required && slot.default === part.id;
     if (this.#bound && !isDefault && slot.kind === "gear" && countInBag(this.character.bag, part.id) === 0)
       return "blocked";
     if (isDefault) return this.#judge(part, slot, true);
-    return this.#tryBare(part, slot) ?? this.#judge(part, slot, false);
+    return (this.#isSound ? this.#tryBare(part, slot) : undefined) ?? this.#judge(part, slot, false);
   }
 
   /** The verdict on a part that sends nothing away; `undefined` when it may. */
@@ -72,7 +77,7 @@ export class Trials {
     return this.#bare.accepts(part) ? "ready" : "blocked";
   }
 
-  /** Does the edit in full, as it is where something is broken already. */
+  /** Does the edit in full, as it is where there may be no room in the bag. */
   #tryWhole(part: Part, slot: Slot): Verdict {
     const result = applyEdit(this.catalog, this.character, { wear: part.id, in: slot.id }, this.context);
     if (!result.ok) return "blocked";
@@ -97,11 +102,17 @@ export class Trials {
     const refused = conflicts.some(
       ({ slot: conflict, part: kept, displaces: yields }) => !yields && state.worn[conflict] === kept,
     );
-    // Nothing was broken before, so whatever is broken now is the part's doing.
-    const breaks = refused || findBroken(state).length > 0;
+    const breaks = (refused && this.#isSound) || this.#breaksMore();
     state.load(this.character, this.context);
     if (breaks) return "blocked";
     return displaces ? "displaces" : "ready";
+  }
+
+  /** Whether anything is broken that was not, or more often than it was. */
+  #breaksMore(): boolean {
+    if (this.#isSound) return findBroken(this.#state).length > 0;
+    for (const [key, count] of countBroken(this.#state)) if (count > (this.#earlier.get(key) ?? 0)) return true;
+    return false;
   }
 
   /** Sends away the chosen parts that take a slot. */

@@ -18,9 +18,14 @@ export function newlyBroken(
 ): readonly Explained[] {
   const earlier = withLoadout(catalog, before, context, countBroken);
   return withLoadout(catalog, after, context, (state) => {
-    const later = countBroken(state);
-    const isNew = (key: string) => (later.get(key) ?? 0) > (earlier.get(key) ?? 0);
-    const found = findBroken(state).filter((broken) => brokenKeys(broken, state).some(isNew));
+    const later = new Map<string, number>();
+    // Of what is the same, as many are new as there are more than before.
+    const isNew = (key: string) => {
+      const count = (later.get(key) ?? 0) + 1;
+      later.set(key, count);
+      return count > (earlier.get(key) ?? 0);
+    };
+    const found = findBroken(state).filter((broken) => brokenKeys(broken, state).filter(isNew).length > 0);
     return explainAll(state, after, context, found);
   });
 }

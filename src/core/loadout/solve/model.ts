@@ -68,21 +68,37 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
     });
   }
   const copiesOf = (part: Part) => ownedCopies(part, holdings);
-  if (character !== undefined && choosesDefault(catalog, character))
-    return buildModel({ catalog, body, character, copiesOf });
+  // Where the bag has little room, it matters what comes out of it.
+  if (context.bagPlaces !== undefined && character !== undefined)
+    return buildModel({
+      catalog,
+      body,
+      character,
+      copiesOf,
+      isCarried: (part) => countInBag(character.bag, part.id) > 0,
+    });
+  const defaults = character === undefined ? [] : chosenDefaults(catalog, character);
   const byCatalog = getOrInsert(models, holdings ?? everything, () => new WeakMap<Catalog, Map<string, Model>>());
-  const byBody = getOrInsert(byCatalog, catalog, () => new Map<string, Model>());
-  return getOrInsert(byBody, body.id, () => buildModel({ catalog, body, copiesOf }));
+  const kept = getOrInsert(byCatalog, catalog, () => new Map<string, Model>());
+  if (kept.size >= mostModels) kept.clear();
+  return getOrInsert(kept, [body.id, ...defaults].join(" "), () =>
+    buildModel({ catalog, body, copiesOf, ...(character && { character }) }),
+  );
 }
+
+/** How many models of a catalog are kept: one for each body, and for what is chosen though it would come by itself. */
+const mostModels = 64;
 
 /** The model of what anyone could ever wear on a body, whatever they answered and whatever the game signals. */
 export function openModel(catalog: Catalog, body: Body): Model {
   return buildModel({ catalog, body, copiesOf: () => Number.POSITIVE_INFINITY, openAnswers: true });
 }
 
-/** Whether some required slot has been given its default by choice: such a part does not yield to others as an issued one does. */
-function choosesDefault(catalog: Catalog, { loadout }: Character): boolean {
-  return [...catalog.slots.values()].some((slot) => slot.required && getOwn(loadout, slot.id) === slot.default);
+/** Required slots that have been given their default by choice: such a part does not yield to others as an issued one does. */
+function chosenDefaults(catalog: Catalog, { loadout }: Character): readonly string[] {
+  return [...catalog.slots.values()].flatMap((slot) =>
+    slot.required && slot.default !== undefined && getOwn(loadout, slot.id) === slot.default ? [slot.id] : [],
+  );
 }
 
 function ownedCopies(part: Part, holdings: Holdings | undefined): number {
@@ -107,12 +123,14 @@ interface Making {
   readonly body: Body;
   /** How many of a part there are to wear. */
   readonly copiesOf: (part: Part, slot: Slot) => number;
+  /** Whether a part is in the bag, where that makes a difference. */
+  readonly isCarried?: (part: Part) => boolean;
   /** Whose choices are there to stay. */
   readonly character?: Character;
   readonly openAnswers?: boolean;
 }
 
-function buildModel({ catalog, body, copiesOf, character, openAnswers = false }: Making): Model {
+function buildModel({ catalog, body, copiesOf, isCarried, character, openAnswers = false }: Making): Model {
   const { compiled } = catalog;
   const copies = new Map<Part, { mark: number; count: number }>();
   const limit = (part: Part, count: number): number | undefined => {
@@ -131,7 +149,11 @@ function buildModel({ catalog, body, copiesOf, character, openAnswers = false }:
       const count = copiesOf(part, slot);
       if (count === 0) continue;
       const extra = limit(part, count);
-      getOrInsert(classes, signature(part, extra), () => ({ first: part, parts: [], extra })).parts.push(part);
+      getOrInsert(classes, `${signature(part, extra)}${isCarried?.(part) ?? ""}`, () => ({
+        first: part,
+        parts: [],
+        extra,
+      })).parts.push(part);
     }
     const worn = [...classes.values()].map(({ first, parts, extra }) =>
       wearingValue("worn", first, parts, slot, compiled.slotMarks, extra),

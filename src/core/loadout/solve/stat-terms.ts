@@ -239,9 +239,15 @@ export class StatTerms {
     return { min, max };
   }
 
+  /** Whether a sum cannot reach its own bounds, whatever is worn. */
   #isFree(stat: number): boolean {
     const { min, max } = this.#boundsOf(stat);
-    return min === Number.NEGATIVE_INFINITY && max === Number.POSITIVE_INFINITY;
+    let [low, high] = [this.#base[stat] ?? 0, this.#base[stat] ?? 0];
+    for (const { adds } of this.#giftsOf(stat)) {
+      low += Math.min(...adds);
+      high += Math.max(...adds);
+    }
+    return low >= min && high <= max;
   }
 
   #isSum(stat: number): boolean {

@@ -57,6 +57,8 @@ export class Choices {
   readonly #maskOf: Int32Array;
   /** By choice, how many values are left. */
   readonly #left: Int32Array;
+  /** By choice, a place before which no value is left. */
+  readonly #first: Int32Array;
   /** By mask, how many of its values are left. */
   readonly #leftIn: Int32Array;
   /** By variable, the mask it was in when it was marked last. */
@@ -69,6 +71,7 @@ export class Choices {
     this.#masksOf = masksOf;
     this.#maskOf = maskOf;
     this.#left = Int32Array.from(values, ({ length }) => length);
+    this.#first = new Int32Array(values.length);
     this.#leftIn = Int32Array.from(masks, (mask) => mask.values.length);
     this.#marked = new Int32Array(choiceOf.length).fill(-1);
   }
@@ -106,11 +109,15 @@ export class Choices {
     return mask < 0 || this.#bind(literal, mask, trail);
   }
 
-  /** A value that was followed up is open again. */
-  undo(literal: Literal): void {
+  /** A value is open again. */
+  undo(literal: Literal, wasFollowed: boolean): void {
     const variable = literal >> 1;
     const choice = this.#choiceOf[variable] ?? -1;
     if (choice < 0 || (literal & 1) === 0) return;
+    // The variables of a choice follow one another.
+    const place = variable - ((this.#values[choice]?.[0] as number) >> 1);
+    if (place < (this.#first[choice] as number)) this.#first[choice] = place;
+    if (!wasFollowed) return;
     this.#left[choice] = (this.#left[choice] as number) + 1;
     const masks = this.#masksOf[variable];
     if (masks === undefined) return;
@@ -142,13 +149,10 @@ export class Choices {
     }
     if (empty >= 0) return false;
     const values = this.#values[choice] as readonly Literal[];
-    let first = -1;
-    for (let at = 0; at < values.length; at += 1) {
-      const value = values[at] as number;
-      if (trail.values[value] === fails) continue;
-      first = value;
-      break;
-    }
+    let at = this.#first[choice] as number;
+    while (at < values.length && trail.values[values[at] as number] === fails) at += 1;
+    this.#first[choice] = at;
+    const first = at < values.length ? (values[at] as number) : -1;
     if (first < 0) {
       trail.conflict = [...values];
       return false;
@@ -157,8 +161,8 @@ export class Choices {
     // Whatever mask has all that is left has the first of it.
     const around = this.#masksOf[first >> 1];
     if (around === undefined) return true;
-    for (let at = 0; at < around.length; at += 1) {
-      const mask = around[at] as number;
+    for (let each = 0; each < around.length; each += 1) {
+      const mask = around[each] as number;
       if ((this.#leftIn[mask] as number) < left) continue;
       const { literal } = this.#masks[mask] as Mask;
       const known = trail.values[literal];

@@ -44,10 +44,10 @@ export class Engine {
   readonly #exclusions: Exclusions;
   readonly #sums: Sums;
   readonly #products: Products;
-  readonly #order = new Order();
+  readonly #order: Order;
   /** By variable, what it was last. */
-  readonly #phases: number[] = [];
-  readonly #seen: number[] = [];
+  #phases: Uint8Array;
+  #seen: Uint8Array;
   #isBroken = false;
   #followed = 0;
   #mostLearned = 2_000;
@@ -62,20 +62,22 @@ export class Engine {
     this.#exclusions = new Exclusions(exclusions);
     this.#sums = sums.copy();
     this.#products = new Products(products);
-    for (let variable = 0; variable < variables; variable += 1) this.#addVariable(variable);
+    this.#order = new Order(variables);
+    this.#phases = new Uint8Array(variables + 64).fill(1);
+    this.#seen = new Uint8Array(variables + 64);
     for (const unit of units) this.require(unit);
-  }
-
-  #addVariable(variable: number): void {
-    this.#order.add(variable);
-    this.#phases[variable] = 1;
-    this.#seen[variable] = 0;
   }
 
   /** A new variable; its literal. */
   add(): Literal {
     const variable = this.trail.add();
-    this.#addVariable(variable);
+    this.#order.add(variable);
+    if (variable >= this.#phases.length) {
+      const phases = new Uint8Array(2 * variable).fill(1);
+      phases.set(this.#phases);
+      this.#phases = phases;
+      this.#seen = new Uint8Array(2 * variable);
+    }
     return 2 * variable;
   }
 
@@ -250,8 +252,7 @@ export class Engine {
       trail.values[literal ^ 1] = open;
       this.#phases[variable] = literal & 1;
       this.#order.push(variable);
-      if (at >= trail.followed) continue;
-      this.choices.undo(literal);
+      this.choices.undo(literal, at < trail.followed);
     }
     trail.size = start;
     trail.followed = Math.min(trail.followed, start);

@@ -67,7 +67,9 @@ export class Exclusions {
 
   /** Follows up a literal that holds now; whether no exclusion is broken. */
   follow(literal: Literal, trail: Trail): boolean {
-    return this.#followPlaces(literal, this.#places[literal], trail) && this.#followGuard(literal, trail);
+    const places = this.#places[literal];
+    if (places !== undefined && !this.#followPlaces(literal, places, trail)) return false;
+    return this.#guarded.size === 0 || this.#followGuard(literal, trail);
   }
 
   /** An exclusion counts from now on, so what held before is followed up for it. */

@@ -4,33 +4,56 @@
  * N. Eén, N. Sörensson, "An extensible SAT-solver" (2003).
  */
 export class Order {
-  readonly #activity: number[] = [];
+  #activity: Float64Array;
   /** The heap, and by variable its place in it; -1 when it is not there. */
-  readonly #heap: number[] = [];
-  readonly #place: number[] = [];
+  #heap: Int32Array;
+  #size: number;
+  #place: Int32Array;
   #step = 1;
 
-  /** Takes in a variable that is new. */
-  add(variable: number, activity = 0): void {
-    this.#activity[variable] = activity;
-    this.#place[variable] = -1;
+  /** All variables up to a number, none of them active. */
+  constructor(variables: number) {
+    this.#activity = new Float64Array(variables + 64);
+    this.#heap = new Int32Array(variables + 64);
+    this.#place = new Int32Array(variables + 64).fill(-1);
+    this.#size = variables;
+    for (let variable = 0; variable < variables; variable += 1) {
+      this.#heap[variable] = variable;
+      this.#place[variable] = variable;
+    }
+  }
+
+  /** Takes in the variable that comes next. */
+  add(variable: number): void {
+    if (variable >= this.#place.length) {
+      const place = new Int32Array(2 * variable).fill(-1);
+      place.set(this.#place);
+      this.#place = place;
+      const activity = new Float64Array(2 * variable);
+      activity.set(this.#activity);
+      this.#activity = activity;
+      const heap = new Int32Array(2 * variable);
+      heap.set(this.#heap);
+      this.#heap = heap;
+    }
     this.push(variable);
   }
 
   push(variable: number): void {
     if ((this.#place[variable] as number) >= 0) return;
-    this.#heap.push(variable);
-    this.#rise(this.#heap.length - 1);
+    this.#heap[this.#size] = variable;
+    this.#size += 1;
+    this.#rise(this.#size - 1);
   }
 
   pop(): number | undefined {
+    if (this.#size === 0) return undefined;
     const heap = this.#heap;
-    const [top] = heap;
-    const last = heap.pop();
-    if (top === undefined || last === undefined) return undefined;
+    const top = heap[0] as number;
+    this.#size -= 1;
     this.#place[top] = -1;
-    if (last === top) return top;
-    heap[0] = last;
+    if (this.#size === 0) return top;
+    heap[0] = heap[this.#size] as number;
     this.#sink(0);
     return top;
   }
@@ -77,10 +100,10 @@ export class Order {
     let place = at;
     for (;;) {
       let child = 2 * place + 1;
-      if (child >= heap.length) break;
+      if (child >= this.#size) break;
       const right = child + 1;
       if (
-        right < heap.length &&
+        right < this.#size &&
         (this.#activity[heap[right] as number] as number) > (this.#activity[heap[child] as number] as number)
       )
         child = right;

@@ -86,7 +86,9 @@ export class Products {
     const { guard, slack } = product;
     const known = trail.values[guard];
     if (known === fails) return true;
-    if (excess(product, trail) > slack) {
+    const lesser = measured(product.lesser, trail);
+    const greater = measured(product.greater, trail);
+    if (lesser.low - greater.high > slack) {
       if (known === open) {
         trail.assign(guard ^ 1, source.product, number);
         return true;
@@ -96,9 +98,11 @@ export class Products {
       return false;
     }
     if (known === open) return true;
-    for (const giver of giversOf(product)) {
-      for (const [at, literal] of giver.literals.entries()) {
-        if (trail.values[literal] !== open || excess(product, trail, { giver, at }) <= slack) continue;
+    for (const literals of new Set(giversOf(product).map((giver) => giver.literals))) {
+      const [least, most] = [lesser.with(literals), greater.with(literals)];
+      for (let at = 0; at < literals.length; at += 1) {
+        const literal = literals[at] as Literal;
+        if (trail.values[literal] !== open || least(at).low - most(at).high <= slack) continue;
         trail.assign(literal ^ 1, source.product, number);
       }
     }
@@ -131,33 +135,61 @@ function giversOf({ lesser, greater }: Product): readonly Giver[] {
   return [...of(lesser), ...of(greater)];
 }
 
-/** A value of a choice that is taken for chosen. */
-interface Choice {
-  readonly giver: Giver;
-  readonly at: number;
-}
-
-/** By how much the lesser is above the greater at best. */
-function excess({ lesser, greater }: Product, trail: Trail, choice?: Choice): number {
-  const low = typeof lesser === "number" ? lesser : rangeOf(lesser, trail, choice).low;
-  return low - (typeof greater === "number" ? greater : rangeOf(greater, trail, choice).high);
-}
-
 /** How low and how high a stat can come out. */
-export function rangeOf({ base, min, max, givers }: Stat, trail: Trail, choice?: Choice): Range {
-  let [low, high, fewest, most] = [base, base, 1, 1];
-  for (const giver of givers) {
-    const adds = within(giver, giver.adds, trail, choice, 0);
-    const times = within(giver, giver.times, trail, choice, 1);
-    low += adds.low;
-    high += adds.high;
-    fewest *= times.low;
-    most *= times.high;
+export function rangeOf(stat: Stat, trail: Trail): Range {
+  return measured(stat, trail);
+}
+
+/** A side as it is now, and as it would be with each value of a choice. */
+interface Measured extends Range {
+  /** @returns the range with the value at a place of some literals. */
+  with(literals: readonly Literal[]): (at: number) => Range;
+}
+
+function measured(side: Side, trail: Trail): Measured {
+  if (typeof side === "number") {
+    const fixed = { low: side, high: side };
+    return { ...fixed, with: () => () => fixed };
   }
+  const { base, min, max, givers } = side;
   const keep = (value: number) => Math.min(max, Math.max(min, Number.isNaN(value) ? 0 : value));
-  return {
+  const bounded = (low: number, high: number, fewest: number, most: number): Range => ({
     low: keep(Math.min(low * fewest, low * most)),
     high: keep(Math.max(high * fewest, high * most)),
+  });
+  const adds = givers.map((giver) => within(giver, giver.adds, trail, 0));
+  const times = givers.map((giver) => within(giver, giver.times, trail, 1));
+  const total = (without: number) => {
+    let [low, high, fewest, most] = [base, base, 1, 1];
+    for (let at = 0; at < givers.length; at += 1) {
+      if (at === without) continue;
+      low += (adds[at] as Range).low;
+      high += (adds[at] as Range).high;
+      fewest *= (times[at] as Range).low;
+      most *= (times[at] as Range).high;
+    }
+    return [low, high, fewest, most] as const;
+  };
+  const whole = bounded(...total(-1));
+  return {
+    ...whole,
+    with(literals) {
+      const own = givers.findIndex((giver) => giver.literals === literals);
+      const giver = givers[own];
+      if (giver === undefined) return () => whole;
+      const [low, high, fewest, most] = total(own);
+      return (at) => {
+        const add = giver.adds[at] ?? 0;
+        const factor = giver.times[at] ?? 1;
+        const isLoose = giver.loose === true;
+        return bounded(
+          low + (isLoose ? Math.min(0, add) : add),
+          high + (isLoose ? Math.max(0, add) : add),
+          fewest * (isLoose ? Math.min(1, factor) : factor),
+          most * (isLoose ? Math.max(1, factor) : factor),
+        );
+      };
+    },
   };
 }
 
@@ -165,14 +197,12 @@ function within(
   { literals, loose = false }: Giver,
   numbers: readonly number[],
   { values }: Trail,
-  choice: Choice | undefined,
   neutral: number,
 ): Range {
   let low = loose ? neutral : Number.POSITIVE_INFINITY;
   let high = loose ? neutral : Number.NEGATIVE_INFINITY;
-  const isFixed = choice?.giver.literals === literals;
   for (let at = 0; at < literals.length; at += 1) {
-    if (isFixed ? at !== choice.at : values[literals[at] as number] === fails) continue;
+    if (values[literals[at] as number] === fails) continue;
     const number = numbers[at] as number;
     if (number < low) low = number;
     if (number > high) high = number;

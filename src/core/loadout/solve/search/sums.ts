@@ -28,21 +28,22 @@ const none: readonly number[] = [];
  * can be is left out of such a reason, so that what is learned from it is short.
  */
 export class Sums {
-  readonly #columns: Column[] = [];
-  /** By column, the place of its lightest value that is left. */
-  readonly #lightest: number[] = [];
-  readonly #sumsOf: number[][] = [];
+  #columns: Column[] = [];
+  /** By column, the place of its lightest value that is left, and the literal there. */
+  #lightest: number[] = [];
+  #watched: Literal[] = [];
+  #sumsOf: (readonly number[])[] = [];
   /** By literal, its columns. */
   #columnsOf: (readonly number[] | undefined)[] = [];
   readonly #known = new Map<Column, number>();
-  readonly #bounds: number[] = [];
+  #bounds: number[] = [];
   /** Sums nearer than this may be equal but for the order of summing. */
-  readonly #slack: number[] = [];
-  readonly #totals: number[] = [];
+  #slack: number[] = [];
+  #totals: number[] = [];
   /** By sum, its terms; by term, its column, and the place of the heaviest value that may be left. */
-  readonly #terms: number[][] = [];
-  readonly #columnOf: number[] = [];
-  readonly #heaviest: number[] = [];
+  #terms: (readonly number[])[] = [];
+  #columnOf: number[] = [];
+  #heaviest: number[] = [];
   readonly #queue: number[] = [];
   readonly #isQueued: number[] = [];
   /** What to go back to: kind, number and old value, by threes. */
@@ -55,17 +56,18 @@ export class Sums {
   /** A copy of what was given, with nothing known. */
   copy(): Sums {
     const copy = new Sums();
-    copy.#columns.push(...this.#columns);
-    copy.#lightest.push(...this.#lightest);
-    for (const sums of this.#sumsOf) copy.#sumsOf.push(sums.slice());
+    copy.#columns = this.#columns.slice();
+    copy.#lightest = this.#lightest.slice();
+    copy.#watched = this.#watched.slice();
+    // What is never changed in place is shared until something is added to it.
+    copy.#sumsOf = this.#sumsOf.slice();
     copy.#columnsOf = this.#columnsOf.slice();
-    for (const [column, number] of this.#known) copy.#known.set(column, number);
-    copy.#bounds.push(...this.#bounds);
-    copy.#slack.push(...this.#slack);
-    copy.#totals.push(...this.#totals);
-    for (const terms of this.#terms) copy.#terms.push(terms);
-    copy.#columnOf.push(...this.#columnOf);
-    copy.#heaviest.push(...this.#heaviest);
+    copy.#bounds = this.#bounds.slice();
+    copy.#slack = this.#slack.slice();
+    copy.#totals = this.#totals.slice();
+    copy.#terms = this.#terms.slice();
+    copy.#columnOf = this.#columnOf.slice();
+    copy.#heaviest = this.#heaviest.slice();
     for (const number of this.#terms.keys()) copy.#enqueue(number);
     return copy;
   }
@@ -78,7 +80,7 @@ export class Sums {
     const terms: number[] = [];
     for (const column of columns) {
       const number = this.#known.get(column) ?? this.#addColumn(column, trail);
-      this.#sumsOf[number]?.push(sum);
+      this.#sumsOf[number] = [...(this.#sumsOf[number] ?? none), sum];
       terms.push(this.#columnOf.length);
       this.#columnOf.push(number);
       this.#heaviest.push(column.weights.length - 1);
@@ -114,6 +116,7 @@ export class Sums {
     while (trail !== undefined && lightest < literals.length - 1 && trail.values[literals[lightest] ?? 0] === fails)
       lightest += 1;
     this.#lightest.push(lightest);
+    this.#watched.push(literals[lightest] ?? 0);
     for (const literal of literals) this.#columnsOf[literal] = [...(this.#columnsOf[literal] ?? none), number];
     return number;
   }
@@ -130,13 +133,14 @@ export class Sums {
     if (columns === undefined) return;
     for (let at = 0; at < columns.length; at += 1) {
       const number = columns[at] as number;
+      if (this.#watched[number] !== failing) continue;
       const { literals, weights } = this.#columns[number] as Column;
       const was = this.#lightest[number] as number;
-      if (literals[was] !== failing) continue;
       let lightest = was;
       while (lightest < literals.length - 1 && trail.values[literals[lightest] as number] === fails) lightest += 1;
       if (lightest === was) continue;
       this.#lightest[number] = lightest;
+      this.#watched[number] = literals[lightest] as number;
       this.#undo.push(0, number, was);
       const more = (weights[lightest] as number) - (weights[was] as number);
       if (more === 0) continue;
@@ -164,8 +168,10 @@ export class Sums {
     for (let at = undo.length - 3; at >= end; at -= 3) {
       const number = undo[at + 1] as number;
       const old = undo[at + 2] as number;
-      if (undo[at] === 0) this.#lightest[number] = old;
-      else if (undo[at] === 1) this.#totals[number] = old;
+      if (undo[at] === 0) {
+        this.#lightest[number] = old;
+        this.#watched[number] = (this.#columns[number] as Column).literals[old] as number;
+      } else if (undo[at] === 1) this.#totals[number] = old;
       else this.#heaviest[number] = old;
     }
     undo.length = end;
