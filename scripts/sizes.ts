@@ -26,15 +26,15 @@ const jobs: readonly Job[] = [
   {
     name: "rules alone",
     imports: 'export { readCatalog, checkLoadout, repairLoadout } from "zealous-mantle"',
-    ceiling: 39.5,
-    goal: 40,
+    ceiling: 50.5,
+    goal: 50.5,
   },
-  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 80, goal: 80 },
+  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 91.5, goal: 91.5 },
   {
     name: "while a game is made",
     imports: 'export * from "zealous-mantle/authoring"',
-    ceiling: 58.5,
-    goal: 58.5,
+    ceiling: 73,
+    goal: 73,
   },
   {
     name: "bringing art in",
@@ -45,8 +45,8 @@ const jobs: readonly Job[] = [
   { name: "the atlas", imports: 'export * from "zealous-mantle/atlas"', ceiling: 12, goal: 12 },
   { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 52.5, goal: 52.5 },
-  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 64, goal: 64 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 54, goal: 54 },
+  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 66, goal: 66 },
   {
     name: "English, all sentences",
     imports: 'export { english } from "zealous-mantle/english"',

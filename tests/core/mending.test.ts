@@ -35,7 +35,7 @@ const contexts = fc.constantFrom<Context>(
 
 const bare = (catalog: Catalog) => createCharacter(catalog, { body: "plain" });
 
-function afterAll(catalog: Catalog, character: Character, edits: readonly Edit[], context: Context = {}): Character {
+function afterEdits(catalog: Catalog, character: Character, edits: readonly Edit[], context: Context = {}): Character {
   return edits.reduce<Character>((before, edit) => {
     const result = applyEdit(catalog, before, edit, context);
     if (!result.ok) throw new Error(`${JSON.stringify(edit)}: ${result.problems.map(({ code }) => code).join(" ")}`);
@@ -60,7 +60,7 @@ describe("fixes", () => {
         for (const problem of found) {
           for (const { edits } of problem.fixes) {
             if (edits === undefined) continue;
-            const later = checkLoadout(catalog, afterAll(catalog, character, edits, context), context);
+            const later = checkLoadout(catalog, afterEdits(catalog, character, edits, context), context);
             const count = (problems: readonly LoadoutProblem[]) =>
               problems.filter((each) => nameOf(each) === nameOf(problem)).length;
             expect(count(later)).toBeLessThan(count(found));
@@ -103,7 +103,7 @@ describe("fixes", () => {
     expect(worn?.fixes[0]?.edits).toEqual([{ remove: "hat" }, { drop: "crown" }]);
     expect(carried?.fixes[0]?.edits).toEqual([{ drop: "cap" }]);
     const { edits = [] } = repairLoadout(catalog, thief, context);
-    const honest = afterAll(catalog, thief, edits, context);
+    const honest = afterEdits(catalog, thief, edits, context);
     expect([honest.loadout, honest.bag, checkLoadout(catalog, honest, context)]).toEqual([{}, {}, []]);
   });
 });
@@ -138,7 +138,7 @@ describe("what is in the bag", () => {
           const { edits, changes, complete } = repairLoadout(catalog, character, context);
           expect([complete, edits === undefined]).toEqual([true, fits.length === 0]);
           if (edits === undefined) return;
-          const mended = afterAll(catalog, character, edits, context);
+          const mended = afterEdits(catalog, character, edits, context);
           expect(checkLoadout(catalog, mended).filter(({ severity }) => severity === "error")).toEqual([]);
           const shown = (each: Character["loadout"], slot: string) => each[slot] ?? defaults[slot];
           const distance = (each: Character["loadout"]) =>
@@ -197,7 +197,7 @@ describe("what was broken before", () => {
     expect(inWords(problem)).toBe('Only one of "helm", "hood", and "cloak" can take slot "head".');
     const [fix, ...others] = problem?.fixes ?? [];
     expect([others, fix?.edits?.length]).toEqual([[], 2]);
-    expect(checkLoadout(catalog, afterAll(catalog, crowded, fix?.edits ?? []))).toEqual([]);
+    expect(checkLoadout(catalog, afterEdits(catalog, crowded, fix?.edits ?? []))).toEqual([]);
   });
 });
 
@@ -335,7 +335,7 @@ describe("the fewest changes", () => {
     const character = wearing(catalog, loadout);
     const repair = repairLoadout(catalog, character, options);
     if (repair.edits !== undefined)
-      expect(checkLoadout(catalog, afterAll(catalog, character, repair.edits))).toEqual([]);
+      expect(checkLoadout(catalog, afterEdits(catalog, character, repair.edits))).toEqual([]);
     return repair;
   };
 

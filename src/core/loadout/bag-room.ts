@@ -60,7 +60,7 @@ export class BagRoom {
       const leaves = old !== undefined && this.#isKept(old) && !this.#findsStack(old) ? 1 : 0;
       const weights = values.map(({ kind, parts }, value) => {
         if (staying[variable]?.has(value) === true) return 0;
-        const comesFromBag = kind === "worn" && parts.some(({ id }) => countInBag(this.#character.bag, id) > 0);
+        const comesFromBag = kind === "worn" && parts.some(({ id }) => this.#mayBeInBag(id));
         return leaves - (comesFromBag ? 1 : 0);
       });
       return [
@@ -71,6 +71,12 @@ export class BagRoom {
       ];
     });
     engine.requireSum({ columns, bound: this.#places - stacksIn(this.#character.bag) });
+  }
+
+  /** Whether a part is in the bag, or may be once it was taken off. */
+  #mayBeInBag(id: string): boolean {
+    const { bag, loadout } = this.#character;
+    return countInBag(bag, id) > 0 || Object.values(loadout).includes(id);
   }
 
   /** Whether a part may find room on a stack that is there. */

@@ -63,8 +63,14 @@ function atOnce(
   context: Context,
 ): readonly Edit[] {
   const changes = changesTo(catalog, character, target);
-  const together = [
+  const together: readonly Edit[] = [
     ...changes.filter(({ remove }) => remove !== undefined),
+    // What is wanted elsewhere is put there from the bag.
+    ...changes.flatMap((edit): readonly Edit[] => {
+      if (edit.wear === undefined || edit.in === undefined) return [];
+      const old = getOwn(character.loadout, edit.in);
+      return old !== undefined && changes.some(({ wear }) => wear === old) ? [{ remove: edit.in }] : [];
+    }),
     ...changes.filter(({ remove }) => remove === undefined),
   ];
   const result = attemptedEdit(catalog, character, { together }, context);

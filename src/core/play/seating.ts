@@ -6,7 +6,8 @@ import { changedKeys } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Context, Signal } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { checkLoadout } from "../loadout/check-loadout.ts";
+import { findProblems } from "../loadout/find-problems.ts";
+import { mendingByTakingOff } from "../loadout/mend-by-taking-off.ts";
 import type { Look } from "../look/look.ts";
 import { distinctTints } from "./distinct-tints.ts";
 import type { Arrangement } from "./profile.ts";
@@ -118,7 +119,7 @@ export class Seating {
     if (character === undefined || place === undefined) return [];
     const { catalog, context } = this.#options;
     return place.problemsOf(character, this.#signals, context, (signals) =>
-      checkLoadout(catalog, character, { ...context, signals }),
+      findProblems(catalog, character, { ...context, signals }, mendingByTakingOff),
     );
   }
 

@@ -6,7 +6,6 @@ import type { LoadoutProblem } from "../character/edit.ts";
 import { problemAbout } from "../character/refuse.ts";
 import { type Explained, explainAll } from "./explain-broken.ts";
 import { brokenKeys, countBroken, findBroken } from "./find-broken.ts";
-import type { LoadoutState } from "./loadout-state.ts";
 import { withLoadout } from "./worn.ts";
 
 /** What holds before a change and not after, or does not hold more often: needs, rules, required slots, the place and the fit of parts. */

@@ -75,7 +75,7 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
       body,
       character,
       copiesOf,
-      isCarried: (part) => countInBag(character.bag, part.id) > 0,
+      isCarried: ({ id }) => countInBag(character.bag, id) > 0 || Object.values(character.loadout).includes(id),
     });
   const defaults = character === undefined ? [] : chosenDefaults(catalog, character);
   const byCatalog = getOrInsert(models, holdings ?? everything, () => new WeakMap<Catalog, Map<string, Model>>());
@@ -123,7 +123,7 @@ interface Making {
   readonly body: Body;
   /** How many of a part there are to wear. */
   readonly copiesOf: (part: Part, slot: Slot) => number;
-  /** Whether a part is in the bag, where that makes a difference. */
+  /** Whether a part is in the bag or may come to be, where that makes a difference. */
   readonly isCarried?: (part: Part) => boolean;
   /** Whose choices are there to stay. */
   readonly character?: Character;
@@ -149,7 +149,7 @@ function buildModel({ catalog, body, copiesOf, isCarried, character, openAnswers
       const count = copiesOf(part, slot);
       if (count === 0) continue;
       const extra = limit(part, count);
-      getOrInsert(classes, `${signature(part, extra)}${isCarried?.(part) ?? ""}`, () => ({
+      getOrInsert(classes, `${signature(part, extra)}${isCarried?.(part) === true ? part.id : ""}`, () => ({
         first: part,
         parts: [],
         extra,

@@ -1,6 +1,7 @@
 import type { Budget } from "./budget.ts";
 import { Choices } from "./choices.ts";
 import type { Clauses } from "./clauses.ts";
+import { Conflicts } from "./conflicts.ts";
 import { Exclusions } from "./exclusions.ts";
 import { Order } from "./order.ts";
 import { type Product, Products } from "./products.ts";
@@ -45,9 +46,9 @@ export class Engine {
   readonly #sums: Sums;
   readonly #products: Products;
   readonly #order: Order;
+  readonly #conflicts: Conflicts;
   /** By variable, what it was last. */
   #phases: Uint8Array;
-  #seen: Uint8Array;
   #isBroken = false;
   #followed = 0;
   #mostLearned = 2_000;
@@ -64,7 +65,7 @@ export class Engine {
     this.#products = new Products(products);
     this.#order = new Order(variables);
     this.#phases = new Uint8Array(variables + 64).fill(1);
-    this.#seen = new Uint8Array(variables + 64);
+    this.#conflicts = new Conflicts(this.trail, this.#order, this.#explain);
     for (const unit of units) this.require(unit);
   }
 
@@ -76,7 +77,6 @@ export class Engine {
       const phases = new Uint8Array(2 * variable).fill(1);
       phases.set(this.#phases);
       this.#phases = phases;
-      this.#seen = new Uint8Array(2 * variable);
     }
     return 2 * variable;
   }
@@ -321,13 +321,13 @@ export class Engine {
       return false;
     }
     if (level === 1) {
-      this.conflict = this.#assumptionsBehind(trail.conflict);
+      this.conflict = this.#conflicts.assumptionsBehind(trail.conflict);
       this.#backTo(0);
       this.#isBroken = this.conflict.length === 0;
       return false;
     }
     this.#backTo(level);
-    const learned = this.#firstPoint(level);
+    const learned = this.#conflicts.firstPoint(level);
     this.#order.decay();
     let back = 0;
     let second = 1;
@@ -350,57 +350,9 @@ export class Engine {
     return true;
   }
 
-  /** The clause of the first point through which all that led to the conflict went, since the last decision: that point first. */
-  #firstPoint(level: number): Literal[] {
+  /** The failing literals that made a literal hold, added to some. */
+  readonly #explain = (literal: Literal, into: Literal[]): void => {
     const { trail } = this;
-    const seen = this.#seen;
-    const learned: Literal[] = [0];
-    const marked: number[] = [];
-    let reason: readonly Literal[] = trail.conflict;
-    let here = 0;
-    let at = trail.size - 1;
-    for (;;) {
-      for (let each = 0; each < reason.length; each += 1) {
-        const literal = reason[each] as number;
-        const variable = literal >> 1;
-        if (seen[variable] === 1 || trail.levels[variable] === 0) continue;
-        seen[variable] = 1;
-        marked.push(variable);
-        this.#order.bump(variable);
-        if (trail.levels[variable] === level) here += 1;
-        else learned.push(literal);
-      }
-      while (seen[(trail.literals[at] as number) >> 1] !== 1) at -= 1;
-      const literal = trail.literals[at] as number;
-      at -= 1;
-      here -= 1;
-      if (here === 0) {
-        learned[0] = literal ^ 1;
-        break;
-      }
-      reason = this.#explain(literal);
-    }
-    const kept = learned.filter((literal, number) => number === 0 || !this.#follows(literal));
-    for (const variable of marked) seen[variable] = 0;
-    return kept;
-  }
-
-  /** Whether a literal of a learned clause follows from the others. */
-  #follows(literal: Literal): boolean {
-    const { trail } = this;
-    const variable = literal >> 1;
-    const by = trail.sources[variable];
-    if (by === source.decision || by === source.sum || by === source.product) return false;
-    return this.#explain(literal ^ 1).every((each) => this.#seen[each >> 1] === 1 || trail.levels[each >> 1] === 0);
-  }
-
-  readonly #reason: Literal[] = [];
-
-  /** The failing literals that made a literal hold; the caller's until the next call. */
-  #explain(literal: Literal): readonly Literal[] {
-    const { trail } = this;
-    const into = this.#reason;
-    into.length = 0;
     const variable = literal >> 1;
     const reason = trail.reasons[variable] as number;
     switch (trail.sources[variable]) {
@@ -420,26 +372,7 @@ export class Engine {
         this.#products.explain(literal, reason, trail, into);
         break;
     }
-    return into;
-  }
-
-  /** The assumptions from which a conflict at their level followed. */
-  #assumptionsBehind(conflict: readonly Literal[]): readonly Literal[] {
-    const { trail } = this;
-    const seen = new Set<number>();
-    const found: Literal[] = [];
-    const see = (literals: readonly Literal[]) => {
-      for (const literal of literals) if (trail.levels[literal >> 1] !== 0) seen.add(literal >> 1);
-    };
-    see(conflict);
-    for (let at = trail.size - 1; at >= (trail.starts[0] ?? 0); at -= 1) {
-      const literal = trail.literals[at] as number;
-      if (!seen.has(literal >> 1)) continue;
-      if (trail.sources[literal >> 1] === source.decision) found.push(literal);
-      else see(this.#explain(literal));
-    }
-    return found;
-  }
+  };
 }
 
 /** How much longer each try is than the shortest: 1, 1, 2, 1, 1, 2, 4, … */
