@@ -461,8 +461,12 @@ describe("mantle check of a character", () => {
     await writeFile(file, JSON.stringify({ ...good, loadout: { chain: "watch-chain", coat: "lantern" } }));
     const { status, stdout } = await mantle("check", demoFolder, file);
     expect(status).toBe(1);
-    expect(stdout).toContain('error    /loadout/coat: "lantern" does not go in slot "coat". Take "lantern" off.');
-    expect(stdout).toContain('With "watch-chain" there must be "waistcoat".');
+    expect(stdout).toContain(
+      'error    /loadout/coat: "lantern" does not go in slot "coat". Take "lantern" off "coat".',
+    );
+    expect(stdout).toContain(
+      'With "watch-chain" there must be "waistcoat". A chain hangs from a waistcoat, or it hangs in the air. Take "watch-chain" off. To mend it, put on "waistcoat" in slot "vest".\n',
+    );
     expect(stdout).toContain("Kite: 2 problems found.");
     const { problems } = JSON.parse((await mantle("check", demoFolder, file, "--json")).stdout);
     expect(problems.map(({ code }: { code: string }) => code)).toEqual(["wrong-slot", "needs-missing"]);
@@ -482,16 +486,32 @@ describe("mantle why and mantle fix", () => {
     const { status, stdout } = await mantle("why", demoFolder, file, "lamplighter-badge");
     expect(status).toBe(1);
     expect(stdout.split("\n")).toEqual([
-      '"lamplighter-badge" cannot go in "badge" now.',
-      'With "lamplighter-badge" there must be "lamps" as "trade". Only lamplighters wear the flame.',
-      "  lamplighter-badge is worn in badge",
-      '  missing: "lamps" as "trade"',
-      "  rule 7 of the catalog says so",
+      'Lamplighter badge ("lamplighter-badge") cannot go in Badge now.',
+      "With Lamplighter badge there must be Lamplighter as Trade. Only lamplighters wear the flame.",
+      "  supposing that Lamplighter badge is worn in Badge",
+      "  missing: Lamplighter as Trade",
+      expect.stringMatching(/^ {2}by the rule at catalog\.json:\d+:\d+ \/rules\/7$/),
       "No change of other slots would do it.",
       "",
     ]);
     const hook = await mantle("why", demoFolder, file, "boathook");
-    expect(hook.stdout).toContain('\nWhat would do it:\n  put on "waistcoat" in slot "vest"\n  put on "');
+    expect(hook.stdout).toContain(
+      "\nWhat would do it:\n  put on Mittens in slot Gloves\n  put on Boathook in slot Hand right\nWhat else is wrong would be mended by:\n  put on Waistcoat in slot Vest\n",
+    );
+    const worn = await mantle("why", demoFolder, file, "watch-chain");
+    expect([worn.status, worn.stdout.split("\n").filter((line) => !line.startsWith("  by "))]).toEqual([
+      1,
+      [
+        'Watch chain ("watch-chain") is worn in Chain, and something is wrong with it.',
+        "With Watch chain there must be Waistcoat. A chain hangs from a waistcoat, or it hangs in the air.",
+        "  Watch chain is worn in Chain",
+        "  missing: Waistcoat",
+        "What would mend it:",
+        "  Take Watch chain off.",
+        "  To mend it, put on Waistcoat in slot Vest.",
+        "",
+      ],
+    ]);
     const vest = JSON.parse((await mantle("why", demoFolder, file, "waistcoat", "--json")).stdout);
     expect(vest).toMatchObject({ part: "waistcoat", slot: "vest", state: "ready", problems: [] });
     expect(await mantle("why", demoFolder, file, "waistcaot")).toMatchObject({
@@ -506,7 +526,7 @@ describe("mantle why and mantle fix", () => {
     const before = await readFile(file, "utf8");
     expect(await mantle("fix", demoFolder, file)).toMatchObject({
       status: 1,
-      stdout: 'put on "waistcoat" in slot "vest"\nWren: valid with 1 edit. Add --write to do it.\n',
+      stdout: "put on Waistcoat in slot Vest\nWren: valid with 1 edit. Add --write to do it.\n",
     });
     expect(await readFile(file, "utf8")).toBe(before);
     expect((await mantle("fix", demoFolder, file, "--write")).status).toBe(0);

@@ -28,11 +28,10 @@ export const mendingBySearch: Mending = {
     // What is there may be right, and something else be missing.
     const kept = new Set(said.culprits.map(({ slot }) => slot));
     const added = isMissing(said) ? nearest(catalog, character, context, said, kept) : undefined;
-    if (added !== undefined && mends(catalog, character, context, said, added))
-      return [...fixes, fixBy(character, added)];
+    if (added !== undefined) return [...fixes, fixBy(character, added)];
     if (fixes.length > 0) return fixes;
     const edits = nearest(catalog, character, context, said, new Set());
-    return edits !== undefined && mends(catalog, character, context, said, edits) ? [fixBy(character, edits)] : [];
+    return edits === undefined ? [] : [fixBy(character, edits)];
   },
   fixesForUnowned(catalog, character, context, slot) {
     const fixes = mendingByTakingOff.fixesForUnowned(catalog, character, context, slot);
@@ -59,7 +58,7 @@ function fixBy(character: Character, edits: readonly Edit[]): LoadoutProblem["fi
   return fixWith("do-edits", { edits: edits.map((edit) => editMessage(edit, character.loadout)) }, edits);
 }
 
-/** The fewest edits that leave nothing of a finding, while all else that is broken may stay so. */
+/** The fewest edits that mend a finding, while all else that is broken may stay so. */
 function nearest(
   catalog: Catalog,
   character: Character,
@@ -78,7 +77,14 @@ function nearest(
   const { answer, size } = search.find(budget, undefined);
   if (answer === undefined) return undefined;
   const edits = editsTo(catalog, character, search.loadoutOf(search.preferred(answer, size, [], budget)), context);
-  return edits.length === 0 ? undefined : edits;
+  if (!mends(catalog, character, context, said, edits)) return undefined;
+  // What is worn in the wrong place had to go in the search, and need not here.
+  let needed = edits;
+  for (const edit of edits) {
+    const fewer = needed.filter((each) => each !== edit);
+    if (fewer.length > 0 && mends(catalog, character, context, said, fewer)) needed = fewer;
+  }
+  return needed;
 }
 
 /** Whether something broken is what a finding is about; a rule is not mended by halves. */
