@@ -170,9 +170,7 @@ const calls = [
   "check saltmarsh --quick",
   "check saltmarsh kite.json",
   "why saltmarsh kite.json boathook",
-  "why saltmarsh kite.json waders",
   "fix saltmarsh kite.json --write",
-  "fix saltmarsh kite.json",
   "why saltmarsh kite.json cork-vest",
   "roll saltmarsh --seed 5 --count 3 --from kite.json --keep body,chain,vest --weights rare=4",
 ];

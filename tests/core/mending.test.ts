@@ -16,6 +16,7 @@ import {
 import { countLoadouts, surveyRules } from "zealous-mantle/authoring";
 import { readSource, wearing } from "../../bench/catalogs.ts";
 import { type HardCase, hardCases } from "../../bench/hard-catalogs.ts";
+import { demo } from "../demo-catalog.ts";
 import { inWords } from "../in-words.ts";
 import { everyLoadout, isValidSlowly, type World, wornSlowly } from "../oracles/judge-slowly.ts";
 import { runs } from "../runs.ts";
@@ -362,6 +363,13 @@ describe("the fewest changes", () => {
     };
     expect(solve(cover, { milliseconds: 2, clock })).toMatchObject({ complete: false });
     expect(solve(cover, { signal: { aborted: true } })).toMatchObject({ complete: false });
+  });
+
+  test("are found in a copy of the catalog as well, as a worker gets it", () => {
+    const wren = { ...createCharacter(demo, { body: "reed" }), loadout: { chain: "watch-chain" } };
+    const copy = structuredClone(demo);
+    expect(repairLoadout(copy, wren)).toEqual(repairLoadout(demo, wren));
+    expect(rollCharacter(copy, { seed: 5 })).toEqual(rollCharacter(demo, { seed: 5 }));
   });
 
   test("cost nothing for a default that was chosen, though it would come by itself", () => {
