@@ -202,7 +202,7 @@ describe("on generated catalogs, compared with trying everything", () => {
           }
         }
       }),
-      runs(300),
+      runs(200),
     );
   });
 
@@ -224,7 +224,7 @@ describe("on generated catalogs, compared with trying everything", () => {
           expect(distance(loadout, dressed.loadout, defaults)).toBe(least);
         }
       }),
-      runs(200),
+      runs(100),
     );
   });
 });
