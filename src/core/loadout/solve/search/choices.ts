@@ -12,6 +12,11 @@ export interface ChoiceTable {
   /** By choice, the literal of each value. */
   readonly values: readonly (readonly Literal[])[];
   readonly masks: readonly Mask[];
+  /** By choice, and by mask, how many values there are. */
+  readonly sizes: Int32Array;
+  readonly maskSizes: Int32Array;
+  /** By choice, how many values its largest mask has. */
+  readonly largest: Int32Array;
   /** By variable of a value, its choice; -1 for others. */
   readonly choiceOf: Int32Array;
   /** By variable of a value, the masks it is in. */
@@ -41,7 +46,11 @@ export function choiceTable(
       else known.push(mask);
     }
   }
-  return { values, masks, choiceOf, masksOf, maskOf };
+  const largest = new Int32Array(values.length);
+  for (const { choice, values: within } of masks) largest[choice] = Math.max(largest[choice] ?? 0, within.length);
+  const sizes = Int32Array.from(values, ({ length }) => length);
+  const maskSizes = Int32Array.from(masks, (mask) => mask.values.length);
+  return { values, masks, sizes, maskSizes, largest, choiceOf, masksOf, maskOf };
 }
 
 /**
@@ -59,21 +68,24 @@ export class Choices {
   readonly #left: Int32Array;
   /** By choice, a place before which no value is left. */
   readonly #first: Int32Array;
+  /** By choice, how many values its largest mask has. */
+  readonly #largest: Int32Array;
   /** By mask, how many of its values are left. */
   readonly #leftIn: Int32Array;
-  /** By variable, the mask it was in when it was marked last. */
+  /** By variable, the mask it was in when it was marked last, and 1; 0 when it never was. */
   readonly #marked: Int32Array;
 
-  constructor({ values, masks, choiceOf, masksOf, maskOf }: ChoiceTable) {
+  constructor({ values, masks, sizes, maskSizes, largest, choiceOf, masksOf, maskOf }: ChoiceTable) {
     this.#values = values;
     this.#masks = masks;
     this.#choiceOf = choiceOf;
     this.#masksOf = masksOf;
     this.#maskOf = maskOf;
-    this.#left = Int32Array.from(values, ({ length }) => length);
+    this.#left = sizes.slice();
     this.#first = new Int32Array(values.length);
-    this.#leftIn = Int32Array.from(masks, (mask) => mask.values.length);
-    this.#marked = new Int32Array(choiceOf.length).fill(-1);
+    this.#largest = largest;
+    this.#leftIn = maskSizes.slice();
+    this.#marked = new Int32Array(choiceOf.length);
   }
 
   /** The choice that a variable is a value of; -1 for others. */
@@ -158,6 +170,7 @@ export class Choices {
       return false;
     }
     if (left === 1 && trail.values[first] === open) trail.assign(first, source.choice, -1 - choice);
+    if (left > (this.#largest[choice] as number)) return true;
     // Whatever mask has all that is left has the first of it.
     const around = this.#masksOf[first >> 1];
     if (around === undefined) return true;
@@ -193,8 +206,8 @@ export class Choices {
   #outside(mask: number): readonly Literal[] {
     const { choice, values } = this.#masks[mask] as Mask;
     const marked = this.#marked;
-    for (let at = 0; at < values.length; at += 1) marked[(values[at] as number) >> 1] = mask;
-    return (this.#values[choice] as readonly Literal[]).filter((value) => marked[value >> 1] !== mask);
+    for (let at = 0; at < values.length; at += 1) marked[(values[at] as number) >> 1] = mask + 1;
+    return (this.#values[choice] as readonly Literal[]).filter((value) => marked[value >> 1] !== mask + 1);
   }
 
   /** The failing literals that made a literal hold. */

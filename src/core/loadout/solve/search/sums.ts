@@ -32,6 +32,8 @@ export class Sums {
   /** By column, the place of its lightest value that is left, and the literal there. */
   #lightest: number[] = [];
   #watched: Literal[] = [];
+  /** By literal, by how many columns it is watched. */
+  #watchers = new Uint16Array(64);
   #sumsOf: (readonly number[])[] = [];
   /** By literal, its columns. */
   #columnsOf: (readonly number[] | undefined)[] = [];
@@ -59,6 +61,7 @@ export class Sums {
     copy.#columns = this.#columns.slice();
     copy.#lightest = this.#lightest.slice();
     copy.#watched = this.#watched.slice();
+    copy.#watchers = this.#watchers.slice();
     // What is never changed in place is shared until something is added to it.
     copy.#sumsOf = this.#sumsOf.slice();
     copy.#columnsOf = this.#columnsOf.slice();
@@ -117,8 +120,25 @@ export class Sums {
       lightest += 1;
     this.#lightest.push(lightest);
     this.#watched.push(literals[lightest] ?? 0);
+    this.#addWatcher(literals[lightest] ?? 0);
     for (const literal of literals) this.#columnsOf[literal] = [...(this.#columnsOf[literal] ?? none), number];
     return number;
+  }
+
+  #watch(column: number, literal: Literal): void {
+    const old = this.#watched[column] as number;
+    this.#watchers[old] = (this.#watchers[old] as number) - 1;
+    this.#watched[column] = literal;
+    this.#addWatcher(literal);
+  }
+
+  #addWatcher(literal: Literal): void {
+    if (literal >= this.#watchers.length) {
+      const watchers = new Uint16Array(2 * literal + 2);
+      watchers.set(this.#watchers);
+      this.#watchers = watchers;
+    }
+    this.#watchers[literal] = (this.#watchers[literal] as number) + 1;
   }
 
   #enqueue(sum: number): void {
@@ -129,8 +149,9 @@ export class Sums {
 
   /** Follows up a literal that fails now. */
   follow(failing: Literal, trail: Trail): void {
-    const columns = this.#columnsOf[failing];
-    if (columns === undefined) return;
+    // Nearly always nobody watches it.
+    if (failing >= this.#watchers.length || this.#watchers[failing] === 0) return;
+    const columns = this.#columnsOf[failing] as readonly number[];
     for (let at = 0; at < columns.length; at += 1) {
       const number = columns[at] as number;
       if (this.#watched[number] !== failing) continue;
@@ -140,7 +161,7 @@ export class Sums {
       while (lightest < literals.length - 1 && trail.values[literals[lightest] as number] === fails) lightest += 1;
       if (lightest === was) continue;
       this.#lightest[number] = lightest;
-      this.#watched[number] = literals[lightest] as number;
+      this.#watch(number, literals[lightest] as number);
       this.#undo.push(0, number, was);
       const more = (weights[lightest] as number) - (weights[was] as number);
       if (more === 0) continue;
@@ -170,7 +191,7 @@ export class Sums {
       const old = undo[at + 2] as number;
       if (undo[at] === 0) {
         this.#lightest[number] = old;
-        this.#watched[number] = (this.#columns[number] as Column).literals[old] as number;
+        this.#watch(number, (this.#columns[number] as Column).literals[old] as number);
       } else if (undo[at] === 1) this.#totals[number] = old;
       else this.#heaviest[number] = old;
     }
