@@ -18,10 +18,10 @@ import { readSource, wearing } from "../../bench/catalogs.ts";
 import { type HardCase, hardCases } from "../../bench/hard-catalogs.ts";
 import { demo } from "../demo-catalog.ts";
 import { inWords } from "../in-words.ts";
-import { everyLoadout, isValidSlowly, type World, wornSlowly } from "../oracles/judge-slowly.ts";
+import { everyLoadout, isValidSlowly, placesHoldSlowly, type World, wornSlowly } from "../oracles/judge-slowly.ts";
 import { runs } from "../runs.ts";
 import { gear, part, smallCatalog } from "../small-catalog.ts";
-import { loadoutIn, pool, worlds } from "./generated-worlds.ts";
+import { catalogOf, loadoutIn, pool, worlds } from "./generated-worlds.ts";
 
 const picks = fc.array(fc.nat({ max: 11 }), { minLength: 4, maxLength: 4 });
 const bodies = fc.constantFrom("plain", "tall");
@@ -245,6 +245,118 @@ describe("a roll", () => {
     for (const loadout of shows({}, ["feet", "hat"])) expect(loadout).toEqual({ coat: "jacket" });
     for (const loadout of shows({ coat: "waders" }, ["hat"])) expect(loadout).toEqual({ coat: "waders" });
     expect(shows({ hat: "cap" }, ["hat"]).every(({ hat }) => hat === "cap")).toBe(true);
+  });
+});
+
+describe("on generated catalogs, compared with trying everything", () => {
+  test("a roll keeps what slots show, never has what has no weight, and says when there is no such loadout", () => {
+    const locks = fc.subarray(["a", "b", "c", "d"]);
+    fc.assert(
+      fc.property(worlds, picks, bodies, locks, fc.boolean(), ({ world, valid }, pick, body, slots, weighed) => {
+        const parts = Object.entries(world.parts).map(([id, each]) => [
+          id,
+          id.endsWith("-one") ? { ...each, rarity: "odd" } : each,
+        ]);
+        const catalog = catalogOf({ ...world, parts: Object.fromEntries(parts) });
+        const loadout = loadoutIn(world, pick);
+        fc.pre(placesHoldSlowly(world, { body, loadout }));
+        const shown = (each: Character["loadout"], slot: string) => {
+          const worn = wornSlowly(world, { body, loadout: each });
+          const takes = ([own, id]: readonly [string, string]) =>
+            own === slot || world.parts[id]?.occupies?.includes(slot);
+          return JSON.stringify(worn.find(takes) ?? null);
+        };
+        const kept = slots.map((slot) => shown(loadout, slot));
+        const isOdd = ([slot, id]: readonly [string, string]) =>
+          id.endsWith("-one") && !kept.includes(JSON.stringify([slot, id]));
+        const allowed = valid(body)
+          .filter((each) => slots.every((slot, at) => shown(each, slot) === kept[at]))
+          .filter((each) => !weighed || !wornSlowly(world, { body, loadout: each }).some(isOdd))
+          .map((each) => JSON.stringify(Object.entries(each).sort()));
+        const keep = { character: { ...createCharacter(catalog, { body }), loadout }, slots };
+        for (let seed = 0; seed < 5; seed += 1) {
+          const roll = () => rollCharacter(catalog, { seed, body, keep, weights: weighed ? { odd: 0 } : {} });
+          if (allowed.length === 0) expect(roll).toThrow(expect.objectContaining({ code: "nothing-to-roll" }));
+          else expect(allowed).toContain(JSON.stringify(Object.entries(roll().loadout).sort()));
+        }
+      }),
+      runs(150),
+    );
+  });
+
+  test("a repair counts what the game adds to stats", () => {
+    fc.assert(
+      fc.property(
+        worlds,
+        picks,
+        bodies,
+        fc.integer({ min: -3, max: 4 }),
+        ({ world, catalog, defaults }, pick, body, carry) => {
+          const raised = Object.entries(world.bodies).map(([id, stats]) => [
+            id,
+            { ...stats, carry: (stats["carry"] ?? 0) + carry },
+          ]);
+          const lifted = { ...world, bodies: Object.fromEntries(raised) };
+          const loadout = loadoutIn(world, pick);
+          const shown = (each: Character["loadout"], slot: string) => each[slot] ?? defaults[slot];
+          const sizes = everyLoadout(world, loadout)
+            .filter((each) => isValidSlowly(lifted, { body, loadout: each }))
+            .map(
+              (each) => Object.keys(world.slots).filter((slot) => shown(each, slot) !== shown(loadout, slot)).length,
+            );
+          const { edits, changes } = repairLoadout(
+            catalog,
+            { ...createCharacter(catalog, { body }), loadout },
+            { stats: { carry } },
+          );
+          expect(edits === undefined ? Number.POSITIVE_INFINITY : changes).toBe(Math.min(...sizes));
+        },
+      ),
+      runs(80),
+    );
+  });
+});
+
+describe("what is decided", () => {
+  test("signals are compared as text, and do not hold while they are nothing", () => {
+    const catalog = smallCatalog({
+      slots: { hat: gear },
+      parts: { cap: part("hat") },
+      rules: [
+        { if: "part:cap", needs: "signal:tide=3" },
+        { if: "part:cap", needs: "signal:flood" },
+      ],
+    });
+    const wears = (signals: NonNullable<Context["signals"]>) =>
+      applyEdit(catalog, bare(catalog), { wear: "cap" }, { signals }).ok;
+    expect([3, "3", 4].map((tide) => wears({ tide, flood: true }))).toEqual([true, true, false]);
+    expect([true, 1, "yes", false, 0, ""].map((flood) => wears({ tide: 3, flood }))).toEqual([
+      true,
+      true,
+      true,
+      false,
+      false,
+      false,
+    ]);
+  });
+
+  test("nobody has to own a default, and it does not yield to a rule; one part in two slots counts twice, and is no pair of its own", () => {
+    const catalog = smallCatalog({
+      slots: { feet: { ...gear, required: true, default: "clogs" }, left: gear, right: gear },
+      parts: { clogs: part("feet", { access: "listed" }), lamp: part(["left", "right"]), eel: part("left") },
+      rules: [
+        { count: "part:lamp", atMost: 1 },
+        { never: ["part:lamp", "part:eel"] },
+        { never: ["part:clogs", "part:eel"], then: "displace" },
+      ],
+    });
+    const codes = (loadout: Character["loadout"], context: Context = {}) =>
+      checkLoadout(catalog, { ...bare(catalog), loadout }, context).map(({ code }) => code);
+    expect(codes({}, { holdings: {} })).toEqual([]);
+    expect(codes({ left: "lamp", right: "lamp" })).toEqual(["count-too-high"]);
+    expect(applyEdit(catalog, bare(catalog), { wear: "eel" })).toMatchObject({
+      problems: [{ code: "never-together" }],
+    });
   });
 });
 

@@ -6,7 +6,7 @@ import { budgetOf, type SearchLimits } from "./search-limits.ts";
 import { type Binding, bindingsOf } from "./solve/bindings.ts";
 import { LoadoutSearch } from "./solve/loadout-search.ts";
 import { modelFor } from "./solve/model.ts";
-import type { Budget } from "./solve/search/budget.ts";
+import { type Budget, stepsOfLook } from "./solve/search/budget.ts";
 import { fails, type Literal, open } from "./solve/search/trail.ts";
 
 export interface CountOptions extends Pick<Context, "holdings" | "stats" | "signals">, SearchLimits {
@@ -62,6 +62,7 @@ class Counter {
   /** By choice, the numbers of its bindings. */
   readonly #bindingsOn: readonly (readonly number[])[];
   readonly #kept = new Map<string, bigint>();
+  #sinceLook = 0;
 
   constructor(search: LoadoutSearch, budget: Budget) {
     this.#search = search;
@@ -120,8 +121,7 @@ class Counter {
     let [least, most] = [0n, 0n];
     for (const literal of this.#values[chosen] ?? []) {
       if (trail.values[literal] !== open) continue;
-      const ended = this.#budget.steps <= 0 || this.#budget.isOver?.() === true;
-      this.#budget.steps -= 1;
+      const ended = this.#isEnded();
       if (engine.push(literal)) {
         const part = ended ? { least: 0n, most: this.#free(connected) } : this.#countOver(connected);
         least += part.least;
@@ -134,6 +134,17 @@ class Counter {
       this.#kept.set(key, least);
     }
     return { least, most };
+  }
+
+  /** Takes a step; whether that was the last. */
+  #isEnded(): boolean {
+    const budget = this.#budget;
+    budget.steps -= 1;
+    this.#sinceLook += 1;
+    if (this.#sinceLook < stepsOfLook) return budget.steps < 0;
+    this.#sinceLook = 0;
+    if (budget.isOver?.() === true) budget.steps = -1;
+    return budget.steps < 0;
   }
 
   /** Everything that the number of answers hangs on: what is left of each choice, and what matters of those that are decided. */

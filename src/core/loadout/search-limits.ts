@@ -1,4 +1,4 @@
-import type { Budget } from "./solve/search/budget.ts";
+import { type Budget, stepsOfLook } from "./solve/search/budget.ts";
 
 /** How long a search may take. What it has found by then is returned. */
 export interface SearchLimits {
@@ -12,13 +12,23 @@ export interface SearchLimits {
   readonly milliseconds?: number;
   /** The time in milliseconds, from any start. @defaultValue `Date.now` */
   readonly clock?: () => number;
+  /** Is called now and then with how many steps were taken, about. */
+  readonly progress?: (steps: number) => void;
   /** Ends the search when it is aborted, as that of an `AbortController`; looked at now and then. */
   readonly signal?: { readonly aborted: boolean };
 }
 
 /** The budget of a search. */
-export function budgetOf({ budget = 500_000, milliseconds, clock = Date.now, signal }: SearchLimits): Budget {
+export function budgetOf({ budget = 500_000, milliseconds, clock = Date.now, progress, signal }: SearchLimits): Budget {
   const end = milliseconds === undefined ? Number.POSITIVE_INFINITY : clock() + milliseconds;
-  if (milliseconds === undefined && signal === undefined) return { steps: budget };
-  return { steps: budget, isOver: () => signal?.aborted === true || (milliseconds !== undefined && clock() >= end) };
+  if (milliseconds === undefined && signal === undefined && progress === undefined) return { steps: budget };
+  let looks = 0;
+  return {
+    steps: budget,
+    isOver() {
+      looks += 1;
+      progress?.(looks * stepsOfLook);
+      return signal?.aborted === true || (milliseconds !== undefined && clock() >= end);
+    },
+  };
 }

@@ -1,4 +1,4 @@
-import type { Budget } from "./budget.ts";
+import { type Budget, stepsOfLook } from "./budget.ts";
 import { Choices } from "./choices.ts";
 import type { Clauses } from "./clauses.ts";
 import { Conflicts } from "./conflicts.ts";
@@ -51,6 +51,8 @@ export class Engine {
   #phases: Uint8Array;
   #isBroken = false;
   #followed = 0;
+  /** Steps since it was asked last whether the search is to end. */
+  #sinceLook = 0;
   #mostLearned = 2_000;
 
   constructor(program: Program) {
@@ -214,10 +216,12 @@ export class Engine {
     this.#sums.looks = 0;
     const followed = Math.floor(this.#followed / followedInStep);
     this.#followed -= followed * followedInStep;
-    const before = budget.steps;
     budget.steps -= 1 + followed;
     if (budget.steps <= 0) return true;
-    return before >> 8 !== budget.steps >> 8 && budget.isOver?.() === true;
+    this.#sinceLook += 1 + followed;
+    if (this.#sinceLook < stepsOfLook) return false;
+    this.#sinceLook = 0;
+    return budget.isOver?.() === true;
   }
 
   /** Puts all assumptions on a level of their own; whether they can hold together as far as is known. */
