@@ -6,7 +6,7 @@ import type { Context } from "../character/context.ts";
 import type { Edit, LoadoutProblem } from "../character/edit.ts";
 import { fixWith } from "../character/refuse.ts";
 import type { Explained } from "../rules/explain-broken.ts";
-import { countBroken } from "../rules/find-broken.ts";
+import { countBroken, findBroken } from "../rules/find-broken.ts";
 import { withLoadout } from "../rules/worn.ts";
 import { mendingEdit } from "./edits-to.ts";
 import type { Mending } from "./find-problems.ts";
@@ -26,6 +26,9 @@ export function mends(
   const earlier = withLoadout(catalog, character, context, countBroken);
   return withLoadout(catalog, after, context, (state) => {
     const later = countBroken(state);
+    // The same may be wrong in two places, of which this is one.
+    const here = JSON.stringify(said.broken);
+    if (findBroken(state).some((broken) => JSON.stringify(broken) === here)) return false;
     // A slot that is taken by many is still taken twice when it is taken by one fewer.
     const most = (key: string) => (said.broken.kind === "taken-twice" ? 0 : (earlier.get(key) ?? 0) - 1);
     return said.keys.every((key) => (later.get(key) ?? 0) <= most(key));
