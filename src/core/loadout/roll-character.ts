@@ -106,7 +106,7 @@ function rollLoadout(
   for (const [id, lock] of locks) if (lock === "bare") keepBare(search, catalog.slots.get(id)?.number ?? -1);
   search.engine.decide = decider(search, likelyIn(model, bareness, weights, weightOf), random);
   const outcome = search.engine.search([], budgetOf({ budget: 100_000, ...options }));
-  if (outcome === "found") return loadoutOf(model, search.values(), keep, weightOf, random);
+  if (outcome === "found") return loadoutOf(model, search.values(), locks, weightOf, random);
   if (outcome === "none") throw nothingToRoll(options);
   throw new MantleError("gave-up", "No valid loadout was found in time. Give a greater budget, or loosen the rules.");
 }
@@ -230,7 +230,7 @@ function likelihoods({ variables }: Model, bareness: number, weightOf: (part: Pa
 function loadoutOf(
   model: Model,
   values: readonly number[],
-  keep: RollKeep | undefined,
+  locks: ReadonlyMap<string, Lock>,
   weightOf: (part: Part) => number,
   random: Random,
 ): Character["loadout"] {
@@ -238,9 +238,8 @@ function loadoutOf(
   for (const [variable, { slot, values: choices }] of model.variables.entries()) {
     const value = choices[values[variable] ?? -1];
     if (slot === undefined || value?.kind !== "worn") continue;
-    const kept = keep && getOwn(keep.character.loadout, slot.id);
-    const isKept = keep?.slots?.includes(slot.id) === true && value.parts.some(({ id }) => id === kept);
-    const part = isKept ? kept : pickWeighted(value.parts, weightOf, random)?.id;
+    const lock = locks.get(slot.id);
+    const part = typeof lock === "object" ? lock.part : pickWeighted(value.parts, weightOf, random)?.id;
     if (part !== undefined) loadout[slot.id] = part;
   }
   return loadout;
