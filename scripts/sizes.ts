@@ -26,15 +26,15 @@ const jobs: readonly Job[] = [
   {
     name: "rules alone",
     imports: 'export { readCatalog, checkLoadout, repairLoadout } from "zealous-mantle"',
-    ceiling: 50.5,
-    goal: 50.5,
+    ceiling: 51,
+    goal: 51,
   },
-  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 91.5, goal: 91.5 },
+  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 92, goal: 92 },
   {
     name: "while a game is made",
     imports: 'export * from "zealous-mantle/authoring"',
-    ceiling: 73,
-    goal: 73,
+    ceiling: 73.5,
+    goal: 73.5,
   },
   {
     name: "bringing art in",
