@@ -64,7 +64,7 @@ async function fix(folder: string, file: string, { write = false, budget }: Opti
       : colors.green(`valid with ${counted(edits.length, "edit")}.`);
   const doubt = complete
     ? ""
-    : ` It may take fewer: ${least} of ${counted(changes, "change")} ${least === 1 ? "is" : "are"} proved. Give a greater --budget.`;
+    : ` It is not proved that ${counted(changes, "change")} is the least there can be; no answer has fewer than ${least}. Give a greater --budget.`;
   const advice = edits.length > 0 && !write ? " Add --write to do it." : "";
   return {
     lines: [
