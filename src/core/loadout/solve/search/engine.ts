@@ -4,7 +4,7 @@ import type { Clauses } from "./clauses.ts";
 import { Conflicts } from "./conflicts.ts";
 import { Exclusions } from "./exclusions.ts";
 import { Order } from "./order.ts";
-import { type Product, Products } from "./products.ts";
+import { Products } from "./products.ts";
 import type { Program } from "./program.ts";
 import type { Sum, Sums } from "./sums.ts";
 import { fails, holds, type Literal, open, source, Trail } from "./trail.ts";
@@ -29,8 +29,6 @@ export class Engine {
   readonly choices: Choices;
   /** The assumptions that cannot hold together, after an outcome of `none`; empty when nothing can hold at all. */
   conflict: readonly Literal[] = [];
-  /** Conflicts there have been. */
-  conflicts = 0;
   /** Chooses what to try next, in place of the order of activity, as long as it has something. */
   decide: (() => Literal | undefined) | undefined;
   /** What is tried first of each choice: by choice, a literal of it, or -1. */
@@ -118,11 +116,6 @@ export class Engine {
     this.#sums.setBound(sum, bound);
   }
 
-  requireProduct(product: Product): void {
-    this.#backTo(0);
-    this.#products.add(product);
-  }
-
   /** How many values a choice has left. */
   left(choice: number): number {
     const values = this.#values[choice] ?? [];
@@ -189,7 +182,6 @@ export class Engine {
     for (let conflicts = 0; ; ) {
       if (!this.#propagate() || !this.#complete()) {
         conflicts += 1;
-        this.conflicts += 1;
         if (!this.#learn()) return "none";
         if (this.#spend(budget)) return "gave-up";
         continue;
