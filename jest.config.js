@@ -22,6 +22,8 @@ const shared = {
     "^zealous-mantle/three$": "<rootDir>/src/engines/three/index.ts",
     "^zealous-mantle/judge$": "<rootDir>/src/core/judge.ts",
     "^zealous-mantle/atlas$": "<rootDir>/src/core/atlas.ts",
+    "^zealous-mantle/sync$": "<rootDir>/src/core/sync.ts",
+    "^zealous-mantle/server$": "<rootDir>/src/server/index.ts",
     "^zealous-mantle/share$": "<rootDir>/src/core/share.ts",
     "^zealous-mantle/vite$": "<rootDir>/src/vite/index.ts",
     "^zealous-mantle/react$": "<rootDir>/src/frameworks/react.ts",

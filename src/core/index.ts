@@ -215,5 +215,7 @@ export {
   type Store,
   withGeneration,
 } from "./save/store.ts";
-export { type FoundSave, readSave, type WriteOptions, writeSave } from "./save/saves.ts";
-export { type Address, type Json, type Opened, openSave, sealSave } from "./save/seal.ts";
+export { type FoundSave, type ReadSaveOptions, readSave, type WriteSaveOptions, writeSave } from "./save/saves.ts";
+export type { Json } from "./save/json.ts";
+export type { Migration } from "./save/migrations.ts";
+export { type Address, type Opened, openSave, sealSave } from "./save/seal.ts";

@@ -2,8 +2,8 @@ import type { ParamsOf } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
+import type { Json } from "../save/json.ts";
 import { type FoundSave, readSave, writeSave } from "../save/saves.ts";
-import type { Json } from "../save/seal.ts";
 import type { Store } from "../save/store.ts";
 
 const profileKey = "profile";
@@ -67,7 +67,12 @@ export async function readProfile(store: Store): Promise<Profile> {
 
 function unreadable(key: string, error: unknown): FoundSave {
   const reason = error instanceof Error ? error.message : String(error);
-  return { content: undefined, revision: 0, problems: [problemAt(key, "store-failed", { key, reason })] };
+  return {
+    kind: undefined,
+    content: undefined,
+    revision: 0,
+    problems: [problemAt(key, "store-failed", { key, reason })],
+  };
 }
 
 /** Thrown for a name that is none of the keys of a store. */

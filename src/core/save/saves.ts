@@ -2,11 +2,15 @@ import { getOrInsert } from "../base/get-or-insert.ts";
 import { shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { MantleError, type Problem } from "../base/problem.ts";
-import { type Json, type Opened, openSave, sealSave } from "./seal.ts";
+import type { Json } from "./json.ts";
+import type { Migration } from "./migrations.ts";
+import { type Opened, openSave, sealSave } from "./seal.ts";
 import { changedElsewhere, type Generation, type Store } from "./store.ts";
 
 /** What was found under a key: the newest generation that can be used, and what was wrong with newer ones. */
 export interface FoundSave {
+  /** What it holds; `undefined` together with `content`. */
+  readonly kind: string | undefined;
   /** `undefined` when there is no save, or none that can be used. */
   readonly content: Json | undefined;
   /** Of the newest generation, whether it can be used or not; 0 when there is none. */
@@ -14,7 +18,12 @@ export interface FoundSave {
   readonly problems: readonly Problem[];
 }
 
-export interface WriteOptions {
+export interface ReadSaveOptions {
+  /** Of the game's own kinds: what has an older form is given in the newest. @defaultValue none */
+  readonly migrations?: readonly Migration[];
+}
+
+export interface WriteSaveOptions {
   /**
    * The revision that was read or written last by this writer. When the store has a newer one with other content, nothing is written.
    *
@@ -26,21 +35,27 @@ export interface WriteOptions {
 /**
  * Reads a save. A generation that cannot be used is reported, and the one before it is used.
  *
- * @param kind - what the save must hold, for example `"character"`.
+ * @param kind - what the save must hold, for example `"character"`; anything when left out.
+ * @throws whatever the store failed with; MantleError `bad-migration`.
  */
-export async function readSave(store: Store, key: string, kind: string): Promise<FoundSave> {
+export async function readSave(
+  store: Store,
+  key: string,
+  kind?: string,
+  { migrations = [] }: ReadSaveOptions = {},
+): Promise<FoundSave> {
   const problems: Problem[] = [];
   const generations = await store.read(key);
   const revision = generations[0]?.revision ?? 0;
   for (const [age, generation] of generations.entries()) {
-    const opened = openGeneration(generation, key, kind);
+    const opened = openGeneration(generation, key, kind, migrations);
     if (opened.ok) {
       if (generations.length === 1) problems.push(loneGeneration(key, revision));
-      return { content: opened.content, revision, problems };
+      return { kind: opened.kind, content: opened.content, revision, problems };
     }
     problems.push(unusable(key, generation, opened, age < generations.length - 1));
   }
-  return { content: undefined, revision, problems };
+  return { kind: undefined, content: undefined, revision, problems };
 }
 
 /**
@@ -55,7 +70,7 @@ export async function writeSave(
   key: string,
   kind: string,
   content: Json,
-  { after }: WriteOptions = {},
+  { after }: WriteSaveOptions = {},
 ): Promise<number> {
   const sealed = (revision: number): Stored => ({ revision, text: sealSave(kind, content, { key, revision }) });
   const known = getOrInsert(written, store, () => new Map<string, Written>());
@@ -129,10 +144,15 @@ function lastingIn(generations: readonly Generation[], key: string, kind: string
 const lasting: ReadonlySet<string> = new Set(["newer-save", "unreadable-save"]);
 
 /** Opens a generation where it was found: one that belongs elsewhere, or holds a newer form, is refused. */
-function openGeneration(generation: Generation, key: string, kind: string): Opened | Unusable {
+function openGeneration(
+  generation: Generation,
+  key: string,
+  kind: string | undefined,
+  migrations: readonly Migration[] = [],
+): Opened | Unusable {
   if (generation.text === undefined)
     return { ok: false, code: "unreadable-save", reason: message("save-unreadable", { reason: generation.because }) };
-  const opened = openSave(generation.text, kind);
+  const opened = openSave(generation.text, kind, migrations);
   if (!opened.ok) return opened;
   const { address } = opened;
   if (address === undefined) return { ok: false, code: "misplaced-save", reason: message("save-not-here") };

@@ -3,9 +3,8 @@ import canonicalize from "canonicalize";
 import { beyondLimits, limits, parseWithin, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { codesOf, MantleError } from "../base/problem.ts";
-
-/** A JSON value. */
-export type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json };
+import { formNumber, type Json } from "./json.ts";
+import { type Migration, migrated, newestForm } from "./migrations.ts";
 
 /** Where a save belongs in a store. */
 export interface Address {
@@ -64,11 +63,13 @@ export type Opened =
 const form = "save/1";
 
 /**
- * Opens the text of a save, and refuses one that is cut short, changed, of another kind or beyond the limits. Never throws.
+ * Opens the text of a save, and refuses one that is cut short, changed, of another kind or beyond the limits.
  *
  * @param kind - what it has to hold, for example `"character"`; anything when left out.
+ * @param migrations - of the game's own kinds: content of an older form becomes that of the newest.
+ * @throws MantleError `bad-migration`, and what a migration throws; for a text it never throws.
  */
-export function openSave(text: string, kind?: string): Opened {
+export function openSave(text: string, kind?: string, migrations: readonly Migration[] = []): Opened {
   const parsed = parseWithin(text, limits.saveLength);
   if (!parsed.ok) return damaged(parsed.reason);
   const document = parsed.value;
@@ -81,8 +82,9 @@ export function openSave(text: string, kind?: string): Opened {
   if (kind !== undefined && found !== kind)
     return { ok: false, code: "other-save", reason: message("save-of-other-kind", { found: shorten(found), kind }) };
   const contentForm = formNumber(content, found);
-  if (contentForm !== undefined && contentForm > 1) return newer(`${found}/${contentForm}`);
-  return { ok: true, kind: found, content, address };
+  if (contentForm === undefined) return { ok: true, kind: found, content, address };
+  if (contentForm > newestForm(found, migrations)) return newer(`${found}/${contentForm}`);
+  return { ok: true, kind: found, content: migrated(found, content, contentForm, migrations), address };
 }
 
 function damaged(reason: Message): Opened {
@@ -91,14 +93,6 @@ function damaged(reason: Message): Opened {
 
 function newer(found: string): Opened {
   return { ok: false, code: "newer-save", reason: message("save-of-newer-form", { form: found }) };
-}
-
-/** The number in `{ "mantle": "kind/2" }`; `undefined` where a value does not have this shape. */
-function formNumber(value: unknown, kind: string): number | undefined {
-  const mantle: unknown = typeof value === "object" && value !== null && "mantle" in value ? value.mantle : undefined;
-  if (typeof mantle !== "string" || !mantle.startsWith(`${kind}/`)) return undefined;
-  const number = mantle.slice(kind.length + 1);
-  return /^[1-9]\d{0,8}$/.test(number) ? Number(number) : undefined;
 }
 
 function isSaveDocument(value: unknown): value is SaveDocument {

@@ -1,0 +1,9 @@
+/** Two changes of one thing, made without knowledge of each other. */
+export interface Versions<T> {
+  /** What both began with. */
+  readonly base: T;
+  /** What it is here. */
+  readonly mine: T;
+  /** What another writer made of it. */
+  readonly theirs: T;
+}

@@ -1,0 +1,23 @@
+/**
+ * Characters on several devices: a store that is kept in agreement with a server's, works without it, and merges what both changed.
+ *
+ * @module zealous-mantle/sync
+ */
+
+export {
+  type CharacterMerge,
+  type MergeConflict,
+  type MergeOptions,
+  mergeCharacters,
+  type Side,
+} from "./save/merge/merge-characters.ts";
+export { mergeSaved } from "./save/merge/merge-saved.ts";
+export type { Versions } from "./save/merge/versions.ts";
+export {
+  type SaveConflict,
+  type SyncEvents,
+  type SyncedStore,
+  type SyncedStoreOptions,
+  type SyncReport,
+  syncedStore,
+} from "./save/synced/synced-store.ts";
