@@ -2,14 +2,13 @@
  * Makes sure that the browser tests have a browser: Debian's Chromium, installed when it is missing and we may. Chromium without windows
  * is preferred, with which the tests take a seventh less time; where only that with windows is there, and the other cannot be had, it does.
  */
-import { spawnSync } from "node:child_process";
 import { existsSync } from "node:fs";
 import { chromiumPath, headlessChromium } from "./browser.ts";
+import { mayInstall, run } from "./debian.ts";
 
 const name = "chromium-headless-shell";
 /** Where there is no network, that is known soon. */
 const soonOver = ["-o", "Acquire::Retries=0", "-o", "Acquire::http::Timeout=10"];
-const mayInstall = process.getuid?.() === 0 && existsSync("/usr/bin/apt-get");
 
 if (!existsSync(chromiumPath)) {
   if (!mayInstall) {
@@ -27,13 +26,4 @@ if (!existsSync(chromiumPath)) {
   console.log("Installing Debian's Chromium without windows, with which the tests take less time …");
   const failure = run("apt-get", [...soonOver, "install", "--yes", "--no-install-recommends", name]);
   if (failure !== undefined) console.log(`It cannot be installed; the tests use ${chromiumPath}.`);
-}
-
-/** Runs a command; returns what it said when it failed. */
-function run(command: string, args: readonly string[]): string | undefined {
-  const { status, stderr, stdout } = spawnSync(command, args, {
-    encoding: "utf8",
-    env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
-  });
-  return status === 0 ? undefined : `${command} ${args.join(" ")} failed:\n${stdout.slice(-2000)}${stderr}`;
 }

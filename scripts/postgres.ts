@@ -1,0 +1,101 @@
+/** Debian's PostgreSQL: where it is, how it is installed, and one of one's own that is begun in a temporary folder. */
+import { type ChildProcess, spawn, spawnSync } from "node:child_process";
+import { existsSync, readdirSync } from "node:fs";
+import { chown, mkdtemp, rm } from "node:fs/promises";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+/** The folder of its programs, the newest there is; `undefined` where it is not installed. */
+export function postgresPrograms(): string | undefined {
+  const given = process.env["POSTGRES_BIN"];
+  if (given !== undefined) return given;
+  const root = "/usr/lib/postgresql";
+  const versions = existsSync(root) ? readdirSync(root).map(Number).filter(Boolean) : [];
+  const found = versions.sort((one, other) => other - one).map((version) => join(root, String(version), "bin"));
+  return found.find((folder) => existsSync(join(folder, "postgres")));
+}
+
+/** A PostgreSQL that can be stopped and begun again, with what is in it. */
+export interface OwnPostgres {
+  readonly url: string;
+  start(): Promise<void>;
+  /** Ends all connections at once, and comes to rest; `kill` leaves no time for that. */
+  stop(how?: "stop" | "kill"): Promise<void>;
+  /** Stops it and removes its folder. */
+  remove(): Promise<void>;
+}
+
+/** Makes a PostgreSQL in a temporary folder, on a free port of this machine alone, and begins it. */
+export async function openOwnPostgres(): Promise<OwnPostgres> {
+  const programs = postgresPrograms();
+  if (programs === undefined) throw new Error("PostgreSQL is not installed. Run: npx tsx scripts/ensure-postgres.ts");
+  const folder = await mkdtemp(join(tmpdir(), "mantle-postgres-"));
+  // It does not run as the one who may do everything.
+  const user = process.getuid?.() === 0 ? ordinaryUser() : undefined;
+  if (user !== undefined) await chown(folder, user.uid, user.gid);
+  const place = join(folder, "data");
+  const as = user ?? {};
+  const made = spawnSync(
+    join(programs, "initdb"),
+    ["--pgdata", place, "--username", "mantle", "--auth", "trust", "--encoding", "UTF8", "--locale", "C", "--no-sync"],
+    { ...as, cwd: folder, encoding: "utf8" },
+  );
+  if (made.status !== 0) throw new Error(`initdb failed: ${made.stdout}${made.stderr}${made.error ?? ""}`);
+  const port = await freePort();
+  let running: ChildProcess | undefined;
+  const own: OwnPostgres = {
+    url: `postgres://mantle@127.0.0.1:${port}/postgres`,
+    async start() {
+      const args = ["-D", place, "-p", String(port), "-k", folder, "-c", "listen_addresses=127.0.0.1"];
+      const child = spawn(join(programs, "postgres"), args, {
+        ...as,
+        cwd: folder,
+        stdio: ["ignore", "ignore", "pipe"],
+      });
+      running = child;
+      let printed = "";
+      await new Promise<void>((ready, fail) => {
+        child.stderr.on("data", (chunk) => {
+          printed += String(chunk);
+          if (printed.includes("ready to accept connections")) ready();
+        });
+        child.on("exit", () => fail(new Error(`PostgreSQL ended: ${printed}`)));
+        child.on("error", fail);
+      });
+    },
+    async stop(how = "stop") {
+      const child = running;
+      running = undefined;
+      if (child === undefined || child.exitCode !== null) return;
+      const ended = new Promise((done) => child.once("exit", done));
+      // SIGQUIT ends all its processes at once, as a failure of the machine would.
+      child.kill(how === "kill" ? "SIGQUIT" : "SIGINT");
+      await ended;
+    },
+    async remove() {
+      await own.stop();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+  await own.start();
+  return own;
+}
+
+function ordinaryUser(): { readonly uid: number; readonly gid: number } {
+  const number = (option: string, name: string) => Number(spawnSync("id", [option, name], { encoding: "utf8" }).stdout);
+  const name = ["postgres", "nobody"].find((each) => spawnSync("id", [each]).status === 0) ?? "nobody";
+  return { uid: number("-u", name), gid: number("-g", name) };
+}
+
+function freePort(): Promise<number> {
+  return new Promise((found, fail) => {
+    const server = createServer().listen(0, "127.0.0.1", () => {
+      const address = server.address();
+      server.close(() =>
+        typeof address === "object" && address !== null ? found(address.port) : fail(new Error("No port is free")),
+      );
+    });
+    server.on("error", fail);
+  });
+}

@@ -1,0 +1,100 @@
+import { DatabaseError, Pool, type PoolClient } from "pg";
+import { MantleError } from "../core/base/problem.ts";
+import { type Database, noDatabase, type Row, type Statements } from "./database.ts";
+
+/** Opens connections to a PostgreSQL, as they are needed. */
+export async function openRemote(url: string, connections: number, timeout: number): Promise<Database> {
+  const name = nameOf(url);
+  const pool = new Pool({
+    connectionString: url,
+    max: connections,
+    connectionTimeoutMillis: timeout,
+    statement_timeout: timeout,
+    query_timeout: timeout * 2,
+    // A transaction whose program hangs holds up nobody for longer.
+    idle_in_transaction_session_timeout: timeout * 2,
+    keepAlive: true,
+  });
+  // A connection that nobody uses was ended: the next query opens another, and tells of it when it cannot.
+  pool.on("error", () => {});
+  const failed = (error: unknown) => (isOfConnection(error) ? noDatabase(name, error) : error);
+
+  const connect = async (): Promise<PoolClient> => {
+    const client = await pool.connect().catch((error: unknown) => {
+      throw failed(error);
+    });
+    // It may be ended between two statements, too; the next one fails then.
+    client.on("error", ignore);
+    return client;
+  };
+  const within = async <T>(act: (client: PoolClient) => Promise<T>): Promise<T> => {
+    const client = await connect();
+    let failure: Error | undefined;
+    try {
+      return await act(client);
+    } catch (error) {
+      if (isOfConnection(error) || isNoDatabase(error)) failure = new Error("The connection is not used again.");
+      throw failed(error);
+    } finally {
+      client.off("error", ignore);
+      client.release(failure);
+    }
+  };
+  const statementsOf = (client: PoolClient): Statements => ({
+    query: async (statement, values = []) => {
+      try {
+        return (await client.query<Row>(statement, [...values])).rows;
+      } catch (error) {
+        throw failed(error);
+      }
+    },
+  });
+  const database: Database = {
+    name,
+    query: (statement, values) => within((client) => statementsOf(client).query(statement, values)),
+    transact: (act) =>
+      within(async (client) => {
+        const inside = statementsOf(client);
+        await inside.query("BEGIN");
+        try {
+          const result = await act(inside);
+          await inside.query("COMMIT");
+          return result;
+        } catch (error) {
+          // Where the connection is gone, so is the transaction.
+          if (!isNoDatabase(error)) await inside.query("ROLLBACK");
+          throw error;
+        }
+      }),
+    close: () => pool.end(),
+  };
+  try {
+    await database.query("SELECT 1");
+  } catch (error) {
+    await pool.end();
+    throw failed(error);
+  }
+  return database;
+}
+
+function ignore(): void {}
+
+function isNoDatabase(error: unknown): boolean {
+  return error instanceof MantleError && error.code === "no-database";
+}
+
+/**
+ * Whether an error is about the connection and not about the statement: everything that the server itself did not answer, and its classes 08
+ * (connection), 53 (resources) and 57 (an operator's doing: it is stopped, or starts), except a statement that took too long.
+ */
+function isOfConnection(error: unknown): boolean {
+  if (error instanceof MantleError) return false;
+  if (!(error instanceof DatabaseError)) return true;
+  return /^(08|53|57P)/.test(error.code ?? "");
+}
+
+/** The address without what opens it. */
+function nameOf(url: string): string {
+  const { hostname, port, pathname } = new URL(url);
+  return `at ${hostname}${port === "" ? "" : `:${port}`}${pathname}`;
+}

@@ -1,0 +1,117 @@
+import { MantleError } from "../core/base/problem.ts";
+import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
+import type { Row, Statements, Value } from "./database.ts";
+
+/**
+ * A store in PostgreSQL, for one player: a row a save, with its revision and the generations that are kept.
+ *
+ * Each call is one statement about one player. A write takes place where its revision is newer than what is there, and is refused else; so
+ * two servers cannot overwrite each other.
+ *
+ * @param statements - a database, or a transaction of it.
+ * @throws MantleError `no-database`, from each call, when the database cannot be reached; whether a write was done is not known then, and
+ * writing the same again is safe.
+ */
+export function postgresStore(statements: Statements, player: string): Store {
+  requireText("player", player);
+  return {
+    async read(key) {
+      requireText("key", key);
+      const [row] = await statements.query(readOne, [player, key]);
+      return row === undefined ? [] : generationsIn(row);
+    },
+    async write(key, { revision, text }, keep) {
+      requireText("key", key);
+      const written = await statements.query(writeOne, [player, key, revision, bytesOf(text), [...keep]]);
+      if (written.length === 0) throw changedElsewhere(key);
+    },
+    async list() {
+      const rows = await statements.query("SELECT key FROM mantle_saves WHERE player = $1", [player]);
+      return { keys: rows.map(({ key }) => String(key)).sort(), unknown: [] };
+    },
+    async remove(key) {
+      requireText("key", key);
+      await statements.query("DELETE FROM mantle_saves WHERE player = $1 AND key = $2", [player, key]);
+    },
+  };
+}
+
+/** A save as a row has it: its newest generation. */
+export interface StoredSave {
+  readonly key: string;
+  readonly revision: number;
+  readonly text: string;
+}
+
+/** The newest generation of each of a player's saves, or of those that are named, in one statement. */
+export async function readNewest(
+  statements: Statements,
+  player: string,
+  keys?: readonly string[],
+): Promise<readonly StoredSave[]> {
+  const rows = await (keys === undefined
+    ? statements.query(`${newest} WHERE player = $1`, [player])
+    : statements.query(`${newest} WHERE player = $1 AND key = ANY($2::text[])`, [player, [...keys]]));
+  return rows.map(({ key, revision, content }) => ({
+    key: String(key),
+    revision: Number(revision),
+    text: textOf(content ?? null),
+  }));
+}
+
+const newest = "SELECT key, revision, content FROM mantle_saves";
+
+const readOne =
+  "SELECT revision, content, older_revisions, older_contents FROM mantle_saves WHERE player = $1 AND key = $2";
+
+const writeOne = `
+  INSERT INTO mantle_saves AS held (player, key, revision, content) VALUES ($1, $2, $3, $4)
+  ON CONFLICT (player, key) DO UPDATE SET
+    revision = excluded.revision,
+    content = excluded.content,
+    stored_at = now(),
+    (older_revisions, older_contents) = (
+      SELECT coalesce(array_agg(older.revision ORDER BY older.revision DESC), '{}'),
+             coalesce(array_agg(older.content ORDER BY older.revision DESC), '{}')
+      FROM unnest(held.revision || held.older_revisions, held.content || held.older_contents) AS older (revision, content)
+      WHERE older.revision = ANY ($5::bigint[])
+    )
+  WHERE held.revision < excluded.revision
+  RETURNING revision`;
+
+function generationsIn(row: Row): readonly Generation[] {
+  const revisions = listIn(row["older_revisions"]);
+  const contents = listIn(row["older_contents"]);
+  const older = revisions.map((revision, at) => toGeneration(revision, contents[at]));
+  return [toGeneration(row["revision"], row["content"]), ...older];
+}
+
+function listIn(value: Value | undefined): readonly unknown[] {
+  return Array.isArray(value) ? value : [];
+}
+
+function toGeneration(revision: unknown, content: unknown): Generation {
+  return { revision: Number(revision), text: textOf(content) };
+}
+
+const encoder = new TextEncoder();
+const decoder = new TextDecoder("utf-8", { ignoreBOM: true });
+
+/** As the driver of Node wants them. */
+function bytesOf(text: string): Uint8Array {
+  return Buffer.from(encoder.encode(text));
+}
+
+function textOf(content: unknown): string {
+  if (!(content instanceof Uint8Array)) throw new TypeError("A save has no bytes.");
+  return decoder.decode(content);
+}
+
+/** PostgreSQL's texts have no zero byte, and no half of a pair. */
+function requireText(what: "key" | "player", text: string): void {
+  if (text !== "" && !text.includes("\0") && textOf(encoder.encode(text)) === text) return;
+  throw new MantleError(
+    "bad-key",
+    `A ${what} is a text of at least one letter, without zero bytes: not ${JSON.stringify(text)}.`,
+  );
+}
