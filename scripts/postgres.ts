@@ -88,7 +88,8 @@ function ordinaryUser(): { readonly uid: number; readonly gid: number } {
   return { uid: number("-u", name), gid: number("-g", name) };
 }
 
-function freePort(): Promise<number> {
+/** A port of this machine that nobody uses. */
+export function freePort(): Promise<number> {
   return new Promise((found, fail) => {
     const server = createServer().listen(0, "127.0.0.1", () => {
       const address = server.address();

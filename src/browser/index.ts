@@ -27,3 +27,6 @@ export { type Device, type Intent, IntentEvent, type Way } from "./input/intent.
 export { type KeepSavedOptions, keepSaved } from "./keep-saved.ts";
 export { shareTabs } from "./share-tabs.ts";
 export { indexedStore } from "./indexed-store.ts";
+export { type HttpStoreOptions, httpStore } from "./http-store.ts";
+export { type KeepSyncedOptions, keepSynced, type SyncState } from "./keep-synced.ts";
+export { listenLive } from "./listen-live.ts";

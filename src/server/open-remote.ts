@@ -33,8 +33,8 @@ export async function openRemote(url: string, connections: number, timeout: numb
     try {
       return await act(client);
     } catch (error) {
-      if (isOfConnection(error) || isNoDatabase(error)) failure = new Error("The connection is not used again.");
-      throw failed(error);
+      if (isNoDatabase(error)) failure = new Error("The connection is not used again.");
+      throw error;
     } finally {
       client.off("error", ignore);
       client.release(failure);
@@ -72,7 +72,7 @@ export async function openRemote(url: string, connections: number, timeout: numb
     await database.query("SELECT 1");
   } catch (error) {
     await pool.end();
-    throw failed(error);
+    throw error;
   }
   return database;
 }
@@ -88,7 +88,6 @@ function isNoDatabase(error: unknown): boolean {
  * (connection), 53 (resources) and 57 (an operator's doing: it is stopped, or starts), except a statement that took too long.
  */
 function isOfConnection(error: unknown): boolean {
-  if (error instanceof MantleError) return false;
   if (!(error instanceof DatabaseError)) return true;
   return /^(08|53|57P)/.test(error.code ?? "");
 }

@@ -7,7 +7,10 @@ import { kinds, useDatabase } from "./databases.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 let players = 0;
-const newPlayer = () => `player-${(players += 1)}`;
+function newPlayer(): string {
+  players += 1;
+  return `player-${players}`;
+}
 
 describe.each(kinds)("a store in %s", (kind) => {
   const opened = useDatabase(kind);

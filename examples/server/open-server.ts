@@ -1,0 +1,171 @@
+import { existsSync } from "node:fs";
+import compress from "@fastify/compress";
+import cors from "@fastify/cors";
+import jwt from "@fastify/jwt";
+import rateLimit from "@fastify/rate-limit";
+import files from "@fastify/static";
+import swagger from "@fastify/swagger";
+import fastify, { type FastifyInstance, type FastifyReply } from "fastify";
+import { MantleError, type Problem } from "zealous-mantle";
+import type { Database } from "zealous-mantle/server";
+import type { Game } from "./game.ts";
+import { openLivePages } from "./live.ts";
+import { openPictureMaker } from "./pictures/picture-maker.ts";
+import { Refusal } from "./refusal.ts";
+import { characterRoutes } from "./routes/characters.ts";
+import { pictureRoutes } from "./routes/pictures.ts";
+import { playerRoutes } from "./routes/players.ts";
+import { purchaseRoutes } from "./routes/purchases.ts";
+import { saveRoutes } from "./routes/saves.ts";
+import { serviceRoutes } from "./routes/service.ts";
+import type { ServerWorld } from "./server-world.ts";
+
+declare module "fastify" {
+  interface FastifyRequest {
+    /** Whose things it is about: whose token it has. */
+    player: string;
+  }
+  interface FastifyContextConfig {
+    /** Needs no token. */
+    isOpen?: boolean;
+  }
+}
+
+export interface ServerOptions {
+  readonly game: Game;
+  readonly database: Database;
+  /** What tokens are signed with, and names of pictures: the same on all servers of the game. */
+  readonly secret: string;
+  /** Sites whose pages may ask, besides the server's own. */
+  readonly origins?: readonly string[];
+  /** Requests of one player in a minute. */
+  readonly requestsAMinute?: number;
+  /** New players from one address in a minute. */
+  readonly newPlayersAMinute?: number;
+  readonly freeKeys?: boolean;
+  /** Threads that draw pictures. */
+  readonly threads?: number;
+  /** A folder of files that are served besides, where it exists. */
+  readonly pages?: string;
+  readonly logLevel?: string;
+}
+
+/** Builds the server; `listen` begins it, and `close` ends it once what it has taken is done. */
+export async function openServer(options: ServerOptions): Promise<FastifyInstance> {
+  const { game, database, secret, origins = [], requestsAMinute = 600, newPlayersAMinute = 10 } = options;
+  const { freeKeys = false, threads = 1, pages, logLevel = "warn" } = options;
+  const app = fastify({
+    logger: { level: logLevel, redact: ["req.headers.authorization"] },
+    bodyLimit: 64_000,
+    // A client that sends slowly, or nothing, holds up nobody.
+    requestTimeout: 10_000,
+    connectionTimeout: 30_000,
+    routerOptions: { maxParamLength: 1_200 },
+    // What is taken for what it is not is refused, not mended.
+    ajv: { customOptions: { removeAdditional: false, coerceTypes: "array", allErrors: false } },
+    forceCloseConnections: "idle",
+  });
+  const pictures = openPictureMaker(game, secret, threads);
+  const live = openLivePages();
+  const world: ServerWorld = { game, database, live, pictures, freeKeys, newPlayersAMinute };
+  let isClosing = false;
+  app.addHook("preClose", async () => {
+    isClosing = true;
+    live.close();
+  });
+  // What was taken before the end is answered, and its connection is ended with it.
+  app.addHook("onSend", async (_request, reply) => {
+    if (isClosing) reply.header("connection", "close");
+  });
+  app.addHook("onClose", () => pictures.close());
+
+  app.setErrorHandler((error, _request, reply) => answerError(error, reply));
+  app.setNotFoundHandler((_request, reply) => reply.code(404).send({ code: "unknown-route" }));
+  app.decorateRequest("player", "");
+
+  await app.register(swagger, {
+    openapi: {
+      info: { title: "Characters of Saltmarsh Post", version: game.catalog.version },
+      components: { securitySchemes: { token: { type: "http", scheme: "bearer" } } },
+      security: [{ token: [] }],
+    },
+  });
+  await app.register(cors, { origin: [...origins], methods: ["GET", "PUT", "POST", "DELETE"] });
+  await app.register(jwt, { secret, sign: { expiresIn: "30d" }, verify: { cache: true, algorithms: ["HS256"] } });
+  app.addHook("onRequest", async (request) => {
+    if (request.is404 || request.method === "OPTIONS" || isOpenTo(request.routeOptions)) return;
+    const token = await request.jwtVerify<{ readonly sub?: unknown }>().catch(() => undefined);
+    if (typeof token?.sub !== "string" || token.sub === "") throw new Refusal(401, "no-token");
+    request.player = token.sub;
+  });
+  await app.register(rateLimit, {
+    max: requestsAMinute,
+    timeWindow: "1 minute",
+    keyGenerator: ({ player, ip }) => (player === "" ? ip : player),
+    errorResponseBuilder: () => new Refusal(429, "too-many-requests"),
+    // Each answer would be longer by them; what is refused says when to come again.
+    addHeaders: { "x-ratelimit-limit": false, "x-ratelimit-remaining": false, "x-ratelimit-reset": false },
+    addHeadersOnExceeding: {
+      "x-ratelimit-limit": false,
+      "x-ratelimit-remaining": false,
+      "x-ratelimit-reset": false,
+    },
+  });
+  await app.register(compress, { threshold: 1_024, encodings: ["gzip"] });
+  if (pages !== undefined && existsSync(pages)) {
+    await app.register(files, { root: pages, prefix: "/pages/", redirect: true });
+  }
+
+  await app.register(async (routes) => {
+    playerRoutes(routes, world);
+    saveRoutes(routes, world);
+    characterRoutes(routes, world);
+    purchaseRoutes(routes, world);
+    pictureRoutes(routes, world);
+    serviceRoutes(app, world);
+    routes.get("/openapi.json", { schema: { hide: true } }, async () => app.swagger());
+  });
+  return app;
+}
+
+/** What anybody may ask for: what has no player's data in it. */
+const openRoutes: ReadonlySet<string> = new Set(["/pictures/:name", "/health", "/metrics", "/openapi.json"]);
+
+function isOpenTo({ url = "", config }: { readonly url?: string | undefined; readonly config?: { isOpen?: boolean } }) {
+  return config?.isOpen === true || openRoutes.has(url) || url.startsWith("/pages/");
+}
+
+/** Statuses of what the library and the framework throw; everything else is the server's own fault. */
+const statuses: Readonly<Record<string, number>> = {
+  "changed-elsewhere": 409,
+  "no-database": 503,
+  "try-later": 503,
+  "bad-key": 400,
+  "bad-content": 422,
+  FST_ERR_VALIDATION: 400,
+};
+
+function answerError(error: unknown, reply: FastifyReply) {
+  if (error instanceof Refusal) {
+    const { status, code, problems, revision } = error;
+    if (status === 429) reply.header("retry-after", "10");
+    return reply.code(status).send({ code, revision, problems: briefly(problems) });
+  }
+  const { code, statusCode } = Object(error) as { readonly code?: unknown; readonly statusCode?: number };
+  const status =
+    (error instanceof MantleError ? statuses[error.code] : undefined) ?? statuses[String(code)] ?? statusCode ?? 500;
+  if (status === 503) reply.header("retry-after", "1");
+  if (status >= 500) reply.log.error(error);
+  return reply.code(status).send({ code: status >= 500 && status !== 503 ? "server-failed" : codeOf(code, status) });
+}
+
+function codeOf(code: unknown, status: number): string {
+  if (typeof code === "string" && !code.startsWith("FST_")) return code;
+  return status === 413 ? "too-large" : "bad-request";
+}
+
+/** What is wrong, by code and place: the client has the same library, which finds the sentences and the fixes. */
+function briefly(problems: readonly Problem<unknown>[]): readonly object[] | undefined {
+  if (problems.length === 0) return undefined;
+  return problems.slice(0, 3).map(({ code, place: { pointer } }) => ({ code, at: pointer.slice(0, 60) }));
+}

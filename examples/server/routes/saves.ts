@@ -1,0 +1,91 @@
+import type { FastifyInstance } from "fastify";
+import { openSave, sealSave } from "zealous-mantle";
+import { doOnce, postgresStore } from "zealous-mantle/server";
+import { judgeSent } from "../judge.ts";
+import { Refusal } from "../refusal.ts";
+import { accountKey, idIn, readPlayer } from "../saved.ts";
+import type { ServerWorld } from "../server-world.ts";
+import { closed, revision } from "./shapes.ts";
+
+const key = { type: "string", minLength: 1, maxLength: 128 } as const;
+const ofKey = { ...closed, required: ["key"], properties: { key } } as const;
+
+/** A player's saves as a store: `httpStore` speaks it. Whatever is written is judged on the way in. */
+export function saveRoutes(app: FastifyInstance, { game, database, live, freeKeys }: ServerWorld): void {
+  app.get("/saves", { schema: { summary: "The keys of the player's saves" } }, async ({ player }) => {
+    const { keys } = await postgresStore(database, player).list();
+    return { keys: keys.filter((each) => each !== accountKey) };
+  });
+
+  app.get<{ Querystring: { readonly key: string } }>(
+    "/save",
+    { schema: { summary: "The generations of a save, newest first", querystring: ofKey } },
+    async ({ player, query }) => ({ generations: await postgresStore(database, player).read(ownKey(query.key)) }),
+  );
+
+  app.put<{
+    Querystring: { readonly key: string; readonly revision: number };
+    Body: { readonly text: string; readonly keep: readonly number[] };
+  }>(
+    "/save",
+    {
+      bodyLimit: freeKeys ? 4_000_000 : 256_000,
+      schema: {
+        summary: "Stores a generation of a save, which must be newer than what is there",
+        querystring: {
+          ...closed,
+          required: ["key", "revision"],
+          properties: { key, revision: { ...revision, minimum: 1 } },
+        },
+        body: {
+          ...closed,
+          required: ["text", "keep"],
+          properties: { text: { type: "string" }, keep: { type: "array", maxItems: 16, items: revision } },
+        },
+      },
+    },
+    async ({ player, query, body: { text, keep } }, reply) => {
+      const written = { key: ownKey(query.key), revision: query.revision };
+      await doOnce(database, player, async ({ store, statements }) => {
+        const id = idIn(written.key);
+        if (id !== undefined) {
+          const saves = await readPlayer(game, statements, player);
+          if (!saves.characters.has(id) && saves.characters.size >= game.maxCharacters)
+            throw new Refusal(422, "roster-full");
+          judgeSent(game, saves, id, JSON.stringify(contentOf(text, "character", written)));
+        } else if (written.key === "profile") {
+          if (text.length > 32_000) throw new Refusal(413, "too-large");
+          contentOf(text, "profile", written);
+        } else if (!freeKeys) throw new Refusal(422, "unknown-key");
+        await store.write(written.key, { revision: written.revision, text }, keep);
+      });
+      live.send(player, written);
+      reply.code(204);
+    },
+  );
+
+  app.delete<{ Querystring: { readonly key: string } }>(
+    "/save",
+    { schema: { summary: "Removes a save with all its generations", querystring: ofKey } },
+    async ({ player, query }, reply) => {
+      await postgresStore(database, player).remove(ownKey(query.key));
+      live.send(player, { key: query.key, revision: 0 });
+      reply.code(204);
+    },
+  );
+}
+
+/** @throws Refusal 403 for what no client reads or writes. */
+function ownKey(key: string): string {
+  if (key === accountKey) throw new Refusal(403, "not-yours");
+  return key;
+}
+
+/** What a sealed save holds that belongs just there. @throws Refusal 422. */
+function contentOf(text: string, kind: string, at: { readonly key: string; readonly revision: number }): unknown {
+  const opened = openSave(text, kind);
+  if (!opened.ok) throw new Refusal(422, opened.code);
+  // The same content gives the same text, so nothing else is hidden in it.
+  if (text !== sealSave(kind, opened.content, at)) throw new Refusal(422, "misplaced-save");
+  return opened.content;
+}

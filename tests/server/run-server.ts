@@ -1,0 +1,125 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll } from "@jest/globals";
+import { createFromPreset, type Json, writeSave } from "zealous-mantle";
+import { httpStore } from "zealous-mantle/browser";
+import { freePort, type OwnPostgres, openOwnPostgres } from "../../scripts/postgres.ts";
+import { demo } from "../demo-catalog.ts";
+import type { DatabaseKind } from "./databases.ts";
+
+/** The server of the examples, as a program of its own. */
+export interface RunningServer {
+  readonly url: string;
+  readonly postgres: OwnPostgres | undefined;
+  /** Ends it by a signal. Returns the status it ended with. */
+  end(signal: NodeJS.Signals): Promise<number | null>;
+  /** Begins it again, at the same address, with what is stored. */
+  start(): Promise<void>;
+  /** What it printed since it was begun last. */
+  readonly printed: string;
+}
+
+const settings = { REQUESTS_A_MINUTE: "10000000", NEW_PLAYERS_A_MINUTE: "100000", FREE_KEYS: "1", BALANCE: "100000" };
+
+/** Starts a server before the tests of a file, and ends it after them. */
+export function useServer(kind: DatabaseKind, more: Readonly<Record<string, string>> = {}): () => RunningServer {
+  let server: RunningServer | undefined;
+  let close = async () => {};
+  beforeAll(async () => {
+    const folder = await mkdtemp(join(tmpdir(), "mantle-server-"));
+    const postgres = kind === "PostgreSQL" ? await openOwnPostgres() : undefined;
+    const port = String(await freePort());
+    let child: ChildProcess | undefined;
+    let printed = "";
+    const running: RunningServer = {
+      url: `http://127.0.0.1:${port}`,
+      postgres,
+      get printed() {
+        return printed;
+      },
+      async end(signal) {
+        const ending = child;
+        child = undefined;
+        if (ending === undefined || ending.exitCode !== null) return ending?.exitCode ?? null;
+        const ended = new Promise<number | null>((done) => ending.once("exit", done));
+        ending.kill(signal);
+        return ended;
+      },
+      async start() {
+        const place = { SERVER_FOLDER: folder, PORT: port, DATABASE_URL: postgres?.url ?? "" };
+        const args = ["--import", "tsx", "examples/server/main.ts"];
+        const started = spawn(process.execPath, args, { env: { ...process.env, ...settings, ...place, ...more } });
+        child = started;
+        printed = "";
+        await new Promise<void>((ready, fail) => {
+          for (const stream of [started.stdout, started.stderr])
+            stream.on("data", (chunk) => {
+              printed += String(chunk);
+              if (printed.includes("Try it:")) ready();
+            });
+          started.once("exit", (status) => fail(new Error(`The server ended with ${status}: ${printed}`)));
+        });
+      },
+    };
+    server = running;
+    close = async () => {
+      await running.end("SIGTERM");
+      await postgres?.remove();
+      await rm(folder, { recursive: true, force: true });
+    };
+    await running.start();
+  });
+  afterAll(() => close());
+  return () => {
+    if (server === undefined) throw new Error("The server does not run yet.");
+    return server;
+  };
+}
+
+/** What a server answered. */
+export interface Answer {
+  readonly status: number;
+  // biome-ignore lint/suspicious/noExplicitAny: what comes over the network is looked at as the tests expect it
+  readonly body: any;
+}
+
+/** A player of a server, and a client of theirs. */
+export interface Player {
+  readonly token: string;
+  readonly store: ReturnType<typeof httpStore>;
+  ask(method: string, path: string, body?: object): Promise<Answer>;
+}
+
+/** Signs a new player on. */
+export async function newPlayer(url: string): Promise<Player> {
+  const { body } = await ask(url, "", "POST", "/players");
+  return playerOf(url, body.token);
+}
+
+/** The client of a player who has a token. */
+export function playerOf(url: string, token: string): Player {
+  return {
+    token,
+    store: httpStore({ url, token, timeout: 5_000 }),
+    ask: (method, path, body) => ask(url, token, method, path, body),
+  };
+}
+
+async function ask(url: string, token: string, method: string, path: string, body?: object): Promise<Answer> {
+  const response = await fetch(url + path, {
+    method,
+    headers: { authorization: `Bearer ${token}`, ...(body && { "content-type": "application/json" }) },
+    ...(body && { body: JSON.stringify(body) }),
+  });
+  const text = await response.text();
+  const isJson = response.headers.get("content-type")?.includes("json") === true;
+  return { status: response.status, body: isJson ? JSON.parse(text) : text };
+}
+
+/** Stores a courier of the demo for a player. */
+export async function addCourier({ store }: Player, id: string, change: object = {}): Promise<number> {
+  const courier = { ...createFromPreset(demo, "first-watch", { id, name: `Courier ${id}` }), ...change };
+  return writeSave(store, `character-${id}`, "character", courier as unknown as Json);
+}
