@@ -41,14 +41,16 @@ export interface PlayerSaves {
 /**
  * Reads a player's account and characters, or some of them, in one statement. Where the newest generation of a save is damaged, the one before
  * it is used.
+ *
+ * @param isLocking - within a transaction: nobody else changes them until it is over.
  */
 export async function readPlayer(
   game: Game,
   statements: Statements,
   player: string,
-  ids?: readonly string[],
+  { ids, isLocking = false }: { readonly ids?: readonly string[]; readonly isLocking?: boolean } = {},
 ): Promise<PlayerSaves> {
-  const saves = await readNewest(statements, player, ids && [accountKey, ...ids.map(keyOf)]);
+  const saves = await readNewest(statements, player, { keys: ids && [accountKey, ...ids.map(keyOf)], isLocking });
   const characters = new Map<string, StoredCharacter>();
   let account: Account | undefined;
   let accountRevision = 0;

@@ -12,5 +12,5 @@ export {
   type Statements,
   type Value,
 } from "./database.ts";
-export { postgresStore, readNewest, type StoredSave } from "./postgres-store.ts";
+export { postgresStore, readNewest, type ReadNewestOptions, type StoredSave } from "./postgres-store.ts";
 export { doOnce, type OnceOptions, type PlayerTransaction } from "./do-once.ts";

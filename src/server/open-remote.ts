@@ -16,17 +16,15 @@ export async function openRemote(url: string, connections: number, timeout: numb
     keepAlive: true,
   });
   // A connection that nobody uses was ended: the next query opens another, and tells of it when it cannot.
-  pool.on("error", () => {});
+  pool.on("error", ignore);
+  // One that is in use may be ended at any moment, too: the statement fails then, and the event says the same once more.
+  pool.on("connect", (client) => client.on("error", ignore));
   const failed = (error: unknown) => (isOfConnection(error) ? noDatabase(name, error) : error);
 
-  const connect = async (): Promise<PoolClient> => {
-    const client = await pool.connect().catch((error: unknown) => {
+  const connect = (): Promise<PoolClient> =>
+    pool.connect().catch((error: unknown) => {
       throw failed(error);
     });
-    // It may be ended between two statements, too; the next one fails then.
-    client.on("error", ignore);
-    return client;
-  };
   const within = async <T>(act: (client: PoolClient) => Promise<T>): Promise<T> => {
     const client = await connect();
     let failure: Error | undefined;
@@ -36,7 +34,6 @@ export async function openRemote(url: string, connections: number, timeout: numb
       if (isNoDatabase(error)) failure = new Error("The connection is not used again.");
       throw error;
     } finally {
-      client.off("error", ignore);
       client.release(failure);
     }
   };

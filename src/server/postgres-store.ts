@@ -43,15 +43,23 @@ export interface StoredSave {
   readonly text: string;
 }
 
-/** The newest generation of each of a player's saves, or of those that are named, in one statement. */
+export interface ReadNewestOptions {
+  /** Which saves. @defaultValue all of the player's */
+  readonly keys?: readonly string[] | undefined;
+  /** Within a transaction: nobody else writes them until it is over. @defaultValue `false` */
+  readonly isLocking?: boolean;
+}
+
+/** The newest generation of each of a player's saves, in one statement. */
 export async function readNewest(
   statements: Statements,
   player: string,
-  keys?: readonly string[],
+  { keys, isLocking = false }: ReadNewestOptions = {},
 ): Promise<readonly StoredSave[]> {
-  const rows = await (keys === undefined
-    ? statements.query(`${newest} WHERE player = $1`, [player])
-    : statements.query(`${newest} WHERE player = $1 AND key = ANY($2::text[])`, [player, [...keys]]));
+  const where = keys === undefined ? "player = $1" : "player = $1 AND key = ANY ($2::text[])";
+  const lock = isLocking ? " ORDER BY key FOR UPDATE" : "";
+  const values = keys === undefined ? [player] : [player, [...keys]];
+  const rows = await statements.query(`${newest} WHERE ${where}${lock}`, values);
   return rows.map(({ key, revision, content }) => ({
     key: String(key),
     revision: Number(revision),

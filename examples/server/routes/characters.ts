@@ -1,5 +1,5 @@
 import type { FastifyInstance } from "fastify";
-import { applyEdit, type Character, type Edit, readEdit } from "zealous-mantle";
+import { applyEdit, type Character, type Edit, MantleError, readEdit } from "zealous-mantle";
 import { Refusal } from "../refusal.ts";
 import { characterOf, keyOf, readPlayer, storeCharacter } from "../saved.ts";
 import type { ServerWorld } from "../server-world.ts";
@@ -25,14 +25,14 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
   app.get<ById>(
     "/characters/:id",
     { schema: { summary: "A character and its revision", ...byId } },
-    async ({ player, params: { id } }) => characterOf(await readPlayer(game, database, player, [id]), id),
+    async ({ player, params: { id } }) => characterOf(await readPlayer(game, database, player, { ids: [id] }), id),
   );
 
   app.get<ById>(
     "/characters/:id/pictures",
     { schema: { summary: "Where the pictures of a character are, as it looks now", ...byId } },
     async ({ player, params: { id } }) => {
-      const { character } = characterOf(await readPlayer(game, database, player, [id]), id);
+      const { character } = characterOf(await readPlayer(game, database, player, { ids: [id] }), id);
       const names = Object.entries(pictures.namesOf(character));
       return Object.fromEntries(names.map(([kind, name]) => [kind, `/pictures/${name}`]));
     },
@@ -55,7 +55,7 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
     },
     async ({ player, params: { id }, body }) => {
       const edits = body.edits.map(formOf);
-      const saves = await readPlayer(game, database, player, edits.some(isNaming) ? undefined : [id]);
+      const saves = await readPlayer(game, database, player, edits.some(isNaming) ? {} : { ids: [id] });
       const stored = characterOf(saves, id);
       if (stored.revision !== body.revision) throw new Refusal(409, "changed-elsewhere", { revision: stored.revision });
       const names = [...saves.characters.values()].map(({ character }) => character.name);
@@ -67,7 +67,11 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
         if (!result.ok) throw new Refusal(422, "refused", { problems: result.problems });
         return result.character;
       }, stored.character);
-      const next = await storeCharacter(database, player, character, stored.revision);
+      const next = await storeCharacter(database, player, character, stored.revision).catch(async (error: unknown) => {
+        if (!(error instanceof MantleError && error.code === "changed-elsewhere")) throw error;
+        const { revision } = characterOf(await readPlayer(game, database, player, { ids: [id] }), id);
+        throw new Refusal(409, "changed-elsewhere", { revision });
+      });
       live.send(player, { key: keyOf(id), revision: next });
       return { revision: next };
     },

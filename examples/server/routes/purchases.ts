@@ -11,7 +11,7 @@ const count = { type: "integer", minimum: 1, maximum: 100 } as const;
 /** What a player owns, and what changes that: each as a whole, and once for each name of a request. */
 export function purchaseRoutes(app: FastifyInstance, { game, database, live }: ServerWorld): void {
   app.get("/account", { schema: { summary: "What the player owns" } }, async ({ player }) => {
-    const { account } = await readPlayer(game, database, player, []);
+    const { account } = await readPlayer(game, database, player, { ids: [] });
     return account;
   });
 
@@ -30,7 +30,7 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live }: S
         database,
         player,
         async ({ statements }) => {
-          const saves = await readPlayer(game, statements, player, [body.character]);
+          const saves = await readPlayer(game, statements, player, { ids: [body.character], isLocking: true });
           const { account } = saves;
           const { character, revision } = characterOf(saves, body.character);
           if (!game.forSale.has(body.part)) throw new Refusal(422, "not-for-sale");
@@ -76,7 +76,7 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live }: S
         database,
         player,
         async ({ statements }) => {
-          const saves = await readPlayer(game, statements, player, [from, to]);
+          const saves = await readPlayer(game, statements, player, { ids: [from, to], isLocking: true });
           const [giver, taker] = [characterOf(saves, from), characterOf(saves, to)];
           const given = handOver(game.catalog, giver.character, taker.character, what, many, {
             bagPlaces: game.bagPlaces,

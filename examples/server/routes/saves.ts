@@ -49,7 +49,7 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, freeKey
       await doOnce(database, player, async ({ store, statements }) => {
         const id = idIn(written.key);
         if (id !== undefined) {
-          const saves = await readPlayer(game, statements, player);
+          const saves = await readPlayer(game, statements, player, { isLocking: true });
           if (!saves.characters.has(id) && saves.characters.size >= game.maxCharacters)
             throw new Refusal(422, "roster-full");
           judgeSent(game, saves, id, JSON.stringify(contentOf(text, "character", written)));
