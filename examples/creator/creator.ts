@@ -1,16 +1,27 @@
 import "zealous-mantle/elements";
-import { type Character, createFromPreset, openFitting, openSession, openSteps, readProgress } from "zealous-mantle";
+import {
+  type Character,
+  createFromPreset,
+  type Holdings,
+  openFitting,
+  openSession,
+  openSteps,
+  readProgress,
+  type Session,
+} from "zealous-mantle";
 import { shareTabs } from "zealous-mantle/browser";
 import { make } from "../shared/dom.ts";
 import { inLanguage, spoken } from "../shared/language.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
 import { paintJetty } from "../shared/scenery.ts";
+import { openKept } from "./kept-on-server.ts";
 
 /** Where the answers so far are kept, for a reload in the middle. */
 const progressKey = "saltmarsh-steps";
 
-const session = await openSession({ catalog, store, conflicts: "overwrite" });
-shareTabs(session, "saltmarsh");
+/** `?server=http://…` keeps the characters there, too. */
+const server = new URLSearchParams(location.search).get("server");
+const { session, holdings } = server === null ? await openHere() : await openKept(server);
 const others = () => session.characters.filter(({ id }) => id !== session.seat(1).character?.id);
 const shared = {
   ...spoken,
@@ -18,6 +29,17 @@ const shared = {
   backdrop: paintJetty,
   heading: inLanguage({ en: "The couriers’ ledger", de: "Das Kontorbuch der Boten" }),
 };
+
+async function openHere(): Promise<{ readonly session: Session; readonly holdings?: Holdings }> {
+  const here = await openSession({ catalog, store, conflicts: "overwrite" });
+  shareTabs(here, "saltmarsh");
+  return { session: here };
+}
+
+/** What the game knows of the player. */
+function rights() {
+  return holdings === undefined ? {} : { holdings };
+}
 
 /** First time: one question after the other. */
 function ask(): void {
@@ -27,6 +49,7 @@ function ask(): void {
   const somebody = createFromPreset(catalog, "first-watch", { name: "" });
   const steps = openSteps(catalog, somebody, {
     names,
+    ...rights(),
     ...(kept === undefined ? {} : { progress: kept }),
   });
   steps.on("change", () => sessionStorage.setItem(progressKey, JSON.stringify(steps.progress)));
@@ -42,7 +65,7 @@ function ask(): void {
 /** Then, and every time after: everything at will. */
 function openWardrobe(character: Character): void {
   const names = { taken: others().map(({ name }) => name) };
-  const fitting = openFitting(catalog, character, { names });
+  const fitting = openFitting(catalog, character, { names, ...rights() });
   const screen = make("mantle-fitting", { ...shared, fitting });
   screen.addEventListener("mantle-leave", leave);
   screen.addEventListener("mantle-finish", ({ character: finished }) => void keep(finished));

@@ -36,7 +36,7 @@ export interface ServerOptions {
   readonly database: Database;
   /** What tokens are signed with, and names of pictures: the same on all servers of the game. */
   readonly secret: string;
-  /** Sites whose pages may ask, besides the server's own. */
+  /** Sites whose pages may ask, besides the server's own; `*` for all. */
   readonly origins?: readonly string[];
   /** Requests of one player in a minute. */
   readonly requestsAMinute?: number;
@@ -90,7 +90,10 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
       security: [{ token: [] }],
     },
   });
-  await app.register(cors, { origin: [...origins], methods: ["GET", "PUT", "POST", "DELETE"] });
+  await app.register(cors, {
+    origin: origins.includes("*") ? true : [...origins],
+    methods: ["GET", "PUT", "POST", "DELETE"],
+  });
   await app.register(jwt, { secret, sign: { expiresIn: "30d" }, verify: { cache: true, algorithms: ["HS256"] } });
   app.addHook("onRequest", async (request) => {
     if (request.is404 || request.method === "OPTIONS" || isOpenTo(request.routeOptions)) return;

@@ -24,9 +24,9 @@ export function httpStore({ url, token, timeout = 10_000 }: HttpStoreOptions): S
   const ask = async (method: string, path: string, query: Readonly<Record<string, string>> = {}, body?: object) => {
     const address = new URL(path, base);
     for (const [name, value] of Object.entries(query)) address.searchParams.set(name, value);
-    const proof = typeof token === "string" ? token : await token();
-    const headers = { authorization: `Bearer ${proof}`, ...(body && { "content-type": "application/json" }) };
     try {
+      const proof = typeof token === "string" ? token : await token();
+      const headers = { authorization: `Bearer ${proof}`, ...(body && { "content-type": "application/json" }) };
       const response = await fetch(address, {
         method,
         headers,

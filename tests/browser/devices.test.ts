@@ -1,0 +1,74 @@
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import type { Browser, Page } from "playwright-core";
+import { change, openDevices, runServer } from "../../scripts/two-devices.ts";
+import { useSite } from "./site.ts";
+
+const site = useSite();
+let server: Awaited<ReturnType<typeof runServer>> | undefined;
+beforeAll(async () => {
+  server = await runServer();
+});
+afterAll(() => server?.close());
+
+/** The creator on two devices of one player, who has one courier. */
+async function devices(): Promise<readonly [Page, Page]> {
+  const { page } = await site.run("saving");
+  const browser = page.context().browser() as Browser;
+  return openDevices(browser, new URL(page.url()).origin, server?.url ?? "");
+}
+const state = (page: Page, wanted: string) => page.waitForSelector(`.kept[data-state=${wanted}]`);
+/** The name of the courier on the page, as the fitting has it when it is opened again. */
+const again = async (page: Page) => {
+  await page.reload();
+  await page.waitForSelector("mantle-fitting");
+  return page.evaluate(() => {
+    const { name, loadout, colors } = document.querySelector("mantle-fitting")?.fitting?.character ?? {};
+    return [name, loadout?.["hat"], colors?.["oilcloth"]];
+  });
+};
+
+describe("a courier on two devices", () => {
+  test("is changed on one and found on the other, and without the server it is kept until that answers", async () => {
+    const [one, two] = await devices();
+    await state(one, "agreed");
+    await two.context().setOffline(true);
+    await change(two, { name: "Wren", wear: "storm-hat", paint: "indigo" });
+    await state(two, "offline");
+    await change(one, { name: "Wren", wear: "wool-cap", paint: "mustard" });
+    await state(one, "agreed");
+    await two.context().setOffline(false);
+    await state(two, "agreed");
+    // Each changed something else, so nobody is asked.
+    expect(await two.$("dialog")).toBeNull();
+    const both = ["Wren", "wool-cap", "indigo"];
+    expect([await again(one), await again(two)]).toEqual([both, both]);
+    await one.context().close();
+    await two.context().close();
+  });
+
+  test("that were changed in the same place are shown side by side, and the player chooses", async () => {
+    const [one, two] = await devices();
+    await two.context().setOffline(true);
+    await change(two, { name: "Wrenley", wear: "wool-cap", paint: "madder" });
+    await change(one, { name: "Wrenna", wear: "reed-cap", paint: "indigo" });
+    await state(one, "agreed");
+    await two.context().setOffline(false);
+    await two.waitForSelector("dialog");
+    expect(await two.$$eval("fieldset legend", (all) => all.map(({ textContent }) => textContent))).toEqual([
+      "Hat",
+      "Name",
+      "Oilcloth",
+    ]);
+    await two.click("text=Decide later");
+    await state(two, "undecided");
+    expect(await again(two)).toEqual(["Wrenley", "wool-cap", "madder"]);
+    await two.waitForSelector("dialog");
+    await two.click("text=Reed cap");
+    await two.click("text=Keep this");
+    await state(two, "agreed");
+    const chosen = ["Wrenley", "reed-cap", "madder"];
+    expect([await again(two), await again(one)]).toEqual([chosen, chosen]);
+    await one.context().close();
+    await two.context().close();
+  });
+});
