@@ -68,7 +68,7 @@ export const commands: readonly CommandEntry[] = [
   },
   {
     name: "saves",
-    description: "List the saves in a folder and check that each is whole. Nothing is changed.",
+    description: "List, show, verify, recover, migrate, export and import the saves in a folder or a database.",
     load: async () => (await import("./saves.ts")).defineSaves,
   },
   {

@@ -1,66 +1,79 @@
-import { stat } from "node:fs/promises";
-import type { Colors } from "picocolors/types.js";
-import { MantleError, type Problem } from "../core/base/problem.ts";
-import { readCharacter } from "../core/character/read-character.ts";
-import { unknownEntry } from "../core/play/profile.ts";
-import { readSave } from "../core/save/saves.ts";
-import { fileStore } from "../node/file-store.ts";
-import { type Answer, counted, type DefineCommand, problemData, problemLines } from "./output.ts";
+import { resolve } from "node:path";
+import { pathToFileURL } from "node:url";
+import { MantleError } from "../core/base/problem.ts";
+import type { Migration } from "../core/save/migrations.ts";
+import { reasonOf } from "../node/file-error.ts";
+import type { DefineCommand } from "./output.ts";
+import type { SavesAction, SavesOptions } from "./saves/action.ts";
+import { listAction } from "./saves/list.ts";
+import { migrateAction } from "./saves/migrate.ts";
+import { openPlace } from "./saves/open-place.ts";
+import { recoverAction } from "./saves/recover.ts";
+import { showAction } from "./saves/show.ts";
+import { exportAction, importAction } from "./saves/transfer.ts";
+import { verifyAction } from "./saves/verify.ts";
 
-/** `mantle saves`: what a folder of saves holds, and whether it is whole. */
+/** Everything that is done with saves, in the order in which it is needed. */
+const actions: readonly SavesAction[] = [
+  listAction,
+  showAction,
+  verifyAction,
+  recoverAction,
+  migrateAction,
+  exportAction,
+  importAction,
+];
+
+/** `mantle saves`: what is kept in a folder or a database, and the care for it. */
 export const defineSaves: DefineCommand = (command, terminal) => {
+  const names = actions.map(
+    ({ name, takes, does }) => `  ${[name, takes].filter(Boolean).join(" ").padEnd(15)} ${does}`,
+  );
   command
-    .argument("<folder>", "folder of a file store")
+    .argument("<place>", "folder of a file store, folder of a database, or postgres://…")
+    .argument("[action]", "what to do with the saves", "list")
+    .argument("[subject]", "the key, or the file, that the action takes")
+    .option("--player <id>", "whose saves, in a database")
+    .option("--catalog <folder>", "judge characters by this catalog, when verifying")
+    .option("--migrations <module>", "a module that exports `migrations` of the game's own kinds")
+    .option("--overwrite", "replace saves that differ, when importing")
+    .option("--write", "do what the plan says")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle saves out/saves\n  character-wren  Wren, reed, 3 worn, 1 carried\n  profile         seat 1: wren\n  2 saves, all whole.",
+      `\nActions:\n${names.join("\n")}\n\nExample:\n  $ mantle saves out/saves\n  character-wren  Wren, reed, 3 worn, 1 carried\n  profile         seat 1: wren\n  2 saves, all whole.\n  $ mantle saves out/saves export saves.json\n  $ mantle saves postgres://localhost/game import saves.json --player 7 --write`,
     )
-    .action(async (folder: string, options: { json?: boolean }) =>
-      terminal.answer(await saves(folder, terminal.colors), options),
-    );
+    .action(async (place: string, name: string, subject: string | undefined, options: SavesOptions) => {
+      const action = actions.find((each) => each.name === name);
+      if (action === undefined) {
+        const known = actions.map((each) => each.name).join(", ");
+        throw new MantleError("bad-call", `There is no "${name}" for saves. There are: ${known}.`);
+      }
+      const migrations = options.migrations === undefined ? [] : await loadMigrations(options.migrations);
+      const { store, close } = await openPlace(place, options.player);
+      try {
+        const { colors } = terminal;
+        terminal.answer(await action.run({ store, place, subject, options, migrations, colors }), options);
+      } finally {
+        await close();
+      }
+    });
 };
 
-async function saves(folder: string, colors: Colors): Promise<Answer> {
-  const found = await stat(folder).catch(() => undefined);
-  if (!found?.isDirectory())
-    throw new MantleError(
-      "unreadable-file",
-      `There is no folder ${folder}. Name the folder that a file store writes to.`,
-    );
-  const store = fileStore(folder);
-  const { keys, unknown } = await store.list();
-  const entries: { key: string; says: string }[] = [];
-  const problems: Problem<unknown>[] = unknown.map(unknownEntry);
-  for (const key of keys) {
-    const save = await readSave(store, key, key.startsWith("character-") ? "character" : "profile");
-    problems.push(...save.problems);
-    entries.push({ key, says: save.content === undefined ? "cannot be used" : summarize(key, save.content) });
-  }
-  const width = Math.max(0, ...keys.map(({ length }) => length));
-  const verdict = problems.length === 0 ? "all whole" : `${counted(problems.length, "problem")} found`;
-  const lines = entries.map(({ key, says }) => `${key.padEnd(width)}  ${says}`);
-  return {
-    lines: [
-      ...lines,
-      ...problemLines(problems, colors),
-      keys.length === 0 ? "No saves." : `${counted(keys.length, "save")}, ${verdict}.`,
-    ],
-    data: { saves: entries, problems: problemData(problems) },
-    exitCode: problems.length > 0 ? 1 : 0,
-  };
+/** The migrations that a module exports. */
+async function loadMigrations(file: string): Promise<readonly Migration[]> {
+  const module: { readonly migrations?: unknown } = await import(pathToFileURL(resolve(file)).href).catch(
+    (error: unknown) => {
+      throw new MantleError("unreadable-file", `The module ${file} cannot be loaded: ${reasonOf(error)}.`);
+    },
+  );
+  const { migrations } = module;
+  if (Array.isArray(migrations) && migrations.every(isMigration)) return migrations;
+  throw new MantleError("bad-call", `The module ${file} exports no list \`migrations\` of { kind, from, migrate }.`);
 }
 
-function summarize(key: string, content: unknown): string {
-  const { character } = readCharacter(content);
-  if (character !== undefined) {
-    const carried = Object.values(character.bag)
-      .flat()
-      .reduce((sum, count) => sum + count, 0);
-    return `${character.name || "unnamed"}, ${character.body}, ${Object.keys(character.loadout).length} worn, ${carried} carried`;
-  }
-  if (key !== "profile" || typeof content !== "object" || content === null || !("seats" in content))
-    return "of a form this version does not know";
-  const seats = Object.entries(content.seats as Record<string, string>).map(([number, id]) => `seat ${number}: ${id}`);
-  return seats.length === 0 ? "no seats taken" : seats.join(", ");
+function isMigration(value: unknown): value is Migration {
+  const { kind, from, migrate }: { readonly kind?: unknown; readonly from?: unknown; readonly migrate?: unknown } =
+    Object(value);
+  return typeof kind === "string" && Number.isSafeInteger(from) && typeof migrate === "function";
 }

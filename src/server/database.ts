@@ -73,13 +73,13 @@ async function open(
   timeout: number,
 ): Promise<Database> {
   if (url !== undefined && url !== "") {
-    const { openRemote } = await import("./open-remote.ts");
+    const { openRemote } = await loading("pg", () => import("./open-remote.ts"));
     return openRemote(url, connections, timeout);
   }
   if (folder === undefined) {
     throw new MantleError("bad-call", "Give the folder of a database, or set DATABASE_URL to where one is.");
   }
-  const { openWithin } = await import("./open-within.ts");
+  const { openWithin } = await loading("@electric-sql/pglite", () => import("./open-within.ts"));
   return openWithin(folder);
 }
 
@@ -95,6 +95,14 @@ async function prepare(database: Database): Promise<void> {
   await database.transact(async (inside) => {
     await inside.query("SELECT pg_advisory_xact_lock(7041001)");
     for (const statement of statements) await inside.query(statement);
+  });
+}
+
+/** Loads what needs a package that a game may not have installed. */
+async function loading<T>(name: string, load: () => Promise<T>): Promise<T> {
+  return load().catch((error: unknown) => {
+    if (Object(error).code !== "ERR_MODULE_NOT_FOUND") throw error;
+    throw new MantleError("bad-call", `The package ${name} is not installed. Install it: npm install ${name}`);
   });
 }
 

@@ -1,4 +1,5 @@
-import { mkdtemp, rm } from "node:fs/promises";
+import { existsSync, readFileSync } from "node:fs";
+import { cp, mkdir, mkdtemp, rename, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll } from "@jest/globals";
@@ -18,6 +19,28 @@ export interface OpenedDatabase {
   readonly postgres: OwnPostgres | undefined;
 }
 
+/**
+ * A folder with a database that has never been used, for `openDatabase`. Making one takes seconds, so one is made, and copied from then on.
+ */
+export async function newDatabaseFolder(): Promise<string> {
+  const template = join("node_modules/.cache", `mantle-database-${pglite.version}`);
+  const folder = await mkdtemp(join(tmpdir(), "mantle-database-"));
+  if (!existsSync(template)) {
+    const made = await mkdtemp(join(tmpdir(), "mantle-template-"));
+    await (await openDatabase({ url: "", folder: made })).close();
+    await mkdir("node_modules/.cache", { recursive: true });
+    const draft = `${template}-${process.pid}`;
+    await cp(made, draft, { recursive: true });
+    // Another test may have made one meanwhile.
+    await rename(draft, template).catch(() => rm(draft, { recursive: true }));
+    await rm(made, { recursive: true });
+  }
+  await cp(template, folder, { recursive: true });
+  return folder;
+}
+
+const pglite = JSON.parse(readFileSync("node_modules/@electric-sql/pglite/package.json", "utf8"));
+
 /** Opens a database of a kind before the tests of a file, and removes it after them. */
 export function useDatabase(kind: DatabaseKind): () => OpenedDatabase {
   let opened: OpenedDatabase | undefined;
@@ -32,7 +55,7 @@ export function useDatabase(kind: DatabaseKind): () => OpenedDatabase {
         await postgres.remove();
       };
     } else {
-      const folder = await mkdtemp(join(tmpdir(), "mantle-database-"));
+      const folder = await newDatabaseFolder();
       const database = await openDatabase({ url: "", folder });
       opened = { database, place: { folder }, postgres: undefined };
       close = async () => {

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtemp, rm } from "node:fs/promises";
+import { mkdtemp, rename, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll } from "@jest/globals";
@@ -7,7 +7,7 @@ import { createFromPreset, type Json, writeSave } from "zealous-mantle";
 import { httpStore } from "zealous-mantle/browser";
 import { freePort, type OwnPostgres, openOwnPostgres } from "../../scripts/postgres.ts";
 import { demo } from "../demo-catalog.ts";
-import type { DatabaseKind } from "./databases.ts";
+import { type DatabaseKind, newDatabaseFolder } from "./databases.ts";
 
 /** The server of the examples, as a program of its own. */
 export interface RunningServer {
@@ -29,6 +29,7 @@ export function useServer(kind: DatabaseKind, more: Readonly<Record<string, stri
   let close = async () => {};
   beforeAll(async () => {
     const folder = await mkdtemp(join(tmpdir(), "mantle-server-"));
+    if (kind !== "PostgreSQL") await rename(await newDatabaseFolder(), join(folder, "database"));
     const postgres = kind === "PostgreSQL" ? await openOwnPostgres() : undefined;
     const port = String(await freePort());
     let child: ChildProcess | undefined;
