@@ -20,17 +20,23 @@ import { openPacked, openPackedRequests } from "./rows/open-packed.ts";
 import { options } from "./rows/options.ts";
 import { packedDraw, packedMemory } from "./rows/packed-draw.ts";
 import { crowdPixi, crowdPixiMemory, exchange } from "./rows/pixi.ts";
+import { postgresStoreRow } from "./rows/postgres-store.ts";
 import { recolor } from "./rows/recolor.ts";
 import { repair } from "./rows/repair.ts";
 import { repair20k, repairDemo, repairHard } from "./rows/repair-hard.ts";
 import { roll } from "./rows/roll.ts";
 import { saveFile } from "./rows/save-file.ts";
 import { screen } from "./rows/screen.ts";
+import { serverEdit, serverEditSlowest, serverPortrait } from "./rows/server.ts";
 import { session } from "./rows/session.ts";
 
 /** Every promise, in the order in which they are measured. */
 export const rows: readonly Row[] = [
   saveFile,
+  postgresStoreRow,
+  serverEdit,
+  serverEditSlowest,
+  serverPortrait,
   check,
   checkPlain,
   checkGrowth,

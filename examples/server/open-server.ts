@@ -9,6 +9,7 @@ import fastify, { type FastifyInstance, type FastifyReply } from "fastify";
 import { MantleError, type Problem } from "zealous-mantle";
 import type { Database } from "zealous-mantle/server";
 import type { Game } from "./game.ts";
+import { openKnownCouriers } from "./known-couriers.ts";
 import { openLivePages } from "./live.ts";
 import { openPictureMaker } from "./pictures/picture-maker.ts";
 import { Refusal } from "./refusal.ts";
@@ -67,7 +68,8 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
   });
   const pictures = openPictureMaker(game, secret, threads);
   const live = openLivePages();
-  const world: ServerWorld = { game, database, live, pictures, freeKeys, newPlayersAMinute };
+  const known = openKnownCouriers();
+  const world: ServerWorld = { game, database, live, pictures, known, freeKeys, newPlayersAMinute };
   let isClosing = false;
   app.addHook("preClose", async () => {
     isClosing = true;

@@ -1,5 +1,6 @@
 import type { Database } from "zealous-mantle/server";
 import type { Game } from "./game.ts";
+import type { KnownCouriers } from "./known-couriers.ts";
 import type { LivePages } from "./live.ts";
 import type { PictureMaker } from "./pictures/picture-maker.ts";
 
@@ -9,6 +10,7 @@ export interface ServerWorld {
   readonly database: Database;
   readonly live: LivePages;
   readonly pictures: PictureMaker;
+  readonly known: KnownCouriers;
   /** Whether players may store texts of their own under other keys, which nobody judges. */
   readonly freeKeys: boolean;
   readonly newPlayersAMinute: number;

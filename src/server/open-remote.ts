@@ -1,4 +1,5 @@
 import { DatabaseError, Pool, type PoolClient } from "pg";
+import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { MantleError } from "../core/base/problem.ts";
 import { type Database, noDatabase, type Row, type Statements } from "./database.ts";
 
@@ -40,7 +41,7 @@ export async function openRemote(url: string, connections: number, timeout: numb
   const statementsOf = (client: PoolClient): Statements => ({
     query: async (statement, values = []) => {
       try {
-        return (await client.query<Row>(statement, [...values])).rows;
+        return (await client.query<Row>({ ...named(statement), values: [...values] })).rows;
       } catch (error) {
         throw failed(error);
       }
@@ -75,6 +76,14 @@ export async function openRemote(url: string, connections: number, timeout: numb
 }
 
 function ignore(): void {}
+
+const names = new Map<string, string>();
+
+/** Statements that have values are few, and each is planned once for a connection. */
+function named(text: string): { readonly text: string; readonly name?: string } {
+  if (!text.includes("$1")) return { text };
+  return { text, name: getOrInsert(names, text, () => `mantle_${names.size}`) };
+}
 
 function isNoDatabase(error: unknown): boolean {
   return error instanceof MantleError && error.code === "no-database";

@@ -1,11 +1,11 @@
 import { MantleError } from "../core/base/problem.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
-import type { Row, Statements, Value } from "./database.ts";
+import type { Row, Statements } from "./database.ts";
 
 /**
  * A store in PostgreSQL, for one player: a row a save, with its revision and the generations that are kept.
  *
- * Each call is one statement about one player. A write takes place where its revision is newer than what is there, and is refused else; so
+ * Each statement is about one player alone. A write takes place where its revision is newer than what is there, and is refused else; so
  * two servers cannot overwrite each other.
  *
  * @param statements - a database, or a transaction of it.
@@ -17,12 +17,14 @@ export function postgresStore(statements: Statements, player: string): Store {
   return {
     async read(key) {
       requireText("key", key);
-      const [row] = await statements.query(readOne, [player, key]);
-      return row === undefined ? [] : generationsIn(row);
+      return (await statements.query(readAll, [player, key])).map(toGeneration);
     },
     async write(key, { revision, text }, keep) {
       requireText("key", key);
-      const written = await statements.query(writeOne, [player, key, revision, bytesOf(text), [...keep]]);
+      const values = [player, key, revision, columnOf(text)];
+      const [before] = keep;
+      if (keep.length === 1 && (await statements.query(writeNext, [...values, before])).length > 0) return;
+      const written = await statements.query(writeOne, [...values, [...keep]]);
       if (written.length === 0) throw changedElsewhere(key);
     },
     async list() {
@@ -69,8 +71,24 @@ export async function readNewest(
 
 const newest = "SELECT key, revision, content FROM mantle_saves";
 
-const readOne =
-  "SELECT revision, content, older_revisions, older_contents FROM mantle_saves WHERE player = $1 AND key = $2";
+/** A row a generation: an array of texts takes longer to read than rows of them. */
+const readAll = `
+  SELECT each.revision, each.content
+  FROM mantle_saves, unnest(revision || older_revisions, content || older_contents) AS each (revision, content)
+  WHERE player = $1 AND key = $2
+  ORDER BY each.revision DESC`;
+
+/** As nearly every write is: a first one, or one after the very generation that is there and that alone is kept. */
+const writeNext = `
+  INSERT INTO mantle_saves AS held (player, key, revision, content) VALUES ($1, $2, $3, $4)
+  ON CONFLICT (player, key) DO UPDATE SET
+    revision = excluded.revision,
+    content = excluded.content,
+    stored_at = now(),
+    older_revisions = ARRAY[held.revision],
+    older_contents = ARRAY[held.content]
+  WHERE held.revision = $5 AND held.revision < excluded.revision
+  RETURNING revision`;
 
 const writeOne = `
   INSERT INTO mantle_saves AS held (player, key, revision, content) VALUES ($1, $2, $3, $4)
@@ -87,37 +105,26 @@ const writeOne = `
   WHERE held.revision < excluded.revision
   RETURNING revision`;
 
-function generationsIn(row: Row): readonly Generation[] {
-  const revisions = listIn(row["older_revisions"]);
-  const contents = listIn(row["older_contents"]);
-  const older = revisions.map((revision, at) => toGeneration(revision, contents[at]));
-  return [toGeneration(row["revision"], row["content"]), ...older];
-}
-
-function listIn(value: Value | undefined): readonly unknown[] {
-  return Array.isArray(value) ? value : [];
-}
-
-function toGeneration(revision: unknown, content: unknown): Generation {
+function toGeneration({ revision, content }: Row): Generation {
   return { revision: Number(revision), text: textOf(content) };
 }
 
-const encoder = new TextEncoder();
-const decoder = new TextDecoder("utf-8", { ignoreBOM: true });
+/** What stands before texts that PostgreSQL could not hold as they are. */
+const mark = "\\x";
 
-/** As the driver of Node wants them. */
-function bytesOf(text: string): Uint8Array {
-  return Buffer.from(encoder.encode(text));
+function columnOf(text: string): string {
+  const isPlain = !text.includes("\0") && !text.startsWith(mark);
+  return isPlain ? text : mark + Buffer.from(text, "utf8").toString("hex");
 }
 
-function textOf(content: unknown): string {
-  if (!(content instanceof Uint8Array)) throw new TypeError("A save has no bytes.");
-  return decoder.decode(content);
+function textOf(column: unknown): string {
+  if (typeof column !== "string") throw new TypeError("A save has no text.");
+  return column.startsWith(mark) ? Buffer.from(column.slice(mark.length), "hex").toString("utf8") : column;
 }
 
 /** PostgreSQL's texts have no zero byte, and no half of a pair. */
 function requireText(what: "key" | "player", text: string): void {
-  if (text !== "" && !text.includes("\0") && textOf(encoder.encode(text)) === text) return;
+  if (text !== "" && !text.includes("\0") && Buffer.from(text, "utf8").toString("utf8") === text) return;
   throw new MantleError(
     "bad-key",
     `A ${what} is a text of at least one letter, without zero bytes: not ${JSON.stringify(text)}.`,

@@ -1,5 +1,7 @@
 import type { FastifyInstance } from "fastify";
-import { applyEdit, type Character, type Edit, MantleError, readEdit } from "zealous-mantle";
+import { applyEdit, type Character, type Context, type Edit, MantleError, readEdit } from "zealous-mantle";
+import type { Game } from "../game.ts";
+import type { KnownCourier } from "../known-couriers.ts";
 import { Refusal } from "../refusal.ts";
 import { characterOf, keyOf, readPlayer, storeCharacter } from "../saved.ts";
 import type { ServerWorld } from "../server-world.ts";
@@ -10,7 +12,7 @@ interface ById {
 }
 
 /** Characters as the game changes them in play: by edits, on the revision that the client knows. */
-export function characterRoutes(app: FastifyInstance, { game, database, live, pictures }: ServerWorld): void {
+export function characterRoutes(app: FastifyInstance, { game, database, live, pictures, known }: ServerWorld): void {
   app.get("/roster", { schema: { summary: "The player's characters" } }, async ({ player }) => {
     const { characters } = await readPlayer(game, database, player);
     const roster = [...characters.values()].map(({ character: { id, name, body }, revision }) => ({
@@ -55,27 +57,52 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
     },
     async ({ player, params: { id }, body }) => {
       const edits = body.edits.map(formOf);
-      const saves = await readPlayer(game, database, player, edits.some(isNaming) ? {} : { ids: [id] });
-      const stored = characterOf(saves, id);
-      if (stored.revision !== body.revision) throw new Refusal(409, "changed-elsewhere", { revision: stored.revision });
-      const names = [...saves.characters.values()].map(({ character }) => character.name);
-      const taken = names.filter((name) => name !== stored.character.name);
-      const { holdings } = saves.account;
-      const context = { wardrobe: "bag", holdings, bagPlaces: game.bagPlaces, names: { taken } } as const;
-      const character = edits.reduce((current: Character, edit) => {
-        const result = applyEdit(game.catalog, current, edit, context);
-        if (!result.ok) throw new Refusal(422, "refused", { problems: result.problems });
-        return result.character;
-      }, stored.character);
-      const next = await storeCharacter(database, player, character, stored.revision).catch(async (error: unknown) => {
+      const isNamed = edits.some(isNaming);
+      const lately = isNamed ? undefined : known.get(player, id);
+      const read = async (): Promise<KnownCourier & { readonly names: readonly string[] }> => {
+        const saves = await readPlayer(game, database, player, isNamed ? {} : { ids: [id] });
+        const names = [...saves.characters.values()].map(({ character }) => character.name);
+        return { account: saves.account, stored: characterOf(saves, id), names };
+      };
+      const edit = ({ account, stored, names }: KnownCourier & { readonly names: readonly string[] }) => {
+        if (stored.revision !== body.revision)
+          throw new Refusal(409, "changed-elsewhere", { revision: stored.revision });
+        const taken = names.filter((name) => name !== stored.character.name);
+        const context = { holdings: account.holdings, bagPlaces: game.bagPlaces, names: { taken } };
+        return { account, character: editAll(game, stored.character, edits, context) };
+      };
+      // What another server did since it was known here may make the difference.
+      const edited = lately && orUndefined(() => edit({ ...lately, names: [] }));
+      const { account, character } = edited ?? edit(await read());
+      const next = await storeCharacter(database, player, character, body.revision).catch(async (error: unknown) => {
+        known.forget(player);
         if (!(error instanceof MantleError && error.code === "changed-elsewhere")) throw error;
-        const { revision } = characterOf(await readPlayer(game, database, player, { ids: [id] }), id);
-        throw new Refusal(409, "changed-elsewhere", { revision });
+        throw new Refusal(409, "changed-elsewhere", { revision: (await read()).stored.revision });
       });
+      known.set(player, id, { account, stored: { character, revision: next } });
       live.send(player, { key: keyOf(id), revision: next });
       return { revision: next };
     },
   );
+}
+
+/** All edits in play, one after the other. @throws Refusal 422 for the first that is refused. */
+function editAll(game: Game, before: Character, edits: readonly Edit[], context: Context): Character {
+  return edits.reduce((current, edit) => {
+    const result = applyEdit(game.catalog, current, edit, { ...context, wardrobe: "bag" });
+    if (!result.ok) throw new Refusal(422, "refused", { problems: result.problems });
+    return result.character;
+  }, before);
+}
+
+/** What it returns; `undefined` where it is refused. */
+function orUndefined<T>(act: () => T): T | undefined {
+  try {
+    return act();
+  } catch (error) {
+    if (error instanceof Refusal) return undefined;
+    throw error;
+  }
 }
 
 /** @throws Refusal 422 for what is no edit. */

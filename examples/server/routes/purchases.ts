@@ -9,7 +9,7 @@ import { closed, id, part, request } from "./shapes.ts";
 const count = { type: "integer", minimum: 1, maximum: 100 } as const;
 
 /** What a player owns, and what changes that: each as a whole, and once for each name of a request. */
-export function purchaseRoutes(app: FastifyInstance, { game, database, live }: ServerWorld): void {
+export function purchaseRoutes(app: FastifyInstance, { game, database, live, known }: ServerWorld): void {
   app.get("/account", { schema: { summary: "What the player owns" } }, async ({ player }) => {
     const { account } = await readPlayer(game, database, player, { ids: [] });
     return account;
@@ -45,6 +45,7 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live }: S
         },
         { request: body.request },
       );
+      known.forget(player);
       live.send(player, { key: keyOf(body.character), revision: answer.revision });
       return answer;
     },
@@ -89,6 +90,7 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live }: S
         },
         { request: name },
       );
+      known.forget(player);
       live.send(player, { key: keyOf(from), revision: answer.from });
       live.send(player, { key: keyOf(to), revision: answer.to });
       return answer;

@@ -11,7 +11,7 @@ const key = { type: "string", minLength: 1, maxLength: 128 } as const;
 const ofKey = { ...closed, required: ["key"], properties: { key } } as const;
 
 /** A player's saves as a store: `httpStore` speaks it. Whatever is written is judged on the way in. */
-export function saveRoutes(app: FastifyInstance, { game, database, live, freeKeys }: ServerWorld): void {
+export function saveRoutes(app: FastifyInstance, { game, database, live, known, freeKeys }: ServerWorld): void {
   app.get("/saves", { schema: { summary: "The keys of the player's saves" } }, async ({ player }) => {
     const { keys } = await postgresStore(database, player).list();
     return { keys: keys.filter((each) => each !== accountKey) };
@@ -59,6 +59,7 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, freeKey
         } else if (!freeKeys) throw new Refusal(422, "unknown-key");
         await store.write(written.key, { revision: written.revision, text }, keep);
       });
+      known.forget(player);
       live.send(player, written);
       reply.code(204);
     },
@@ -69,6 +70,7 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, freeKey
     { schema: { summary: "Removes a save with all its generations", querystring: ofKey } },
     async ({ player, query }, reply) => {
       await postgresStore(database, player).remove(ownKey(query.key));
+      known.forget(player);
       live.send(player, { key: query.key, revision: 0 });
       reply.code(204);
     },

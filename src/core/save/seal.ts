@@ -36,7 +36,8 @@ export function sealSave(kind: string, content: Json, address?: Address): string
   const beyond = beyondLimits(document, limits.saveLength);
   if (beyond !== undefined) throw badContent(codesOf([beyond]));
   // In the canonical order of keys, the seal comes last.
-  const text = `${canonical(document).slice(0, -1)},"seal":"${sealOf(document)}"}`;
+  const plain = canonical(document);
+  const text = `${plain.slice(0, -1)},"seal":"${sealOf(plain)}"}`;
   if (text.length > limits.saveLength) throw badContent(`Its text is longer than ${limits.saveLength} characters.`);
   return text;
 }
@@ -77,7 +78,7 @@ export function openSave(text: string, kind?: string, migrations: readonly Migra
   if (number !== undefined && number > 1) return newer(`save/${number}`);
   if (!isSaveDocument(document)) return damaged(message("save-of-no-form"));
   const { seal, ...sealed } = document;
-  if (seal !== sealOf(sealed)) return damaged(message("seal-mismatch"));
+  if (seal !== sealOf(canonical(sealed))) return damaged(message("seal-mismatch"));
   const { kind: found, content, address } = document;
   if (kind !== undefined && found !== kind)
     return { ok: false, code: "other-save", reason: message("save-of-other-kind", { found: shorten(found), kind }) };
@@ -111,8 +112,8 @@ function isAddress(value: unknown): value is Address {
 /** In every browser, every worker and Node, and in no list of what JavaScript has by itself (WHATWG Encoding). */
 declare const TextEncoder: new () => { encode(text: string): Uint8Array };
 
-function sealOf(document: object): string {
-  const bytes = sha256(new TextEncoder().encode(canonical(document)));
+function sealOf(plain: string): string {
+  const bytes = sha256(new TextEncoder().encode(plain));
   return `sha256-${Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("")}`;
 }
 
