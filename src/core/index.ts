@@ -112,7 +112,6 @@ export { type MakeNameOptions, makeName } from "./character/make-name.ts";
 
 // Holdings: what a player knows of and owns
 export { type Acquisition, acquire, type Means, reveal } from "./character/bag/acquire.ts";
-export { type HandingOver, handOver } from "./character/bag/hand-over.ts";
 
 // Edits: how it changes
 export {

@@ -1,6 +1,6 @@
 import type { Store } from "../core/save/store.ts";
-import type { Database, Statements } from "./database.ts";
 import { postgresStore } from "./postgres-store.ts";
+import type { Database, Statements } from "./statements.ts";
 
 /** What is at hand while a player's things are done as one. */
 export interface PlayerTransaction {

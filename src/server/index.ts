@@ -1,16 +1,11 @@
 /**
- * Zealous Mantle on a server: saves in PostgreSQL, or in one that runs within the program.
+ * Zealous Mantle on a server: saves in PostgreSQL, or in one that runs within the program; what belongs together is done as one.
  *
  * @module zealous-mantle/server
  */
 
-export {
-  type Database,
-  type DatabaseOptions,
-  openDatabase,
-  type Row,
-  type Statements,
-  type Value,
-} from "./database.ts";
-export { postgresStore, readNewest, type ReadNewestOptions, type StoredSave } from "./postgres-store.ts";
+export { type DatabaseOptions, openDatabase } from "./database.ts";
+export type { Database, Row, Statements, Value } from "./statements.ts";
+export { postgresStore, type ReadNewestOptions, readNewest, type StoredSave } from "./postgres-store.ts";
 export { doOnce, type OnceOptions, type PlayerTransaction } from "./do-once.ts";
+export { type HandingOver, handOver } from "../core/character/bag/hand-over.ts";

@@ -1,7 +1,7 @@
 import { DatabaseError, Pool, type PoolClient } from "pg";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { type Database, noDatabase, type Row, type Statements } from "./database.ts";
+import { type Database, noDatabase, type Row, type Statements } from "./statements.ts";
 
 /** Opens connections to a PostgreSQL, as they are needed. */
 export async function openRemote(url: string, connections: number, timeout: number): Promise<Database> {

@@ -1,6 +1,6 @@
 import { mkdir } from "node:fs/promises";
 import { PGlite } from "@electric-sql/pglite";
-import { type Database, noDatabase, type Row } from "./database.ts";
+import { type Database, noDatabase, type Row } from "./statements.ts";
 
 /** Opens a PostgreSQL that runs within this program and keeps its files in a folder, made when missing. */
 export async function openWithin(folder: string): Promise<Database> {

@@ -1,6 +1,6 @@
 import { MantleError } from "../core/base/problem.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
-import type { Row, Statements } from "./database.ts";
+import type { Row, Statements } from "./statements.ts";
 
 /**
  * A store in PostgreSQL, for one player: a row a save, with its revision and the generations that are kept.

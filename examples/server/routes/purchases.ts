@@ -1,6 +1,6 @@
 import type { FastifyInstance } from "fastify";
-import { acquire, handOver } from "zealous-mantle";
-import { doOnce } from "zealous-mantle/server";
+import { acquire } from "zealous-mantle";
+import { doOnce, handOver } from "zealous-mantle/server";
 import { Refusal } from "../refusal.ts";
 import { characterOf, keyOf, readPlayer, storeAccount, storeCharacter } from "../saved.ts";
 import type { ServerWorld } from "../server-world.ts";

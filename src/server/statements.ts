@@ -1,0 +1,38 @@
+import { MantleError } from "../core/base/problem.ts";
+
+/** A value of a row: what `bigint` and `bytea` are in JavaScript differs from driver to driver. */
+export type Value = string | number | bigint | Uint8Array | readonly unknown[] | Date | null;
+
+/** A row, by the names of its columns. */
+export type Row = Readonly<Record<string, Value>>;
+
+/** What statements are sent to: a database, or a transaction of it. */
+export interface Statements {
+  /**
+   * Sends a statement with its values, `$1` the first.
+   *
+   * @throws MantleError `no-database` when the database cannot be reached or ends the connection; whether the statement was done is not
+   * known then. What is wrong with a statement is thrown as the driver throws it.
+   */
+  query(statement: string, values?: readonly unknown[]): Promise<readonly Row[]>;
+}
+
+/** A PostgreSQL: one that runs within this program, or one elsewhere. */
+export interface Database extends Statements {
+  /** What it is, for people: never with a password. */
+  readonly name: string;
+  /**
+   * Does statements as one: all of them, or none when it throws.
+   *
+   * @throws MantleError `no-database` as `query` does.
+   */
+  transact<T>(act: (statements: Statements) => Promise<T>): Promise<T>;
+  /** Resolves once what has begun is done. */
+  close(): Promise<void>;
+}
+
+/** The error for a database that cannot be reached. */
+export function noDatabase(name: string, error: unknown): MantleError {
+  const reason = error instanceof Error ? error.message || error.name : String(error);
+  return new MantleError("no-database", `The database ${name} cannot be reached: ${reason}`);
+}
