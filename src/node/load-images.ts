@@ -8,14 +8,20 @@ import { decodePicture } from "./decode-picture.ts";
 /**
  * Loads the pictures that looks need from a catalog folder, each once.
  *
+ * @param known - pictures that were loaded before; those are not read again.
  * @throws MantleError `unreadable-file` or `bad-picture`, naming the file.
  * @example
  * const images = await loadImages("saltmarsh", [look])
  */
-export async function loadImages(folder: string, looks: readonly Look[]): Promise<Images> {
+export async function loadImages(folder: string, looks: readonly Look[], known: Images = new Map()): Promise<Images> {
   const images = new Map<string, Image>();
   const place = new CatalogFolder(folder);
   for (const path of new Set(looks.flatMap(({ layers }) => layers.flatMap(({ images }) => images)))) {
+    const before = known.get(path);
+    if (before !== undefined) {
+      images.set(path, before);
+      continue;
+    }
     const bytes = await place.read(path, { bytes: limits.pictureBytes });
     if (bytes === undefined)
       throw new MantleError(
