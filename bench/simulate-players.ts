@@ -23,7 +23,7 @@ const names = {
 } as const;
 for (const [key, name] of Object.entries(names)) line(`  ${name}`, milliseconds(costs[key as keyof typeof names]));
 line("  a stored character, with the one before", `${Math.round(sizes.character)} B`);
-line("  a page that listens", `${Math.round(sizes.livePage / 1024)} kB`);
+line("  a page that listens, at both ends", `${Math.round(sizes.livePage / 1024)} kB`);
 
 console.log(
   `\nEach player in a minute: ${habits.edits} edits, ${habits.saves} saves, ${habits.purchases} purchases, ${habits.reads} reads, ${habits.pictures} pictures, ${habits.newLooks} new looks`,

@@ -12,6 +12,7 @@ import { drawImportPictures } from "./import-pictures.ts";
 import { looksPicture } from "./looks-picture.ts";
 import { packedProject, packPackage } from "./packed-project.ts";
 import { serveExamples } from "./serve-examples.ts";
+import { change, openDevices, runServer } from "./two-devices.ts";
 
 const folder = fileURLToPath(new URL("../docs/screenshots/", import.meta.url));
 const out = fileURLToPath(new URL("../out/", import.meta.url));
@@ -99,11 +100,6 @@ await page.mouse.up();
 
 await page.goto(`${site.url}/harbor/`);
 await page.waitForSelector("canvas[data-place=jetty]");
-await page.keyboard.down("ArrowLeft");
-await page.waitForSelector("text=Open the locker");
-await page.keyboard.up("ArrowLeft");
-await page.waitForTimeout(300);
-await shoot("harbor-jetty");
 await writeFile(`${folder}harbor.png`, await filmOfHarbor());
 
 const drawn = (id: string) => page.waitForSelector(`${card(id)} canvas:not([width="1"])`);
@@ -157,6 +153,17 @@ await page.mouse.move(0, 0);
 await page.waitForTimeout(500);
 await page.screenshot({ path: fileURLToPath(new URL("../docs/pictures/start-fitting.png", import.meta.url)) });
 await project.close();
+const server = await runServer();
+const [here, elsewhere] = await openDevices(browser, site.url, server.url);
+await here.context().setOffline(true);
+await change(here, { wear: "wool-cap", paint: "madder", name: "Wrenley" });
+await change(elsewhere, { wear: "reed-cap", paint: "indigo", name: "Wrenna" });
+await elsewhere.waitForSelector(".kept[data-state=agreed]");
+await here.context().setOffline(false);
+await here.waitForSelector("dialog");
+await here.waitForTimeout(1200);
+await here.screenshot({ path: `${folder}two-devices.png` });
+await server.close();
 await browser.close();
 await site.close();
 

@@ -1,5 +1,4 @@
 /** Two devices of one player, the demo's server between them, and a character that both changed. */
-import { spawn } from "node:child_process";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -8,6 +7,7 @@ import { createFromPreset, type Json, writeSave } from "zealous-mantle";
 import { httpStore } from "zealous-mantle/browser";
 import { loadCatalog } from "zealous-mantle/node";
 import { freePort } from "./postgres.ts";
+import { startServer } from "./start-server.ts";
 
 /** What a device does to the character. */
 export interface Change {
@@ -20,23 +20,11 @@ export interface Change {
 export async function runServer(): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
   const folder = await mkdtemp(join(tmpdir(), "mantle-devices-"));
   const port = String(await freePort());
-  const env = { ...process.env, SERVER_FOLDER: folder, PORT: port, DATABASE_URL: "", ORIGINS: "*" };
-  const server = spawn(process.execPath, ["--import", "tsx", "examples/server/main.ts"], { env });
-  await new Promise<void>((ready, fail) => {
-    let printed = "";
-    for (const stream of [server.stdout, server.stderr])
-      stream.on("data", (chunk) => {
-        printed += String(chunk);
-        if (printed.includes("Try it:")) ready();
-      });
-    server.once("exit", () => fail(new Error(printed)));
-  });
+  const server = await startServer({ SERVER_FOLDER: folder, PORT: port, DATABASE_URL: "", ORIGINS: "*" });
   return {
     url: `http://127.0.0.1:${port}`,
     async close() {
-      const ended = new Promise((done) => server.once("exit", done));
-      server.kill("SIGTERM");
-      await ended;
+      await server.end("SIGTERM");
       await rm(folder, { recursive: true, force: true });
     },
   };

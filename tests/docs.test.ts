@@ -27,7 +27,7 @@ const blocksOn = async (page: string, language: string) =>
 const told = /^(?<call>\S.*); \/\/ → (?<says>.*)$/;
 
 describe("the guide", () => {
-  test.each(["catalog", "creation", "screens", "play", "engines", "saves", "rules"])(
+  test.each(["catalog", "creation", "screens", "play", "engines", "saves", "server", "rules"])(
     "what %s.md shows comes of it",
     async (page) => {
       const lines = (await blocksOn(page, "js")).join("\n").split("\n");

@@ -1,4 +1,8 @@
 import { randomUUID } from "node:crypto";
+import { once } from "node:events";
+import { request } from "node:http";
+import { setFlagsFromString } from "node:v8";
+import { runInNewContext } from "node:vm";
 import {
   applyEdit,
   createCharacter,
@@ -41,7 +45,7 @@ export interface Costs {
 export interface Sizes {
   /** A stored character with the generation before it, in its table and index. */
   readonly character: number;
-  /** A page that listens. */
+  /** A page that listens, together with the client that is in the same program here. */
   readonly livePage: number;
 }
 
@@ -60,6 +64,8 @@ export async function measureCosts(): Promise<{ readonly costs: Costs; readonly 
   const postgres = await openOwnPostgres();
   const database = await openDatabase({ url: postgres.url });
   try {
+    // First, while nothing that was used before can be used again for it.
+    const livePage = await sizeOfLivePage(servers);
     const { catalog, folder } = servers.game;
     const wren = { ...rollCharacter(catalog, { seed: 7 }), id: "wren", bag: { flares: [20, 3], scarf: [1] } };
     const text = sealSave("character", { ...wren }, { key: "character-wren", revision: 1 });
@@ -103,7 +109,7 @@ export async function measureCosts(): Promise<{ readonly costs: Costs; readonly 
         }),
       ),
     };
-    return { costs, sizes: { character: await sizeOfCharacter(), livePage: await sizeOfLivePage(servers) } };
+    return { costs, sizes: { character: await sizeOfCharacter(), livePage } };
 
     async function sizeOfCharacter(): Promise<number> {
       const size = async () =>
@@ -124,16 +130,23 @@ export async function measureCosts(): Promise<{ readonly costs: Costs; readonly 
 }
 
 async function sizeOfLivePage({ url, app }: Servers): Promise<number> {
-  const pages = 500;
-  const stop = new AbortController();
-  const before = process.memoryUsage().rss;
-  await Promise.all(
+  const pages = 1_000;
+  setFlagsFromString("--expose-gc");
+  const collect: () => void = runInNewContext("gc");
+  const size = () => {
+    collect();
+    return process.memoryUsage().heapUsed;
+  };
+  const before = size();
+  const listening = await Promise.all(
     Array.from({ length: pages }, async (_, number) => {
       const headers = { authorization: `Bearer ${app.jwt.sign({ sub: `listener-${number}` })}` };
-      await fetch(`${url}/live`, { headers, signal: stop.signal });
+      const asking = request(`${url}/live`, { headers, agent: false }).end();
+      await once(asking, "response");
+      return asking;
     }),
   );
-  const size = (process.memoryUsage().rss - before) / pages;
-  stop.abort();
-  return size;
+  const each = (size() - before) / pages;
+  for (const asking of listening) asking.destroy();
+  return each;
 }

@@ -1,4 +1,3 @@
-import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtemp, rename, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -6,6 +5,7 @@ import { afterAll, beforeAll } from "@jest/globals";
 import { createFromPreset, type Json, writeSave } from "zealous-mantle";
 import { httpStore } from "zealous-mantle/browser";
 import { freePort, type OwnPostgres, openOwnPostgres } from "../../scripts/postgres.ts";
+import { type StartedServer, startServer } from "../../scripts/start-server.ts";
 import { demo } from "../demo-catalog.ts";
 import { type DatabaseKind, newDatabaseFolder } from "./databases.ts";
 
@@ -32,36 +32,21 @@ export function useServer(kind: DatabaseKind, more: Readonly<Record<string, stri
     if (kind !== "PostgreSQL") await rename(await newDatabaseFolder(), join(folder, "database"));
     const postgres = kind === "PostgreSQL" ? await openOwnPostgres() : undefined;
     const port = String(await freePort());
-    let child: ChildProcess | undefined;
-    let printed = "";
+    const place = { SERVER_FOLDER: folder, PORT: port, DATABASE_URL: postgres?.url ?? "" };
+    let started: StartedServer | undefined;
     const running: RunningServer = {
       url: `http://127.0.0.1:${port}`,
       postgres,
       get printed() {
-        return printed;
+        return started?.printed ?? "";
       },
       async end(signal) {
-        const ending = child;
-        child = undefined;
-        if (ending === undefined || ending.exitCode !== null) return ending?.exitCode ?? null;
-        const ended = new Promise<number | null>((done) => ending.once("exit", done));
-        ending.kill(signal);
-        return ended;
+        const ending = started;
+        started = undefined;
+        return ending === undefined ? null : ending.end(signal);
       },
       async start() {
-        const place = { SERVER_FOLDER: folder, PORT: port, DATABASE_URL: postgres?.url ?? "" };
-        const args = ["--import", "tsx", "examples/server/main.ts"];
-        const started = spawn(process.execPath, args, { env: { ...process.env, ...settings, ...place, ...more } });
-        child = started;
-        printed = "";
-        await new Promise<void>((ready, fail) => {
-          for (const stream of [started.stdout, started.stderr])
-            stream.on("data", (chunk) => {
-              printed += String(chunk);
-              if (printed.includes("Try it:")) ready();
-            });
-          started.once("exit", (status) => fail(new Error(`The server ended with ${status}: ${printed}`)));
-        });
+        started = await startServer({ ...settings, ...place, ...more });
       },
     };
     server = running;
