@@ -8,6 +8,7 @@ import { httpStore } from "zealous-mantle/browser";
 import { loadCatalog } from "zealous-mantle/node";
 import { freePort } from "./postgres.ts";
 import { startServer } from "./start-server.ts";
+import { blankArtHeader } from "./test-site.ts";
 
 /** What a device does to the character. */
 export interface Change {
@@ -30,14 +31,27 @@ export async function runServer(): Promise<{ readonly url: string; readonly clos
   };
 }
 
-/** Opens the creator on two devices of one player, who has a courier on the server. */
-export async function openDevices(browser: Browser, site: string, server: string): Promise<readonly [Page, Page]> {
+/**
+ * Opens the creator on two devices of one player, who has a courier on the server.
+ *
+ * @param art - whether the pictures are drawn; blank ones otherwise.
+ */
+export async function openDevices(
+  browser: Browser,
+  site: string,
+  server: string,
+  { art = true }: { readonly art?: boolean } = {},
+): Promise<readonly [Page, Page]> {
   const { token } = await (await fetch(`${server}/players`, { method: "POST" })).json();
   const catalog = await loadCatalog("demo/saltmarsh", { art: "none" });
   const wren = createFromPreset(catalog, "first-watch", { id: "wren", name: "Wren" });
   await writeSave(httpStore({ url: server, token }), "character-wren", "character", { ...wren } as unknown as Json);
   const open = async () => {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });
+    const context = await browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      reducedMotion: "reduce",
+      ...(art ? {} : { extraHTTPHeaders: { [blankArtHeader]: "1" } }),
+    });
     const page = await context.newPage();
     await page.goto(`${site}/creator/?server=${server}#token=${token}`);
     await page.waitForSelector("mantle-fitting");

@@ -41,7 +41,7 @@ export const defineSaves: DefineCommand = (command, terminal) => {
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      `\nActions:\n${names.join("\n")}\n\nExample:\n  $ mantle saves out/saves\n  character-wren  Wren, reed, 3 worn, 1 carried\n  profile         seat 1: wren\n  2 saves, all whole.\n  $ mantle saves out/saves export saves.json\n  $ mantle saves postgres://localhost/game import saves.json --player 7 --write`,
+      `\nActions:\n${names.join("\n")}\n\nExample:\n  $ mantle saves out/saves\n  character-wren  Wren, reed, 3 worn, 1 carried\n  profile         seat 1: wren\n  2 saves, all whole.`,
     )
     .action(async (place: string, name: string, subject: string | undefined, options: SavesOptions) => {
       const action = actions.find((each) => each.name === name);

@@ -14,7 +14,7 @@ afterAll(() => server?.close());
 async function devices(): Promise<readonly [Page, Page]> {
   const { page } = await site.run("saving");
   const browser = page.context().browser() as Browser;
-  return openDevices(browser, new URL(page.url()).origin, server?.url ?? "");
+  return openDevices(browser, new URL(page.url()).origin, server?.url ?? "", { art: false });
 }
 const state = (page: Page, wanted: string) => page.waitForSelector(`.kept[data-state=${wanted}]`);
 /** The name of the courier on the page, as the fitting has it when it is opened again. */

@@ -6,6 +6,7 @@ import { drawCrop } from "zealous-mantle";
 import { decodePng } from "zealous-mantle/authoring";
 import { demo, dressed } from "../demo-catalog.ts";
 import { writeDrawing } from "../layered-drawing.ts";
+import { isLong } from "../runs.ts";
 import { expectSamePicture } from "../same-picture.ts";
 import { expected, makeWren, pixels } from "./harbor-page.ts";
 import { savedWith, useSite } from "./site.ts";
@@ -233,7 +234,8 @@ describe("examples in engines", () => {
     expect(errors).toEqual([]);
   });
 
-  test("in the diorama one walks around whoever is there, and a press says what they wear", async () => {
+  const long = isLong ? test : test.skip;
+  long("in the diorama one walks around whoever is there, and a press says what they wear", async () => {
     const { page, errors } = await site.visit("/diorama/", { art: true, viewport: { width: 480, height: 400 } });
     await page.waitForSelector("body[data-ready][data-here='9']");
     const facing = () => page.evaluate(() => Reflect.get(window, "diorama").first.facing as string);
