@@ -1,5 +1,5 @@
 /** Two devices of one player, the demo's server between them, and a character that both changed. */
-import { mkdtemp, rm } from "node:fs/promises";
+import { mkdtemp, rename, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Browser, Page } from "playwright-core";
@@ -17,9 +17,16 @@ export interface Change {
   readonly name: string;
 }
 
-/** Runs the server on a database within it, in a temporary folder. */
-export async function runServer(): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
+/**
+ * Runs the server on a database within it, in a temporary folder.
+ *
+ * @param database - a folder with one that was made before and is taken over; making one takes seconds.
+ */
+export async function runServer(
+  database?: string,
+): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
   const folder = await mkdtemp(join(tmpdir(), "mantle-devices-"));
+  if (database !== undefined) await rename(database, join(folder, "database"));
   const port = String(await freePort());
   const server = await startServer({ SERVER_FOLDER: folder, PORT: port, DATABASE_URL: "", ORIGINS: "*" });
   return {

@@ -1,12 +1,13 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Browser, Page } from "playwright-core";
 import { change, openDevices, runServer } from "../../scripts/two-devices.ts";
+import { newDatabaseFolder } from "../server/databases.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
 let server: Awaited<ReturnType<typeof runServer>> | undefined;
 beforeAll(async () => {
-  server = await runServer();
+  server = await runServer(await newDatabaseFolder());
 });
 afterAll(() => server?.close());
 
@@ -17,15 +18,21 @@ async function devices(): Promise<readonly [Page, Page]> {
   return openDevices(browser, new URL(page.url()).origin, server?.url ?? "", { art: false });
 }
 const state = (page: Page, wanted: string) => page.waitForSelector(`.kept[data-state=${wanted}]`);
-/** The name of the courier on the page, as the fitting has it when it is opened again. */
-const again = async (page: Page) => {
-  await page.reload();
-  await page.waitForSelector("mantle-fitting");
-  return page.evaluate(() => {
-    const { name, loadout, colors } = document.querySelector("mantle-fitting")?.fitting?.character ?? {};
-    return [name, loadout?.["hat"], colors?.["oilcloth"]];
-  });
-};
+/** The courier as a device has it: its name, hat and color. */
+const kept = (page: Page) =>
+  page.evaluate(async (name) => {
+    const done = <T>(asked: IDBRequest<T>) =>
+      new Promise<T>((resolve, reject) => {
+        asked.onsuccess = () => resolve(asked.result);
+        asked.onerror = () => reject(asked.error);
+      });
+    const database = await done(indexedDB.open(name));
+    const saves = database.transaction("saves").objectStore("saves");
+    const [newest] = await done<readonly { readonly text: string }[]>(saves.get("character-wren"));
+    database.close();
+    const { content } = JSON.parse(newest?.text ?? "{}");
+    return [content.name, content.loadout.hat, content.colors.oilcloth];
+  }, `saltmarsh at ${server?.url}`);
 
 describe("a courier on two devices", () => {
   test("is changed on one and found on the other, and without the server it is kept until that answers", async () => {
@@ -41,7 +48,10 @@ describe("a courier on two devices", () => {
     // Each changed something else, so nobody is asked.
     expect(await two.$("dialog")).toBeNull();
     const both = ["Wren", "wool-cap", "indigo"];
-    expect([await again(one), await again(two)]).toEqual([both, both]);
+    expect(await kept(two)).toEqual(both);
+    await one.reload();
+    await state(one, "agreed");
+    expect(await kept(one)).toEqual(both);
     await one.context().close();
     await two.context().close();
   });
@@ -61,13 +71,17 @@ describe("a courier on two devices", () => {
     ]);
     await two.click("text=Decide later");
     await state(two, "undecided");
-    expect(await again(two)).toEqual(["Wrenley", "wool-cap", "madder"]);
+    expect(await kept(two)).toEqual(["Wrenley", "wool-cap", "madder"]);
+    await two.reload();
     await two.waitForSelector("dialog");
     await two.click("text=Reed cap");
     await two.click("text=Keep this");
     await state(two, "agreed");
     const chosen = ["Wrenley", "reed-cap", "madder"];
-    expect([await again(two), await again(one)]).toEqual([chosen, chosen]);
+    expect(await kept(two)).toEqual(chosen);
+    await one.reload();
+    await state(one, "agreed");
+    expect(await kept(one)).toEqual(chosen);
     await one.context().close();
     await two.context().close();
   });

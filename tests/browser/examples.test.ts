@@ -11,6 +11,8 @@ import { expectSamePicture } from "../same-picture.ts";
 import { expected, makeWren, pixels } from "./harbor-page.ts";
 import { savedWith, useSite } from "./site.ts";
 
+const long = isLong ? test : test.skip;
+
 const site = useSite();
 
 describe("the creator", () => {
@@ -207,7 +209,7 @@ async function damageNewest(): Promise<void> {
 }
 
 describe("examples in engines", () => {
-  test("on the market two hundred walk, and another coat of one's own is on the square at once", async () => {
+  long("on the market two hundred walk, and another coat of one's own is on the square at once", async () => {
     const { page, errors } = await site.visit("/market/", { viewport: { width: 480, height: 400 } });
     await page.waitForSelector("body[data-ready][data-here='200']");
     const worn = () => page.evaluate(() => Reflect.get(window, "market").player.look.key as string);
@@ -234,7 +236,6 @@ describe("examples in engines", () => {
     expect(errors).toEqual([]);
   });
 
-  const long = isLong ? test : test.skip;
   long("in the diorama one walks around whoever is there, and a press says what they wear", async () => {
     const { page, errors } = await site.visit("/diorama/", { art: true, viewport: { width: 480, height: 400 } });
     await page.waitForSelector("body[data-ready][data-here='9']");

@@ -5,6 +5,9 @@ import { sealSave } from "zealous-mantle";
 import { runs } from "../runs.ts";
 import { addCourier, newPlayer, type Player, useServer } from "./run-server.ts";
 
+/** Milliseconds in which whatever is sent is answered. */
+const soon = 100;
+
 /** What came back for a request, and how many bytes both had, heads included. */
 interface Exchange {
   readonly status: number;
@@ -186,21 +189,16 @@ describe("a server, whatever it is sent", () => {
 
   test("answers soon and briefly, ends nowhere, and gives nobody's things to another", async () => {
     const before = await victim.store.read("character-hidden");
-    const times: number[] = [];
+    const slow: (() => Promise<Exchange>)[] = [];
     await fc.assert(
       fc.asyncProperty(
         asked,
         fc.constantFrom("own", "own", "own", "", "nonsense"),
         async ({ method, path, body }, who) => {
           const token = who === "own" ? ann.token : who;
-          const {
-            status,
-            text: answer,
-            sent,
-            received,
-            milliseconds,
-          } = await exchange(server().url, method, path, token, body);
-          times.push(milliseconds);
+          const ask = () => exchange(server().url, method, path, token, body);
+          const { status, text: answer, sent, received, milliseconds } = await ask();
+          if (milliseconds > soon) slow.push(ask);
           expect(status).toBeLessThan(500);
           expect(answer).not.toContain(secret);
           // What a player asks to read of their own may be longer than the question; nothing else is.
@@ -211,9 +209,12 @@ describe("a server, whatever it is sent", () => {
       ),
       { ...runs(1_500, 40_000), endOnFailure: true },
     );
-    times.sort((one, other) => one - other);
-    // The machine may be busy with another test for a moment; one question in a thousand may have been asked then.
-    expect(times[Math.floor(times.length * 0.999)]).toBeLessThan(100);
+    // The machine may have been busy with another test; what takes long by itself takes long each time.
+    for (const ask of slow) {
+      const again: number[] = [];
+      for (let time = 0; time < 5; time += 1) again.push((await ask()).milliseconds);
+      expect(Math.min(...again)).toBeLessThan(soon);
+    }
     expect(await victim.store.read("character-hidden")).toEqual(before);
     expect((await fetch(`${server().url}/health`)).status).toBe(200);
     expect(server().printed).not.toContain('"level":60');
