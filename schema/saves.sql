@@ -1,5 +1,5 @@
 -- What postgresStore keeps, in any PostgreSQL from 13 on. Every key begins with the player, and no statement touches two players: a partitioned
--- or distributed database takes the tables as they are, spread by player.
+-- or distributed database takes the tables as they are, distributed by player.
 
 -- A row a save: its newest generation, and the older ones that are kept. A text with a zero byte, which PostgreSQL has not, is kept as \x and
 -- the hexadecimal of its UTF-8.

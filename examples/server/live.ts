@@ -1,6 +1,6 @@
 import type { ServerResponse } from "node:http";
 
-/** What happened to a player's things, as their pages are told. */
+/** What happened to a player's things, as it is sent to their pages. */
 export interface LiveNote {
   readonly key: string;
   /** 0 where it was removed. */

@@ -4,7 +4,7 @@ import type { HttpStoreOptions } from "./http-store.ts";
 const longestWait = 30_000;
 
 /**
- * Listens to a server that tells what other pages of the player stored, by server-sent events at `live`. An `EventSource` could not say who
+ * Listens to a server that sends what other pages of the player stored, as server-sent events at `live`. An `EventSource` could not prove who
  * the player is. The channel is opened again by itself.
  *
  * @returns what `keepSynced` takes as `listen`.

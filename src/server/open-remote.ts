@@ -16,7 +16,7 @@ export async function openRemote(url: string, connections: number, timeout: numb
     idle_in_transaction_session_timeout: timeout * 2,
     keepAlive: true,
   });
-  // A connection that nobody uses was ended: the next query opens another, and tells of it when it cannot.
+  // A connection that nobody uses was ended: the next query opens another one, and rejects when it cannot.
   pool.on("error", ignore);
   // One that is in use may be ended at any moment, too: the statement fails then, and the event says the same once more.
   pool.on("connect", (client) => client.on("error", ignore));

@@ -32,7 +32,7 @@ async function stateOf(player: Player) {
 async function playOn(player: Player, isOver: () => boolean, cuts: boolean) {
   let { revision, character } = await stateOf(player);
   let color: string = character.colors.oilcloth ?? "";
-  let told = 0;
+  let informed = 0;
   let bought = 0;
   const attempt = async (path: string, body: object): Promise<{ status: number; body: { revision: number } }> => {
     for (const end = performance.now() + patience; performance.now() < end; ) {
@@ -53,7 +53,7 @@ async function playOn(player: Player, isOver: () => boolean, cuts: boolean) {
         // Nobody hangs for ever: who is not answered is cut off, and knows it.
         expect(String(error)).not.toContain("TimeoutError");
       }
-      told += 1;
+      informed += 1;
       await pause(20);
     }
     throw new Error("Nobody answers any more.");
@@ -72,7 +72,7 @@ async function playOn(player: Player, isOver: () => boolean, cuts: boolean) {
     bought += 1;
     revision = body.revision;
   }
-  return { revision, color, bought, told };
+  return { revision, color, bought, informed };
 }
 
 let address = "";
@@ -172,7 +172,7 @@ describe.each(kinds)("a server with %s", (kind) => {
         return { player, bought: 0 };
       }),
     );
-    let told = 0;
+    let informed = 0;
     for (let round = 0; round < few; round += 1) {
       const hardship = hardships[round % hardships.length] ?? "the server is killed";
       let isOver = false;
@@ -187,7 +187,7 @@ describe.each(kinds)("a server with %s", (kind) => {
         const known = players[number];
         if (known === undefined) continue;
         known.bought += after.bought;
-        told += after.told;
+        informed += after.informed;
         const stored = await stateOf(known.player);
         expect(stored.revision).toBe(after.revision);
         expect(stored.character.colors.oilcloth).toBe(after.color);
@@ -195,6 +195,6 @@ describe.each(kinds)("a server with %s", (kind) => {
         expect(stored.balance).toBe(startBalance - known.bought * price);
       }
     }
-    expect(told).toBeGreaterThan(0);
+    expect(informed).toBeGreaterThan(0);
   }, 600_000);
 });

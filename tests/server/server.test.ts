@@ -133,7 +133,7 @@ describe.each(kinds)("a server with %s", (kind) => {
     expect(repainted.portrait).not.toBe(names.portrait);
   });
 
-  test("tells the other pages of a player what was stored, and nobody else's", async () => {
+  test("sends the other pages of a player what was stored, and nobody else's", async () => {
     const stop = new AbortController();
     const bob = await newPlayer(server().url);
     const listen = async ({ token }: Player) => {

@@ -276,7 +276,7 @@ function afterSending({ sending, ...note }: SyncNote, there: Found): SyncNote {
   if (sending === undefined || there.revision <= note.far) return note;
   const arrived = there.generations.find(({ held }) => isSameHeld(held, sending.held));
   if (arrived !== undefined) return { near: sending.near, far: arrived.revision, base: sending.held };
-  // Where what came after the last agreement is to be seen, it is another's. Else it may be in what others made of it, and nobody knows.
+  // Where what came after the last agreement is to be seen, another writer made it. Else it may be in what others made of it, and nobody knows.
   const isSeen = there.generations.some(({ revision }) => revision <= note.far + 1);
   return isSeen ? note : { ...note, base: undefined };
 }
