@@ -523,7 +523,7 @@ describe("a screen in the middle of a game", () => {
     return (await x()) !== before;
   };
 
-  test.each([
+  const endings: readonly (readonly [string, (page: Page) => Promise<unknown>])[] = [
     ["Escape", (page: Page) => page.keyboard.press("Escape")],
     ["its button", (page: Page) => page.click("#cancel")],
     ["being finished", (page: Page) => page.click("#finish")],
@@ -552,18 +552,24 @@ describe("a screen in the middle of a game", () => {
         });
       },
     ],
-  ])("takes the input, and gives it back when it is closed by %s", async (_how, close) => {
-    const page = await open(true);
-    expect(await walks(page)).toBe(false);
-    expect(await cursor(page)).toBe("auto");
-    expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
-    for (let each = 0; each < 40; each += 1) await page.keyboard.press("Tab");
-    expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
-    await close(page);
-    await page.waitForFunction(() => document.documentElement.style.cursor === "none");
-    expect(await focused(page)).toBe("quay");
-    expect(await walks(page)).toBe(true);
-  });
+  ];
+  // By a press, by itself, and by what the page does with it.
+  const tried = ["Escape", "being finished", "being removed from the page"];
+  test.each(endings.filter(([name]) => isLong || tried.includes(name)))(
+    "takes the input, and gives it back when it is closed by %s",
+    async (_how, close) => {
+      const page = await open(true);
+      expect(await walks(page)).toBe(false);
+      expect(await cursor(page)).toBe("auto");
+      expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
+      for (let each = 0; each < 40; each += 1) await page.keyboard.press("Tab");
+      expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
+      await close(page);
+      await page.waitForFunction(() => document.documentElement.style.cursor === "none");
+      expect(await focused(page)).toBe("quay");
+      expect(await walks(page)).toBe(true);
+    },
+  );
 
   test("a pointer that was locked to the game is shown while the screen is open", async () => {
     const page = await visitReady("/bag/");

@@ -161,7 +161,6 @@ describe.each(kinds)("a server with %s", (kind) => {
     kind === "PostgreSQL"
       ? ["the database is killed", "connections are cut", "the server is killed", "the database is stopped"]
       : ["the server is killed", "connections are cut"];
-  const few = kind === "PostgreSQL" ? rounds : Math.ceil(rounds / 3);
 
   test("loses nothing that was confirmed, whatever is killed, stopped or cut off", async () => {
     address = server().url;
@@ -173,7 +172,7 @@ describe.each(kinds)("a server with %s", (kind) => {
       }),
     );
     let informed = 0;
-    for (let round = 0; round < few; round += 1) {
+    for (let round = 0; round < rounds; round += 1) {
       const hardship = hardships[round % hardships.length] ?? "the server is killed";
       let isOver = false;
       const playing = Promise.all(
