@@ -116,7 +116,8 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
       "x-ratelimit-reset": false,
     },
   });
-  await app.register(compress, { threshold: 1_024, encodings: ["gzip"] });
+  // What changes something is answered in a few bytes.
+  await app.register(compress, { global: false, threshold: 1_024, encodings: ["gzip"] });
   if (pages !== undefined && existsSync(pages)) {
     await app.register(files, { root: pages, prefix: "/pages/", redirect: true });
   }
@@ -128,7 +129,7 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
     purchaseRoutes(routes, world);
     pictureRoutes(routes, world);
     serviceRoutes(app, world);
-    routes.get("/openapi.json", { schema: { hide: true } }, async () => app.swagger());
+    routes.get("/openapi.json", { compress: {}, schema: { hide: true } }, async () => app.swagger());
   });
   return app;
 }

@@ -32,15 +32,15 @@ export function doOnce<Answer>(
   { request }: OnceOptions = {},
 ): Promise<Answer> {
   return database.transact(async (statements) => {
-    await statements.query(lockPlayer, [player]);
+    await statements.change(lockPlayer, [player]);
     if (request !== undefined) {
       const [known] = await statements.query(readAnswer, [player, request]);
       if (known !== undefined) return JSON.parse(String(known["answer"])) as Answer;
     }
     const answer = await act({ store: postgresStore(statements, player), statements });
     if (request !== undefined) {
-      await statements.query(keepAnswer, [player, request, JSON.stringify(answer)]);
-      await statements.query(forgetOld, [player]);
+      await statements.change(keepAnswer, [player, request, JSON.stringify(answer)]);
+      await statements.change(forgetOld, [player]);
     }
     return answer;
   });

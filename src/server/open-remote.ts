@@ -38,18 +38,21 @@ export async function openRemote(url: string, connections: number, timeout: numb
       client.release(failure);
     }
   };
+  const send = async (client: PoolClient, statement: string, values: readonly unknown[] = []) => {
+    try {
+      return await client.query<Row>({ ...named(statement), values: [...values] });
+    } catch (error) {
+      throw failed(error);
+    }
+  };
   const statementsOf = (client: PoolClient): Statements => ({
-    query: async (statement, values = []) => {
-      try {
-        return (await client.query<Row>({ ...named(statement), values: [...values] })).rows;
-      } catch (error) {
-        throw failed(error);
-      }
-    },
+    query: async (statement, values) => (await send(client, statement, values)).rows,
+    change: async (statement, values) => (await send(client, statement, values)).rowCount ?? 0,
   });
   const database: Database = {
     name,
     query: (statement, values) => within((client) => statementsOf(client).query(statement, values)),
+    change: (statement, values) => within((client) => statementsOf(client).change(statement, values)),
     transact: (act) =>
       within(async (client) => {
         const inside = statementsOf(client);

@@ -23,9 +23,8 @@ export function postgresStore(statements: Statements, player: string): Store {
       requireText("key", key);
       const values = [player, key, revision, columnOf(text)];
       const [before] = keep;
-      if (keep.length === 1 && (await statements.query(writeNext, [...values, before])).length > 0) return;
-      const written = await statements.query(writeOne, [...values, [...keep]]);
-      if (written.length === 0) throw changedElsewhere(key);
+      if (keep.length === 1 && (await statements.change(writeNext, [...values, before])) > 0) return;
+      if ((await statements.change(writeOne, [...values, [...keep]])) === 0) throw changedElsewhere(key);
     },
     async list() {
       const rows = await statements.query("SELECT key FROM mantle_saves WHERE player = $1", [player]);
@@ -33,7 +32,7 @@ export function postgresStore(statements: Statements, player: string): Store {
     },
     async remove(key) {
       requireText("key", key);
-      await statements.query("DELETE FROM mantle_saves WHERE player = $1 AND key = $2", [player, key]);
+      await statements.change("DELETE FROM mantle_saves WHERE player = $1 AND key = $2", [player, key]);
     },
   };
 }
@@ -87,8 +86,7 @@ const writeNext = `
     stored_at = now(),
     older_revisions = ARRAY[held.revision],
     older_contents = ARRAY[held.content]
-  WHERE held.revision = $5 AND held.revision < excluded.revision
-  RETURNING revision`;
+  WHERE held.revision = $5 AND held.revision < excluded.revision`;
 
 const writeOne = `
   INSERT INTO mantle_saves AS held (player, key, revision, content) VALUES ($1, $2, $3, $4)
@@ -102,8 +100,7 @@ const writeOne = `
       FROM unnest(held.revision || held.older_revisions, held.content || held.older_contents) AS older (revision, content)
       WHERE older.revision = ANY ($5::bigint[])
     )
-  WHERE held.revision < excluded.revision
-  RETURNING revision`;
+  WHERE held.revision < excluded.revision`;
 
 function toGeneration({ revision, content }: Row): Generation {
   return { revision: Number(revision), text: textOf(content) };

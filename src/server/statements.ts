@@ -15,6 +15,13 @@ export interface Statements {
    * known then. What is wrong with a statement is thrown as the driver throws it.
    */
   query(statement: string, values?: readonly unknown[]): Promise<readonly Row[]>;
+  /**
+   * Sends a statement that changes rows, and returns none of them.
+   *
+   * @returns how many it changed.
+   * @throws as `query` does.
+   */
+  change(statement: string, values?: readonly unknown[]): Promise<number>;
 }
 
 /** A PostgreSQL: one that runs within this program, or one elsewhere. */

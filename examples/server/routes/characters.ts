@@ -13,7 +13,7 @@ interface ById {
 
 /** Characters as the game changes them in play: by edits, on the revision that the client knows. */
 export function characterRoutes(app: FastifyInstance, { game, database, live, pictures, known }: ServerWorld): void {
-  app.get("/roster", { schema: { summary: "The player's characters" } }, async ({ player }) => {
+  app.get("/roster", { compress: {}, schema: { summary: "The player's characters" } }, async ({ player }) => {
     const { characters } = await readPlayer(game, database, player);
     const roster = [...characters.values()].map(({ character: { id, name, body }, revision }) => ({
       id,
@@ -26,7 +26,7 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
 
   app.get<ById>(
     "/characters/:id",
-    { schema: { summary: "A character and its revision", ...byId } },
+    { compress: {}, schema: { summary: "A character and its revision", ...byId } },
     async ({ player, params: { id } }) => characterOf(await readPlayer(game, database, player, { ids: [id] }), id),
   );
 

@@ -12,14 +12,14 @@ const ofKey = { ...closed, required: ["key"], properties: { key } } as const;
 
 /** A player's saves as a store: `httpStore` speaks it. Whatever is written is judged on the way in. */
 export function saveRoutes(app: FastifyInstance, { game, database, live, known, freeKeys }: ServerWorld): void {
-  app.get("/saves", { schema: { summary: "The keys of the player's saves" } }, async ({ player }) => {
+  app.get("/saves", { compress: {}, schema: { summary: "The keys of the player's saves" } }, async ({ player }) => {
     const { keys } = await postgresStore(database, player).list();
     return { keys: keys.filter((each) => each !== accountKey) };
   });
 
   app.get<{ Querystring: { readonly key: string } }>(
     "/save",
-    { schema: { summary: "The generations of a save, newest first", querystring: ofKey } },
+    { compress: {}, schema: { summary: "The generations of a save, newest first", querystring: ofKey } },
     async ({ player, query }) => ({ generations: await postgresStore(database, player).read(ownKey(query.key)) }),
   );
 
