@@ -10,7 +10,12 @@ import { openServer } from "./open-server.ts";
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 const { env } = process;
 const folder = env["SERVER_FOLDER"] ?? here("../../out/server");
-const number = (name: string, otherwise: number) => Number(env[name] ?? otherwise);
+const number = (name: string, otherwise: number) => {
+  const value = Number(env[name] ?? otherwise);
+  if (Number.isFinite(value) && value >= 0) return value;
+  console.error(`${name} is ${JSON.stringify(env[name])}. Set it to a number, or leave it out for ${otherwise}.`);
+  process.exit(2);
+};
 
 await mkdir(folder, { recursive: true });
 const database = await openDatabase({ folder: `${folder}/database`, connections: number("CONNECTIONS", 10) });

@@ -103,6 +103,12 @@ function isOfConnection(error: unknown): boolean {
 
 /** The address without what opens it. */
 function nameOf(url: string): string {
+  // What cannot be read may hold a password as well, so it is not repeated.
+  if (!URL.canParse(url))
+    throw new MantleError(
+      "bad-call",
+      "That is no address of a database. Write it like postgres://user@host:5432/name.",
+    );
   const { hostname, port, pathname } = new URL(url);
   return `at ${hostname}${port === "" ? "" : `:${port}`}${pathname}`;
 }

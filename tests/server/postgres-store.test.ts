@@ -92,6 +92,10 @@ describe("a database", () => {
       code: "no-database",
       message: expect.stringMatching(/^The database at 127\.0\.0\.1:1\/saves cannot be reached: (?!.*secret)/),
     });
+    await expect(openDatabase({ url: "postgres://ann:secret@[bad" })).rejects.toMatchObject({
+      code: "bad-call",
+      message: expect.not.stringContaining("secret"),
+    });
     await expect(openDatabase({ url: "" })).rejects.toMatchObject({ code: "bad-call" });
   });
 
