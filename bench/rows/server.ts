@@ -4,23 +4,28 @@ import { agree, type Pair, type Row } from "../measure.ts";
 import { type Asked, type Lane, newCourier, openServers, ramps, type Servers } from "../server.ts";
 
 const players = 8;
-const times = 60;
+const times = 100;
 
-/** Asks both in turn, and takes the median of each. */
+/** So often both are asked before anything is measured: a server runs for days, and its code is compiled by then. */
+const warmUps = 8;
+const turns = 21;
+
+/**
+ * Asks both in turn, and takes the turn whose ratio is the median: what else the machine does for a second slows one turn, and what it does
+ * for a minute slows both sides of a turn.
+ */
 async function inTurn(
   ours: () => Promise<Asked>,
   theirs: () => Promise<Asked>,
   figure: (asked: Asked) => number,
 ): Promise<Pair> {
-  const taken: { ours: number[]; theirs: number[] } = { ours: [], theirs: [] };
-  await ours();
-  await theirs();
-  for (let turn = 0; turn < 9; turn += 1) {
-    taken.ours.push(figure(await ours()));
-    taken.theirs.push(figure(await theirs()));
+  const pairs: Pair[] = [];
+  for (let turn = -warmUps; turn < turns; turn += 1) {
+    const pair = { ours: figure(await ours()), theirs: figure(await theirs()) };
+    if (turn >= 0) pairs.push(pair);
   }
-  const median = (samples: readonly number[]) => samples.toSorted((one, other) => one - other)[4] ?? 0;
-  return { ours: median(taken.ours), theirs: median(taken.theirs) };
+  const sorted = pairs.toSorted((one, other) => one.ours / one.theirs - other.ours / other.theirs);
+  return sorted[(turns - 1) / 2] ?? { ours: Number.NaN, theirs: Number.NaN };
 }
 
 async function measureEdits(figure: (asked: Asked) => number): Promise<Pair> {

@@ -92,10 +92,10 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
       security: [{ token: [] }],
     },
   });
-  await app.register(cors, {
-    origin: origins.includes("*") ? true : [...origins],
-    methods: ["GET", "PUT", "POST", "DELETE"],
-  });
+  if (origins.length > 0) {
+    const origin = origins.includes("*") ? true : [...origins];
+    await app.register(cors, { origin, methods: ["GET", "PUT", "POST", "DELETE"] });
+  }
   await app.register(jwt, { secret, sign: { expiresIn: "30d" }, verify: { cache: true, algorithms: ["HS256"] } });
   app.addHook("onRequest", async (request) => {
     if (request.is404 || request.method === "OPTIONS" || isOpenTo(request.routeOptions)) return;

@@ -1,4 +1,5 @@
 import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
 import { beyondLimits, limits, parseWithin, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
@@ -109,12 +110,8 @@ function isAddress(value: unknown): value is Address {
   return typeof key === "string" && Number.isSafeInteger(revision);
 }
 
-/** In every browser, every worker and Node, and in no list of what JavaScript has by itself (WHATWG Encoding). */
-declare const TextEncoder: new () => { encode(text: string): Uint8Array };
-
 function sealOf(plain: string): string {
-  const bytes = sha256(new TextEncoder().encode(plain));
-  return `sha256-${Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("")}`;
+  return `sha256-${bytesToHex(sha256(utf8ToBytes(plain)))}`;
 }
 
 function canonical(value: object): string {
