@@ -143,7 +143,12 @@ describe.each(kinds)("a server with %s", (kind) => {
       while (performance.now() < end) {
         const purchase = { request: requestName(), character: "wren", part: "flares" };
         const { status, body } = await ann.ask("POST", "/purchases", purchase);
-        expect([200, 409]).toContain(status);
+        expect([200, 409, 422]).toContain(status);
+        if (status === 422) {
+          // More do not go in: 24 places of 20 each, but for what was carried from the start.
+          expect([body.problems[0].code, bought > 400]).toEqual(["bag-full", true]);
+          return;
+        }
         if (status !== 200) continue;
         accepted.push(body.revision);
         bought += 1;

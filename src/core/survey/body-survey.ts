@@ -131,21 +131,43 @@ export class BodySurvey {
     if (places.length === 0) return [];
     const somewhere = engine.add();
     engine.requireAny([somewhere ^ 1, ...places.map(({ variable, value }) => this.#search.literal(variable, value))]);
-    const needed = this.#ordered(this.#conflictOf(somewhere, budget), somewhere);
     return [
       { kind: "body", id: this.#model.body.id },
       ...places.map(({ slot, issued }): Evidence => ({ kind: "worn", part: part.id, slot: slot.id, issued })),
-      ...needed.flatMap((guard) => this.#linkOf(this.#program.guards.get(guard))),
+      ...this.#linksAgainst([somewhere], budget),
     ];
   }
 
-  /** Guards that rule a literal out, of which none can be left out. */
-  #conflictOf(literal: Literal, budget: Budget): readonly Literal[] {
+  /**
+   * Proves that no valid loadout has some parts, each in a slot, together: needs, rules and required slots of which none can be left out.
+   *
+   * @returns nothing where no rule is needed for that, since one takes the slot of another.
+   */
+  proveApart(parts: readonly { readonly slot: string; readonly part: string }[], budget: Budget): readonly Evidence[] {
+    const literals = parts.map(({ slot, part }) => {
+      const variable = this.#model.catalog.slots.get(slot)?.number ?? -1;
+      const { values = [] } = this.#model.variables[variable] ?? {};
+      return this.#search.literal(
+        variable,
+        values.findIndex((value) => value.parts.some(({ id }) => id === part)),
+      );
+    });
+    return this.#linksAgainst(literals, budget);
+  }
+
+  /** What rules some literals out together, in the order in which it explains that. */
+  #linksAgainst(literals: readonly Literal[], budget: Budget): readonly Evidence[] {
+    const needed = this.#ordered(this.#conflictOf(literals, budget), literals);
+    return needed.flatMap((guard) => this.#linkOf(this.#program.guards.get(guard)));
+  }
+
+  /** Guards that rule some literals out together, of which none can be left out. */
+  #conflictOf(literals: readonly Literal[], budget: Budget): readonly Literal[] {
     const { engine } = this.#search;
     // What is left out must not count, whatever it was before.
     const refuted = (kept: readonly Literal[]) => {
       const off = this.#guards.filter((guard) => !kept.includes(guard)).map((guard) => guard ^ 1);
-      if (engine.search([literal, ...kept, ...off], budget) !== "none") return undefined;
+      if (engine.search([...literals, ...kept, ...off], budget) !== "none") return undefined;
       return kept.filter((guard) => engine.conflict.includes(guard));
     };
     let needed = refuted(this.#guards) ?? [];
@@ -157,13 +179,13 @@ export class BodySurvey {
   }
 
   /** Guards in an order in which each has something to say after those before it. */
-  #ordered(guards: readonly Literal[], literal: Literal): readonly Literal[] {
+  #ordered(guards: readonly Literal[], literals: readonly Literal[]): readonly Literal[] {
     const { engine } = this.#search;
     const ordered: Literal[] = [];
     const left = [...guards].sort((one, other) => one - other);
-    let reached = engine.reach([literal]);
+    let reached = engine.reach(literals);
     while (left.length > 0) {
-      const reaches = left.map((guard) => engine.reach([literal, ...ordered, guard]));
+      const reaches = left.map((guard) => engine.reach([...literals, ...ordered, guard]));
       const at = Math.max(
         0,
         reaches.findIndex((reach) => reach > reached + 1),

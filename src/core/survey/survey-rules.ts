@@ -1,11 +1,11 @@
-import { type Message, message } from "../base/message.ts";
 import { type Problem, pointerTo } from "../base/problem.ts";
-import type { Catalog, Part, Rule } from "../catalog/model/catalog.ts";
+import type { Catalog, Part } from "../catalog/model/catalog.ts";
 import type { Evidence } from "../character/edit.ts";
 import { budgetOf, type SearchLimits } from "../loadout/search-limits.ts";
 import { openModel } from "../loadout/solve/model.ts";
 import { ruleMessages } from "../rules/spoken-kinds.ts";
 import { BodySurvey } from "./body-survey.ts";
+import { linkMessages, ruleOf } from "./link-messages.ts";
 
 /** Something about a catalog's rules that can come to nothing, with the chain of facts that proves it. */
 export interface RuleProblem extends Problem {
@@ -94,26 +94,4 @@ function neverFires(catalog: Catalog, number: number): RuleProblem {
     chain: rule === undefined ? [] : [{ kind: "rule", number, say: rule.say }],
     fixes: [{ code: "remove-rule", params: {} }],
   };
-}
-
-/** The rule that a link of a proof is about. */
-function ruleOf({ rules }: Catalog, fact: Evidence): Rule | undefined {
-  return fact.kind === "rule" || fact.kind === "set" ? rules[fact.number] : undefined;
-}
-
-/** A link of a proof as sentences. */
-function linkMessages(catalog: Catalog, fact: Evidence): readonly Message[] {
-  switch (fact.kind) {
-    case "rule":
-    case "set": {
-      const rule = ruleOf(catalog, fact);
-      return rule === undefined ? [] : ruleMessages(rule);
-    }
-    case "need":
-      return [message("rule-of-need", { part: fact.part, min: fact.min, stat: fact.stat })];
-    case "required":
-      return [message("required-slot", { slot: fact.slot })];
-    default:
-      return [];
-  }
 }

@@ -1,6 +1,5 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import { getOwn } from "../../base/record.ts";
-import { kindOfCondition } from "../../catalog/conditions/condition-kinds.ts";
 import type { Body, Catalog, CompiledPart, CompiledSet, Part, Slot } from "../../catalog/model/catalog.ts";
 import { accessTo } from "../../character/bag/access.ts";
 import { countInBag } from "../../character/bag/bag.ts";
@@ -89,9 +88,14 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
 /** How many models of a catalog are kept: one for each body, and for what is chosen though it would come by itself. */
 const mostModels = 64;
 
-/** The model of what anyone could ever wear on a body, whatever they answered and whatever the game signals. */
-export function openModel(catalog: Catalog, body: Body): Model {
-  return buildModel({ catalog, body, copiesOf: () => Number.POSITIVE_INFINITY, openAnswers: true });
+/**
+ * The model of what anyone could ever wear on a body, whatever they answered.
+ *
+ * @param signals - whether the game may signal whatever it likes, too; else it signals nothing. @defaultValue `true`
+ */
+export function openModel(catalog: Catalog, body: Body, { signals = true } = {}): Model {
+  const openAnswers = signals ? ["fact", "signal"] : ["fact"];
+  return buildModel({ catalog, body, copiesOf: () => Number.POSITIVE_INFINITY, openAnswers });
 }
 
 /** Required slots that have been given their default by choice: such a part does not yield to others as an issued one does. */
@@ -127,10 +131,11 @@ interface Making {
   readonly isCarried?: (part: Part) => boolean;
   /** Whose choices are there to stay. */
   readonly character?: Character;
-  readonly openAnswers?: boolean;
+  /** The kinds of conditions on answers that are left open. */
+  readonly openAnswers?: readonly string[];
 }
 
-function buildModel({ catalog, body, copiesOf, isCarried, character, openAnswers = false }: Making): Model {
+function buildModel({ catalog, body, copiesOf, isCarried, character, openAnswers = [] }: Making): Model {
   const { compiled } = catalog;
   const copies = new Map<Part, { mark: number; count: number }>();
   const limit = (part: Part, count: number): number | undefined => {
@@ -160,7 +165,7 @@ function buildModel({ catalog, body, copiesOf, isCarried, character, openAnswers
     );
     variables.push({ slot, values: [...unchosen(catalog, slot), ...worn] });
   }
-  if (openAnswers) variables.push(...answerVariables(catalog));
+  variables.push(...answerVariables(catalog, openAnswers));
   const decisions = variables.length;
   variables.push(...setVariables(catalog));
 
@@ -214,11 +219,11 @@ function unchosen(catalog: Catalog, slot: Slot): readonly Value[] {
   return [wearingValue("issued", initial, [initial], slot, catalog.compiled.slotMarks), covered];
 }
 
-/** A variable for each fact and signal that rules ask about, with every answer that makes a difference. */
-function answerVariables({ compiled }: Catalog): readonly Variable[] {
+/** A variable for each fact or signal that rules ask about, with every answer that makes a difference. */
+function answerVariables({ compiled }: Catalog, kinds: readonly string[]): readonly Variable[] {
   const asked = new Map<string, Map<string | undefined, number>>();
   for (const { condition, mark } of compiled.given) {
-    if (kindOfCondition(condition).by !== "answer") continue;
+    if (!kinds.includes(condition.kind)) continue;
     const value = "value" in condition ? condition.value : undefined;
     getOrInsert(asked, `${condition.kind}:${condition.id}`, () => new Map()).set(value, mark);
   }

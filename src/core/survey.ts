@@ -1,0 +1,11 @@
+/**
+ * A catalog at a glance, while a game is made: few characters on which everything is seen together that can be. Plain data, in a browser, a worker
+ * or Node.
+ *
+ * @module zealous-mantle/survey
+ */
+
+export type { Company, Item } from "./survey/pairwise/items.ts";
+// Every two parts together that can be, on few characters
+export { type PairwiseOptions, type PairwiseSet, pairwiseSet } from "./survey/pairwise/pairwise-set.ts";
+export type { Apart } from "./survey/pairwise/why-apart.ts";

@@ -1,0 +1,232 @@
+import type { Body, Catalog } from "../../catalog/model/catalog.ts";
+import type { Character } from "../../character/character.ts";
+import { createCharacter } from "../../edits/create-character.ts";
+import { LoadoutSearch } from "../../loadout/solve/loadout-search.ts";
+import { type Model, openModel } from "../../loadout/solve/model.ts";
+import type { Budget } from "../../loadout/solve/search/budget.ts";
+import { always, fails, holds, type Literal, never, open } from "../../loadout/solve/search/trail.ts";
+import type { ItemTable } from "./items.ts";
+import type { PairTable } from "./pair-table.ts";
+
+/** A valid character of a body, by what is seen on it. */
+export interface Dressed {
+  readonly dresser: Dresser;
+  /** The numbers of the items, one of a group at most. */
+  readonly items: readonly number[];
+  /** By variable of the model, the number of its value. */
+  readonly values: readonly number[];
+}
+
+/** Puts characters of one body together, each of them valid, so that as many pairs as can be are seen on each. */
+export class Dresser {
+  readonly body: Body;
+  readonly #table: ItemTable;
+  readonly #model: Model;
+  readonly #search: LoadoutSearch;
+  /** By item, the literal that holds where a character shows it. */
+  readonly #literals: Int32Array;
+  /** By item, how many pairs with what is chosen it would add; and what may come of it with groups that are open. */
+  readonly #gains: Int32Array;
+  readonly #prospects: Float64Array;
+  readonly #isPossible: Uint8Array;
+  /** By item, whether it cannot be added any more; by group, whether something of it is chosen. */
+  readonly #isShut: Uint8Array;
+  readonly #isSettled: Uint8Array;
+
+  constructor(catalog: Catalog, body: Body, table: ItemTable) {
+    this.body = body;
+    this.#table = table;
+    this.#model = openModel(catalog, body, { signals: false });
+    this.#search = new LoadoutSearch(this.#model, {}, {});
+    this.#literals = Int32Array.from(table.items, (item): Literal => {
+      if (item.kind === "color") return always;
+      if (item.kind === "body") return item.body === body.id ? always : never;
+      const variable = catalog.slots.get(item.slot)?.number ?? -1;
+      const { values = [] } = this.#model.variables[variable] ?? {};
+      const value = values.findIndex(({ parts }) => parts.some(({ id }) => id === item.part));
+      return value < 0 ? never : this.#search.literal(variable, value);
+    });
+    this.#gains = new Int32Array(table.items.length);
+    this.#prospects = new Float64Array(table.items.length);
+    this.#isPossible = new Uint8Array(table.items.length);
+    this.#isShut = new Uint8Array(table.items.length);
+    this.#isSettled = new Uint8Array(table.sizes.length);
+    this.#search.engine.decide = () => this.#plainest();
+    this.#search.engine.settle();
+  }
+
+  /** Whether an item can be shown at all, as far as `probe` could tell. */
+  isPossible(item: number): boolean {
+    return this.#isPossible[item] === 1;
+  }
+
+  /** Whether nothing that is chosen now keeps an item from being shown, as far as is known. */
+  #mayShow(item: number): boolean {
+    return this.#search.engine.trail.values[this.#literals[item] as number] !== fails;
+  }
+
+  /**
+   * Finds out what items rule out at once.
+   *
+   * @param meet - is told of each two items of which nothing is known that keeps them apart, both ways.
+   */
+  probe(meet: (one: number, other: number) => void): void {
+    const { engine } = this.#search;
+    const count = this.#literals.length;
+    if (!engine.settle()) return;
+    for (let one = 0; one < count; one += 1) {
+      if (!this.#mayShow(one)) continue;
+      const literal = this.#literals[one] as number;
+      const isPossible = engine.push(literal);
+      for (let other = 0; isPossible && other < count; other += 1) {
+        if (other !== one && this.#mayShow(other)) meet(one, other);
+      }
+      engine.pop();
+      if (!isPossible) engine.require(literal ^ 1);
+    }
+    if (!engine.settle()) return;
+    for (let item = 0; item < count; item += 1) this.#isPossible[item] = this.#mayShow(item) ? 1 : 0;
+  }
+
+  /** Whether some items are shown together by any valid character; `undefined` when the budget ran out first. */
+  canShow(items: readonly number[], budget: Budget): boolean | undefined {
+    const outcome = this.#search.engine.search(this.#literalsOf(items), budget);
+    return outcome === "gave-up" ? undefined : outcome === "found";
+  }
+
+  #literalsOf(items: readonly number[]): readonly Literal[] {
+    return items.map((item) => this.#literals[item] as number);
+  }
+
+  /**
+   * Puts a character together that has some items, and then again and again whatever adds most: pairs with what it has, and what may come of
+   * pairs with what is still open. R. C. Bryce, C. J. Colbourn, "The density algorithm for pairwise interaction testing" (2007), with
+   * conclusions drawn from what is chosen, so that only what is valid is added.
+   *
+   * @param begun - items that are possible together.
+   * @param random - of several that add as much, any.
+   * @returns `undefined` when the budget ran out, or there is no valid character.
+   */
+  dress(begun: readonly number[], pairs: PairTable, random: () => number, budget: Budget): Dressed | undefined {
+    const { engine } = this.#search;
+    if (!engine.settle()) return undefined;
+    this.#gains.fill(0);
+    this.#isShut.fill(0);
+    this.#isSettled.fill(0);
+    pairs.prospects(this.#prospects);
+    const chosen: number[] = [];
+    for (const item of begun) {
+      engine.push(this.#literals[item] as number);
+      this.#take(item, chosen, pairs);
+    }
+    for (let next = this.#best(random); next !== undefined; next = this.#best(random)) {
+      const literal = this.#literals[next] as number;
+      if (engine.has(literal) || engine.push(literal)) this.#take(next, chosen, pairs);
+      else {
+        engine.pop();
+        this.#isShut[next] = 1;
+      }
+      budget.steps -= 1;
+    }
+    return this.#completed(chosen, begun.length, budget);
+  }
+
+  #take(item: number, chosen: number[], pairs: PairTable): void {
+    const group = this.#table.groupOf[item] as number;
+    chosen.push(item);
+    this.#isSettled[group] = 1;
+    pairs.addGains(this.#gains, item);
+    pairs.settle(this.#prospects, group);
+  }
+
+  /** The item that is worth most, of groups of which nothing is chosen; `undefined` where nothing more can be gained. */
+  #best(random: () => number): number | undefined {
+    const { groupOf } = this.#table;
+    let best: number | undefined;
+    let most = worthSomething;
+    let ties = 0;
+    for (let item = 0; item < this.#literals.length; item += 1) {
+      if (this.#isSettled[groupOf[item] as number] === 1 || this.#isShut[item] === 1) continue;
+      const worth = (this.#gains[item] as number) + (this.#prospects[item] as number);
+      if (worth < most || !this.#mayShow(item)) continue;
+      ties = worth > most ? 1 : ties + 1;
+      if (ties > 1 && random() * ties >= 1) continue;
+      most = worth;
+      best = item;
+    }
+    return best;
+  }
+
+  /** A valid character with what was chosen, or as much of it as can be; the rest is as plain as can be. */
+  #completed(chosen: readonly number[], begun: number, budget: Budget): Dressed | undefined {
+    const { engine } = this.#search;
+    const kept = [...chosen];
+    for (;;) {
+      const outcome = engine.search(this.#literalsOf(kept), budget);
+      if (outcome === "gave-up") return undefined;
+      if (outcome === "found") return this.#shown(kept);
+      // Of what cannot be together, what was chosen last is given up.
+      const { conflict } = engine;
+      const last = kept.findLastIndex((item) => conflict.includes(this.#literals[item] as number));
+      if (kept.length === begun) return undefined;
+      kept.splice(Math.max(begun, last), 1);
+    }
+  }
+
+  /** What the answer of the search shows: of parts that no rule distinguishes, those that were chosen. */
+  #shown(chosen: readonly number[]): Dressed {
+    const { items, groupOf } = this.#table;
+    const { values } = this.#search.engine.trail;
+    const shown = [...chosen];
+    this.#isSettled.fill(0);
+    for (const item of chosen) this.#isSettled[groupOf[item] as number] = 1;
+    for (let item = 0; item < this.#literals.length; item += 1) {
+      const group = groupOf[item] as number;
+      if (this.#isSettled[group] === 1 || values[this.#literals[item] as number] !== holds) continue;
+      if (items[item]?.kind === "color") continue;
+      this.#isSettled[group] = 1;
+      shown.push(item);
+    }
+    return { dresser: this, items: shown, values: this.#search.values() };
+  }
+
+  /** The character itself. */
+  characterOf({ items, values }: Dressed, id: string, name: string): Character {
+    const { catalog, variables } = this.#model;
+    const parts: Record<string, string> = {};
+    const colors: Record<string, string> = {};
+    for (const number of items) {
+      const item = this.#table.items[number];
+      if (item?.kind === "part") parts[item.slot] = item.part;
+      else if (item?.kind === "color") colors[item.channel] = item.ramp;
+    }
+    const loadout: Record<string, string> = {};
+    const facts: Record<string, string> = {};
+    for (const [variable, { slot, values: choices }] of variables.entries()) {
+      const value = choices[values[variable] ?? -1];
+      if (value?.kind === "worn" && slot !== undefined) loadout[slot.id] = parts[slot.id] ?? value.parts[0]?.id ?? "";
+      if (value?.kind === "answer") Object.assign(facts, answersOf(catalog, value.marks));
+    }
+    return { ...createCharacter(catalog, { body: this.body.id, id, name, facts }), loadout, colors };
+  }
+
+  /** What is left is as plain as can be: an empty slot, the default, no answer. */
+  #plainest(): Literal | undefined {
+    const { values } = this.#search.engine.trail;
+    for (const [first] of this.#search.program.program.table.values) {
+      if (first !== undefined && values[first] === open) return first;
+    }
+    return undefined;
+  }
+}
+
+/** Less than any pair is worth: prospects are sums and differences, and what should be 0 may be a little more. */
+const worthSomething = 1e-9;
+
+function answersOf(catalog: Catalog, marks: readonly number[]): Character["facts"] {
+  return Object.fromEntries(
+    catalog.compiled.given.flatMap(({ condition, mark }) =>
+      condition.kind === "fact" && marks.includes(mark) ? [[condition.id, condition.value] as const] : [],
+    ),
+  );
+}

@@ -1,0 +1,121 @@
+import { MantleError } from "../../base/problem.ts";
+import { randomFrom } from "../../base/random.ts";
+import { requireKnown } from "../../base/require-known.ts";
+import type { Catalog, CatalogIds } from "../../catalog/model/catalog.ts";
+import type { Character } from "../../character/character.ts";
+import { budgetOf, type SearchLimits } from "../../loadout/search-limits.ts";
+import { coverPairs, type Wardrobe } from "./cover-pairs.ts";
+import { Dresser } from "./dresser.ts";
+import { type Company, type Item, listItems } from "./items.ts";
+import { leastCharacters } from "./least-characters.ts";
+import { type Pair, PairTable } from "./pair-table.ts";
+import { shrinkSet } from "./shrink-set.ts";
+import { type Apart, whyApart } from "./why-apart.ts";
+
+export interface PairwiseOptions<Ids extends CatalogIds = CatalogIds> extends SearchLimits {
+  /** The slots whose parts are to be seen together. @defaultValue all */
+  readonly slots?: readonly Ids["slot"][];
+  /** What parts are to be seen with, besides parts of other slots: every body; every ramp of the channels that they show. */
+  readonly company?: readonly Company[];
+  /** A whole number; the same seed always gives the same characters. @defaultValue `1` */
+  readonly seed?: number;
+  /** So few characters will do: it looks no longer for fewer then. */
+  readonly enough?: number;
+  /**
+   * Search steps before it ends.
+   *
+   * @defaultValue `2_000_000`
+   */
+  readonly budget?: number;
+}
+
+/** Few characters on which everything is seen together that can be. */
+export interface PairwiseSet {
+  /** Valid, each of them, as long as the game signals nothing. */
+  readonly characters: readonly Character[];
+  /** So many characters there have to be at least: it is proven. */
+  readonly least: number;
+  /** How many pairs are seen on them. */
+  readonly pairs: number;
+  /** Pairs of items that can be worn, and never together. */
+  readonly apart: readonly Apart[];
+  /** Whether every pair that can be seen is seen; `false` when the budget ran out. */
+  readonly complete: boolean;
+}
+
+/**
+ * Finds few characters on which every two parts of different slots are seen together that any valid character has together. All combinations
+ * are too many to look at; most of what goes wrong does so between two.
+ *
+ * It begins with what shows most at a time, and then makes the set smaller for as long as that helps. `least` says how near to the fewest it
+ * came. What rules a pair out is proven by the search that judges loadouts.
+ *
+ * @throws MantleError `unknown-slot`; `bad-call` for fewer than two slots with parts and no company.
+ * @example
+ * pairwiseSet(catalog, { company: ["bodies"] })
+ * // → { characters: […], least: 56, pairs: 3379, apart: […], complete: true }
+ */
+export function pairwiseSet<Ids extends CatalogIds>(
+  catalog: Catalog<Ids>,
+  options: PairwiseOptions<Ids> = {},
+): PairwiseSet {
+  const { slots = [...catalog.slots.keys()], company = [], seed = 1, enough = 0 } = options;
+  for (const slot of slots) requireKnown("slot", slot, catalog.slots);
+  const table = listItems(catalog, { slots: new Set(slots), company: new Set(company) });
+  if (table.sizes.length < 2)
+    throw new MantleError(
+      "bad-call",
+      "There is nothing to be seen together: name two slots that have parts, or company.",
+    );
+  const random = randomFrom(seed);
+  const wardrobe: Wardrobe = {
+    table,
+    dressers: [...catalog.bodies.values()].map((body) => new Dresser(catalog, body, table)),
+    random: () => random.next(),
+    budget: budgetOf({ budget: 2_000_000, ...options }),
+  };
+  const wanted = probePairs(wardrobe);
+  const all = wanted.copy();
+  const cover = coverPairs(wardrobe, wanted);
+  for (const pair of cover.apart) all.take(...pair);
+  const least = leastCharacters(table, all);
+  const set = cover.complete ? shrinkSet(wardrobe, cover, Math.max(least, enough)) : cover.set;
+  return {
+    characters: set.map((dressed, number) =>
+      dressed.dresser.characterOf(dressed, `pair-${number + 1}`, `Pair ${number + 1}`),
+    ),
+    least,
+    pairs: all.left - wanted.left,
+    apart: whyApart(catalog, apartPairs(wardrobe, all), budgetOf({ budget: 2_000_000, ...options })),
+    complete: cover.complete,
+  };
+}
+
+/** The pairs of which nothing is known yet that keeps them apart. */
+function probePairs({ table, dressers }: Wardrobe): PairTable {
+  const pairs = new PairTable(table);
+  for (const dresser of dressers) {
+    const ahead = new Set<number>();
+    dresser.probe((one, other) => {
+      if (!table.areWanted(one, other)) return;
+      // What one rules out, the other may only rule out after some search.
+      if (one < other) ahead.add(one * pairs.count + other);
+      else if (ahead.has(other * pairs.count + one)) pairs.add(other, one);
+    });
+  }
+  return pairs;
+}
+
+/** Pairs of items, each of which some character shows, that none shows together. */
+function apartPairs({ table, dressers, budget }: Wardrobe, all: PairTable): readonly (readonly [Item, Item])[] {
+  const isShown = (item: number) =>
+    all.pairsOf(item) > 0 || dressers.some((dresser) => dresser.canShow([item], budget) === true);
+  const shown = [...table.items.keys()].filter(isShown);
+  const isApart = ([one, other]: Pair) => table.areWanted(one, other) && !all.has(one, other);
+  return shown.flatMap((one, at) =>
+    shown.slice(at + 1).flatMap((other) => {
+      const [first, second] = [table.items[one], table.items[other]];
+      return first !== undefined && second !== undefined && isApart([one, other]) ? [[first, second] as const] : [];
+    }),
+  );
+}
