@@ -20,6 +20,12 @@ export const commands: readonly CommandEntry[] = [
     load: async () => (await import("./check.ts")).defineCheck,
   },
   {
+    name: "survey",
+    description:
+      "See a whole catalog at once: one page with every two parts together, what is drawn, what never meets.",
+    load: async () => (await import("./survey.ts")).defineSurvey,
+  },
+  {
     name: "types",
     description: "Write the ids of a catalog as TypeScript types, so that an id that is not in it does not compile.",
     load: async () => (await import("./types.ts")).defineTypes,

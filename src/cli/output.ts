@@ -5,6 +5,8 @@ import type { Message } from "../core/base/message.ts";
 import { english as englishAlone } from "../core/base/messages/english.ts";
 import { englishArt } from "../core/base/messages/english-art.ts";
 import type { Place, Problem } from "../core/base/problem.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
+import { titlesIn } from "../core/catalog/titles.ts";
 
 const english = { ...englishAlone, ...englishArt };
 
@@ -55,6 +57,12 @@ export function placeInWords({ file, line, column, pointer }: Place): string {
 /** A message in English. */
 export function say(message: Message): string {
   return format(message, english);
+}
+
+/** Says messages in English, and calls what they speak of by its title. */
+export function sayByTitles(catalog: Catalog): (message: Message) => string {
+  const titles = titlesIn(catalog, "en");
+  return (message) => format(message, english, titles);
 }
 
 /** A problem and what would mend it, without its place. */

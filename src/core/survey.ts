@@ -1,10 +1,12 @@
 /**
- * A catalog at a glance, while a game is made: few characters on which everything is seen together that can be. Plain data, in a browser, a worker
+ * A catalog at a glance, while a game is made: what was drawn, and few characters on which everything is seen together that can be. Plain data, in a browser, a worker
  * or Node.
  *
  * @module zealous-mantle/survey
  */
 
+// What was drawn, of every part on every body
+export { type Coverage, type PartCoverage, surveyCoverage } from "./survey/coverage.ts";
 export type { Company, Item } from "./survey/pairwise/items.ts";
 // Every two parts together that can be, on few characters
 export { type PairwiseOptions, type PairwiseSet, pairwiseSet } from "./survey/pairwise/pairwise-set.ts";

@@ -82,7 +82,7 @@ export function pairwiseSet<Ids extends CatalogIds>(
   const set = cover.complete ? shrinkSet(wardrobe, cover, Math.max(least, enough)) : cover.set;
   return {
     characters: set.map((dressed, number) =>
-      dressed.dresser.characterOf(dressed, `pair-${number + 1}`, `Pair ${number + 1}`),
+      dressed.dresser.characterOf(dressed, `figure-${number + 1}`, `Figure ${number + 1}`),
     ),
     least,
     pairs: all.left - wanted.left,
