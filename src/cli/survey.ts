@@ -1,4 +1,5 @@
 import { join } from "node:path";
+import { Option } from "commander";
 import { textIn } from "../core/base/text.ts";
 import { countLoadouts } from "../core/loadout/count-loadouts.ts";
 import { type PartCoverage, surveyCoverage } from "../core/survey/coverage.ts";
@@ -9,7 +10,7 @@ import { wholeNumber } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand, say, type Terminal } from "./output.ts";
 import { drawFigures } from "./survey/draw-figures.ts";
 import { figureOf, otherFigures } from "./survey/figures.ts";
-import { writeReport } from "./survey/report.ts";
+import { seenIn, writeReport } from "./survey/report.ts";
 import { words, wordsOf } from "./words.ts";
 import { writeOutput } from "./write-output.ts";
 
@@ -17,6 +18,7 @@ interface Options {
   readonly out: string;
   readonly slots?: readonly string[];
   readonly with?: readonly Company[];
+  readonly strength: string;
   readonly seed: number;
   readonly json?: boolean;
 }
@@ -28,11 +30,14 @@ export const defineSurvey: DefineCommand = (command, terminal) => {
     .option("--out <folder>", "where the report and its characters go", "out/survey")
     .option("--slots <ids>", "see the parts of these slots together, like hat,coat; else of all", words)
     .option("--with <kinds>", "see parts with bodies, with colors, or with both", wordsOf(["bodies", "colors"]))
+    .addOption(
+      new Option("--strength <number>", "how many parts are to be seen together").choices(["2", "3"]).default("2"),
+    )
     .option("--seed <number>", "a whole number; another may lead to fewer characters", wholeNumber, 1)
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
-      "\nExample:\n  $ mantle survey saltmarsh --out out/survey\n  3,067 pairs of parts are seen together on 60 characters; 56 are needed at least. 17 pairs never meet.",
+      "\nExample:\n  $ mantle survey saltmarsh --out out/survey\n  3,067 pairs of parts are seen together on 60 characters; 56 are needed at least. 17 never meet.",
     )
     .action(async (folder: string, options: Options) =>
       terminal.answer(await survey(folder, options, terminal), options),
@@ -41,11 +46,12 @@ export const defineSurvey: DefineCommand = (command, terminal) => {
 
 async function survey(folder: string, options: Options, { note }: Terminal): Promise<Answer> {
   const { out, slots, with: company, seed } = options;
+  const strength = Number(options.strength) === 3 ? 3 : 2;
   const catalog = await loadCatalog(folder);
   const counts = [...catalog.bodies.keys()].map((body) => ({ body, ...countLoadouts(catalog, { body }) }));
   const coverage = surveyCoverage(catalog);
   const chosen = { ...(slots === undefined ? {} : { slots }), ...(company === undefined ? {} : { company }) };
-  const pairs = pairwiseSet(catalog, { ...chosen, seed });
+  const pairs = pairwiseSet(catalog, { ...chosen, seed, strength });
   const figures = [
     ...pairs.characters.map((character) => figureOf(catalog, character, "pairs", character.name)),
     ...otherFigures(catalog),
@@ -68,7 +74,7 @@ async function survey(folder: string, options: Options, { note }: Terminal): Pro
       `${textIn(catalog.title)} ${catalog.version}: ${counted(catalog.bodies.size, "body", "bodies")}, ${counted(catalog.slots.size, "slot")}, ${counted(catalog.parts.size, "part")}.`,
       `${isExact ? "" : "At least "}${total.toLocaleString("en")} valid ways to dress somebody.`,
       coverageLine(coverage),
-      `${counted(pairs.pairs, "pair")} of ${what(company)} are seen together on ${counted(pairs.characters.length, "character")}; ${pairs.least} are needed at least. ${counted(pairs.apart.length, "pair")} never meet.`,
+      `${seenIn(pairs)} of ${what(company)} are seen together on ${counted(pairs.characters.length, "character")}; ${pairs.least} are needed at least. ${pairs.apart.length.toLocaleString("en")} never meet.`,
       ...(pairs.complete ? [] : ["The rules are too many to look at every pair; some are left unseen."]),
       `Written: ${report}, and ${counted(characters.size, "character")} in ${join(out, "characters")}`,
     ],
@@ -80,12 +86,12 @@ async function survey(folder: string, options: Options, { note }: Terminal): Pro
       ),
       pairs: {
         seen: pairs.pairs,
+        threes: pairs.threes,
         characters: pairs.characters.map(({ id }) => id),
         least: pairs.least,
         complete: pairs.complete,
-        apart: pairs.apart.map(({ one, other, because }) => ({
-          one,
-          other,
+        apart: pairs.apart.map(({ items, because }) => ({
+          items,
           because: because.map((each) => say(each)),
         })),
       },

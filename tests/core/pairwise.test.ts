@@ -50,11 +50,47 @@ test("on generated catalogs, shows every pair that any valid loadout has, and no
           .slice(at + 1)
           .flatMap((other) => (one.split("/")[0] === other.split("/")[0] ? [] : [`${one} + ${other}`])),
       );
-      const named = set.apart.map(({ one, other }) => [name(one), name(other)].sort().join(" + "));
+      const named = set.apart.map(({ items }) => items.map(name).sort().join(" + "));
       expect(named.sort()).toEqual(apart.filter((pair) => !possible.has(pair)).sort());
       expect(set.apart.filter(({ because }) => because.length === 0)).toEqual([]);
     }),
     runs(60, 4_000),
+  );
+});
+
+/** Every three parts of different slots that somebody wears, as texts. */
+function threesOf(worn: Worn): readonly string[] {
+  const named = worn.map(([slot, part]) => `${slot}/${part}`).sort();
+  return named.flatMap((one, at) =>
+    pairsOf(worn.filter(([slot, part]) => named.indexOf(`${slot}/${part}`) > at)).map((pair) => `${one} + ${pair}`),
+  );
+}
+
+test("on generated catalogs, shows every three that any valid loadout has, where that is asked for", () => {
+  fc.assert(
+    fc.property(worlds, fc.integer({ min: 1, max: 99 }), ({ world, catalog, valid }, seed) => {
+      fc.pre([...catalog.slots.values()].filter(({ parts }) => parts.length > 0).length > 1);
+      const set = pairwiseSet(catalog, { seed, strength: 3 });
+      const worn = ["plain", "tall"].flatMap((body) =>
+        [{}, { trade: "pilot" }, { trade: "smith" }].flatMap((facts) =>
+          valid(body, facts).map((loadout) => wornSlowly(world, { body, loadout })),
+        ),
+      );
+      const possible = new Set(worn.flatMap(threesOf));
+      const seen = new Set(set.characters.flatMap((character) => threesOf(wornSlowly(world, character))));
+      expect([...seen].sort()).toEqual([...possible].sort());
+      expect([set.threes, set.complete]).toEqual([possible.size, true]);
+      const pairs = new Set(worn.flatMap(pairsOf));
+      expect(set.pairs).toBe(pairs.size);
+      expect(set.characters.length).toBeGreaterThanOrEqual(set.least);
+      for (const { items } of set.apart) {
+        const named = items.map(name).sort();
+        expect([...possible, ...pairs]).not.toContain(named.join(" + "));
+        if (items.length === 3)
+          for (const left of named) expect(pairs).toContain(named.filter((each) => each !== left).join(" + "));
+      }
+    }),
+    runs(60, 2_000),
   );
 });
 
@@ -114,8 +150,8 @@ describe("the demo", () => {
 
   test("says what keeps two parts apart", () => {
     const said = new Map(
-      set.apart.map(({ one, other, because }) => [
-        `${name(one)} + ${name(other)}`,
+      set.apart.map(({ items, because }) => [
+        items.map(name).join(" + "),
         because.map((each) => format(each, english)).join(" "),
       ]),
     );

@@ -108,7 +108,8 @@ function dataOf(
   }
   const numberOf = (item: Item) => (item.kind === "part" ? numbers.get(`${item.slot}/${item.part}`) : undefined);
   const told = sayByTitles(catalog);
-  const kept = apart.flatMap(({ one, other, because }) => {
+  const kept = apart.flatMap(({ items: [one, other, third], because }) => {
+    if (one === undefined || other === undefined || third !== undefined) return [];
     const [first, second] = [numberOf(one), numberOf(other)];
     if (first === undefined || second === undefined) return [];
     return [[`${Math.min(first, second)},${Math.max(first, second)}`, because.map(told).join(" ")] as const];

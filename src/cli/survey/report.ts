@@ -4,8 +4,9 @@ import type { Catalog } from "../../core/catalog/model/catalog.ts";
 import type { Count } from "../../core/loadout/count-loadouts.ts";
 import { wornParts } from "../../core/rules/worn.ts";
 import type { Coverage, PartCoverage } from "../../core/survey/coverage.ts";
+import type { Item } from "../../core/survey/pairwise/items.ts";
 import type { PairwiseSet } from "../../core/survey/pairwise/pairwise-set.ts";
-import { sayByTitles } from "../output.ts";
+import { counted, sayByTitles } from "../output.ts";
 import type { DrawnFigure } from "./draw-figures.ts";
 import { escapeHtml as text } from "./escape-html.ts";
 import { type Figure, partsInOrder } from "./figures.ts";
@@ -47,7 +48,7 @@ export function writeReport(surveyed: Surveyed): string {
 <main>
 ${factsOf(surveyed)}
 <section id="pairs"><h2>Every two parts together <span class="quiet count"></span></h2>
-<p>On ${pairs.characters.length} characters, each of them valid, every two parts are seen together that can be: ${pairs.pairs.toLocaleString("en")} pairs. ${pairs.least} characters are needed at least. Click a picture for the command that draws it.</p>
+<p>On ${pairs.characters.length} characters, each of them valid, every two parts are seen together that can be: ${seenIn(pairs)}. ${pairs.least} characters are needed at least. Click a picture for the command that draws it.</p>
 ${figuresOf(surveyed, "pairs")}
 </section>
 ${map === undefined ? "" : `<section id="all"><h2>All pairs at a glance</h2>${map.html}</section>`}
@@ -110,6 +111,11 @@ function figureHtml({ folder, out }: Surveyed, { figure, pictures }: DrawnFigure
   return `<li class="figure ${kind}" data-number="${number}" data-words="${text(words.join(" "))}" style="--across:${across}"><div class="row">${buttons.join("")}</div><h3>${text(title)}</h3><p>${text(wears.join(", "))}</p></li>`;
 }
 
+/** `3,067 pairs`, or `3,067 pairs and 12,345 threes`. */
+export function seenIn({ pairs, threes }: PairwiseSet): string {
+  return threes === 0 ? counted(pairs, "pair") : `${counted(pairs, "pair")} and ${counted(threes, "three")}`;
+}
+
 /** A word of a command, as a shell takes it. */
 function quoted(word: string): string {
   const plain = relative(".", word) || ".";
@@ -119,17 +125,20 @@ function quoted(word: string): string {
 function apartOf({ catalog, pairs: { apart } }: Surveyed): string {
   if (apart.length === 0) return "<p>Every two parts can be worn together.</p>";
   const told = sayByTitles(catalog);
-  const named = (item: (typeof apart)[number]["one"]) => {
+  const named = (item: Item) => {
     if (item.kind === "part") return textIn(catalog.parts.get(item.part)?.title ?? item.part);
-    return item.kind === "body"
-      ? textIn(catalog.bodies.get(item.body)?.title ?? item.body)
-      : `${item.channel} ${item.ramp}`;
+    if (item.kind === "body") return textIn(catalog.bodies.get(item.body)?.title ?? item.body);
+    return `${item.channel} ${item.ramp}`;
   };
-  const rows = apart.map(
-    ({ one, other, because }) =>
-      `<tr><th>${text(named(one))}</th><th>${text(named(other))}</th><td>${text(because.map(told).join(" "))}</td></tr>`,
-  );
-  return `<p>${apart.length} pairs of what can be worn are never worn together: this is what keeps them apart.</p><div class="scroll"><table><tbody>${rows.join("")}</tbody></table></div>`;
+  const most = Math.max(...apart.map(({ items }) => items.length));
+  const rows = apart.map(({ items, because }) => {
+    const names = Array.from(
+      { length: most },
+      (_, at) => `<th>${text(items[at] === undefined ? "" : named(items[at]))}</th>`,
+    );
+    return `<tr>${names.join("")}<td>${text(because.map(told).join(" "))}</td></tr>`;
+  });
+  return `<p>What can be worn, and never together, and what keeps it apart:</p><div class="scroll"><table><tbody>${rows.join("")}</tbody></table></div>`;
 }
 
 const marks = { drawn: "●", "falls-back": "◐", missing: "○" } as const;

@@ -5,7 +5,7 @@ import { LoadoutSearch } from "../../loadout/solve/loadout-search.ts";
 import { type Model, openModel } from "../../loadout/solve/model.ts";
 import type { Budget } from "../../loadout/solve/search/budget.ts";
 import { always, fails, holds, type Literal, never, open } from "../../loadout/solve/search/trail.ts";
-import type { ItemTable } from "./items.ts";
+import type { ItemTable, PartItem } from "./items.ts";
 import type { PairTable } from "./pair-table.ts";
 
 /** A valid character of a body, by what is seen on it. */
@@ -29,9 +29,9 @@ export class Dresser {
   readonly #gains: Int32Array;
   readonly #prospects: Float64Array;
   readonly #isPossible: Uint8Array;
-  /** By item, whether it cannot be added any more; by group, whether something of it is chosen. */
+  /** By item, whether it cannot be added any more; by group, what of it is chosen, or -1. */
   readonly #isShut: Uint8Array;
-  readonly #isSettled: Uint8Array;
+  readonly #chosenIn: Int32Array;
 
   constructor(catalog: Catalog, body: Body, table: ItemTable) {
     this.body = body;
@@ -41,18 +41,34 @@ export class Dresser {
     this.#literals = Int32Array.from(table.items, (item): Literal => {
       if (item.kind === "color") return always;
       if (item.kind === "body") return item.body === body.id ? always : never;
-      const variable = catalog.slots.get(item.slot)?.number ?? -1;
-      const { values = [] } = this.#model.variables[variable] ?? {};
-      const value = values.findIndex(({ parts }) => parts.some(({ id }) => id === item.part));
-      return value < 0 ? never : this.#search.literal(variable, value);
+      return item.kind === "part" ? this.#literalOf(item) : this.#both(...item.of);
     });
     this.#gains = new Int32Array(table.items.length);
     this.#prospects = new Float64Array(table.items.length);
     this.#isPossible = new Uint8Array(table.items.length);
     this.#isShut = new Uint8Array(table.items.length);
-    this.#isSettled = new Uint8Array(table.sizes.length);
+    this.#chosenIn = new Int32Array(table.sizes.length);
     this.#search.engine.decide = () => this.#plainest();
     this.#search.engine.settle();
+  }
+
+  #literalOf({ slot, part }: PartItem): Literal {
+    const variable = this.#model.catalog.slots.get(slot)?.number ?? -1;
+    const { values = [] } = this.#model.variables[variable] ?? {};
+    const value = values.findIndex(({ parts }) => parts.some(({ id }) => id === part));
+    return value < 0 ? never : this.#search.literal(variable, value);
+  }
+
+  /** A literal that holds where two parts are worn. */
+  #both(one: PartItem, other: PartItem): Literal {
+    const [first, second] = [this.#literalOf(one), this.#literalOf(other)];
+    if (first === never || second === never) return never;
+    const { engine } = this.#search;
+    const both = engine.add();
+    engine.requireAny([both ^ 1, first]);
+    engine.requireAny([both ^ 1, second]);
+    engine.requireAny([both, first ^ 1, second ^ 1]);
+    return both;
   }
 
   /** Whether an item can be shown at all, as far as `probe` could tell. */
@@ -112,13 +128,14 @@ export class Dresser {
     if (!engine.settle()) return undefined;
     this.#gains.fill(0);
     this.#isShut.fill(0);
-    this.#isSettled.fill(0);
+    this.#chosenIn.fill(-1);
     pairs.prospects(this.#prospects);
     const chosen: number[] = [];
     for (const item of begun) {
       engine.push(this.#literals[item] as number);
       this.#take(item, chosen, pairs);
     }
+    const kept = chosen.length;
     for (let next = this.#best(random); next !== undefined; next = this.#best(random)) {
       const literal = this.#literals[next] as number;
       if (engine.has(literal) || engine.push(literal)) this.#take(next, chosen, pairs);
@@ -128,15 +145,28 @@ export class Dresser {
       }
       budget.steps -= 1;
     }
-    return this.#completed(chosen, begun.length, budget);
+    return this.#completed(chosen, kept, budget);
   }
 
   #take(item: number, chosen: number[], pairs: PairTable): void {
     const group = this.#table.groupOf[item] as number;
+    if (this.#chosenIn[group] === item) return;
     chosen.push(item);
-    this.#isSettled[group] = 1;
+    this.#chosenIn[group] = item;
     pairs.addGains(this.#gains, item);
     pairs.settle(this.#prospects, group);
+    for (const part of this.#table.madeOf[item] ?? []) this.#take(part, chosen, pairs);
+  }
+
+  /** Whether what a couple is made of is chosen, or may be: parts that no rule distinguishes have one literal. */
+  #agrees(item: number, isOpen: boolean): boolean {
+    const { madeOf, groupOf } = this.#table;
+    const parts = madeOf[item];
+    if (parts === undefined) return true;
+    return parts.every((part) => {
+      const chosen = this.#chosenIn[groupOf[part] as number];
+      return chosen === part || (isOpen && chosen === -1);
+    });
   }
 
   /** The item that is worth most, of groups of which nothing is chosen; `undefined` where nothing more can be gained. */
@@ -146,9 +176,9 @@ export class Dresser {
     let most = worthSomething;
     let ties = 0;
     for (let item = 0; item < this.#literals.length; item += 1) {
-      if (this.#isSettled[groupOf[item] as number] === 1 || this.#isShut[item] === 1) continue;
+      if (this.#chosenIn[groupOf[item] as number] !== -1 || this.#isShut[item] === 1) continue;
       const worth = (this.#gains[item] as number) + (this.#prospects[item] as number);
-      if (worth < most || !this.#mayShow(item)) continue;
+      if (worth < most || !this.#mayShow(item) || !this.#agrees(item, true)) continue;
       ties = worth > most ? 1 : ties + 1;
       if (ties > 1 && random() * ties >= 1) continue;
       most = worth;
@@ -178,13 +208,13 @@ export class Dresser {
     const { items, groupOf } = this.#table;
     const { values } = this.#search.engine.trail;
     const shown = [...chosen];
-    this.#isSettled.fill(0);
-    for (const item of chosen) this.#isSettled[groupOf[item] as number] = 1;
+    this.#chosenIn.fill(-1);
+    for (const item of chosen) this.#chosenIn[groupOf[item] as number] = item;
     for (let item = 0; item < this.#literals.length; item += 1) {
       const group = groupOf[item] as number;
-      if (this.#isSettled[group] === 1 || values[this.#literals[item] as number] !== holds) continue;
-      if (items[item]?.kind === "color") continue;
-      this.#isSettled[group] = 1;
+      if (this.#chosenIn[group] !== -1 || values[this.#literals[item] as number] !== holds) continue;
+      if (items[item]?.kind === "color" || !this.#agrees(item, false)) continue;
+      this.#chosenIn[group] = item;
       shown.push(item);
     }
     return { dresser: this, items: shown, values: this.#search.values() };

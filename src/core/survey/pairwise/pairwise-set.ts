@@ -6,7 +6,7 @@ import type { Character } from "../../character/character.ts";
 import { budgetOf, type SearchLimits } from "../../loadout/search-limits.ts";
 import { coverPairs, type Wardrobe } from "./cover-pairs.ts";
 import { Dresser } from "./dresser.ts";
-import { type Company, type Item, listItems } from "./items.ts";
+import { type Company, type Item, type ItemTable, listItems, singles } from "./items.ts";
 import { leastCharacters } from "./least-characters.ts";
 import { type Pair, PairTable } from "./pair-table.ts";
 import { shrinkSet } from "./shrink-set.ts";
@@ -17,6 +17,8 @@ export interface PairwiseOptions<Ids extends CatalogIds = CatalogIds> extends Se
   readonly slots?: readonly Ids["slot"][];
   /** What parts are to be seen with, besides parts of other slots: every body; every ramp of the channels that they show. */
   readonly company?: readonly Company[];
+  /** How many parts are to be seen together: with 3, every three of different slots besides every two. @defaultValue `2` */
+  readonly strength?: 2 | 3;
   /** A whole number; the same seed always gives the same characters. @defaultValue `1` */
   readonly seed?: number;
   /** So few characters will do: it looks no longer for fewer then. */
@@ -35,9 +37,10 @@ export interface PairwiseSet {
   readonly characters: readonly Character[];
   /** So many characters there have to be at least: it is proven. */
   readonly least: number;
-  /** How many pairs are seen on them. */
+  /** How many pairs are seen on them, and how many threes. */
   readonly pairs: number;
-  /** Pairs of items that can be worn, and never together. */
+  readonly threes: number;
+  /** Items that can be worn, and never together: pairs, and threes of which each two can. */
   readonly apart: readonly Apart[];
   /** Whether every pair that can be seen is seen; `false` when the budget ran out. */
   readonly complete: boolean;
@@ -59,9 +62,14 @@ export function pairwiseSet<Ids extends CatalogIds>(
   catalog: Catalog<Ids>,
   options: PairwiseOptions<Ids> = {},
 ): PairwiseSet {
-  const { slots = [...catalog.slots.keys()], company = [], seed = 1, enough = 0 } = options;
+  const { slots = [...catalog.slots.keys()], company = [], seed = 1, enough = 0, strength = 2 } = options;
   for (const slot of slots) requireKnown("slot", slot, catalog.slots);
-  const table = listItems(catalog, { slots: new Set(slots), company: new Set(company) });
+  const table = listItems(catalog, { slots: new Set(slots), company: new Set(company), strength });
+  if (table.items.length > mostItems)
+    throw new MantleError(
+      "bad-call",
+      `There are ${table.items.length} things to be seen together, and ${mostItems} are the most. Name fewer slots.`,
+    );
   if (table.sizes.length < 2)
     throw new MantleError(
       "bad-call",
@@ -85,10 +93,21 @@ export function pairwiseSet<Ids extends CatalogIds>(
       dressed.dresser.characterOf(dressed, `figure-${number + 1}`, `Figure ${number + 1}`),
     ),
     least,
-    pairs: all.left - wanted.left,
-    apart: whyApart(catalog, apartPairs(wardrobe, all), budgetOf({ budget: 2_000_000, ...options })),
+    ...countsOf(table, all, wanted),
+    apart: whyApart(catalog, apartItems(wardrobe, all), budgetOf({ budget: 2_000_000, ...options })),
     complete: cover.complete,
   };
+}
+
+/** More things than this are not looked at. */
+const mostItems = 8_000;
+
+/** How many pairs and threes are seen. */
+function countsOf({ items }: ItemTable, all: PairTable, unseen: PairTable): Pick<PairwiseSet, "pairs" | "threes"> {
+  const isThree = (pair: Pair) => pair.some((item) => items[item]?.kind === "couple");
+  const seen = all.pairs().filter((pair) => !unseen.has(...pair));
+  const threes = seen.filter(isThree).length;
+  return { pairs: seen.length - threes, threes };
 }
 
 /** The pairs of which nothing is known yet that keeps them apart. */
@@ -106,16 +125,21 @@ function probePairs({ table, dressers }: Wardrobe): PairTable {
   return pairs;
 }
 
-/** Pairs of items, each of which some character shows, that none shows together. */
-function apartPairs({ table, dressers, budget }: Wardrobe, all: PairTable): readonly (readonly [Item, Item])[] {
+/** Items, each of which some character shows, that none shows together. */
+function apartItems({ table, dressers, budget }: Wardrobe, all: PairTable): readonly (readonly Item[])[] {
   const isShown = (item: number) =>
     all.pairsOf(item) > 0 || dressers.some((dresser) => dresser.canShow([item], budget) === true);
-  const shown = [...table.items.keys()].filter(isShown);
-  const isApart = ([one, other]: Pair) => table.areWanted(one, other) && !all.has(one, other);
-  return shown.flatMap((one, at) =>
-    shown.slice(at + 1).flatMap((other) => {
-      const [first, second] = [table.items[one], table.items[other]];
-      return first !== undefined && second !== undefined && isApart([one, other]) ? [[first, second] as const] : [];
+  const shown = [...table.items.entries()].filter(([number]) => isShown(number));
+  const apart = new Set<string>();
+  return shown.flatMap(([one, first], at) =>
+    shown.slice(at + 1).flatMap(([other, second]) => {
+      if (!table.areWanted(one, other) || all.has(one, other)) return [];
+      const items = [...singles(first), ...singles(second)];
+      const names = items.map((item) => JSON.stringify(item)).sort();
+      // Three are not named where two of them are apart already: those come first.
+      const isKnown = names.some((name, place) => names.slice(place + 1).some((next) => apart.has(name + next)));
+      if (items.length === 2) apart.add(names.join(""));
+      return isKnown ? [] : [items];
     }),
   );
 }

@@ -6,39 +6,32 @@ import type { Budget } from "../../loadout/solve/search/budget.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
 import { BodySurvey } from "../body-survey.ts";
 import { linkMessages } from "../link-messages.ts";
-import type { Item } from "./items.ts";
+import type { Item, PartItem } from "./items.ts";
 
-type PartItem = Extract<Item, { readonly kind: "part" }>;
-
-/** Two items that no valid character shows together. */
+/** Items that no valid character shows together: two, or three of which each two are. */
 export interface Apart {
-  readonly one: Item;
-  readonly other: Item;
+  readonly items: readonly Item[];
   /** What keeps them apart: on all bodies together, each sentence once. Empty where the budget ran out before it was proven. */
   readonly because: readonly Message[];
 }
 
 /** Says what keeps items apart. */
-export function whyApart(
-  catalog: Catalog,
-  pairs: readonly (readonly [Item, Item])[],
-  budget: Budget,
-): readonly Apart[] {
+export function whyApart(catalog: Catalog, apart: readonly (readonly Item[])[], budget: Budget): readonly Apart[] {
   const surveys = [...catalog.bodies.values()].map(
     (body) => [body.id, new BodySurvey(openModel(catalog, body, { signals: false }), new Set())] as const,
   );
-  const because = (one: Item, other: Item): readonly Message[] => {
-    const [first, second] = one.kind === "part" ? [one, other] : [other, one];
-    if (first.kind !== "part" || second.kind === "color" || budget.steps <= 0) return [];
-    const worn = second.kind === "part" ? [first, second] : [first];
+  const because = (items: readonly Item[]): readonly Message[] => {
+    const worn = items.filter((item) => item.kind === "part");
+    const bodies = items.flatMap((item) => (item.kind === "body" ? [item.body] : []));
     const found = new Map<string, Message>();
     for (const [body, survey] of surveys) {
-      if (second.kind === "body" && second.body !== body) continue;
+      if (budget.steps <= 0) return [];
+      if (bodies.some((each) => each !== body)) continue;
       for (const each of reasonsOn(catalog, body, survey, worn, budget)) found.set(JSON.stringify(each), each);
     }
     return [...found.values()];
   };
-  return pairs.map(([one, other]) => ({ one, other, because: because(one, other) }));
+  return apart.map((items) => ({ items, because: because(items) }));
 }
 
 function reasonsOn(
@@ -56,16 +49,16 @@ function reasonsOn(
   return survey.proveApart(worn, budget).flatMap((fact: Evidence) => linkMessages(catalog, fact));
 }
 
-/** Whether one takes the slot of the other, or both take the same one besides. */
+/** Whether one takes the slot of another, or both take the same one besides. */
 function takenBy(
   worn: readonly PartItem[],
   parts: readonly Part[],
 ): { readonly part: string; readonly slot: string } | undefined {
-  const [one, other] = worn;
-  const [first, second] = parts;
-  if (one === undefined || other === undefined || first === undefined || second === undefined) return undefined;
-  if (first.occupies.includes(other.slot)) return { part: first.id, slot: other.slot };
-  if (second.occupies.includes(one.slot)) return { part: second.id, slot: one.slot };
-  const both = first.occupies.find((slot) => second.occupies.includes(slot));
-  return both === undefined ? undefined : { part: first.id, slot: both };
+  for (const [at, part] of parts.entries()) {
+    const others = worn.filter((_, number) => number !== at);
+    const shared = parts.slice(at + 1).flatMap(({ occupies }) => occupies);
+    const slot = part.occupies.find((each) => others.some((other) => other.slot === each) || shared.includes(each));
+    if (slot !== undefined) return { part: part.id, slot };
+  }
+  return undefined;
 }
