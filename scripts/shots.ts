@@ -63,13 +63,12 @@ await press("#next", "#finish", '[data-page="slot:hat"]');
 await page.hover(card("reed-cap"));
 await page.waitForTimeout(800);
 await shoot("creator");
-await page.mouse.move(0, 0);
-await page.setViewportSize({ width: 390, height: 844 });
-await page.waitForTimeout(500);
-await shoot("creator-narrow");
-await page.setViewportSize({ width: 1280, height: 800 });
 await press("#finish");
 await page.waitForSelector("text=Wren is in the ledger.");
+
+spawnSync("node", ["dist/cli/main.js", "survey", "demo/saltmarsh", "--out", `${out}survey`], { stdio: "inherit" });
+await page.goto(`file://${out}survey/survey.html`);
+await shoot("survey");
 
 await page.goto(`${site.url}/atelier/`);
 await page.waitForSelector(".orbit[data-shown]", { timeout: 120_000 });
