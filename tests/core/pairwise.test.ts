@@ -54,7 +54,7 @@ test("on generated catalogs, shows every pair that any valid loadout has, and no
       expect(named.sort()).toEqual(apart.filter((pair) => !possible.has(pair)).sort());
       expect(set.apart.filter(({ because }) => because.length === 0)).toEqual([]);
     }),
-    runs(60, 4_000),
+    runs(60, 1_500),
   );
 });
 
@@ -90,7 +90,7 @@ test("on generated catalogs, shows every three that any valid loadout has, where
           for (const left of named) expect(pairs).toContain(named.filter((each) => each !== left).join(" + "));
       }
     }),
-    runs(60, 2_000),
+    runs(60, 600),
   );
 });
 
