@@ -1,5 +1,6 @@
 import { join } from "node:path";
 import { Option } from "commander";
+import { MantleError } from "../core/base/problem.ts";
 import { textIn } from "../core/base/text.ts";
 import { countLoadouts } from "../core/loadout/count-loadouts.ts";
 import { type PartCoverage, surveyCoverage } from "../core/survey/coverage.ts";
@@ -8,6 +9,7 @@ import { pairwiseSet } from "../core/survey/pairwise/pairwise-set.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { wholeNumber } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand, say, type Terminal } from "./output.ts";
+import { surveyChanges } from "./survey/changes.ts";
 import { drawFigures } from "./survey/draw-figures.ts";
 import { figureOf, otherFigures } from "./survey/figures.ts";
 import { seenIn, writeReport } from "./survey/report.ts";
@@ -20,6 +22,8 @@ interface Options {
   readonly with?: readonly Company[];
   readonly strength: string;
   readonly seed: number;
+  readonly against?: string;
+  readonly saves?: string;
   readonly json?: boolean;
 }
 
@@ -34,15 +38,24 @@ export const defineSurvey: DefineCommand = (command, terminal) => {
       new Option("--strength <number>", "how many parts are to be seen together").choices(["2", "3"]).default("2"),
     )
     .option("--seed <number>", "a whole number; another may lead to fewer characters", wholeNumber, 1)
+    .option("--against <catalog>", "tell what changed since this older version instead")
+    .option("--saves <folder>", "with --against: characters and saves, to see whom it touches")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
       "\nExample:\n  $ mantle survey saltmarsh --out out/survey\n  3,067 pairs of parts are seen together on 60 characters; 56 are needed at least. 17 never meet.",
     )
     .action(async (folder: string, options: Options) =>
-      terminal.answer(await survey(folder, options, terminal), options),
+      terminal.answer(await answerTo(folder, options, terminal), options),
     );
 };
+
+async function answerTo(folder: string, options: Options, terminal: Terminal): Promise<Answer> {
+  const { against, saves, out } = options;
+  if (against !== undefined) return surveyChanges(folder, against, { out, saves, note: terminal.note });
+  if (saves !== undefined) throw new MantleError("bad-call", "--saves goes with --against: name the older version.");
+  return survey(folder, options, terminal);
+}
 
 async function survey(folder: string, options: Options, { note }: Terminal): Promise<Answer> {
   const { out, slots, with: company, seed } = options;

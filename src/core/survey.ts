@@ -5,6 +5,10 @@
  * @module zealous-mantle/survey
  */
 
+// What changed from one version to the next
+export { type CharacterChange, compareCharacter } from "./survey/compare/compare-characters.ts";
+export { comparePictures, type PictureDifference } from "./survey/compare/compare-pictures.ts";
+export { compareSources, type EntryChange, type KeyChange } from "./survey/compare/compare-sources.ts";
 // What was drawn, of every part on every body
 export { type Coverage, type PartCoverage, surveyCoverage } from "./survey/coverage.ts";
 export type { Company, Item } from "./survey/pairwise/items.ts";

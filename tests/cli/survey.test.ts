@@ -2,9 +2,10 @@ import { cp, mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/promises"
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import { checkLoadout, readCharacter } from "zealous-mantle";
-import { loadCatalog } from "zealous-mantle/node";
-import { surveyCoverage } from "zealous-mantle/survey";
+import { type Character, checkLoadout, createCharacter, openSession, readCharacter } from "zealous-mantle";
+import { decodePng, encodePng } from "zealous-mantle/authoring";
+import { fileStore, loadCatalog } from "zealous-mantle/node";
+import { type EntryChange, surveyCoverage } from "zealous-mantle/survey";
 import { demo } from "../demo-catalog.ts";
 import { mantle } from "../run-mantle.ts";
 
@@ -74,6 +75,70 @@ describe("mantle survey", () => {
     const page = await readFile(join(folder, "gaps-out/survey.html"), "utf8");
     expect(page).toContain('title="south: idle; ');
     expect(page).toContain("south: nothing");
+  });
+
+  test("tells what changed since an older version, in data and pixels, and whom it touches", async () => {
+    const newer = join(folder, "newer");
+    await cp(catalog, newer, { recursive: true });
+    const main = join(newer, "catalog.json");
+    const source = JSON.parse(await readFile(main, "utf8"));
+    await writeFile(
+      main,
+      JSON.stringify({ ...source, version: "0.2.0", outfits: {}, rules: [{ never: ["part:cap", "part:cloak"] }] }),
+    );
+    const clothes = join(newer, "parts/clothes.json");
+    const { parts, ...rest } = JSON.parse(await readFile(clothes, "utf8"));
+    const { hood, ...kept } = parts;
+    await writeFile(clothes, JSON.stringify({ ...rest, parts: { ...kept, cloak: { ...kept.cloak, price: 9 } } }));
+    const cap = decodePng(await readFile(join(newer, "art/cap.png")));
+    const seen = cap.data.findIndex((value, at) => at % 4 === 3 && value === 255);
+    cap.data.set([9, 9, 9], seen - 3);
+    await writeFile(join(newer, "art/cap.png"), encodePng(cap));
+
+    const saves = join(folder, "saves");
+    const read = await loadCatalog(catalog);
+    const somebody = (id: string, loadout: Character["loadout"]) => ({
+      ...createCharacter(read, { body: "person", id }),
+      loadout,
+    });
+    const session = await openSession({ catalog: read, store: fileStore(saves) });
+    session.add(somebody("ann", { hat: "cap", coat: "cloak" }));
+    session.add(somebody("bob", { hat: "hood" }));
+    session.add(somebody("cat", {}));
+    await session.close();
+    await writeFile(join(saves, "dan.json"), JSON.stringify(somebody("dan", { hat: "cap" })));
+    await writeFile(join(saves, "odd.json"), "{");
+
+    const args = [newer, "--against", catalog, "--saves", saves, "--out", join(folder, "changes")];
+    const { stdout } = await mantle("survey", ...args, "--json");
+    const { changes, looks, characters, unread, report } = JSON.parse(stdout);
+    const told = changes.map(({ section, id, fate, keys }: EntryChange) => [section, id, fate, keys]);
+    expect(told).toEqual(
+      expect.arrayContaining([
+        ["catalog", "version", "changed", [{ pointer: "", before: "0.1.0", after: "0.2.0" }]],
+        ["rules", '{"never":["part:cap","part:cloak"]}', "added", []],
+        ["rules", expect.stringContaining("part:hood"), "removed", []],
+        ["outfits", "walk", "removed", []],
+        ["parts", "hood", "removed", []],
+        ["parts", "cloak", "changed", [expect.objectContaining({ pointer: "/price", after: 9 })]],
+      ]),
+    );
+    expect(looks).toEqual([{ body: "person", part: "cap", moment: expect.anything(), frames: 1, pixels: 1 }]);
+    const touched = Object.fromEntries(characters.map((each: { id: string }) => [each.id, each]));
+    expect(Object.keys(touched).sort()).toEqual(["ann", "bob", "dan"]);
+    expect(touched.ann).toMatchObject({ lost: [], pixels: 1, mends: [expect.stringMatching(/^take off/)] });
+    expect(touched.bob.lost).toEqual(["part:hood"]);
+    expect(touched.dan).toMatchObject({ problems: [], lost: [], mends: [], pixels: 1 });
+    expect(unread).toEqual(["odd.json"]);
+    const page = await readFile(report, "utf8");
+    expect(page).toContain("<h1>Keepers: 0.1.0 to 0.2.0</h1>");
+    expect(page).not.toMatch(/https?:|(src|href)="(?!#|data:)/);
+    expect((await mantle("survey", ...args)).stdout).toContain(
+      "Of 4 characters, 1 become invalid, 1 lose something, 3 look otherwise.",
+    );
+    expect((await survey("--saves", saves)).stderr).toContain("--saves goes with --against");
+    const same = await mantle("survey", catalog, "--against", catalog, "--out", join(folder, "same"));
+    expect(same.stdout).toContain("0 entries changed in the data; 0 parts on bodies look otherwise.");
   });
 
   test("refuses slots that are not there, and a strength that there is not", async () => {

@@ -47,7 +47,7 @@ svg .at { fill: none; stroke: var(--brass); stroke-width: 2; }
 output { display: block; min-height: 96px; padding: 8px 12px; border: 1px solid var(--line); border-radius: 2px; background: #fbf6ea; margin-top: 8px; }
 .scroll { overflow-x: auto; }
 table { border-collapse: collapse; font-size: 13px; line-height: 18px; }
-th { text-align: left; font-weight: 700; padding: 2px 8px 2px 0; white-space: nowrap; }
+th { text-align: left; vertical-align: top; font-weight: 700; padding: 2px 8px 2px 0; white-space: nowrap; }
 td { padding: 2px 8px 2px 0; vertical-align: top; }
 tbody tr { border-top: 1px solid var(--low); }
 .coverage td { text-align: center; padding: 0 3px; font-size: 15px; }

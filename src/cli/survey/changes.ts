@@ -1,0 +1,110 @@
+import { join } from "node:path";
+import { textIn } from "../../core/base/text.ts";
+import type { Character } from "../../core/character/character.ts";
+import type { LoadoutProblem } from "../../core/character/edit.ts";
+import { editMessage } from "../../core/edits/edit-message.ts";
+import { compareCharacter } from "../../core/survey/compare/compare-characters.ts";
+import { compareSources } from "../../core/survey/compare/compare-sources.ts";
+import { CatalogFolder } from "../../node/catalog-folder.ts";
+import { inspectFolder, loadCatalog } from "../../node/load-catalog.ts";
+import { type Answer, counted, problemData, sayByTitles, type Terminal } from "../output.ts";
+import { writeOutput } from "../write-output.ts";
+import { writeChanges } from "./changes-report.ts";
+import { type LookChange, LookComparison, type Version } from "./compare-looks.ts";
+import { readCharacters } from "./read-characters.ts";
+
+/** What becomes of somebody. */
+export interface CharacterChanges {
+  readonly character: Character;
+  readonly problems: readonly LoadoutProblem[];
+  readonly lost: readonly string[];
+  /** The fewest edits that mend it, in words; `undefined` where nothing does. */
+  readonly mends: readonly string[] | undefined;
+  readonly look: LookChange | undefined;
+}
+
+export interface ChangesOptions {
+  readonly out: string;
+  readonly saves: string | undefined;
+  readonly note: Terminal["note"];
+}
+
+/** Tells what changed from an older version of a catalog to this one, and whom that touches. */
+export async function surveyChanges(
+  folder: string,
+  against: string,
+  { out, saves, note }: ChangesOptions,
+): Promise<Answer> {
+  const [older, newer] = [await versionOf(against), await versionOf(folder)];
+  const data = compareSources(await sourcesOf(against), await sourcesOf(folder));
+  const comparison = new LookComparison(older, newer);
+  const looks = await comparison.parts(data);
+  const read = saves === undefined ? undefined : await readCharacters(saves);
+  const characters: CharacterChanges[] = [];
+  if (read !== undefined) note(`Looking at ${counted(read.characters.length, "character")}.`);
+  const told = sayByTitles(newer.catalog);
+  for (const character of read?.characters ?? []) {
+    const { problems, lost, edits } = compareCharacter(older.catalog, newer.catalog, character);
+    const look = await comparison.character(character);
+    if (problems.length + lost.length === 0 && look === undefined) continue;
+    const mends = edits?.map((edit) => told(editMessage(edit, character.loadout)));
+    characters.push({ character, problems, lost, mends, look });
+  }
+  const report = join(out, "changes.html");
+  const all = { older, newer, data, looks, characters: read && characters };
+  await writeOutput(report, writeChanges(all));
+  const { version } = newer.catalog;
+  return {
+    lines: [
+      `${textIn(newer.catalog.title)}: ${older.catalog.version} to ${version}.`,
+      `${counted(data.length, "entry", "entries")} changed in the data; ${counted(looks.length, "part")} on bodies look otherwise.`,
+      ...(read === undefined ? [] : [charactersLine(read.characters.length, characters)]),
+      ...(read?.unread ?? []).map((name) => `Not read: ${name} holds no character that is whole.`),
+      `Written: ${report}`,
+    ],
+    data: {
+      catalog: { id: newer.catalog.id, version },
+      against: { id: older.catalog.id, version: older.catalog.version },
+      changes: data,
+      looks: looks.map(({ body, part, moment, frames, pixels }) => ({
+        body,
+        part: part ?? null,
+        moment,
+        frames,
+        pixels,
+      })),
+      ...(read === undefined
+        ? {}
+        : {
+            characters: characters.map(({ character, problems, lost, mends, look }) => ({
+              id: character.id,
+              problems: problemData(problems),
+              lost,
+              mends: mends ?? null,
+              pixels: look?.pixels ?? 0,
+            })),
+            unread: read.unread,
+          }),
+      report,
+    },
+  };
+}
+
+async function versionOf(folder: string): Promise<Version> {
+  return { folder, catalog: await loadCatalog(folder) };
+}
+
+async function sourcesOf(folder: string): Promise<readonly unknown[]> {
+  const { sources } = await inspectFolder(new CatalogFolder(folder), "none");
+  return [sources.main, ...Object.values(sources.included)];
+}
+
+/** What is not known any more is kept, and makes nobody invalid. */
+function isInvalid({ problems }: CharacterChanges): boolean {
+  return problems.some(({ severity }) => severity === "error");
+}
+
+function charactersLine(count: number, touched: readonly CharacterChanges[]): string {
+  const having = (what: (each: CharacterChanges) => boolean) => touched.filter(what).length;
+  return `Of ${counted(count, "character")}, ${having(isInvalid)} become invalid, ${having(({ lost }) => lost.length > 0)} lose something, ${having(({ look }) => look !== undefined)} look otherwise.`;
+}

@@ -1,0 +1,163 @@
+import { readFile } from "node:fs/promises";
+import { join } from "node:path";
+import { getOrInsert } from "../../core/base/get-or-insert.ts";
+import type { Body, Catalog, Part } from "../../core/catalog/model/catalog.ts";
+import type { Character } from "../../core/character/character.ts";
+import { createCharacter } from "../../core/edits/create-character.ts";
+import type { Look, Moment } from "../../core/look/look.ts";
+import { runOf } from "../../core/look/moments.ts";
+import { resolveLook } from "../../core/look/resolve-look.ts";
+import type { Image } from "../../core/raster/image.ts";
+import { fitsBody } from "../../core/rules/fits-body.ts";
+import { bareLook, partsLook } from "../../core/survey/art/art-facts.ts";
+import { comparePictures } from "../../core/survey/compare/compare-pictures.ts";
+import type { EntryChange } from "../../core/survey/compare/compare-sources.ts";
+import { loadImages } from "../../node/load-images.ts";
+import { type Drawer, drawerOf } from "../drawn-character.ts";
+
+/** One of two versions of a catalog. */
+export interface Version {
+  readonly folder: string;
+  readonly catalog: Catalog;
+}
+
+/** How something looked, and how it looks now, where that differs most. */
+export interface LookChange {
+  readonly moment: Moment;
+  /** In how many frames it differs, of how many, and in how many pixels of this one. */
+  readonly frames: number;
+  readonly of: number;
+  readonly pixels: number;
+  readonly before: Image;
+  readonly after: Image;
+  readonly difference: Image;
+}
+
+/** What looks otherwise, of a body or a part on it. */
+export interface PartChange extends LookChange {
+  readonly body: string;
+  /** `undefined` for the bare body. */
+  readonly part: string | undefined;
+}
+
+/** Draws two versions side by side. Pictures are read once. */
+export class LookComparison {
+  readonly #older: Version;
+  readonly #newer: Version;
+  /** By folder, the pictures that only it has; and those that both have. */
+  readonly #images = new Map<string, Map<string, Image>>();
+  readonly #shared = new Map<string, Image>();
+  readonly #sameFiles = new Map<string, Promise<boolean>>();
+
+  constructor(older: Version, newer: Version) {
+    this.#older = older;
+    this.#newer = newer;
+  }
+
+  /**
+   * Compares every part on every body that both versions have, in every frame; in three dimensions, at the beginning of every animation.
+   *
+   * @param changes - of the data: what is the same there, and has the same files, is not drawn.
+   */
+  async parts(changes: readonly EntryChange[]): Promise<readonly PartChange[]> {
+    const found: PartChange[] = [];
+    const isShared = changes.some(({ section }) => ["rigs", "bodies", "channels", "ramps"].includes(section));
+    for (const [id, after] of this.#newer.catalog.bodies) {
+      const before = this.#older.catalog.bodies.get(id);
+      if (before === undefined) continue;
+      for (const part of [undefined, ...this.#newer.catalog.parts.values()]) {
+        const was = part && this.#older.catalog.parts.get(part.id);
+        if (part !== undefined && (was === undefined || !fitsBody(part, id) || !fitsBody(was, id))) continue;
+        const looks = [lookOf(this.#older.catalog, before, was), lookOf(this.#newer.catalog, after, part)] as const;
+        const isTouched = isShared || changes.some((change) => change.section === "parts" && change.id === part?.id);
+        if (!isTouched && (await this.#haveSameFiles(looks[1], after, part))) continue;
+        const bare = createCharacter(this.#newer.catalog, { body: id });
+        const change = await this.#compare(bare, looks, momentsOf(looks));
+        if (change !== undefined) found.push({ body: id, part: part?.id, ...change });
+      }
+    }
+    return found;
+  }
+
+  /** Compares a whole character, standing, in each facing that is drawn; `undefined` where it looks the same. */
+  async character(character: Character): Promise<LookChange | undefined> {
+    if (!this.#newer.catalog.bodies.has(character.body) || !this.#older.catalog.bodies.has(character.body))
+      return undefined;
+    const looks = [resolveLook(this.#older.catalog, character), resolveLook(this.#newer.catalog, character)] as const;
+    const [first] = looks[1].rig.animations.keys();
+    return this.#compare(
+      character,
+      looks,
+      momentsOf(looks).filter(({ animation, time }) => animation === first && time === 0),
+    );
+  }
+
+  async #compare(
+    character: Character,
+    [was, is]: readonly [Look, Look],
+    moments: readonly Moment[],
+  ): Promise<LookChange | undefined> {
+    const before = await this.#drawer(this.#older, character, was);
+    const after = await this.#drawer(this.#newer, character, is);
+    let most: LookChange | undefined;
+    let frames = 0;
+    for (const moment of moments) {
+      const [one, other] = [before.frame(moment, 1), after.frame(moment, 1)];
+      const found = comparePictures(one, other);
+      if (found === undefined) continue;
+      frames += 1;
+      if (found.count <= (most?.pixels ?? 0)) continue;
+      const { count: pixels, image: difference } = found;
+      most = { moment, frames, of: moments.length, pixels, before: one, after: other, difference };
+    }
+    return most && { ...most, frames };
+  }
+
+  async #drawer({ folder, catalog }: Version, character: Character, look: Look): Promise<Drawer> {
+    const known = new Map(this.#images.get(folder));
+    for (const [path, image] of this.#shared) known.set(path, image);
+    const images = await loadImages(folder, [look], known);
+    const own = getOrInsert(this.#images, folder, () => new Map<string, Image>());
+    for (const [path, image] of images) ((await this.#isSameFile(path)) ? this.#shared : own).set(path, image);
+    return drawerOf(folder, { catalog, character, look, images }, {});
+  }
+
+  /** Whether all that a look is drawn from is the same in both folders, as far as files tell. */
+  async #haveSameFiles({ layers, meshes }: Look, { markers }: Body, part: Part | undefined): Promise<boolean> {
+    if (part?.layers.some(({ frames }) => frames !== undefined)) return false;
+    const files = [
+      ...layers.flatMap(({ images }) => images),
+      ...meshes.map(({ file }) => file),
+      ...(markers === undefined ? [] : [markers]),
+    ];
+    for (const file of files) if (!(await this.#isSameFile(file))) return false;
+    return true;
+  }
+
+  #isSameFile(file: string): Promise<boolean> {
+    const known = this.#sameFiles.get(file);
+    if (known !== undefined) return known;
+    const read = ({ folder }: Version) => readFile(join(folder, file)).catch(() => undefined);
+    const same = Promise.all([read(this.#older), read(this.#newer)]).then(
+      ([was, is]) => was !== undefined && is !== undefined && was.equals(is),
+    );
+    this.#sameFiles.set(file, same);
+    return same;
+  }
+}
+
+function lookOf(catalog: Catalog, body: Body, part: Part | undefined): Look {
+  return part === undefined ? bareLook(catalog, body) : partsLook(catalog, body, [part]);
+}
+
+/** Every frame that both versions have, in the facings that are drawn. */
+function momentsOf([was, is]: readonly [Look, Look]): readonly Moment[] {
+  const facings = [...is.rig.facings.values()].filter(({ id, mirrored }) => !mirrored && was.rig.facings.has(id));
+  const isModeled = is.layers.length === 0 && is.meshes.length > 0;
+  return [...is.rig.animations.values()]
+    .filter(({ id }) => was.rig.animations.has(id))
+    .flatMap((animation) => {
+      const times = isModeled ? [0] : [...new Map(runOf(animation).map(({ frame, time }) => [frame, time])).values()];
+      return facings.flatMap(({ id: facing }) => times.map((time) => ({ animation: animation.id, facing, time })));
+    });
+}
