@@ -42,7 +42,7 @@ const jobs: readonly Job[] = [
     ceiling: 40.5,
     goal: 40.5,
   },
-  { name: "seeing everything at once", imports: 'export * from "zealous-mantle/survey"', ceiling: 38.5, goal: 38.5 },
+  { name: "seeing everything at once", imports: 'export * from "zealous-mantle/survey"', ceiling: 46, goal: 46 },
   { name: "the atlas", imports: 'export * from "zealous-mantle/atlas"', ceiling: 12, goal: 12 },
   { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },

@@ -38,16 +38,21 @@ export async function surveyChanges(
   const [older, newer] = [await versionOf(against), await versionOf(folder)];
   const data = compareSources(await sourcesOf(against), await sourcesOf(folder));
   const comparison = new LookComparison(older, newer);
-  const looks = await comparison.parts(data);
+  let told = performance.now();
+  const looks = await comparison.parts((done, all) => {
+    if (performance.now() - told < 5_000) return;
+    told = performance.now();
+    note(`Comparing: ${done} of ${all} parts on bodies.`);
+  });
   const read = saves === undefined ? undefined : await readCharacters(saves);
   const characters: CharacterChanges[] = [];
   if (read !== undefined) note(`Looking at ${counted(read.characters.length, "character")}.`);
-  const told = sayByTitles(newer.catalog);
+  const says = sayByTitles(newer.catalog);
   for (const character of read?.characters ?? []) {
     const { problems, lost, edits } = compareCharacter(older.catalog, newer.catalog, character);
     const look = await comparison.character(character);
     if (problems.length + lost.length === 0 && look === undefined) continue;
-    const mends = edits?.map((edit) => told(editMessage(edit, character.loadout)));
+    const mends = edits?.map((edit) => says(editMessage(edit, character.loadout)));
     characters.push({ character, problems, lost, mends, look });
   }
   const report = join(out, "changes.html");

@@ -11,7 +11,6 @@ import type { Image } from "../../core/raster/image.ts";
 import { fitsBody } from "../../core/rules/fits-body.ts";
 import { bareLook, partsLook } from "../../core/survey/art/art-facts.ts";
 import { comparePictures } from "../../core/survey/compare/compare-pictures.ts";
-import type { EntryChange } from "../../core/survey/compare/compare-sources.ts";
 import { loadImages } from "../../node/load-images.ts";
 import { type Drawer, drawerOf } from "../drawn-character.ts";
 
@@ -55,28 +54,44 @@ export class LookComparison {
   }
 
   /**
-   * Compares every part on every body that both versions have, in every frame; in three dimensions, at the beginning of every animation.
+   * Compares every part on every body that both versions have, in every frame; in three dimensions, at the beginning of every animation. What is
+   * said in the same way and has the same files is not drawn.
    *
-   * @param changes - of the data: what is the same there, and has the same files, is not drawn.
+   * @param progress - is told of how many of all were looked at.
    */
-  async parts(changes: readonly EntryChange[]): Promise<readonly PartChange[]> {
+  async parts(progress: (done: number, all: number) => void): Promise<readonly PartChange[]> {
     const found: PartChange[] = [];
-    const isShared = changes.some(({ section }) => ["rigs", "bodies", "channels", "ramps"].includes(section));
-    for (const [id, after] of this.#newer.catalog.bodies) {
-      const before = this.#older.catalog.bodies.get(id);
-      if (before === undefined) continue;
-      for (const part of [undefined, ...this.#newer.catalog.parts.values()]) {
-        const was = part && this.#older.catalog.parts.get(part.id);
-        if (part !== undefined && (was === undefined || !fitsBody(part, id) || !fitsBody(was, id))) continue;
-        const looks = [lookOf(this.#older.catalog, before, was), lookOf(this.#newer.catalog, after, part)] as const;
-        const isTouched = isShared || changes.some((change) => change.section === "parts" && change.id === part?.id);
-        if (!isTouched && (await this.#haveSameFiles(looks[1], after, part))) continue;
-        const bare = createCharacter(this.#newer.catalog, { body: id });
-        const change = await this.#compare(bare, looks, momentsOf(looks));
-        if (change !== undefined) found.push({ body: id, part: part?.id, ...change });
-      }
+    const all = this.#common();
+    for (const [number, { body, part, looks }] of all.entries()) {
+      progress(number, all.length);
+      if (textOf(looks[0]) === textOf(looks[1]) && (await this.#haveSameFiles(looks[1]))) continue;
+      const bare = createCharacter(this.#newer.catalog, { body });
+      const change = await this.#compare(bare, looks, momentsOf(looks));
+      if (change !== undefined) found.push({ body, part, ...change });
     }
     return found;
+  }
+
+  /** Each body, and each part on each body that it fits, where both versions have it. */
+  #common(): readonly {
+    readonly body: string;
+    readonly part: string | undefined;
+    readonly looks: readonly [Look, Look];
+  }[] {
+    const [older, newer] = [this.#older.catalog, this.#newer.catalog];
+    return [...newer.bodies].flatMap(([body, after]) => {
+      const before = older.bodies.get(body);
+      if (before === undefined) return [];
+      const parts = [...newer.parts.values()].flatMap((part) => {
+        const was = older.parts.get(part.id);
+        return was !== undefined && fitsBody(part, body) && fitsBody(was, body) ? [{ was, part }] : [];
+      });
+      return [undefined, ...parts].map((each) => ({
+        body,
+        part: each?.part.id,
+        looks: [lookOf(older, before, each?.was), lookOf(newer, after, each?.part)] as const,
+      }));
+    });
   }
 
   /** Compares a whole character, standing, in each facing that is drawn; `undefined` where it looks the same. */
@@ -122,14 +137,9 @@ export class LookComparison {
     return drawerOf(folder, { catalog, character, look, images }, {});
   }
 
-  /** Whether all that a look is drawn from is the same in both folders, as far as files tell. */
-  async #haveSameFiles({ layers, meshes }: Look, { markers }: Body, part: Part | undefined): Promise<boolean> {
-    if (part?.layers.some(({ frames }) => frames !== undefined)) return false;
-    const files = [
-      ...layers.flatMap(({ images }) => images),
-      ...meshes.map(({ file }) => file),
-      ...(markers === undefined ? [] : [markers]),
-    ];
+  /** Whether the pictures and models that a look is drawn from are the same in both folders. */
+  async #haveSameFiles({ layers, meshes }: Look): Promise<boolean> {
+    const files = [...layers.flatMap(({ images }) => images), ...meshes.map(({ file }) => file)];
     for (const file of files) if (!(await this.#isSameFile(file))) return false;
     return true;
   }
@@ -144,6 +154,16 @@ export class LookComparison {
     this.#sameFiles.set(file, same);
     return same;
   }
+}
+
+const texts = new WeakMap<object, string>();
+
+/** All that a look says, but for its files. What looks share is written once. */
+function textOf({ rig, points, key: _, ...rest }: Look): string {
+  const write = (value: object) =>
+    JSON.stringify(value, (_, each) => (each instanceof Map || each instanceof Set ? [...each] : each));
+  const kept = (value: object) => getOrInsert(texts, value, () => write(value));
+  return [kept(rig), kept(points), write(rest)].join("\n");
 }
 
 function lookOf(catalog: Catalog, body: Body, part: Part | undefined): Look {
