@@ -4,7 +4,7 @@ import type { ItemTable } from "./items.ts";
 import type { Pair, PairTable } from "./pair-table.ts";
 
 /** What characters are put together with. */
-export interface Wardrobe {
+export interface Dressing {
   readonly table: ItemTable;
   /** One for each body. */
   readonly dressers: readonly Dresser[];
@@ -22,8 +22,8 @@ export interface Cover {
 }
 
 /** Puts one character after the other together until every pair was seen that can be. Takes the pairs from the table. */
-export function coverPairs(wardrobe: Wardrobe, pairs: PairTable): Cover {
-  const { random, budget } = wardrobe;
+export function coverPairs(dressing: Dressing, pairs: PairTable): Cover {
+  const { random, budget } = dressing;
   const set: Dressed[] = [];
   const apart: Pair[] = [];
   const add = (dressed: Dressed) => {
@@ -32,13 +32,13 @@ export function coverPairs(wardrobe: Wardrobe, pairs: PairTable): Cover {
   while (pairs.left > 0) {
     if (budget.steps <= 0) return { set, apart, complete: false };
     const before = pairs.left;
-    const dressed = likeliest(wardrobe, pairs)?.dress([], pairs, random, budget);
+    const dressed = likeliest(dressing, pairs)?.dress([], pairs, random, budget);
     if (dressed !== undefined) add(dressed);
     if (pairs.left < before) continue;
     // What is left is not found by what adds most: each is looked for by itself.
     for (const pair of pairs.pairs()) {
       if (!pairs.has(...pair)) continue;
-      const found = dressPair(wardrobe, pair, pairs);
+      const found = dressPair(dressing, pair, pairs);
       if (found === "gave-up") return { set, apart, complete: false };
       if (found !== "none") add(found);
       else {
@@ -51,7 +51,7 @@ export function coverPairs(wardrobe: Wardrobe, pairs: PairTable): Cover {
 }
 
 /** The body on which most is left to see; of several, any. */
-function likeliest({ dressers, table, random }: Wardrobe, pairs: PairTable): Dresser | undefined {
+function likeliest({ dressers, table, random }: Dressing, pairs: PairTable): Dresser | undefined {
   let best: Dresser | undefined;
   let most = -1;
   for (const dresser of dressers) {
@@ -68,7 +68,7 @@ function likeliest({ dressers, table, random }: Wardrobe, pairs: PairTable): Dre
 
 /** A character with a pair, on the body on which most others are seen with it. */
 export function dressPair(
-  { dressers, random, budget }: Wardrobe,
+  { dressers, random, budget }: Dressing,
   pair: Pair,
   pairs: PairTable,
 ): Dressed | "none" | "gave-up" {

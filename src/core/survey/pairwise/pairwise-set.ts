@@ -4,7 +4,7 @@ import { requireKnown } from "../../base/require-known.ts";
 import type { Catalog, CatalogIds } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import { budgetOf, type SearchLimits } from "../../loadout/search-limits.ts";
-import { coverPairs, type Wardrobe } from "./cover-pairs.ts";
+import { coverPairs, type Dressing } from "./cover-pairs.ts";
 import { Dresser } from "./dresser.ts";
 import { type Company, type Item, type ItemTable, listItems, singles } from "./items.ts";
 import { leastCharacters } from "./least-characters.ts";
@@ -76,25 +76,25 @@ export function pairwiseSet<Ids extends CatalogIds>(
       "There is nothing to be seen together: name two slots that have parts, or company.",
     );
   const random = randomFrom(seed);
-  const wardrobe: Wardrobe = {
+  const dressing: Dressing = {
     table,
     dressers: [...catalog.bodies.values()].map((body) => new Dresser(catalog, body, table)),
     random: () => random.next(),
     budget: budgetOf({ budget: 2_000_000, ...options }),
   };
-  const wanted = probePairs(wardrobe);
+  const wanted = probePairs(dressing);
   const all = wanted.copy();
-  const cover = coverPairs(wardrobe, wanted);
+  const cover = coverPairs(dressing, wanted);
   for (const pair of cover.apart) all.take(...pair);
   const least = leastCharacters(table, all);
-  const set = cover.complete ? shrinkSet(wardrobe, cover, Math.max(least, enough)) : cover.set;
+  const set = cover.complete ? shrinkSet(dressing, cover, Math.max(least, enough)) : cover.set;
   return {
     characters: set.map((dressed, number) =>
       dressed.dresser.characterOf(dressed, `figure-${number + 1}`, `Figure ${number + 1}`),
     ),
     least,
     ...countsOf(table, all, wanted),
-    apart: whyApart(catalog, apartItems(wardrobe, all), budgetOf({ budget: 2_000_000, ...options })),
+    apart: whyApart(catalog, apartItems(dressing, all), budgetOf({ budget: 2_000_000, ...options })),
     complete: cover.complete,
   };
 }
@@ -111,7 +111,7 @@ function countsOf({ items }: ItemTable, all: PairTable, unseen: PairTable): Pick
 }
 
 /** The pairs of which nothing is known yet that keeps them apart. */
-function probePairs({ table, dressers }: Wardrobe): PairTable {
+function probePairs({ table, dressers }: Dressing): PairTable {
   const pairs = new PairTable(table);
   for (const dresser of dressers) {
     const ahead = new Set<number>();
@@ -126,7 +126,7 @@ function probePairs({ table, dressers }: Wardrobe): PairTable {
 }
 
 /** Items, each of which some character shows, that none shows together. */
-function apartItems({ table, dressers, budget }: Wardrobe, all: PairTable): readonly (readonly Item[])[] {
+function apartItems({ table, dressers, budget }: Dressing, all: PairTable): readonly (readonly Item[])[] {
   const isShown = (item: number) =>
     all.pairsOf(item) > 0 || dressers.some((dresser) => dresser.canShow([item], budget) === true);
   const shown = [...table.items.entries()].filter(([number]) => isShown(number));

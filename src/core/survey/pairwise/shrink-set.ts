@@ -1,4 +1,4 @@
-import { type Cover, dressPair, eachPair, type Wardrobe } from "./cover-pairs.ts";
+import { type Cover, type Dressing, dressPair, eachPair } from "./cover-pairs.ts";
 import type { Dressed } from "./dresser.ts";
 import { PairTable } from "./pair-table.ts";
 
@@ -16,9 +16,9 @@ const mostLeftOut = 4;
  *
  * @param enough - it is not made smaller than this.
  */
-export function shrinkSet(wardrobe: Wardrobe, { set }: Cover, enough: number): readonly Dressed[] {
-  const { budget, random } = wardrobe;
-  const shrinking = new Shrinking(wardrobe, set);
+export function shrinkSet(dressing: Dressing, { set }: Cover, enough: number): readonly Dressed[] {
+  const { budget, random } = dressing;
+  const shrinking = new Shrinking(dressing, set);
   let looked = 0;
   while (looked < patience && shrinking.set.length > enough && budget.steps > 0) {
     const before = shrinking.set.length;
@@ -30,23 +30,23 @@ export function shrinkSet(wardrobe: Wardrobe, { set }: Cover, enough: number): r
 
 class Shrinking {
   set: Dressed[];
-  readonly #wardrobe: Wardrobe;
+  readonly #dressing: Dressing;
   /** By pair of items, on how many characters it is seen. */
   readonly #counts: Uint16Array;
   /** Pairs that are seen on none. */
   readonly #unseen: PairTable;
 
-  constructor(wardrobe: Wardrobe, set: readonly Dressed[]) {
-    const { table } = wardrobe;
+  constructor(dressing: Dressing, set: readonly Dressed[]) {
+    const { table } = dressing;
     this.set = [...set];
-    this.#wardrobe = wardrobe;
+    this.#dressing = dressing;
     this.#counts = new Uint16Array(table.items.length ** 2);
     this.#unseen = new PairTable(table);
     for (const each of set) this.#show(each);
   }
 
   #placeOf(one: number, other: number): number {
-    const { length } = this.#wardrobe.table.items;
+    const { length } = this.#dressing.table.items;
     return one < other ? one * length + other : other * length + one;
   }
 
@@ -64,7 +64,7 @@ class Shrinking {
       const place = this.#placeOf(one, other);
       const count = (this.#counts[place] as number) - 1;
       this.#counts[place] = count;
-      if (count === 0 && this.#wardrobe.table.areWanted(one, other)) this.#unseen.add(one, other);
+      if (count === 0 && this.#dressing.table.areWanted(one, other)) this.#unseen.add(one, other);
     });
   }
 
@@ -84,11 +84,11 @@ class Shrinking {
   }
 
   #below(count: number): number {
-    return Math.floor(this.#wardrobe.random() * count);
+    return Math.floor(this.#dressing.random() * count);
   }
 
   #letOthersShow(): void {
-    const { random, budget } = this.#wardrobe;
+    const { random, budget } = this.#dressing;
     const unseen = this.#unseen.pairs();
     const start = this.#below(this.set.length);
     for (let step = 0; step < this.set.length && this.#unseen.left > 0; step += 1) {
@@ -109,7 +109,7 @@ class Shrinking {
   #neededOf(dressed: Dressed): readonly number[] {
     const needed = new Set<number>();
     eachPair(dressed, (one, other) => {
-      if (this.#counts[this.#placeOf(one, other)] !== 1 || !this.#wardrobe.table.areWanted(one, other)) return;
+      if (this.#counts[this.#placeOf(one, other)] !== 1 || !this.#dressing.table.areWanted(one, other)) return;
       needed.add(one).add(other);
     });
     return [...needed];
@@ -117,7 +117,7 @@ class Shrinking {
 
   /** Whether an item is shown by a character that shows some, or may be. */
   #openTo(needed: readonly number[]): (item: number) => boolean {
-    const { groupOf } = this.#wardrobe.table;
+    const { groupOf } = this.#dressing.table;
     const taken = new Map(needed.map((item) => [groupOf[item] as number, item]));
     return (item) => (taken.get(groupOf[item] as number) ?? item) === item;
   }
@@ -126,7 +126,7 @@ class Shrinking {
     while (this.#unseen.left > 0 && this.set.length < most) {
       const unseen = this.#unseen.pairs();
       const pair = unseen[this.#below(unseen.length)];
-      const dressed = pair && dressPair(this.#wardrobe, pair, this.#unseen);
+      const dressed = pair && dressPair(this.#dressing, pair, this.#unseen);
       if (dressed === undefined || dressed === "none" || dressed === "gave-up") return;
       this.#show(dressed);
       this.set.push(dressed);
