@@ -7,13 +7,14 @@ import type { PairTable } from "./pair-table.ts";
  * Items of one group are never shown together, nor are items that are apart. Of two sets of items like that, a character shows one item each at
  * most, and so one pair between them: there have to be as many characters as there are such pairs.
  *
- * @param pairs - all that can be seen.
+ * @param possible - all pairs but those of which it is proven that nobody shows them.
+ * @param seen - pairs that somebody shows.
  */
-export function leastCharacters(table: ItemTable, pairs: PairTable): number {
-  const exclusive = exclusiveSets(table, pairs);
+export function leastCharacters(table: ItemTable, possible: PairTable, seen: PairTable): number {
+  const exclusive = exclusiveSets(table, possible);
   let least = 0;
   for (const [at, one] of exclusive.entries()) {
-    for (const other of exclusive.slice(at + 1)) least = Math.max(least, pairsBetween(one, other, pairs));
+    for (const other of exclusive.slice(at + 1)) least = Math.max(least, pairsBetween(one, other, seen));
   }
   return least;
 }

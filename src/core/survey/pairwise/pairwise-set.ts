@@ -86,14 +86,16 @@ export function pairwiseSet<Ids extends CatalogIds>(
   const all = wanted.copy();
   const cover = coverPairs(dressing, wanted);
   for (const pair of cover.apart) all.take(...pair);
-  const least = leastCharacters(table, all);
+  const seen = all.copy();
+  for (const pair of wanted.pairs()) seen.take(...pair);
+  const least = leastCharacters(table, all, seen);
   const set = cover.complete ? shrinkSet(dressing, cover, Math.max(least, enough)) : cover.set;
   return {
     characters: set.map((dressed, number) =>
       dressed.dresser.characterOf(dressed, `figure-${number + 1}`, `Figure ${number + 1}`),
     ),
     least,
-    ...countsOf(table, all, wanted),
+    ...countsOf(table, seen),
     apart: whyApart(catalog, apartItems(dressing, all), budgetOf({ budget: 2_000_000, ...options })),
     complete: cover.complete,
   };
@@ -103,11 +105,10 @@ export function pairwiseSet<Ids extends CatalogIds>(
 const mostItems = 8_000;
 
 /** How many pairs and threes are seen. */
-function countsOf({ items }: ItemTable, all: PairTable, unseen: PairTable): Pick<PairwiseSet, "pairs" | "threes"> {
+function countsOf({ items }: ItemTable, seen: PairTable): Pick<PairwiseSet, "pairs" | "threes"> {
   const isThree = (pair: Pair) => pair.some((item) => items[item]?.kind === "couple");
-  const seen = all.pairs().filter((pair) => !unseen.has(...pair));
-  const threes = seen.filter(isThree).length;
-  return { pairs: seen.length - threes, threes };
+  const threes = seen.pairs().filter(isThree).length;
+  return { pairs: seen.left - threes, threes };
 }
 
 /** The pairs of which nothing is known yet that keeps them apart. */
