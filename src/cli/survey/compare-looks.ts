@@ -57,7 +57,7 @@ export class LookComparison {
    * Compares every part on every body that both versions have, in every frame; in three dimensions, at the beginning of every animation. What is
    * said in the same way and has the same files is not drawn.
    *
-   * @param progress - is told of how many of all were looked at.
+   * @param progress - is called with how many of all were looked at.
    */
   async parts(progress: (done: number, all: number) => void): Promise<readonly PartChange[]> {
     const found: PartChange[] = [];

@@ -27,7 +27,7 @@ export interface DrawnFigure {
 /**
  * Draws figures: a part by its icon, and everybody else in each facing that is drawn, standing in the first animation.
  *
- * @param progress - is told after each figure.
+ * @param progress - is called after each figure, with how many are drawn.
  */
 export async function drawFigures(
   folder: string,

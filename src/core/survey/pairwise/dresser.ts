@@ -84,7 +84,7 @@ export class Dresser {
   /**
    * Finds out what items rule out at once.
    *
-   * @param meet - is told of each two items of which nothing is known that keeps them apart, both ways.
+   * @param meet - is called with each two items of which nothing is known that keeps them apart, both ways.
    */
   probe(meet: (one: number, other: number) => void): void {
     const { engine } = this.#search;
