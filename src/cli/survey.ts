@@ -105,7 +105,7 @@ async function survey(folder: string, options: Options, { note }: Terminal): Pro
         complete: pairs.complete,
         apart: pairs.apart.map(({ items, because }) => ({
           items,
-          because: because.map((each) => say(each)),
+          because: because.map(say),
         })),
       },
       report,

@@ -31,6 +31,7 @@ export function writeReport(surveyed: Surveyed): string {
   const { catalog, pairs } = surveyed;
   const title = textIn(catalog.title);
   const map = pairMap(catalog, pairs);
+  const chapters = otherChapters.filter(({ id }) => surveyed.drawn.some(({ figure }) => figure.chapter === id));
   return `<!doctype html>
 <html lang="en">
 <head>
@@ -42,13 +43,13 @@ export function writeReport(surveyed: Surveyed): string {
 <body>
 <header>
 <h1>${text(title)} ${text(catalog.version)}</h1>
-<nav><a href="#pairs">Pairs</a>${map === undefined ? "" : '<a href="#all">Map</a>'}<a href="#apart">Never together</a><a href="#coverage">Coverage</a><a href="#parts">Parts</a><a href="#outfits">Outfits</a><a href="#presets">Presets</a></nav>
-<form><label>Find <input type="search" name="search" placeholder="oilskin storm hat"></label><label>Zoom <input type="range" name="zoom" min="1" max="6" step="0.5" value="2"></label></form>
+<nav><a href="#pairs">Pairs</a>${map === undefined ? "" : '<a href="#all">Map</a>'}<a href="#apart">Never together</a><a href="#coverage">Coverage</a>${chapters.map(({ id, name }) => `<a href="#${id}">${name}</a>`).join("")}</nav>
+<form><label>Find <input type="search" name="search" placeholder="parts, a body"></label><label>Zoom <input type="range" name="zoom" min="1" max="6" step="0.5" value="2"></label></form>
 </header>
 <main>
 ${factsOf(surveyed)}
 <section id="pairs"><h2>Every two parts together <span class="quiet count"></span></h2>
-<p>On ${pairs.characters.length} characters, each of them valid, every two parts are seen together that can be: ${seenIn(pairs)}. ${pairs.least} characters are needed at least. Click a picture for the command that draws it.</p>
+<p>${pairsLine(pairs)} Click a picture for the command that draws it.</p>
 ${figuresOf(surveyed, "pairs")}
 </section>
 ${map === undefined ? "" : `<section id="all"><h2>All pairs at a glance</h2>${map.html}</section>`}
@@ -58,9 +59,7 @@ ${apartOf(surveyed)}
 <section id="coverage"><h2>What is drawn</h2>
 ${coverageOf(surveyed)}
 </section>
-${chapter(surveyed, "parts", "Each part alone", "As its option icon, on a quiet figure.")}
-${chapter(surveyed, "outfits", "Each outfit on each body", "With what everybody wears who wears nothing else.")}
-${chapter(surveyed, "presets", "Each preset", "As the player finds it.")}
+${chapters.map((each) => chapterOf(surveyed, each)).join("\n")}
 </main>
 <footer hidden><code></code><button type="button">Copy</button></footer>
 <script type="application/json" id="data">${JSON.stringify(map?.data ?? {}).replaceAll("<", "\\u003c")}</script>
@@ -81,13 +80,43 @@ function factsOf({ catalog, counts, coverage, pairs }: Surveyed): string {
     [catalog.rules.length.toLocaleString("en"), "rules"],
     [`${counts.every(({ exact }) => exact) ? "" : "≥ "}${total.toLocaleString("en")}`, "valid ways to dress somebody"],
     [`${drawn.toLocaleString("en")} of ${states.length.toLocaleString("en")}`, "animations and facings are drawn"],
-    [`${pairs.characters.length} (≥ ${pairs.least})`, "characters show all pairs"],
+    [
+      `${pairs.characters.length} (≥ ${pairs.least})`,
+      pairs.complete ? "characters show all pairs" : "characters show many pairs",
+    ],
   ];
   return `<ul class="facts">${facts.map(([number, what]) => `<li><b>${text(number)}</b><span>${text(what)}</span></li>`).join("")}</ul>`;
 }
 
-function chapter(surveyed: Surveyed, id: Figure["chapter"], title: string, about: string): string {
-  if (surveyed.drawn.every(({ figure }) => figure.chapter !== id)) return "";
+interface Chapter {
+  readonly id: Figure["chapter"];
+  readonly name: string;
+  readonly title: string;
+  readonly about: string;
+}
+
+/** What is shown besides the pairs. */
+const otherChapters: readonly Chapter[] = [
+  { id: "parts", name: "Parts", title: "Each part alone", about: "As its option icon, on a quiet figure." },
+  {
+    id: "outfits",
+    name: "Outfits",
+    title: "Each outfit on each body",
+    about: "With what everybody wears who wears nothing else.",
+  },
+  { id: "presets", name: "Presets", title: "Each preset", about: "As the player finds it." },
+];
+
+/** What the characters of the pairs show, and whether that is all there is. */
+function pairsLine(pairs: PairwiseSet): string {
+  const { complete, characters, least } = pairs;
+  const seen = complete
+    ? `every two parts are seen together that can be: ${seenIn(pairs)}.`
+    : `${seenIn(pairs)} are seen. The rules are too many to look at every pair: some are left unseen.`;
+  return `On ${counted(characters.length, "character")}, each of them valid, ${seen} No fewer than ${least} can show that.`;
+}
+
+function chapterOf(surveyed: Surveyed, { id, title, about }: Chapter): string {
   return `<section id="${id}"><h2>${title} <span class="quiet count"></span></h2><p class="quiet">${about}</p>${figuresOf(surveyed, id)}</section>`;
 }
 
