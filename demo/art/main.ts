@@ -1,4 +1,4 @@
-/** Draws all art of the demo catalog: `npm run art`. The same program always draws the same bytes. */
+/** Draws all art of the demo catalog and of the pack that is laid over it: `npm run art`. The same program always draws the same bytes. */
 import { execFile } from "node:child_process";
 import { mkdir, readdir, rm, writeFile } from "node:fs/promises";
 import { availableParallelism } from "node:os";
@@ -10,17 +10,24 @@ import { encodePng } from "zealous-mantle/authoring";
 import { keepMarks } from "zealous-mantle/node";
 import { mouth } from "./faces.ts";
 import { builds } from "./figure.ts";
+import { frostFair } from "./frost-fair.ts";
 import { blankSheet, cellsOf, drawBody, drawGlow, drawMarkers, drawRipples, drawSheets, isStill } from "./sheets.ts";
 import { wardrobe } from "./wardrobe.ts";
 
-const folder = fileURLToPath(new URL("../saltmarsh/art", import.meta.url));
+/** Where art is drawn, by what is drawn there. */
+const places = [
+  { folder: fileURLToPath(new URL("../saltmarsh/art", import.meta.url)), arts: wardrobe },
+  { folder: fileURLToPath(new URL("../packs/frost-fair/art", import.meta.url)), arts: frostFair },
+];
+const [{ folder } = { folder: "" }] = places;
 const started = performance.now();
 const { values, positionals: only } = parseArgs({
   allowPositionals: true,
   options: { share: { type: "string" }, of: { type: "string", default: "1" } },
 });
 const [share, shares] = [Number(values.share ?? 0), Number(values.of)];
-const mine = wardrobe.filter(({ id }, at) => (only.length > 0 ? only.includes(id) : at % shares === share));
+const mine = places.flatMap(({ folder: into, arts }) => arts.map((art) => ({ into, art })));
+const chosen = mine.filter(({ art: { id } }, at) => (only.length > 0 ? only.includes(id) : at % shares === share));
 
 if (only.length === 0 && values.share === undefined) await drawInShares(availableParallelism());
 else {
@@ -38,19 +45,19 @@ async function drawInShares(count: number): Promise<void> {
     return written;
   });
   const written = new Set((await Promise.all(shares)).flat());
-  for (const file of await readdir(folder, { recursive: true })) {
-    if (file.endsWith(".png") && !written.has(file.replaceAll("\\", "/"))) await rm(join(folder, file));
-  }
-  console.log(`${written.size} pictures in ${folder}, ${((performance.now() - started) / 1000).toFixed(1)} s`);
+  for (const { folder: into } of places)
+    for (const file of await readdir(into, { recursive: true }))
+      if (file.endsWith(".png") && !written.has(join(into, file))) await rm(join(into, file));
+  console.log(`${written.size} pictures, ${((performance.now() - started) / 1000).toFixed(1)} s`);
 }
 
 async function drawAll(): Promise<readonly string[]> {
   const written: string[] = [];
-  const write = async (name: string, image: Image) => {
-    const path = join(folder, `${name}.png`);
+  const write = async (name: string, image: Image, into = folder) => {
+    const path = join(into, `${name}.png`);
     await mkdir(dirname(path), { recursive: true });
     await writeFile(path, encodePng(image));
-    written.push(`${name}.png`);
+    written.push(path);
   };
   const bodies = builds.map((build) => ({ build, cells: cellsOf(build) }));
   if (share === 0 && (only.length === 0 || only.includes("body"))) {
@@ -64,13 +71,13 @@ async function drawAll(): Promise<readonly string[]> {
     await write("lantern-glow", drawGlow());
     await write("ripples", drawRipples());
   }
-  for (const art of mine) {
+  for (const { art, into } of chosen) {
     const wearers = bodies.filter(({ build }) => !("builds" in art) || art.builds?.includes(build.id) !== false);
     const drawn = wearers.map(({ build, cells }) => ({ build, sheets: drawSheets(art, cells) }));
     // A layer is one entry for all its bodies, so each of them has the picture, blank where it shows nothing.
     for (const name of new Set(drawn.flatMap(({ sheets }) => [...sheets.keys()]))) {
       for (const { build, sheets } of drawn)
-        await write(`${build.id}/${name}`, sheets.get(name) ?? blankSheet(isStill(art)));
+        await write(`${build.id}/${name}`, sheets.get(name) ?? blankSheet(isStill(art)), into);
     }
   }
   return written;

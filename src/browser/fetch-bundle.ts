@@ -9,11 +9,14 @@ import {
   requireContent,
 } from "../core/bundle/bundle.ts";
 import { type OpenPage, pagePixels, prepareUnpacked, unpackPicture } from "../core/bundle/unpack-picture.ts";
+import { markerPictures } from "../core/catalog/read/marker-pictures.ts";
 import { readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { namedBytes } from "../core/raster/content-name.ts";
 import { decodePage } from "./decode-picture.ts";
-import type { FetchedReading } from "./fetch-catalog.ts";
-import { loaderOf } from "./image-loader.ts";
+import type { FetchCatalogOptions, FetchedReading } from "./fetch-catalog.ts";
+import { fetchMarks, fetchTables } from "./fetch-files.ts";
+import { fetchPicture, loaderOf } from "./image-loader.ts";
+import { packsFrom } from "./packs-from.ts";
 import type { ServedFolder } from "./served-folder.ts";
 
 /**
@@ -21,13 +24,32 @@ import type { ServedFolder } from "./served-folder.ts";
  *
  * @throws MantleError `bad-bundle` where a file is missing or is not as it was packed, or the bundle is of another form.
  */
-export async function fetchBundle(folder: ServedFolder, main: { readonly mantle: string }): Promise<FetchedReading> {
+export async function fetchBundle(
+  folder: ServedFolder,
+  main: { readonly mantle: string },
+  { packs: listed = [] }: FetchCatalogOptions = {},
+): Promise<FetchedReading> {
   const { contents } = readIndex(main);
   const [packed] = await folder.all([contents], (file) => fetchJson<BundleContents>(folder, file));
   if (packed === undefined || !isContents(packed)) throw badBundle(`"${contents}" is not what its catalog.json says`);
   const { included, marks, tables, pages } = packed;
-  const known = { pictures: new Map(Object.entries(marks)), tables: new Map(Object.entries(tables)) };
-  const reading = readCatalog(packed.main, included, known);
+  const packs = await (await packsFrom(listed, packed.packs))?.(folder);
+  const isFetched = (path: string) => folder.isOfPack(path);
+  const marked = await fetchMarks(folder, markerPictures(packed.main, ...(packs?.contents ?? [])).filter(isFetched));
+  const known = {
+    pictures: new Map([...Object.entries(marks), ...marked]),
+    tables: new Map(Object.entries(tables)),
+    ...(packs && { packs }),
+  };
+  const first = readCatalog(packed.main, included, known);
+  const more =
+    listed.length === 0 || first.catalog === undefined
+      ? new Map()
+      : await fetchTables(folder, first.catalog, isFetched);
+  const reading =
+    more.size === 0
+      ? first
+      : readCatalog(packed.main, included, { ...known, tables: new Map([...known.tables, ...more]) });
   const opening = new Map<BundlePage, Promise<OpenPage>>();
   const open = (page: BundlePage): Promise<OpenPage> => {
     const under = opening.get(page) ?? openPage(folder, page);
@@ -40,6 +62,7 @@ export async function fetchBundle(folder: ServedFolder, main: { readonly mantle:
   for (const page of pages) for (const path of page.pictures) pagesOf.set(path, [...(pagesOf.get(path) ?? []), page]);
   const loader = loaderOf(async (path) => {
     const own = pagesOf.get(path);
+    if (isFetched(path)) return fetchPicture(path, folder.urlOf(path));
     if (own === undefined) throw new MantleError("missing-picture", `The bundle has no picture "${path}".`);
     return unpackPicture(path, await Promise.all(own.map(open)));
   }, prepareUnpacked);

@@ -96,6 +96,7 @@ export function loaderOf(fetchOne: (path: string) => Promise<Image>, prepare: Pr
   });
 }
 
-async function fetchPicture(path: string, url: string | undefined): Promise<Image> {
+/** Fetches one picture. @param url - where it is served; `undefined` where it is not. */
+export async function fetchPicture(path: string, url: string | undefined): Promise<Image> {
   return decodePicture(path, await fetchFile(path, url, { code: "missing-picture" }));
 }

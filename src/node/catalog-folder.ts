@@ -3,7 +3,10 @@ import { type FileHandle, open, realpath } from "node:fs/promises";
 import { basename, dirname, join, sep } from "node:path";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { MantleError } from "../core/base/problem.ts";
+import { inPack } from "../core/catalog/packs/pack-files.ts";
+import { type CatalogPlace, folderOf, packsOf } from "./catalog-place.ts";
 import { reasonOf } from "./file-error.ts";
+import { PackFolders } from "./pack-folders.ts";
 
 /** Whether a path, or a pattern of paths, is one inside a folder by its form: `parts/hat.png`. */
 export function isInside(path: string): boolean {
@@ -24,9 +27,13 @@ export interface Allowance {
 export class CatalogFolder {
   readonly path: string;
   readonly #folders = new Map<string, Promise<string | undefined>>();
+  /** Where files of packs are, whose paths begin with `packs/` and the id of one; `undefined` where no pack is laid over it. */
+  readonly #packs: PackFolders | undefined;
 
-  constructor(path: string) {
-    this.path = path;
+  constructor(place: CatalogPlace) {
+    this.path = folderOf(place);
+    const packs = packsOf(place);
+    this.#packs = packs.length === 0 ? undefined : new PackFolders(packs);
   }
 
   /**
@@ -36,7 +43,8 @@ export class CatalogFolder {
    */
   async find(path: string): Promise<string | undefined> {
     if (!isInside(path)) throw unreadable(path, outside);
-    return this.#real(path);
+    const found = await this.#inPack(path);
+    return found === undefined ? this.#real(path) : found.folder.find(found.path);
   }
 
   /**
@@ -59,6 +67,13 @@ export class CatalogFolder {
     return this.#withFile(path, (file) => readBytes(file, count));
   }
 
+  /** The pack in which a file is, and its path there. */
+  async #inPack(path: string): Promise<{ readonly folder: CatalogFolder; readonly path: string } | undefined> {
+    const named = this.#packs === undefined ? undefined : inPack(path);
+    const folder = named && (await this.#packs?.find(named.pack));
+    return named === undefined || folder === undefined ? undefined : { folder, path: named.path };
+  }
+
   async #withFile<T>(path: string, act: (file: FileHandle, found: Stats) => Promise<T>): Promise<T | undefined> {
     const file = await this.#open(path);
     if (file === undefined) return undefined;
@@ -77,6 +92,8 @@ export class CatalogFolder {
   /** Opens a file without following a link, or where a link leads, if that is inside. */
   async #open(path: string): Promise<FileHandle | undefined> {
     if (!isInside(path)) throw unreadable(path, outside);
+    const found = await this.#inPack(path);
+    if (found !== undefined) return found.folder.#open(found.path);
     const folder = await getOrInsert(this.#folders, dirname(path), () => this.#real(dirname(path)));
     if (folder === undefined) return undefined;
     try {

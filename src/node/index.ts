@@ -4,6 +4,7 @@
  * @module zealous-mantle/node
  */
 
+export type { CatalogPlace } from "./catalog-place.ts";
 export { fileStore } from "./file-store.ts";
 export { inspectCatalog, type LoadOptions, loadCatalog } from "./load-catalog.ts";
 export { loadImages } from "./load-images.ts";

@@ -1,10 +1,14 @@
+import { basename } from "node:path";
 import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
-import { type Fix, MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
+import { englishArt } from "../core/base/messages/english-art.ts";
+import { type Fix, MantleError, type Place, type Problem, pointerTo } from "../core/base/problem.ts";
 import { isBundle } from "../core/bundle/bundle.ts";
 import type { BundleSources } from "../core/bundle/pack-bundle.ts";
 import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts";
+import { layPacks } from "../core/catalog/packs/lay-packs.ts";
+import { type PackFiles, packFolder } from "../core/catalog/packs/pack-files.ts";
 import { type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { checkArt } from "../core/look/check-art.ts";
@@ -14,8 +18,9 @@ import { framesEnding, marksEnding } from "../core/raster/content-name.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
 import { checkCreation } from "../core/survey/check-creation.ts";
 import { type Allowance, CatalogFolder, isInside, nothingIfUnreadable } from "./catalog-folder.ts";
+import { type CatalogPlace, folderOf, packsOf } from "./catalog-place.ts";
 import { findLines } from "./find-lines.ts";
-import { loadTables, noTables } from "./load-tables.ts";
+import { loadTables, noTables, type Tables } from "./load-tables.ts";
 import { loadMarks } from "./marks.ts";
 import { modelTextures } from "./model-textures.ts";
 import { readJsonFile } from "./read-json-file.ts";
@@ -32,7 +37,8 @@ export interface LoadOptions {
 }
 
 /**
- * Loads a catalog from its folder: `catalog.json`, the files it includes, and as much of its art as is asked for.
+ * Loads a catalog from its folder: `catalog.json`, the files it includes, and as much of its art as is asked for; with packs, what they add to it and
+ * change of it.
  *
  * With the types that `mantle types` writes, the compiler knows its ids: `loadCatalog<SaltmarshIds>("saltmarsh")`.
  *
@@ -40,14 +46,15 @@ export interface LoadOptions {
  * `catalog.json`.
  * @example
  * const catalog = await loadCatalog("saltmarsh")
+ * const more = await loadCatalog({ folder: "saltmarsh", packs: ["mods/festival"] })
  */
 export async function loadCatalog<Ids extends CatalogIds = CatalogIds>(
-  folder: string,
+  folder: CatalogPlace,
   { art = "points" }: LoadOptions = {},
 ): Promise<Catalog<Ids>> {
   const { catalog, problems } = await inspectCatalog(folder, { art });
   if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    throw badCatalog(`in ${folder}`, problems);
+    throw badCatalog(`in ${folderOf(folder)}`, problems, englishArt);
   return catalog as Catalog<Ids>;
 }
 
@@ -56,9 +63,9 @@ export async function loadCatalog<Ids extends CatalogIds = CatalogIds>(
  *
  * @throws MantleError `unreadable-file` when there is no `catalog.json`.
  */
-export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOptions = {}): Promise<Inspection> {
+export async function inspectCatalog(folder: CatalogPlace, { art = "sizes" }: LoadOptions = {}): Promise<Inspection> {
   const place = new CatalogFolder(folder);
-  const { sources, ...inspection } = await inspectFolder(place, art);
+  const { sources, ...inspection } = await inspectFolder(place, art, packsOf(folder));
   const { problems, files } = inspection;
   return problems.length === 0 ? inspection : { ...inspection, problems: await findLines(place, files, problems) };
 }
@@ -66,43 +73,41 @@ export async function inspectCatalog(folder: string, { art = "sizes" }: LoadOpti
 /** What was read of a folder, and from which JSON files. */
 export type Inspection = Reading & { readonly files: readonly string[] };
 
-/** The same, with what was read, and without the lines in which problems are. */
+/**
+ * The same, with what was read, and without the lines in which problems are.
+ *
+ * @param packs - the folders of those that `place` has.
+ */
 export async function inspectFolder(
   place: CatalogFolder,
   art: NonNullable<LoadOptions["art"]>,
+  packs: readonly string[] = [],
 ): Promise<Inspection & { readonly sources: Omit<BundleSources, "catalog"> }> {
   const allowance: Allowance = { bytes: limits.catalogLength };
-  const main = await readJsonFile(place, "catalog.json", allowance);
-  const problems: Problem[] = [...main.problems];
-  const included: Record<string, unknown> = {};
-  const patterns = includesOf(main.value);
-  const found = await Promise.all(patterns.map((pattern) => filesOf(place, pattern)));
-  for (const [number, result] of found.entries()) if ("code" in result) problems.push(emptyInclude(result, number));
-  const files = [...new Set(found.flatMap((result) => ("code" in result ? [] : result)))];
-  if (files.length > limits.files) problems.push(tooManyFiles(files.length));
-  const came = await Promise.all(files.slice(0, limits.files).map((file) => readIncluded(place, file, allowance)));
-  for (const [at, { value, problems: own }] of came.entries()) {
-    problems.push(...own);
-    if (value !== undefined) included[files[at] ?? ""] = value;
-  }
-  const all = ["catalog.json", ...Object.keys(included)];
-  if (isBundle(main.value))
+  const own = await readFiles(place, "catalog.json", allowance);
+  const problems: Problem[] = [...own.problems];
+  if (isBundle(own.main))
     throw new MantleError(
       "bad-catalog",
       `${place.path} holds a bundle, which "mantle pack" made for browsers. Name the folder of the catalog it was packed from.`,
     );
-  const read = { main: main.value, included, marks: noMarkers.pictures, tables: noTables.tables };
-  if (main.value === undefined) return { catalog: undefined, problems, files: all, sources: read };
-  const markers = art === "none" ? noMarkers : await markersIn(place, main.value, included);
-  const first = readCatalog(main.value, included, { pictures: markers.pictures });
-  const needed = art === "none" || first.catalog === undefined ? [] : neededTables(first.catalog);
+  const read = await readPacks(packs, allowance);
+  problems.push(...read.problems);
+  const { main, included } = own;
+  const laid = packs.length === 0 ? undefined : layPacks(read.packs);
+  const files = ["catalog.json", ...Object.keys(included), ...read.files];
+  const first = { main, included, packs: read.packs, marks: noMarkers.pictures, tables: noTables.tables };
+  if (main === undefined) return { catalog: undefined, problems, files, sources: first };
+  const contents = [...Object.values(included), ...(laid?.contents ?? [])];
+  const markers = art === "none" ? noMarkers : await markersIn(place, main, contents);
+  const readWith = (tables: Tables["tables"]) =>
+    readCatalog(main, included, { pictures: markers.pictures, tables, ...(laid && { packs: laid }) });
+  const untabled = readWith(noTables.tables);
+  const needed = art === "none" || untabled.catalog === undefined ? [] : neededTables(untabled.catalog);
   const tables = needed.length === 0 ? noTables : await loadTables(place, needed, allowance);
   problems.push(...tables.problems);
-  const sources = { ...read, marks: markers.pictures, tables: tables.tables };
-  const reading =
-    needed.length === 0
-      ? first
-      : readCatalog(main.value, included, { pictures: markers.pictures, tables: tables.tables });
+  const sources = { ...first, marks: markers.pictures, tables: tables.tables };
+  const reading = needed.length === 0 ? untabled : readWith(tables.tables);
   problems.push(...markers.problems);
   for (const problem of reading.problems) {
     if (problem.code === "missing-frames" && (art === "none" || tables.problems.length > 0)) continue;
@@ -112,13 +117,66 @@ export async function inspectFolder(
       problems.push({ ...problem, severity: "error", fixes: drawIt });
   }
   if (reading.catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    return { catalog: undefined, problems, files: all, sources };
+    return { catalog: undefined, problems, files, sources };
   if (art === "sizes") {
-    const sizes = await pictureSizes(place);
+    const sizes = await pictureSizes(place, read.folders);
     for (const texture of await modelTextures(place, modelFiles(reading.catalog))) sizes.delete(texture);
     problems.push(...checkCreation(reading.catalog), ...checkArt(reading.catalog, sizes));
   }
-  return { catalog: reading.catalog, problems, files: all, sources };
+  return { catalog: reading.catalog, problems, files, sources };
+}
+
+/** A main file and those it includes, and what is wrong with them as files. */
+interface ReadFiles {
+  readonly main: unknown;
+  readonly included: Readonly<Record<string, unknown>>;
+  readonly problems: readonly Problem[];
+}
+
+async function readFiles(folder: CatalogFolder, name: string, allowance: Allowance): Promise<ReadFiles> {
+  const main = await readJsonFile(folder, name, allowance);
+  const problems: Problem[] = [...main.problems];
+  const included: Record<string, unknown> = {};
+  const patterns = includesOf(main.value);
+  const found = await Promise.all(patterns.map((pattern) => filesOf(folder, pattern)));
+  for (const [number, result] of found.entries())
+    if ("code" in result) problems.push(emptyInclude(name, result, number));
+  const files = [...new Set(found.flatMap((result) => ("code" in result ? [] : result)))];
+  if (files.length > limits.files) problems.push(tooManyFiles(name, files.length));
+  const came = await Promise.all(files.slice(0, limits.files).map((file) => readIncluded(folder, file, allowance)));
+  for (const [at, { value, problems: own }] of came.entries()) {
+    problems.push(...own);
+    if (value !== undefined) included[files[at] ?? ""] = value;
+  }
+  return { main: main.value, included, problems };
+}
+
+/** Packs as they were read, and their files as they are found from the folder of the catalog. */
+interface ReadPacks {
+  readonly packs: readonly PackFiles[];
+  readonly files: readonly string[];
+  readonly problems: readonly Problem[];
+  /** The folders of the packs, by where they are found. */
+  readonly folders: ReadonlyMap<string, CatalogFolder>;
+}
+
+async function readPacks(paths: readonly string[], allowance: Allowance): Promise<ReadPacks> {
+  const packs: PackFiles[] = [];
+  const files: string[] = [];
+  const problems: Problem[] = [];
+  const folders = new Map<string, CatalogFolder>();
+  for (const path of paths) {
+    const folder = new CatalogFolder(path);
+    const read = await readFiles(folder, "pack.json", allowance);
+    const id: unknown = Object(read.main).id;
+    const there = packFolder(typeof id === "string" ? id : basename(path));
+    const placed = (place: Place): Place => ({ ...place, ...(place.file && { file: there + place.file }) });
+    problems.push(...read.problems.map((problem) => ({ ...problem, place: placed(problem.place) })));
+    if (read.main !== undefined) packs.push({ source: read.main, included: read.included });
+    files.push(...["pack.json", ...Object.keys(read.included)].map((file) => there + file));
+    folders.set(there, folder);
+  }
+  return { packs, files, problems, folders };
 }
 
 /** The files that a pattern includes, in the order of their names, or why there are none. A plain name needs no search. */
@@ -166,11 +224,11 @@ async function readIncluded(
   });
 }
 
-function tooManyFiles(count: number): Problem {
+function tooManyFiles(file: string, count: number): Problem {
   return {
     ...message("too-many-files", { count, max: limits.files }),
     severity: "error",
-    place: { file: "catalog.json", pointer: "/include" },
+    place: { file, pointer: "/include" },
     fixes: [{ code: "mend-too-many-files", params: {} }],
   };
 }
@@ -178,12 +236,12 @@ function tooManyFiles(count: number): Problem {
 /** Why a pattern includes nothing. */
 type NoFiles = Message<"include-leads-out" | "include-not-a-pattern" | "include-of-no-file" | "include-of-nothing">;
 
-function emptyInclude(reason: NoFiles, number: number): Problem {
+function emptyInclude(file: string, reason: NoFiles, number: number): Problem {
   return {
     ...reason,
     // A folder that is still empty is no mistake: its first file comes with the first part.
     severity: reason.code === "include-of-nothing" ? "warning" : "error",
-    place: { file: "catalog.json", pointer: pointerTo("include", number) },
+    place: { file, pointer: pointerTo("include", number) },
     fixes: [{ code: "name-files", params: {} }],
   };
 }
@@ -198,12 +256,8 @@ const noMarkers: Markers = { pictures: new Map(), problems: [] };
 const drawIt: readonly Fix[] = [{ code: "draw-markers", params: {} }];
 
 /** What marks points, as far as it is there; what is there and no picture is a problem. */
-async function markersIn(
-  folder: CatalogFolder,
-  main: unknown,
-  included: Readonly<Record<string, unknown>>,
-): Promise<Markers> {
-  const paths = markerPictures(main, ...Object.values(included));
+async function markersIn(folder: CatalogFolder, main: unknown, contents: readonly unknown[]): Promise<Markers> {
+  const paths = markerPictures(main, ...contents);
   const problems: Problem[] = [];
   const read = paths.map(async (path): Promise<[string, MarkerPicture][]> => {
     try {
@@ -223,12 +277,21 @@ function badMarkers(file: string, reason: string): Problem {
   return { ...message("bad-picture", { reason }), severity: "error", place: { file, pointer: "" }, fixes };
 }
 
-async function pictureSizes(folder: CatalogFolder): Promise<Map<string, Size | undefined>> {
+/** @param packs - the folders of packs, by where they are found from that of the catalog. */
+async function pictureSizes(
+  folder: CatalogFolder,
+  packs: ReadonlyMap<string, CatalogFolder>,
+): Promise<Map<string, Size | undefined>> {
   const { glob } = await import("tinyglobby");
   const sizes = new Map<string, Size | undefined>();
-  for (const path of (await glob("**/*.png", { cwd: folder.path, followSymbolicLinks: false })).sort()) {
-    const head = await folder.readHead(path, 24).catch(nothingIfUnreadable);
-    sizes.set(path, head === undefined ? undefined : pngSize(head));
+  // Packs may lie in the folder of their catalog, loaded or not.
+  for (const [there, { path }] of new Map([["", folder], ...packs])) {
+    const ignore = there === "" ? ["packs/*/**"] : [];
+    const found = await glob("**/*.png", { cwd: path, followSymbolicLinks: false, ignore });
+    for (const file of found.map((each) => there + each).sort()) {
+      const head = await folder.readHead(file, 24).catch(nothingIfUnreadable);
+      sizes.set(file, head === undefined ? undefined : pngSize(head));
+    }
   }
   return sizes;
 }

@@ -3,17 +3,22 @@ import { MantleError } from "../core/base/problem.ts";
 import type { Look } from "../core/look/look.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
+import type { CatalogPlace } from "./catalog-place.ts";
 import { decodePicture } from "./decode-picture.ts";
 
 /**
- * Loads the pictures that looks need from a catalog folder, each once.
+ * Loads the pictures that looks need from the folder of a catalog, or of its packs, each once.
  *
  * @param known - pictures that were loaded before; those are not read again.
  * @throws MantleError `unreadable-file` or `bad-picture`, naming the file.
  * @example
  * const images = await loadImages("saltmarsh", [look])
  */
-export async function loadImages(folder: string, looks: readonly Look[], known: Images = new Map()): Promise<Images> {
+export async function loadImages(
+  folder: CatalogPlace,
+  looks: readonly Look[],
+  known: Images = new Map(),
+): Promise<Images> {
   const images = new Map<string, Image>();
   const place = new CatalogFolder(folder);
   for (const path of new Set(looks.flatMap(({ layers }) => layers.flatMap(({ images }) => images)))) {

@@ -1,9 +1,11 @@
 import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits } from "../core/base/limits.ts";
+import { englishArt } from "../core/base/messages/english-art.ts";
 import type { Problem } from "../core/base/problem.ts";
 import { packBundle } from "../core/bundle/pack-bundle.ts";
 import { modelFiles } from "../core/look/model-files.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
+import { type CatalogPlace, folderOf, packsOf } from "./catalog-place.ts";
 import { decodePicture } from "./decode-picture.ts";
 import { inspectFolder } from "./load-catalog.ts";
 import { modelTextures } from "./model-textures.ts";
@@ -27,13 +29,13 @@ export interface PackedCatalog {
  * const { files } = await packCatalog("saltmarsh")
  */
 export async function packCatalog(
-  folder: string,
+  folder: CatalogPlace,
   progress?: (done: number, total: number) => void,
 ): Promise<PackedCatalog> {
   const place = new CatalogFolder(folder);
-  const { catalog, problems, files: jsonFiles, sources } = await inspectFolder(place, "sizes");
+  const { catalog, problems, files: jsonFiles, sources } = await inspectFolder(place, "sizes", packsOf(folder));
   if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    throw badCatalog(`in ${folder}`, problems);
+    throw badCatalog(`in ${folderOf(folder)}`, problems, englishArt);
   const read = new Map<string, number>();
   const readFile = async (path: string) => {
     const bytes = await place.read(path, { bytes: limits.pictureBytes });

@@ -4,6 +4,7 @@ import { MantleError, type Problem } from "../core/base/problem.ts";
 import type { Image } from "../core/raster/image.ts";
 import { otherColors } from "../core/raster/png/color-space.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
+import type { CatalogPlace } from "./catalog-place.ts";
 import { decodePicture } from "./decode-picture.ts";
 
 /** Reads pictures of a catalog folder to their end, and keeps what is wrong with their files. */
@@ -11,7 +12,7 @@ export class PictureReader {
   readonly #folder: CatalogFolder;
   readonly #problems = new Map<string, Problem>();
 
-  constructor(folder: string) {
+  constructor(folder: CatalogPlace) {
     this.#folder = new CatalogFolder(folder);
   }
 

@@ -2,6 +2,7 @@ import { besideModel } from "../core/model/beside-model.ts";
 import { type ModelReading, readModel } from "../core/model/read-model.ts";
 import { resourcesOf } from "../core/model/resources-of.ts";
 import { CatalogFolder, isInside } from "./catalog-folder.ts";
+import type { CatalogPlace } from "./catalog-place.ts";
 
 /** Bytes of a model, all its files together. */
 const most = 256_000_000;
@@ -12,7 +13,7 @@ const most = 256_000_000;
  * @returns `undefined` when there is no such file.
  * @throws MantleError `unreadable-file` for one that may not be read.
  */
-export async function readModelFile(folder: string, name: string): Promise<ModelReading | undefined> {
+export async function readModelFile(folder: CatalogPlace, name: string): Promise<ModelReading | undefined> {
   const place = new CatalogFolder(folder);
   const allowance = { bytes: most };
   const bytes = await place.read(name, allowance);

@@ -2,6 +2,7 @@ import { availableParallelism } from "node:os";
 import type { Problem } from "../core/base/problem.ts";
 import type { Catalog, Rig } from "../core/catalog/model/catalog.ts";
 import { type ArtProblem, figureGroups, type SurveyArtOptions, surveyArt } from "../core/survey/survey-art.ts";
+import type { CatalogPlace } from "./catalog-place.ts";
 import { PictureReader } from "./picture-reader.ts";
 import { SurveyThreads } from "./survey-threads.ts";
 
@@ -22,7 +23,7 @@ const few = 16_000_000;
  * @throws MantleError `unreadable-file` for one that may not be read.
  */
 export async function surveyPictures(
-  folder: string,
+  folder: CatalogPlace,
   catalog: Catalog,
   options: Omit<SurveyArtOptions, "lookers"> = {},
 ): Promise<PictureSurvey> {

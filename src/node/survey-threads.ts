@@ -2,6 +2,7 @@ import { once } from "node:events";
 import { Worker } from "node:worker_threads";
 import type { Problem } from "../core/base/problem.ts";
 import type { FigureGroup, FiguresSeen } from "../core/survey/art/look-at-figures.ts";
+import type { CatalogPlace } from "./catalog-place.ts";
 
 /** What a thread saw of a group. */
 export interface GroupSeen {
@@ -14,7 +15,7 @@ export interface GroupSeen {
 export class SurveyThreads {
   readonly #workers: readonly Worker[];
 
-  constructor(folder: string, count: number) {
+  constructor(folder: CatalogPlace, count: number) {
     const file = new URL(`./survey-worker${import.meta.url.endsWith(".ts") ? ".ts" : ".js"}`, import.meta.url);
     this.#workers = Array.from({ length: count }, () => new Worker(file, { workerData: folder }));
   }

@@ -1,4 +1,5 @@
 import { MantleError } from "../base/problem.ts";
+import type { PackFiles } from "../catalog/packs/pack-files.ts";
 import type { MarkerPicture } from "../catalog/read/marker-pictures.ts";
 import { contentName, nameOfDigest } from "../raster/content-name.ts";
 
@@ -21,6 +22,8 @@ export interface BundleContents {
   readonly marks: Readonly<Record<string, MarkerPicture>>;
   readonly tables: Readonly<Record<string, unknown>>;
   readonly pages: readonly BundlePage[];
+  /** The packs that are laid over it, where there are any. */
+  readonly packs?: readonly PackFiles[];
 }
 
 /** What is drawn of several pictures, close together in one. */

@@ -1,6 +1,7 @@
 import { utf8ToBytes } from "@noble/hashes/utils.js";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Catalog, Rectangle } from "../catalog/model/catalog.ts";
+import type { PackFiles } from "../catalog/packs/pack-files.ts";
 import type { MarkerPicture } from "../catalog/read/marker-pictures.ts";
 import { layersOnBodies } from "../look/check-art.ts";
 import { drawnArt } from "../look/resolve-look.ts";
@@ -17,6 +18,7 @@ export interface BundleSources {
   readonly included: Readonly<Record<string, unknown>>;
   readonly marks: ReadonlyMap<string, MarkerPicture>;
   readonly tables: ReadonlyMap<string, unknown>;
+  readonly packs: readonly PackFiles[];
 }
 
 /** Width and height of the largest page, in pixels. */
@@ -33,7 +35,7 @@ const largestPage = 4096;
  * @returns files by their paths; `catalog.json` comes last, and is to be written last, since it names the others.
  */
 export async function packBundle(
-  { catalog, main, included, marks, tables }: BundleSources,
+  { catalog, main, included, marks, tables, packs }: BundleSources,
   readPicture: (path: string) => Promise<Image | undefined>,
   progress?: (done: number, total: number) => void,
 ): Promise<ReadonlyMap<string, Uint8Array>> {
@@ -60,6 +62,7 @@ export async function packBundle(
     included,
     marks: Object.fromEntries(marks),
     tables: Object.fromEntries(tables),
+    ...(packs.length === 0 ? {} : { packs }),
     pages,
   };
   const { id, version } = catalog;

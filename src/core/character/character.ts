@@ -9,8 +9,12 @@ export interface Character {
   /** Lower-case letters, digits and hyphens; unique among the characters of a profile. */
   readonly id: string;
   readonly name: string;
-  /** The catalog the choices were made from. */
-  readonly catalog: { readonly id: string; readonly version: string };
+  /** The catalog the choices were made from, and by id the versions of the packs that any of them comes with. */
+  readonly catalog: {
+    readonly id: string;
+    readonly version: string;
+    readonly packs?: Readonly<Record<string, string>>;
+  };
   readonly body: string;
   /** Part ids by slot id. */
   readonly loadout: Readonly<Record<string, string>>;

@@ -17,7 +17,7 @@ const characterSchema = f.object({
   mantle: f.literal("character/1"),
   id: f.string(f.pattern(characterIdForm), f.maxLength(longestCharacterId)),
   name: f.string(f.maxLength(limits.nameLength)),
-  catalog: f.object({ id: answer, version: answer }),
+  catalog: f.object({ id: answer, version: answer, packs: f.optional(ids) }),
   body: answer,
   loadout: ids,
   colors: ids,

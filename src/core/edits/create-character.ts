@@ -3,6 +3,7 @@ import { requireKnown } from "../base/require-known.ts";
 import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import { characterIdForm, longestCharacterId, makeId } from "../character/make-id.ts";
+import { withPacks } from "../character/needed-packs.ts";
 import { applyEdit } from "./apply-edit.ts";
 
 export interface CreateOptions<Ids extends CatalogIds = CatalogIds> {
@@ -62,5 +63,5 @@ export function createCharacter<Ids extends CatalogIds>(catalog: Catalog<Ids>, o
     const started = applyEdit(catalog, character, { wear: slot.default, in: slot.id });
     if (started.ok && started.displaced.length === 0) character = started.character;
   }
-  return character;
+  return withPacks(catalog, character);
 }

@@ -5,6 +5,7 @@ import { overfull } from "../character/bag/overfull.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem, Verb } from "../character/edit.ts";
+import { withPacks } from "../character/needed-packs.ts";
 import { aboutWhole, fixWith, refuse } from "../character/refuse.ts";
 import { type Helping, wouldBreak } from "../rules/newly-broken.ts";
 import { wrongForm } from "./read-edit.ts";
@@ -46,7 +47,8 @@ function doEdit(
   const result = move(verbs, edit, { catalog, character, context });
   if (!result.ok || result.character === character) return result;
   const problems = [...judge(result.character), ...overfull(character, result.character, context)];
-  return problems.length === 0 ? result : refuse(character, ...problems);
+  if (problems.length > 0) return refuse(character, ...problems);
+  return { ...result, character: withPacks(catalog, result.character) };
 }
 
 function move(verbs: Verbs, edit: Edit, before: Before): EditResult {

@@ -4,7 +4,8 @@ import { accessTo, withheld } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { fixWith, loadoutProblem, problemAbout, unknownId, withFixes } from "../character/refuse.ts";
+import { missingPacks } from "../character/needed-packs.ts";
+import { fixBy, fixWith, loadoutProblem, problemAbout, unknownId, withFixes } from "../character/refuse.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
 import { type Explained, explainAll } from "../rules/explain-broken.ts";
 import { findBroken } from "../rules/find-broken.ts";
@@ -24,9 +25,10 @@ export function findProblems(
   context: Context,
   mending: Mending,
 ): readonly LoadoutProblem[] {
-  if (!catalog.bodies.has(character.body)) return [unknownId(catalog, "body", character.body, ["body"])];
+  if (!catalog.bodies.has(character.body))
+    return [...packsMissing(catalog, character), unknownId(catalog, "body", character.body, ["body"])];
   return withLoadout(catalog, character, context, (state) => {
-    const problems = unknownContent(catalog, character, state.hasUnknown);
+    const problems = [...packsMissing(catalog, character), ...unknownContent(catalog, character, state.hasUnknown)];
     if (context.holdings !== undefined) problems.push(...unowned(catalog, character, context, mending));
     for (const said of explainAll(state, character, context, findBroken(state))) {
       const { subject, slot, chain, culprits: _, broken: __, keys: ___, ...whole } = said;
@@ -37,6 +39,20 @@ export function findProblems(
     wrongColors(catalog, character, problems);
     return problems;
   });
+}
+
+/** What is to be told before what is kept of them: the packs that are not there. */
+function packsMissing(catalog: Catalog, character: Character): readonly LoadoutProblem[] {
+  return missingPacks(catalog, character).map((pack) => ({
+    ...loadoutProblem("missing-pack", {
+      subject: { kind: "catalog", id: character.catalog.id },
+      at: ["catalog", "packs", pack],
+      params: { pack },
+      more: [message("kept-for-pack")],
+      fixes: [fixBy("load-pack", { pack })],
+    }),
+    severity: "warning",
+  }));
 }
 
 function unknownContent(catalog: Catalog, character: Character, hasUnknown: boolean): LoadoutProblem[] {

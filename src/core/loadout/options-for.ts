@@ -1,6 +1,6 @@
 import { getOwn } from "../base/record.ts";
 import type { Access, Catalog, CatalogIds, Part, Slot } from "../catalog/model/catalog.ts";
-import { accessTo } from "../character/bag/access.ts";
+import { accessTo, isGiven } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Displaced, Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
@@ -22,7 +22,7 @@ export interface Option {
   /**
    * `worn`: it is there. `ready`: it can be put on, and takes at most the place of what is in its slot. `displaces`: it can be
    * put on, and sends something else away. `blocked`: something is in the way. `locked`: it is known and not owned. `secret`:
-   * it is not known to this player, and better not shown.
+   * it is not known to this player, or retired and not had by this character, and better not shown.
    */
   readonly state: "worn" | "ready" | "displaces" | "blocked" | "locked" | "secret";
   /** What it would send away, and why. */
@@ -74,7 +74,7 @@ export function allOptions(
 
 function optionsIn(slot: Slot, trials: Trials, character: Character): readonly Option[] {
   const current = trials.wornIn(slot);
-  const isOwned = trials.context.holdings === undefined;
+  const isOwned = trials.context.holdings === undefined && trials.catalog.retired.size === 0;
   const options = new Array<Option>(slot.parts.length);
   for (let at = 0; at < slot.parts.length; at += 1) {
     const part = slot.parts[at];
@@ -99,7 +99,8 @@ function withheldAs(
     secret: "secret",
   };
   const isOwn = (slot.required && slot.default === part.id) || getOwn(character.loadout, slot.id) === part.id;
-  return isOwn ? undefined : states[accessTo(part, context.holdings)];
+  if (isOwn) return undefined;
+  return isGiven(part, character) ? states[accessTo(part, context.holdings)] : "secret";
 }
 
 class LazyOption implements Option {

@@ -6,6 +6,7 @@ import { requireKnown } from "../base/require-known.ts";
 import type { Body, Catalog, CatalogIds, Part } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
+import { withPacks } from "../character/needed-packs.ts";
 import { createCharacter } from "../edits/create-character.ts";
 import { wornParts } from "../rules/worn.ts";
 import { budgetOf, type SearchLimits } from "./search-limits.ts";
@@ -75,7 +76,7 @@ export function rollCharacter<Ids extends CatalogIds>(catalog: Catalog<Ids>, opt
     ...(named === undefined ? {} : { name: named }),
     facts,
   });
-  return { ...blank, loadout, colors, bag: keep?.character.bag ?? {} };
+  return withPacks(catalog, { ...blank, loadout, colors, bag: keep?.character.bag ?? {} });
 }
 
 function rollLoadout(
@@ -91,7 +92,7 @@ function rollLoadout(
     ...(stats === undefined ? {} : { stats }),
     ...(signals === undefined ? {} : { signals }),
   };
-  const model = modelFor(catalog, body, undefined, context);
+  const model = modelFor(catalog, body, catalog.retired.size === 0 ? undefined : keep?.character, context);
   const weightOf = (part: Part) => getOwn(weights, part.rarity ?? "") ?? 1;
   const search = new LoadoutSearch(model, facts, context);
   const locks = locksOf(catalog, keep);

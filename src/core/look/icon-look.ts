@@ -3,7 +3,7 @@ import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Look, LookLayer, LookMesh, Recolor } from "./look.ts";
-import { lookOf } from "./resolve-look.ts";
+import { lookOf, shownBody } from "./resolve-look.ts";
 
 /** Paper tones, dark to light: what a part is shown on must not compete with it. */
 const quiet = [0x8f8878, 0xb9b1a0, 0xcfc8b8, 0xddd7ca, 0xe8e3d8];
@@ -20,7 +20,7 @@ const quiet = [0x8f8878, 0xb9b1a0, 0xcfc8b8, 0xddd7ca, 0xe8e3d8];
  */
 export function iconLook(catalog: Catalog, character: Character, part: string, slot?: string): Look {
   const found = requireKnown("part", part, catalog.parts);
-  const body = requireKnown("body", character.body, catalog.bodies);
+  const body = shownBody(catalog, character);
   const worn = slot ?? found.slots[0] ?? "";
   const look = lookOf(catalog, character, body, [{ slot: worn, part: found, issued: true }], []);
   const layers = look.layers.flatMap((layer): LookLayer[] => {

@@ -18,6 +18,7 @@ import type {
 import { isTabled, tablePath } from "../catalog/read/read-frames.ts";
 import type { Character } from "../character/character.ts";
 import type { Signal } from "../character/context.ts";
+import { missingPacks } from "../character/needed-packs.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
 import { fitsBody } from "../rules/fits-body.ts";
@@ -42,7 +43,8 @@ export interface LookOptions<Ids extends CatalogIds = CatalogIds> {
  * each with its colors; and what the active form makes of that. The character itself is not changed by a form, so nothing
  * chosen is lost on the way back.
  *
- * Parts the catalog does not know, or that were not made for the body, are not shown. A channel the character has not painted,
+ * Parts the catalog does not know, or that were not made for the body, are not shown; a body that comes with a pack that is missing is shown by the
+ * first of the catalog. A channel the character has not painted,
  * or painted with a ramp that is not offered, shows its default.
  *
  * @throws MantleError `unknown-body`, `unknown-form`.
@@ -56,12 +58,19 @@ export function resolveLook<Ids extends CatalogIds>(
   options?: LookOptions<Ids>,
 ): Look<Ids>;
 export function resolveLook(catalog: Catalog, character: Character, options: LookOptions = {}): Look {
-  const body = requireKnown("body", character.body, catalog.bodies);
+  const body = shownBody(catalog, character);
   if (options.form !== undefined) requireKnown("form", options.form, catalog.forms);
   const active =
     options.form === undefined ? activeForms(catalog, body, options.signals ?? {}, options.before) : [options.form];
   const form = catalog.forms.get(active[0] ?? "");
   return lookOf(catalog, character, body, shownParts(catalog, character, form), active);
+}
+
+/** The body that shows a character. @throws MantleError `unknown-body` for one that no missing pack accounts for. */
+export function shownBody(catalog: Catalog, character: Character): Body {
+  const [first] = catalog.bodies.values();
+  const isMissing = !catalog.bodies.has(character.body) && missingPacks(catalog, character).length > 0;
+  return isMissing && first !== undefined ? first : requireKnown("body", character.body, catalog.bodies);
 }
 
 /** The look of a body that wears just these parts. @param active - the forms that stand, the active one first. */

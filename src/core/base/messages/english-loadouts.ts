@@ -34,6 +34,8 @@ export const problems = {
   "not-carried": 'There is no "{part}" in the bag.',
   "not-owned": '"{part}" is not owned.',
   "not-known": '"{part}" is not known to this player.',
+  "no-longer-given": '"{part}" is given out no more.',
+  "missing-pack": 'Pack "{pack}" is not there.',
   "already-owned": '"{part}" is owned already.',
   "not-for-sale": '"{part}" has no price, so it cannot be bought.',
   "too-dear": '"{part}" costs {price}, and there is {balance}.',
@@ -72,6 +74,7 @@ export const fixes = {
   "offers-ramps": "It offers {ramps}.",
   "paint-default": 'Paint it "{ramp}".',
   "acquire-for": "It can be had for {price}.",
+  "load-pack": 'Load pack "{pack}".',
   "acquire-first": "It has to be acquired first.",
   "earn-more": "Come back with {amount} more.",
   "make-room": "Make room in the bag first.",
@@ -86,6 +89,7 @@ export const phrases = {
   // What follows a finding
   "is-missing": "missing: {needs}",
   "kept-aside": "It is kept, and not shown.",
+  "kept-for-pack": "What is of it is kept, and comes back with it.",
   "default-shown": '"{ramp}" is shown.',
   // Why something came off
   "slot-is-taken": '"{part}" takes slot "{slot}".',

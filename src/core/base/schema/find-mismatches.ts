@@ -236,7 +236,7 @@ const limited = {
 const patterns = [
   [/#\[0-9a-fA-F\]\{6\}/, "not-a-color", "write-color"],
   [/part\|tag\|slot/, "not-a-pattern", "write-pattern"],
-  [/\^\[a-z\]/, "not-an-id", "write-id"],
+  [/\^\(?\[a-z\]/, "not-an-id", "write-id"],
 ] as const;
 
 const elsewise = [/$/, "wrong-form", "see-schema"] as const;

@@ -1,14 +1,19 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { Rectangle, Rig } from "../model/drawn.ts";
 import type { DrawnFrame, LayerArt, TableArt } from "../model/layer-art.ts";
+import { inPack, packFolder } from "../packs/pack-files.ts";
 import { readPoint, readRectangle } from "../read/numbers.ts";
+import { isNumbered } from "../read/read-frames.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";
 import { cut } from "./layout-art.ts";
 
 /** Lays out a frames table on every rig. @param path - what it is called by layers. */
 export function compileTable(path: string, table: FramesSource, rigs: ReadonlyMap<string, Rig>): TableArt {
   const images = [...new Set(table.frames.map(({ image }) => image))];
-  return { images, art: new Map([...rigs].map(([id, rig]) => [id, artOf(path, table, rig, images)])) };
+  // A file of a pack names pictures in its own folder; a table that was made of files has their paths.
+  const { pack } = isNumbered(path) ? {} : (inPack(path) ?? {});
+  const found = pack === undefined ? images : images.map((image) => image && packFolder(pack) + image);
+  return { images: found, art: new Map([...rigs].map(([id, rig]) => [id, artOf(path, table, rig, images)])) };
 }
 
 const corner = { x: 0, y: 0 };

@@ -1,12 +1,11 @@
+import { idText } from "../id-form.ts";
 import { conditionKinds } from "./condition-kinds.ts";
 import type { ConditionKind } from "./kind.ts";
-
-const id = "[a-z][a-z0-9]*(-[a-z0-9]+)*";
 
 /** The words of some kinds, as a choice in a form. */
 function words(isMeant: (kind: Pick<ConditionKind<never>, "by" | "value">) => boolean): string {
   const kinds = Object.entries(conditionKinds).filter(([, kind]) => isMeant(kind));
-  return `(${kinds.map(([word]) => word).join("|")}):${id}`;
+  return `(${kinds.map(([word]) => word).join("|")}):${idText}`;
 }
 
 /** The form of a statement about worn parts: `tag:lamp`. */

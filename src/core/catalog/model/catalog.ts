@@ -6,6 +6,7 @@ import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./draw
 import type { CatalogIds, idsOf } from "./ids.ts";
 import type { TableArt } from "./layer-art.ts";
 import type { Capsule, Mesh } from "./modeled.ts";
+import type { Pack } from "./pack.ts";
 import type { Gift, Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
@@ -15,6 +16,7 @@ export type * from "./drawn.ts";
 export type * from "./ids.ts";
 export type * from "./layer-art.ts";
 export type * from "./modeled.ts";
+export type * from "./pack.ts";
 export type * from "./rule.ts";
 
 /**
@@ -49,6 +51,12 @@ export interface Catalog<Ids extends CatalogIds = CatalogIds> {
   readonly rules: readonly Rule[];
   /** The frames tables that layers name, by path. */
   readonly tables: ReadonlyMap<string, TableArt>;
+  /** The packs that are laid over it, in their order. */
+  readonly packs: ReadonlyMap<string, Pack>;
+  /** The pack that an entry came with, by its section and id, `parts/lamp`; what is the catalog's own is not in it. */
+  readonly cameWith: ReadonlyMap<string, string>;
+  /** The parts that are given out no more. */
+  readonly retired: ReadonlySet<string>;
   /** The rules as integers, for what judges loadouts. @internal */
   readonly compiled: CompiledRules;
 }
@@ -157,6 +165,8 @@ export interface Part {
   readonly requires: Readonly<Record<string, number>>;
   readonly price: number | undefined;
   readonly access: Access;
+  /** Given out no more: only whoever wears or carries it can put it on. */
+  readonly retired: boolean;
   readonly rarity: string | undefined;
   /** What it becomes on bodies it was not made for, by body. */
   readonly counterparts: Readonly<Record<string, string>>;

@@ -1,7 +1,7 @@
 import { limits } from "../../base/limits.ts";
 import type { FixCode, ParamsOf, ProblemCode } from "../../base/message.ts";
 import { nearestId } from "../../base/nearest-id.ts";
-import { type Fix, type Problem, pointerTo, type Severity } from "../../base/problem.ts";
+import { type Fix, type Place, type Problem, pointerTo, type Severity } from "../../base/problem.ts";
 import type { Entry } from "./source.ts";
 
 /** The ids that would be right in some place. */
@@ -77,9 +77,19 @@ export class Findings {
       return;
     }
     this.#counts[severity] += 1;
-    const place = { file: entry.file, pointer: entry.pointer + pointerTo(...keys) };
+    const place = placeIn(entry, keys);
     this.problems.push({ code, params, severity, place, fixes });
   }
+}
+
+/** Where an entry says something: in the last pack that changed it, or else where it stands. */
+export function placeIn(entry: Entry<unknown>, keys: readonly (string | number)[]): Place {
+  for (const { value, file, pointer } of entry.changes?.toReversed() ?? []) {
+    const [first] = keys;
+    if (first !== undefined && typeof value === "object" && value !== null && Object.hasOwn(value, first))
+      return { file, pointer: pointer + pointerTo(...keys) };
+  }
+  return { file: entry.file, pointer: entry.pointer + pointerTo(...keys) };
 }
 
 /** The advice that goes with a finding. */

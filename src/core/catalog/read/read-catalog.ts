@@ -1,11 +1,11 @@
-import type { Message } from "../../base/message.ts";
-import { firstFindings, type Problem, pointerTo } from "../../base/problem.ts";
+import { firstFindings, type Problem } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import type { Catalog, CatalogIds, IdsIn } from "../model/catalog.ts";
+import type { Packs } from "../packs/lay-packs.ts";
 import { type FramesSource, framesSchema } from "../schema/frames-schema.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "../schema/schema.ts";
 import { pointsOfBodies } from "./body-points.ts";
-import { adviceOn } from "./findings.ts";
+import { formProblems } from "./form-problems.ts";
 import type { MarkerPicture } from "./marker-pictures.ts";
 import { readSources } from "./read-sources.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
@@ -20,6 +20,8 @@ export interface ReadOptions {
   readonly pictures?: ReadonlyMap<string, MarkerPicture>;
   /** The frames tables that layers name, by path, each as parsed JSON; `neededTables` returns which there are. */
   readonly tables?: ReadonlyMap<string, unknown>;
+  /** Packs to lay over it, from `layPacks`. */
+  readonly packs?: Packs;
 }
 
 /**
@@ -44,7 +46,7 @@ export function readCatalog<const Source, const Included extends Readonly<Record
 export function readCatalog(
   source: unknown,
   included: Readonly<Record<string, unknown>> = {},
-  { pictures = new Map(), tables = new Map() }: ReadOptions = {},
+  { pictures = new Map(), tables = new Map(), packs }: ReadOptions = {},
 ): Reading {
   const problems: Problem[] = [];
   let more = 0;
@@ -53,34 +55,29 @@ export function readCatalog(
   const others = Object.entries(included).map(([file, content]) => ({ file, content, schema: fragmentSchema }));
   const framed = [...tables].map(([file, content]) => ({ file, content, schema: framesSchema }));
   for (const { file, content, schema } of [main, ...others, ...framed]) {
-    const found = checkForm(schema, content);
-    for (const { path, ...mismatch } of found.mismatches)
-      problems.push({ ...mismatch, severity: "error", place: { file, pointer: pointerTo(...path) } });
-    for (const { path, reason } of found.beyond) problems.push(tooMuch(file, pointerTo(...path), reason));
+    const found = formProblems(checkForm(schema, content), file);
+    problems.push(...found.problems);
     more += found.more;
     if (schema !== framesSchema) files.push({ file, content: content as SourceFile["content"] });
   }
   if (problems.length > 0) return { catalog: undefined, problems: firstFindings(problems, more) };
 
-  const gathered = gatherSources(files);
+  const head = source as CatalogSource;
+  const gathered = packs === undefined ? { ...gatherSources(files), more: 0 } : packs.lay(head.id, files);
   const { points, ...marked } = pointsOfBodies(gathered.sources, pictures);
   const { catalog, findings } = readSources(
-    source as CatalogSource,
+    head,
     gathered.sources,
     points,
     tables as ReadonlyMap<string, FramesSource>,
+    packs?.packs ?? [],
   );
   const found = [gathered.problems, ...findings.map((each) => each.problems), marked.problems].flat();
   const all = firstFindings(
     found,
-    findings.reduce((sum, each) => sum + each.more, marked.more),
+    findings.reduce((sum, each) => sum + each.more, gathered.more + marked.more),
   );
   return { catalog: all.some(({ severity }) => severity === "error") ? undefined : catalog, problems: all };
 }
 
 type Nothing = Readonly<Record<never, unknown>>;
-
-function tooMuch(file: string, pointer: string, reason: Message): Problem {
-  const fixes = adviceOn("beyond-limits");
-  return { code: "beyond-limits", params: { reason }, severity: "error", place: { file, pointer }, fixes };
-}

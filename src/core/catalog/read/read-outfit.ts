@@ -47,6 +47,7 @@ function placeParts(entry: Wardrobe, { sources, findings }: Reader): Readonly<Re
     if (!findings.known(entry, ["parts", number], "part", id, sources.parts)) continue;
     const part = sources.parts.get(id)?.value;
     if (part === undefined) continue;
+    if (part.retired === true) findings.warn(entry, ["parts", number], "retired-and-worn", { part: id, by: entry.id });
     const { occupies = [] } = part;
     const slot = freeSlot(part, taken);
     const clash = slot === undefined ? slotsOf(part.slot)[0] : occupies.find((each) => taken.has(each));

@@ -40,6 +40,7 @@ export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader:
     requires,
     price,
     access: value.access ?? (price === undefined || price === 0 ? "owned" : "listed"),
+    retired: value.retired === true,
     rarity: value.rarity,
     counterparts,
     stack: value.stack ?? 1,
@@ -95,6 +96,8 @@ function checkCounterpart(entry: Entry<PartSource>, body: string, id: string, { 
   if (!findings.known(entry, keys, "part", id, sources.parts)) return;
   const other = sources.parts.get(id)?.value;
   if (other === undefined) return;
+  if (other.retired === true && entry.value.retired !== true)
+    findings.warn(entry, keys, "retired-and-worn", { part: id, by: entry.id });
   const slots = slotsOf(entry.value.slot);
   if (!slots.some((slot) => slotsOf(other.slot).includes(slot))) {
     findings.report(entry, keys, "counterpart-elsewhere", { other: id, part: entry.id, slot: slots[0] ?? "" });

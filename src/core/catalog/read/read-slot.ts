@@ -20,6 +20,7 @@ function checkDefault(entry: SlotEntry, initial: string, { sources, findings }: 
   if (!findings.known(entry, ["default"], "part", initial, sources.parts)) return;
   const part = sources.parts.get(initial)?.value;
   if (part === undefined) return;
+  if (part.retired === true) findings.warn(entry, ["default"], "retired-and-worn", { part: initial, by: entry.id });
   const slots = slotsOf(part.slot);
   if (!slots.includes(entry.id)) {
     findings.report(entry, ["default"], "default-elsewhere", { slot: entry.id, part: initial, slots });

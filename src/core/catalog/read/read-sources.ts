@@ -2,6 +2,7 @@ import { titleFromId } from "../../base/text.ts";
 import { compileRules } from "../compile/compile-rules.ts";
 import { compileTable } from "../compile/table-art.ts";
 import type { Catalog, Part } from "../model/catalog.ts";
+import type { Pack } from "../model/pack.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";
 import type { CatalogSource } from "../schema/schema.ts";
 import type { BodyPoints } from "./body-points.ts";
@@ -33,12 +34,14 @@ export interface SourcesReading {
  *
  * @param points - of each body that has any.
  * @param tables - the frames tables that were handed in, by path.
+ * @param packs - those that are laid over it.
  */
 export function readSources(
   main: CatalogSource,
   sources: Sources,
   points: ReadonlyMap<string, BodyPoints>,
   tables: ReadonlyMap<string, FramesSource>,
+  packs: readonly Pack[],
 ): SourcesReading {
   const known = knownIds(sources);
   const ruleReader = { sources, known, findings: new Findings() };
@@ -96,10 +99,23 @@ export function readSources(
       cues,
       rules,
       tables: tableArt,
+      packs: new Map(packs.map((pack) => [pack.id, pack])),
+      cameWith: packs.length === 0 ? nothing : cameWith(sources),
+      retired: new Set([...parts.values()].flatMap((part) => (part.retired ? [part.id] : []))),
       compiled,
     }),
     findings: [findings, ruleReader.findings],
   };
+}
+
+const nothing: ReadonlyMap<string, string> = new Map();
+
+/** The packs of what characters can name, by section and id. */
+function cameWith(sources: Sources): ReadonlyMap<string, string> {
+  const found = new Map<string, string>();
+  for (const section of ["bodies", "slots", "parts", "channels", "ramps", "outfits"] as const)
+    for (const [id, { pack }] of sources[section]) if (pack !== undefined) found.set(`${section}/${id}`, pack);
+  return found;
 }
 
 const noPoints: BodyPoints = { table: new Map(), markers: undefined };

@@ -1,4 +1,4 @@
-import { type Problem, pointerTo } from "../../base/problem.ts";
+import { type Fix, type Problem, pointerTo } from "../../base/problem.ts";
 import type { RigSource } from "../schema/art-schema.ts";
 import type { CreationSource, NamesSource, PresetSource } from "../schema/creation-schema.ts";
 import type { CueSource } from "../schema/cue-schema.ts";
@@ -18,6 +18,18 @@ export interface Entry<T> {
   readonly value: T;
   readonly file: string;
   readonly pointer: string;
+  /** The pack that adds it; `undefined` for what is the catalog's own. */
+  readonly pack?: string | undefined;
+  /** What packs change of it, in their order, each with its place: `value` holds what is the same no more. */
+  readonly changes?: readonly EntryChange[];
+}
+
+/** What a pack changes of an entry. */
+export interface EntryChange {
+  readonly value: unknown;
+  readonly file: string;
+  readonly pointer: string;
+  readonly pack: string;
 }
 
 type Section<K extends keyof FragmentSource> = NonNullable<FragmentSource[K]>[keyof NonNullable<FragmentSource[K]>];
@@ -43,13 +55,15 @@ export interface Sources {
 
 export interface SourceFile {
   readonly file: string;
+  /** The pack it is of; `undefined` for those of the catalog. */
+  readonly pack?: string;
   readonly content: FragmentSource | CatalogSource;
 }
 
 /** The sections that are maps by id. */
-type MapSection = Exclude<keyof Sources, "rules" | "cues" | "creation" | "names">;
+export type MapSection = Exclude<keyof Sources, "rules" | "cues" | "creation" | "names">;
 
-const mapSections: readonly MapSection[] = [
+export const mapSections: readonly MapSection[] = [
   "rigs",
   "bodies",
   "slots",
@@ -69,12 +83,14 @@ class SectionEntry implements Entry<unknown> {
   readonly value: unknown;
   readonly file: string;
   readonly section: string;
+  readonly pack: string | undefined;
 
-  constructor(section: string, id: string, value: unknown, file: string) {
+  constructor(section: string, id: string, value: unknown, { file, pack }: SourceFile) {
     this.id = id;
     this.value = value;
     this.file = file;
     this.section = section;
+    this.pack = pack;
   }
 
   get pointer(): string {
@@ -88,12 +104,13 @@ export function gatherSources(files: readonly SourceFile[]): { sources: Sources;
   const gathered = Object.fromEntries(mapSections.map((section) => [section, new Map<string, Entry<unknown>>()]));
   const rules: Entry<RuleSource>[] = [];
   const cues: Entry<CueSource>[] = [];
-  for (const { file, content } of files) {
+  for (const source of files) {
+    const { file, content } = source;
     for (const section of mapSections) {
       const entries = gathered[section] as Map<string, Entry<unknown>>;
       const values: Readonly<Record<string, unknown>> = content[section] ?? {};
       for (const id of Object.keys(values)) {
-        const entry = new SectionEntry(section, id, values[id], file);
+        const entry = new SectionEntry(section, id, values[id], source);
         const first = entries.get(id);
         if (first === undefined) entries.set(id, entry);
         else problems.push(duplicateProblem(entry, first));
@@ -117,13 +134,20 @@ function only<K extends "creation" | "names">(
   files: readonly SourceFile[],
   problems: Problem[],
 ): Entry<NonNullable<FragmentSource[K]>> | undefined {
-  const entries = files.flatMap(({ file, content }) => {
+  const entries = files.flatMap(({ file, content, pack }) => {
     const value = content[section];
-    return value === undefined ? [] : [{ id: section, value, file, pointer: pointerTo(section) }];
+    return value === undefined ? [] : [{ id: section, value, file, pointer: pointerTo(section), pack }];
   });
   const [first, ...others] = entries;
   if (first !== undefined) for (const entry of others) problems.push(duplicateProblem(entry, first));
   return first;
+}
+
+/** What was there first stays as it is, so a pack calls its own otherwise. */
+function adviceOn({ id, pack, pointer }: Entry<unknown>): Fix {
+  if (pack === undefined) return { code: "mend-duplicate-id", params: {} };
+  if (pointer === pointerTo(id)) return { code: "write-change", params: { id } };
+  return { code: "name-after-pack", params: { name: `${pack}.${id.replace(/^.*\./, "")}` } };
 }
 
 function duplicateProblem(entry: Entry<unknown>, first: Entry<unknown>): Problem {
@@ -132,6 +156,7 @@ function duplicateProblem(entry: Entry<unknown>, first: Entry<unknown>): Problem
     params: { id: entry.id, file: first.file, pointer: first.pointer },
     severity: "error",
     place: { file: entry.file, pointer: entry.pointer },
-    fixes: [{ code: "mend-duplicate-id", params: {} }],
+    related: [{ file: first.file, pointer: first.pointer }],
+    fixes: [adviceOn(entry)],
   };
 }

@@ -62,7 +62,7 @@ const depth = f.union([
   ),
 ]);
 /** A slot, or one group of its layers: `hair/top`. */
-export const layerGroup = f.string(f.pattern(/^[a-z0-9-]+(\/[a-z0-9-]+)?$/));
+export const layerGroup = f.string(f.pattern(/^[a-z0-9.-]+(\/[a-z0-9.-]+)?$/));
 /** A share, from 0 to 1. */
 export const fraction = f.number(f.min(0), f.max(1));
 /** A path inside the catalog folder. */

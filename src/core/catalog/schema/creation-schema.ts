@@ -1,8 +1,9 @@
 import * as f from "../../base/schema/forms.ts";
+import { idText } from "../id-form.ts";
 import { editForm } from "./edit-forms.ts";
 import { condition, id, pattern, text } from "./schema-forms.ts";
 
-const colorOrRamp = f.string(f.pattern(/^([a-z][a-z0-9]*(-[a-z0-9]+)*|#[0-9a-fA-F]{6})$/));
+const colorOrRamp = f.string(f.pattern(new RegExp(`^(${idText}|#[0-9a-fA-F]{6})$`)));
 const words = f.array(f.string(f.minLength(1)), f.minLength(1));
 
 /** The form of a preset. */

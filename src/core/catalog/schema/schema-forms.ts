@@ -1,8 +1,9 @@
 import * as f from "../../base/schema/forms.ts";
 import { conditionForm, patternForm } from "../conditions/condition-forms.ts";
+import { idText } from "../id-form.ts";
 
-/** Ids are lower-case words with hyphens: `storm-hat`. */
-export const idForm = /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/;
+/** Ids are lower-case words with hyphens, `storm-hat`; what a pack adds may bear its name before a dot, `festival.storm-hat`. */
+export const idForm = new RegExp(`^${idText}$`);
 
 /** The form of an id. */
 export const id = f.string(f.pattern(idForm));

@@ -107,6 +107,8 @@ export const partSchema = f.object({
   price: f.optional(whole),
   /** How it stands with a player of whom nothing else is said. With a price `listed`, otherwise `owned`, when left out. */
   access: f.optional(f.picklist(["secret", "listed", "owned"])),
+  /** Given out no more: only whoever wears or carries it can still put it on. */
+  retired: f.optional(f.boolean()),
   /** A word of the game's own, by which rolls can be weighted. */
   rarity: f.optional(id),
   /** What it becomes on bodies it does not fit, by body. */
@@ -194,7 +196,7 @@ const form = f.object({
 });
 
 /** The sections of a catalog: maps by id that any included file may add to, rules, and what there is one of. */
-const sections = {
+export const sections = {
   /** What parts share in order to fit together, by id: frame, facings, animations, points. */
   rigs: f.optional(f.record(id, rig)),
   /** Bare characters on a rig, by id. */

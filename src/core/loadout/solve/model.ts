@@ -1,7 +1,7 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import { getOwn } from "../../base/record.ts";
 import type { Body, Catalog, CompiledPart, CompiledSet, Part, Slot } from "../../catalog/model/catalog.ts";
-import { accessTo } from "../../character/bag/access.ts";
+import { accessTo, isGiven } from "../../character/bag/access.ts";
 import { countInBag } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context, Holdings } from "../../character/context.ts";
@@ -66,7 +66,7 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
       copiesOf: (part, slot) => carriedCopies(catalog, character, part, slot, holdings),
     });
   }
-  const copiesOf = (part: Part) => ownedCopies(part, holdings);
+  const copiesOf = (part: Part) => (isGiven(part, character) ? ownedCopies(part, holdings) : 0);
   // Where the bag has little room, it matters what comes out of it.
   if (context.bagPlaces !== undefined && character !== undefined)
     return buildModel({
@@ -77,25 +77,34 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
       isCarried: ({ id }) => countInBag(character.bag, id) > 0 || Object.values(character.loadout).includes(id),
     });
   const defaults = character === undefined ? [] : chosenDefaults(catalog, character);
+  const kept = [...catalog.retired].filter((id) => {
+    const part = catalog.parts.get(id);
+    return part !== undefined && isGiven(part, character);
+  });
   const byCatalog = getOrInsert(models, holdings ?? everything, () => new WeakMap<Catalog, Map<string, Model>>());
-  const kept = getOrInsert(byCatalog, catalog, () => new Map<string, Model>());
-  if (kept.size >= mostModels) kept.clear();
-  return getOrInsert(kept, [body.id, ...defaults].join(" "), () =>
+  const made = getOrInsert(byCatalog, catalog, () => new Map<string, Model>());
+  if (made.size >= mostModels) made.clear();
+  return getOrInsert(made, [body.id, ...defaults, ...kept.map((id) => `retired ${id}`)].join(" "), () =>
     buildModel({ catalog, body, copiesOf, ...(character && { character }) }),
   );
 }
 
-/** How many models of a catalog are kept: one for each body, and for what is chosen though it would come by itself. */
+/** How many models of a catalog are kept: one for each body, and for what is chosen though it would come by itself, or retired and had. */
 const mostModels = 64;
 
-/**
- * The model of what anyone could ever wear on a body, whatever they answered.
- *
- * @param signals - whether the game may signal whatever it likes, too; else it signals nothing. @defaultValue `true`
- */
-export function openModel(catalog: Catalog, body: Body, { signals = true } = {}): Model {
+/** What may be besides what is asked of a model of anyone. */
+export interface Openness {
+  /** Whether the game may signal whatever it likes; else it signals nothing. @defaultValue `true` */
+  readonly signals?: boolean;
+  /** Whether retired parts may be worn, as by those who have them. @defaultValue `true` */
+  readonly retired?: boolean;
+}
+
+/** The model of what anyone could ever wear on a body, whatever they answered. */
+export function openModel(catalog: Catalog, body: Body, { signals = true, retired = true }: Openness = {}): Model {
   const openAnswers = signals ? ["fact", "signal"] : ["fact"];
-  return buildModel({ catalog, body, copiesOf: () => Number.POSITIVE_INFINITY, openAnswers });
+  const copiesOf = (part: Part) => (retired || !part.retired ? Number.POSITIVE_INFINITY : 0);
+  return buildModel({ catalog, body, copiesOf, openAnswers });
 }
 
 /** Required slots that have been given their default by choice: such a part does not yield to others as an issued one does. */
@@ -116,7 +125,7 @@ function carriedCopies(
   slot: Slot,
   holdings: Holdings | undefined,
 ): number {
-  const owned = ownedCopies(part, holdings);
+  const owned = isGiven(part, character) ? ownedCopies(part, holdings) : 0;
   if (slot.kind !== "gear" || owned === 0) return owned;
   const worn = part.slots.filter((id) => catalog.slots.get(id)?.kind === "gear" && character.loadout[id] === part.id);
   return countInBag(character.bag, part.id) + worn.length;

@@ -36,7 +36,7 @@ export class Dresser {
   constructor(catalog: Catalog, body: Body, table: ItemTable) {
     this.body = body;
     this.#table = table;
-    this.#model = openModel(catalog, body, { signals: false });
+    this.#model = openModel(catalog, body, { signals: false, retired: false });
     this.#search = new LoadoutSearch(this.#model, {}, {});
     this.#literals = Int32Array.from(table.items, (item): Literal => {
       if (item.kind === "color") return always;

@@ -49,7 +49,9 @@ export function listItems(catalog: Catalog, { slots, company, strength }: ItemOp
   const worn: PartItem[][] = [];
   for (const slot of catalog.slots.values()) {
     if (!slots.has(slot.id)) continue;
-    if (slot.parts.length > 0) worn.push(slot.parts.map(({ id }) => ({ kind: "part", slot: slot.id, part: id })));
+    // Who does not have what is retired never gets it.
+    const parts = slot.parts.filter(({ retired }) => !retired);
+    if (parts.length > 0) worn.push(parts.map(({ id }) => ({ kind: "part", slot: slot.id, part: id })));
   }
   const groups: (readonly (Item | Couple)[])[] = [...worn];
   if (strength === 3) groups.push(...couplesOf(worn));

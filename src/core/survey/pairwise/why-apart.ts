@@ -18,7 +18,8 @@ export interface Apart {
 /** Says what keeps items apart. */
 export function whyApart(catalog: Catalog, apart: readonly (readonly Item[])[], budget: Budget): readonly Apart[] {
   const surveys = [...catalog.bodies.values()].map(
-    (body) => [body.id, new BodySurvey(openModel(catalog, body, { signals: false }), new Set())] as const,
+    (body) =>
+      [body.id, new BodySurvey(openModel(catalog, body, { signals: false, retired: false }), new Set())] as const,
   );
   const because = (items: readonly Item[]): readonly Message[] => {
     const worn = items.filter((item) => item.kind === "part");
