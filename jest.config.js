@@ -22,6 +22,7 @@ const shared = {
     "^zealous-mantle/three$": "<rootDir>/src/engines/three/index.ts",
     "^zealous-mantle/judge$": "<rootDir>/src/core/judge.ts",
     "^zealous-mantle/atlas$": "<rootDir>/src/core/atlas.ts",
+    "^zealous-mantle/packs$": "<rootDir>/src/core/packs.ts",
     "^zealous-mantle/survey$": "<rootDir>/src/core/survey.ts",
     "^zealous-mantle/sync$": "<rootDir>/src/core/sync.ts",
     "^zealous-mantle/server$": "<rootDir>/src/server/index.ts",

@@ -40,6 +40,7 @@ export default defineConfig({
       { find: /^zealous-mantle\/import$/, replacement: here("../src/core/import.ts") },
       { find: /^zealous-mantle\/judge$/, replacement: here("../src/core/judge.ts") },
       { find: /^zealous-mantle\/atlas$/, replacement: here("../src/core/atlas.ts") },
+      { find: /^zealous-mantle\/packs$/, replacement: here("../src/core/packs.ts") },
       { find: /^zealous-mantle\/survey$/, replacement: here("../src/core/survey.ts") },
       { find: /^zealous-mantle\/sync$/, replacement: here("../src/core/sync.ts") },
       { find: /^zealous-mantle\/share$/, replacement: here("../src/core/share.ts") },

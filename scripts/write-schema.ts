@@ -3,6 +3,7 @@ import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import type { Form } from "../src/core/base/schema/forms.ts";
 import { framesSchema } from "../src/core/catalog/schema/frames-schema.ts";
+import { packFragmentSchema, packSchema } from "../src/core/catalog/schema/pack-schema.ts";
 import { catalogSchema, fragmentSchema } from "../src/core/catalog/schema/schema.ts";
 import { condition } from "../src/core/catalog/schema/schema-forms.ts";
 import { describeKeys } from "./doc-comments.ts";
@@ -29,6 +30,18 @@ const published: readonly Published[] = [
     title: "Zealous Mantle: a file that catalog.json includes, version 1",
     form: fragmentSchema,
     type: [`${folder}/schema.ts`, "FragmentSource"],
+  },
+  {
+    name: "pack",
+    title: "Zealous Mantle: pack.json, version 1",
+    form: packSchema,
+    type: [`${folder}/pack-schema.ts`, "PackSource"],
+  },
+  {
+    name: "pack-included",
+    title: "Zealous Mantle: a file that pack.json includes, version 1",
+    form: packFragmentSchema,
+    type: [`${folder}/pack-schema.ts`, "PackFragmentSource"],
   },
   {
     name: "frames",

@@ -7,13 +7,15 @@ import { contentName } from "../core/raster/content-name.ts";
 import type { Images } from "../core/raster/image.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
 import { sheetTable } from "../core/raster/sheet-table.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { type DrawnCharacter, drawerOf, isSeenInPictures, loadDrawnCharacter } from "./drawn-character.ts";
 import { positiveNumber, size } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { words } from "./words.ts";
 import { writeOutput } from "./write-output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly out: string;
   readonly animations?: readonly string[];
   readonly facings?: readonly string[];
@@ -30,8 +32,7 @@ interface Options {
 
 /** `mantle bake`: the frames of a character in a sheet, or several, and the table of what is where. */
 export const defineBake: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .argument("<character>", "file of the character, or folder of its save")
     .requiredOption("--out <folder>", "where to write the sheet and its table")
     .option("--animations <ids>", "which animations, like walk,idle; all when left out", words)
@@ -61,16 +62,16 @@ export const defineBake: DefineCommand = (command, terminal) => {
       "\nExample:\n  $ mantle bake saltmarsh out/rolled/rolled-7.json --animations walk --out out/baked\n  Written: out/baked/HASH.png, 512×320 pixels, 32 frames\n  Written: out/baked/HASH.frames.json",
     )
     .action(async (folder: string, file: string, options: Options) =>
-      terminal.answer(await bake(folder, file, options), options),
+      terminal.answer(await bake(placeOf(folder, options), file, options), options),
     );
 };
 
-async function bake(folder: string, file: string, options: Options): Promise<Answer> {
+async function bake(place: CatalogPlace, file: string, options: Options): Promise<Answer> {
   const { form, model = false, channels = false, animations, facings, packed = false } = options;
-  const drawn = await loadDrawnCharacter(folder, file, form === undefined ? {} : { form });
-  if (channels) return bakeChannels(folder, drawn, options);
+  const drawn = await loadDrawnCharacter(place, file, form === undefined ? {} : { form });
+  if (channels) return bakeChannels(place, drawn, options);
   const { look, images } = drawn;
-  const drawer = isSeenInPictures(drawn, { model }) ? undefined : await drawerOf(folder, drawn, { model });
+  const drawer = isSeenInPictures(drawn, { model }) ? undefined : await drawerOf(place, drawn, { model });
   const draw = drawer && ((moment: Moment) => drawer.frame(moment, 1));
   const which = { ...(animations && { animations }), ...(facings && { facings }), ...(draw && { draw }), packed };
   const written = await writeSheets(sheetsOf(look, images, which, options), options);
@@ -130,7 +131,7 @@ async function writeSheets(sheets: readonly BakedSheet[], { out, table: form }: 
 }
 
 /** A sheet for each channel, as the rig expects sheets, and the layers that show them. */
-async function bakeChannels(folder: string, drawn: DrawnCharacter, options: Options): Promise<Answer> {
+async function bakeChannels(place: CatalogPlace, drawn: DrawnCharacter, options: Options): Promise<Answer> {
   const { look, images } = drawn;
   if (isSeenInPictures(drawn, { model: options.model ?? look.skeleton !== undefined }))
     throw new MantleError(
@@ -141,7 +142,7 @@ async function bakeChannels(folder: string, drawn: DrawnCharacter, options: Opti
     throw new MantleError("bad-call", "--channels bakes whole frames, as layers expect them. Leave --packed out.");
   const { prepareModel, channelsOf, inKeys, drawModel } = await import("../core/model.ts");
   const { loadModels } = await import("../node/load-models.ts");
-  const model = await prepareModel(inKeys(look), await loadModels(folder, [look]));
+  const model = await prepareModel(inKeys(look), await loadModels(place, [look]));
   const facings =
     options.facings ?? [...look.rig.facings.values()].flatMap(({ id, mirrored }) => (mirrored ? [] : [id]));
   const layers = [];

@@ -3,23 +3,30 @@ import type { Colors } from "picocolors/types.js";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import { textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
+import { layPacks } from "../core/catalog/packs/lay-packs.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { enlargeImage } from "../core/raster/image.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
+import { barredByPacks } from "../core/survey/barred-by-packs.ts";
 import { checkPresets } from "../core/survey/check-presets.ts";
+import { compareSources, type EntryChange } from "../core/survey/compare/compare-sources.ts";
+import { laidSources } from "../core/survey/compare/laid-sources.ts";
 import { type Fallback, findFallbacks } from "../core/survey/find-fallbacks.ts";
 import { surveyRules } from "../core/survey/survey-rules.ts";
 import { CatalogFolder } from "../node/catalog-folder.ts";
+import { type CatalogPlace, folderOf, packsOf } from "../node/catalog-place.ts";
 import { findLines } from "../node/find-lines.ts";
-import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
+import { inspectCatalog, inspectFolder, loadCatalog } from "../node/load-catalog.ts";
 import { keepMarks } from "../node/marks.ts";
 import { surveyPictures } from "../node/survey-pictures.ts";
 import { surveyWorn } from "../node/survey-worn.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { type Answer, counted, type DefineCommand, problemData, problemLines, type Terminal } from "./output.ts";
+import { packLines } from "./pack-changes.ts";
 import { writeOutput } from "./write-output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly keepPoints?: boolean;
   readonly quick?: boolean;
   readonly pictures?: string;
@@ -28,8 +35,7 @@ interface Options {
 
 /** `mantle check`: everything that is wrong with a catalog, or with a character under it. */
 export const defineCheck: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .argument("[character]", "file of a character, or folder of its save, to judge under the catalog")
     .option("--keep-points", "write the points of marker pictures beside them, so that nobody need decode the pictures")
     .option("--quick", "look at the sizes of pictures, and not at their pixels")
@@ -42,21 +48,25 @@ export const defineCheck: DefineCommand = (command, terminal) => {
     .action(async (folder: string, character: string | undefined, options: Options) =>
       terminal.answer(
         character === undefined
-          ? await check(folder, options, terminal)
-          : await checkCharacter(folder, character, options, terminal.colors),
+          ? await check(placeOf(folder, options), options, terminal)
+          : await checkCharacter(placeOf(folder, options), character, options, terminal.colors),
         options,
       ),
     );
 };
 
-async function check(folder: string, options: Options, { colors, note }: Terminal): Promise<Answer> {
+async function check(place: CatalogPlace, options: Options, { colors, note }: Terminal): Promise<Answer> {
   const { keepPoints = false, quick = false, pictures } = options;
-  const { catalog, problems: found, files } = await inspectCatalog(folder);
+  const { catalog, problems: found, files } = await inspectCatalog(place);
+  const folder = folderOf(place);
   const survey = catalog === undefined ? undefined : surveyRules(catalog);
+  const base = packsOf(place).length === 0 ? undefined : (await inspectCatalog(folder, { art: "none" })).catalog;
+  const ruled = base === undefined ? (survey?.problems ?? []) : barredByPacks(survey?.problems ?? [], base);
+  const changes = catalog === undefined || base === undefined ? undefined : await packChanges(place);
   const presets = catalog === undefined ? [] : checkPresets(catalog);
-  const art = catalog === undefined || quick ? noPixels : await surveyPixels(folder, catalog, { pictures, note });
-  const surveyed = await findLines(new CatalogFolder(folder), files, [...(survey?.problems ?? []), ...presets]);
-  const models = catalog === undefined || quick ? noPixels : await surveyModels(folder, catalog, pictures);
+  const art = catalog === undefined || quick ? noPixels : await surveyPixels(place, catalog, { pictures, note });
+  const surveyed = await findLines(new CatalogFolder(place), files, [...ruled, ...presets]);
+  const models = catalog === undefined || quick ? noPixels : await surveyModels(place, catalog, pictures);
   const problems = [...found, ...surveyed, ...art.problems, ...models.problems];
   const drawn = [...art.drawn, ...models.drawn];
   const fallbacks = catalog === undefined || quick ? [] : findFallbacks(catalog);
@@ -83,18 +93,27 @@ async function check(folder: string, options: Options, { colors, note }: Termina
       ...kept.map((file) => `Written: ${file}`),
       ...drawn.map((file) => `Picture: ${file}`),
       ...fallbacks.map(fallbackLine),
+      ...(catalog === undefined || changes === undefined ? [] : packLines(catalog, changes)),
       ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
     ],
     data: {
       catalog: catalog === undefined ? null : { id: catalog.id, version: catalog.version },
       problems: problemData(problems),
+      ...(changes === undefined ? {} : { packs: [...(catalog?.packs.values() ?? [])], changes }),
       ...(quick ? {} : { fallbacks }),
       ...(keepPoints ? { kept } : {}),
       ...(pictures === undefined ? {} : { pictures: drawn }),
     },
     exitCode: errors > 0 ? 1 : 0,
   };
+}
+
+/** What packs change of what a catalog says. */
+async function packChanges(place: CatalogPlace): Promise<readonly EntryChange[]> {
+  const { main, included, packs } = (await inspectFolder(new CatalogFolder(place), "none", packsOf(place))).sources;
+  const files = [main, ...Object.values(included)];
+  return compareSources(laidSources(files, undefined), laidSources(files, layPacks(packs)));
 }
 
 /** `wade is not drawn for 2 parts, which show walk: kilt, cape.` */
@@ -105,14 +124,14 @@ function fallbackLine({ animation, shown = "nothing", parts }: Fallback): string
 }
 
 /** Looks at the models that a catalog names; what reads them is loaded when it names any. */
-async function surveyModels(folder: string, catalog: Catalog, pictures: string | undefined): Promise<Pixels> {
+async function surveyModels(place: CatalogPlace, catalog: Catalog, pictures: string | undefined): Promise<Pixels> {
   if ([...catalog.rigs.values()].every(({ model }) => model === undefined)) return noPixels;
   const { checkModels } = await import("../core/model/check-models.ts");
   const { readModelFile } = await import("../node/read-model-file.ts");
-  const problems = await checkModels(catalog, (file) => readModelFile(folder, file));
+  const problems = await checkModels(catalog, (file) => readModelFile(place, file));
   // Models that cannot be put together are not looked at in motion.
   if (problems.some(({ severity }) => severity === "error")) return { problems, drawn: [] };
-  const worn = await surveyWorn(catalog, folder);
+  const worn = await surveyWorn(catalog, place);
   const drawn: string[] = [];
   for (const [name, image] of pictures === undefined ? [] : worn.pictures) {
     const file = join(pictures ?? "", `${name}.png`);
@@ -136,9 +155,9 @@ interface PixelOptions {
 }
 
 /** Looks at every picture, and draws what is found where that is asked for. */
-async function surveyPixels(folder: string, catalog: Catalog, { pictures, note }: PixelOptions): Promise<Pixels> {
+async function surveyPixels(place: CatalogPlace, catalog: Catalog, { pictures, note }: PixelOptions): Promise<Pixels> {
   let told = performance.now();
-  const { problems, unreadable } = await surveyPictures(folder, catalog, {
+  const { problems, unreadable } = await surveyPictures(place, catalog, {
     draw: pictures !== undefined,
     progress: (done, total) => {
       if (performance.now() - told < 5_000) return;
@@ -164,13 +183,13 @@ async function keepPointsOf(catalog: Catalog, folder: string): Promise<readonly 
 }
 
 async function checkCharacter(
-  folder: string,
+  place: CatalogPlace,
   file: string,
   { keepPoints = false }: Options,
   colors: Colors,
 ): Promise<Answer> {
   if (keepPoints) throw new MantleError("bad-call", "Points are kept for a catalog: leave the character out.");
-  const catalog = await loadCatalog(folder, { art: "none" });
+  const catalog = await loadCatalog(place, { art: "none" });
   const character = await readCharacterFile(file);
   const problems = checkLoadout(catalog, character);
   const errors = problems.filter(({ severity }) => severity === "error").length;

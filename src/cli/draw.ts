@@ -2,12 +2,14 @@ import { animationOf, durationOf, runOf } from "../core/look/moments.ts";
 import type { Image } from "../core/raster/image.ts";
 import { encodeApng } from "../core/raster/png/encode-apng.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { type Drawer, type DrawnCharacter, drawerOf, loadDrawnCharacter } from "./drawn-character.ts";
 import { positiveNumber, seconds } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly out: string;
   readonly animation: string;
   readonly facing: string;
@@ -24,8 +26,7 @@ interface Options {
 
 /** `mantle draw`: one picture of a character. */
 export const defineDraw: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .argument("<character>", "file of the character, or folder of its save")
     .requiredOption("--out <file>", "the PNG to write")
     .option("--animation <id>", "which animation", "idle")
@@ -44,13 +45,13 @@ export const defineDraw: DefineCommand = (command, terminal) => {
       "\nExample:\n  $ mantle draw saltmarsh out/rolled/rolled-7.json --facing west --animation walk --time 0.3 --scale 4 --out out/walking.png\n  Written: out/walking.png, 256×320 pixels",
     )
     .action(async (folder: string, file: string, options: Options) =>
-      terminal.answer(await draw(folder, file, options), options),
+      terminal.answer(await draw(placeOf(folder, options), file, options), options),
     );
 };
 
-async function draw(folder: string, file: string, options: Options): Promise<Answer> {
-  const drawn = await loadDrawnCharacter(folder, file, options.form === undefined ? {} : { form: options.form });
-  const drawer = await drawerOf(folder, drawn, options);
+async function draw(place: CatalogPlace, file: string, options: Options): Promise<Answer> {
+  const drawn = await loadDrawnCharacter(place, file, options.form === undefined ? {} : { form: options.form });
+  const drawer = await drawerOf(place, drawn, options);
   if (options.animated) return animate(drawn, drawer, options);
   const picture = await pictureOf(drawer, options);
   await writeOutput(options.out, encodePng(picture));

@@ -9,6 +9,7 @@ import { composeFrame } from "../core/raster/compose-frame.ts";
 import { drawCrop } from "../core/raster/draw-crop.ts";
 import { drawIcon } from "../core/raster/draw-icon.ts";
 import { enlargeImage, type Image, type Images } from "../core/raster/image.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { loadImages } from "../node/load-images.ts";
 import { loadModels } from "../node/load-models.ts";
@@ -24,14 +25,14 @@ export interface DrawnCharacter {
 
 /** Loads a catalog, a character's file, and the pictures the character needs. */
 export async function loadDrawnCharacter(
-  folder: string,
+  place: CatalogPlace,
   file: string,
   options: LookOptions = {},
 ): Promise<DrawnCharacter> {
-  const catalog = await loadCatalog(folder);
+  const catalog = await loadCatalog(place);
   const character = await readCharacterFile(file);
   const look = resolveLook(catalog, character, options);
-  return { catalog, character, look, images: await loadImages(folder, [look]) };
+  return { catalog, character, look, images: await loadImages(place, [look]) };
 }
 
 /** What draws a character, in pictures or in three dimensions; `scale` is pixels for each of the rig's frame, on a side. */
@@ -53,26 +54,26 @@ export function isSeenInPictures({ catalog, character }: DrawnCharacter, { model
 }
 
 /** What draws a character: its pictures, or its model. */
-export function drawerOf(folder: string, drawn: DrawnCharacter, options: ModelOption): Drawer | Promise<Drawer> {
-  return isSeenInPictures(drawn, options) ? pictureDrawer(folder, drawn) : modelDrawer(folder, drawn);
+export function drawerOf(place: CatalogPlace, drawn: DrawnCharacter, options: ModelOption): Drawer | Promise<Drawer> {
+  return isSeenInPictures(drawn, options) ? pictureDrawer(place, drawn) : modelDrawer(place, drawn);
 }
 
-function pictureDrawer(folder: string, { catalog, character, look, images }: DrawnCharacter): Drawer {
+function pictureDrawer(place: CatalogPlace, { catalog, character, look, images }: DrawnCharacter): Drawer {
   return {
     frame: (moment, scale) => enlargeImage(composeFrame(look, images, moment), scale),
     crop: (name, scale) => enlargeImage(drawCrop(look, images, name), scale),
     async icon(part, scale) {
       const worn = iconLook(catalog, character, part);
-      return enlargeImage(drawIcon(worn, await loadImages(folder, [worn]), part), scale);
+      return enlargeImage(drawIcon(worn, await loadImages(place, [worn]), part), scale);
     },
   };
 }
 
 /** What draws models is loaded when it is needed. */
-async function modelDrawer(folder: string, { catalog, character, look }: DrawnCharacter): Promise<Drawer> {
+async function modelDrawer(place: CatalogPlace, { catalog, character, look }: DrawnCharacter): Promise<Drawer> {
   const { drawModel, drawModelCrop, drawModelIcon } = await import("../core/model/draw-model.ts");
   const { prepareModel } = await import("../core/model/prepare-model.ts");
-  const prepare = async (each: Look) => prepareModel(each, await loadModels(folder, [each]));
+  const prepare = async (each: Look) => prepareModel(each, await loadModels(place, [each]));
   const model = await prepare(look);
   // Crisp pixels are made larger, and anything else is drawn larger.
   const at = (scale: number, draw: (scale: number) => Image) =>

@@ -10,12 +10,14 @@ import { applyEdit } from "../core/edits/apply-edit.ts";
 import { editMessage } from "../core/edits/edit-message.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { repairLoadout } from "../core/loadout/repair-loadout.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { openCharacterFile } from "./character-file.ts";
 import { positiveNumber } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand, problemData, problemLines, say } from "./output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly write?: boolean;
   readonly budget?: number;
   readonly json?: boolean;
@@ -23,8 +25,7 @@ interface Options {
 
 /** `mantle fix`: the fewest edits that make a character valid. */
 export const defineFix: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .argument("<character>", "file of the character, or folder of its save")
     .option("--write", "write the mended character to the file")
     .option("--budget <steps>", "search steps before giving up", positiveNumber)
@@ -34,12 +35,17 @@ export const defineFix: DefineCommand = (command, terminal) => {
       "\nExample:\n  $ mantle fix saltmarsh out/wren.json --write\n  put on Waistcoat in slot Vest\n  Wren: valid with 1 edit. Written: out/wren.json",
     )
     .action(async (folder: string, file: string, options: Options) =>
-      terminal.answer(await fix(folder, file, options, terminal.colors), options),
+      terminal.answer(await fix(placeOf(folder, options), file, options, terminal.colors), options),
     );
 };
 
-async function fix(folder: string, file: string, { write = false, budget }: Options, colors: Colors): Promise<Answer> {
-  const catalog = await loadCatalog(folder, { art: "none" });
+async function fix(
+  place: CatalogPlace,
+  file: string,
+  { write = false, budget }: Options,
+  colors: Colors,
+): Promise<Answer> {
+  const catalog = await loadCatalog(place, { art: "none" });
   const source = await openCharacterFile(file);
   const { character } = source;
   const name = character.name || character.id;

@@ -1,17 +1,18 @@
 import { join } from "node:path";
+import type { CatalogPlace } from "../node/catalog-place.ts";
 import { packCatalog } from "../node/pack-catalog.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { type Answer, counted, type DefineCommand, problemData, problemLines, type Terminal } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly out: string;
   readonly json?: boolean;
 }
 
 /** `mantle pack`: a catalog in few files, for a game that fetches it. */
 export const definePack: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .requiredOption(
       "--out <folder>",
       "where to write the bundle; files of an earlier one are left for those who still play with it",
@@ -22,14 +23,14 @@ export const definePack: DefineCommand = (command, terminal) => {
       '\nExample:\n  $ mantle pack saltmarsh --out public/saltmarsh\n  Packed: 747 files, 4.4 MB, in 10 files, 2.7 MB\n  Then fetchCatalog("saltmarsh/") reads it as it reads the folder.',
     )
     .action(async (folder: string, options: Options) =>
-      terminal.answer(await pack(folder, options, terminal), options),
+      terminal.answer(await pack(placeOf(folder, options), options, terminal), options),
     );
 };
 
-async function pack(folder: string, { out }: Options, terminal: Terminal): Promise<Answer> {
+async function pack(place: CatalogPlace, { out }: Options, terminal: Terminal): Promise<Answer> {
   const began = Date.now();
   let noted = 0;
-  const { files, problems, before } = await packCatalog(folder, (done, total) => {
+  const { files, problems, before } = await packCatalog(place, (done, total) => {
     const now = Date.now();
     if (now - began < 1_000 || now - noted < 3_000) return;
     noted = now;

@@ -8,12 +8,14 @@ import { attemptEdit } from "../core/edits/apply-edit.ts";
 import { createCharacter } from "../core/edits/create-character.ts";
 import { wornParts } from "../core/rules/worn.ts";
 import { readSharedLook } from "../core/save/share.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { type Answer, type DefineCommand, problemData, problemLines, say } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly onto?: string;
   readonly out?: string;
   readonly json?: boolean;
@@ -21,8 +23,7 @@ interface Options {
 
 /** `mantle receive`: a character with the look that a code holds. */
 export const defineReceive: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .argument("<code>", "the code")
     .option("--onto <character>", "file of a character that takes the look; a new one when left out")
     .option("--out <file>", "write the character to this file")
@@ -32,12 +33,12 @@ export const defineReceive: DefineCommand = (command, terminal) => {
       "\nExample:\n  $ mantle receive saltmarsh $(mantle share saltmarsh out/wren.json) --out out/twin.json\n  A new character that looks like the one in out/wren.json.",
     )
     .action(async (folder: string, code: string, options: Options) =>
-      terminal.answer(await receive(folder, code, options, terminal.colors), options),
+      terminal.answer(await receive(placeOf(folder, options), code, options, terminal.colors), options),
     );
 };
 
-async function receive(folder: string, code: string, { onto, out }: Options, colors: Colors): Promise<Answer> {
-  const catalog = await loadCatalog(folder, { art: "none" });
+async function receive(place: CatalogPlace, code: string, { onto, out }: Options, colors: Colors): Promise<Answer> {
+  const catalog = await loadCatalog(place, { art: "none" });
   const { look, problems } = readSharedLook(catalog, code);
   if (look === undefined) {
     return {

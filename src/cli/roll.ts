@@ -7,14 +7,16 @@ import type { Character } from "../core/character/character.ts";
 import { createFromPreset } from "../core/edits/create-from-preset.ts";
 import { type RollKeep, rollCharacter } from "../core/loadout/roll-character.ts";
 import { wornParts } from "../core/rules/worn.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { rollCount, wholeNumber } from "./numbers.ts";
 import type { Answer, DefineCommand } from "./output.ts";
 import { words } from "./words.ts";
 import { writeOutput } from "./write-output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly seed: number;
   readonly count: number;
   readonly body?: string;
@@ -28,8 +30,7 @@ interface Options {
 
 /** `mantle roll`: valid characters at random. */
 export const defineRoll: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .option("--seed <number>", "a whole number", wholeNumber, 1)
     .option("--count <number>", "how many, 10,000 at most", rollCount, 1)
     .option("--body <id>", "use this body")
@@ -43,12 +44,14 @@ export const defineRoll: DefineCommand = (command, terminal) => {
       "after",
       "\nExample:\n  $ mantle roll saltmarsh --seed 7 --count 3 --out out/rolled\n  Three files, out/rolled/rolled-7.json to rolled-9.json, ready for mantle draw.",
     )
-    .action(async (folder: string, options: Options) => terminal.answer(await roll(folder, options), options));
+    .action(async (folder: string, options: Options) =>
+      terminal.answer(await roll(placeOf(folder, options), options), options),
+    );
 };
 
-async function roll(folder: string, options: Options): Promise<Answer> {
+async function roll(place: CatalogPlace, options: Options): Promise<Answer> {
   const { out } = options;
-  const catalog = await loadCatalog(folder, { art: "none" });
+  const catalog = await loadCatalog(place, { art: "none" });
   const characters =
     options.presets === true ? madeOfPresets(catalog, options) : await rolledCharacters(catalog, options);
   const files: string[] = [];

@@ -64,9 +64,10 @@ export async function run(args: readonly string[], { stdout, stderr, color }: Ru
   return exitCode;
 }
 
-/** Who names the `catalog.json` of a folder means the folder. */
+/** Who names the `catalog.json` or `pack.json` of a folder means the folder. */
 function folderOf(word: string): string {
-  return /^(.*[\\/])?catalog\.json$/.test(word) ? word.slice(0, -"catalog.json".length) || "." : word;
+  const [, folder] = /^(.*[\\/])?(?:catalog|pack)\.json$/.exec(word) ?? [word, word];
+  return folder ?? ".";
 }
 
 /** Data for programs, in which nothing is left that commands a terminal: JSON has its own way to write it. */

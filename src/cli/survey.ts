@@ -6,7 +6,9 @@ import { countLoadouts } from "../core/loadout/count-loadouts.ts";
 import { type PartCoverage, surveyCoverage } from "../core/survey/coverage.ts";
 import type { Company } from "../core/survey/pairwise/items.ts";
 import { pairwiseSet } from "../core/survey/pairwise/pairwise-set.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { wholeNumber } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand, say, type Terminal } from "./output.ts";
 import { surveyChanges } from "./survey/changes.ts";
@@ -16,7 +18,7 @@ import { seenIn, writeReport } from "./survey/report.ts";
 import { words, wordsOf } from "./words.ts";
 import { writeOutput } from "./write-output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly out: string;
   readonly slots?: readonly string[];
   readonly with?: readonly Company[];
@@ -29,8 +31,7 @@ interface Options {
 
 /** `mantle survey`: a whole catalog on one page. */
 export const defineSurvey: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .option("--out <folder>", "where the report and its characters go", "out/survey")
     .option("--slots <ids>", "see the parts of these slots together, like hat,coat; else of all", words)
     .option("--with <kinds>", "see parts with bodies, with colors, or with both", wordsOf(["bodies", "colors"]))
@@ -46,21 +47,21 @@ export const defineSurvey: DefineCommand = (command, terminal) => {
       "\nExample:\n  $ mantle survey saltmarsh --out out/survey\n  3,067 pairs of parts are seen together on 60 characters; 56 are needed at least. 17 never meet.",
     )
     .action(async (folder: string, options: Options) =>
-      terminal.answer(await answerTo(folder, options, terminal), options),
+      terminal.answer(await answerTo(placeOf(folder, options), options, terminal), options),
     );
 };
 
-async function answerTo(folder: string, options: Options, terminal: Terminal): Promise<Answer> {
+async function answerTo(place: CatalogPlace, options: Options, terminal: Terminal): Promise<Answer> {
   const { against, saves, out } = options;
-  if (against !== undefined) return surveyChanges(folder, against, { out, saves, note: terminal.note });
+  if (against !== undefined) return surveyChanges(place, against, { out, saves, note: terminal.note });
   if (saves !== undefined) throw new MantleError("bad-call", "--saves goes with --against: name the older version.");
-  return survey(folder, options, terminal);
+  return survey(place, options, terminal);
 }
 
-async function survey(folder: string, options: Options, { note }: Terminal): Promise<Answer> {
+async function survey(place: CatalogPlace, options: Options, { note }: Terminal): Promise<Answer> {
   const { out, slots, with: company, seed } = options;
   const strength = Number(options.strength) === 3 ? 3 : 2;
-  const catalog = await loadCatalog(folder);
+  const catalog = await loadCatalog(place);
   const counts = [...catalog.bodies.keys()].map((body) => ({ body, ...countLoadouts(catalog, { body }) }));
   const coverage = surveyCoverage(catalog);
   const chosen = { ...(slots === undefined ? {} : { slots }), ...(company === undefined ? {} : { company }) };
@@ -70,7 +71,7 @@ async function survey(folder: string, options: Options, { note }: Terminal): Pro
     ...otherFigures(catalog),
   ];
   let told = performance.now();
-  const drawn = await drawFigures(folder, catalog, figures, (done) => {
+  const drawn = await drawFigures(place, catalog, figures, (done) => {
     if (performance.now() - told < 5_000) return;
     told = performance.now();
     note(`Drawing: ${done} of ${figures.length} figures.`);
@@ -79,7 +80,7 @@ async function survey(folder: string, options: Options, { note }: Terminal): Pro
   for (const character of characters.values())
     await writeOutput(join(out, "characters", `${character.id}.json`), `${JSON.stringify(character, null, 2)}\n`);
   const report = join(out, "survey.html");
-  await writeOutput(report, writeReport({ catalog, folder, out, counts, coverage, pairs, drawn }));
+  await writeOutput(report, writeReport({ catalog, place, out, counts, coverage, pairs, drawn }));
   const total = counts.reduce((sum, { count }) => sum + count, 0n);
   const isExact = counts.every(({ exact }) => exact);
   return {

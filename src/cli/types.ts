@@ -1,28 +1,31 @@
 import type { Catalog, CatalogIds } from "../core/catalog/model/catalog.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import type { Answer, DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
-interface Options {
+interface Options extends PackOptions {
   readonly out?: string;
   readonly json?: boolean;
 }
 
 /** `mantle types`: the ids of a catalog as types, for a game in TypeScript. */
 export const defineTypes: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .option("--out <file>", "write the types to this file, such as saltmarsh.ts")
     .option("--json", "print data for programs")
     .addHelpText(
       "after",
       '\nExample:\n  $ mantle types saltmarsh --out src/saltmarsh.ts\n  Then loadCatalog<SaltmarshIds>("saltmarsh") knows every id, and wear("strom-hat") does not compile.',
     )
-    .action(async (folder: string, options: Options) => terminal.answer(await types(folder, options), options));
+    .action(async (folder: string, options: Options) =>
+      terminal.answer(await types(placeOf(folder, options), options), options),
+    );
 };
 
-async function types(folder: string, { out }: Options): Promise<Answer> {
-  const catalog = await loadCatalog(folder, { art: "none" });
+async function types(place: CatalogPlace, { out }: Options): Promise<Answer> {
+  const catalog = await loadCatalog(place, { art: "none" });
   const name = nameOf(catalog);
   const ids = idsIn(catalog);
   const text = asTypes(name, ids);

@@ -14,16 +14,22 @@ import { optionsFor } from "../core/loadout/options-for.ts";
 import { repairLoadout, waysPastTrouble } from "../core/loadout/repair-loadout.ts";
 import { surveyRules } from "../core/survey/survey-rules.ts";
 import { CatalogFolder } from "../node/catalog-folder.ts";
+import type { CatalogPlace } from "../node/catalog-place.ts";
 import { findLines } from "../node/find-lines.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
+import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { type Answer, type DefineCommand, problemData, sayWithFixes } from "./output.ts";
 import { sayFact } from "./say-data.ts";
 
+interface Options extends PackOptions {
+  readonly in?: string;
+  readonly json?: boolean;
+}
+
 /** `mantle why`: whether a character can wear a part now, the chain of facts behind it, and the smallest change. */
 export const defineWhy: DefineCommand = (command, terminal) => {
-  command
-    .argument("<catalog>", "folder with catalog.json")
+  catalogArgument(command)
     .argument("<character>", "file of the character, or folder of its save")
     .argument("<part>", "id of the part")
     .option("--in <slot>", "the slot, for a part that goes in several")
@@ -32,19 +38,19 @@ export const defineWhy: DefineCommand = (command, terminal) => {
       "after",
       '\nExample:\n  $ mantle why saltmarsh out/wren.json watch-chain\n  Watch chain ("watch-chain") cannot go in Chain now.\n  With Watch chain there must be Waistcoat. A chain hangs from a waistcoat, or it hangs in the air.\n  What would do it:\n    put on Waistcoat in slot Vest\n    put on Watch chain in slot Chain',
     )
-    .action(async (folder: string, file: string, part: string, options: { in?: string; json?: boolean }) =>
-      terminal.answer(await why(folder, file, part, options.in, terminal.colors), options),
+    .action(async (folder: string, file: string, part: string, options: Options) =>
+      terminal.answer(await why(placeOf(folder, options), file, part, options.in, terminal.colors), options),
     );
 };
 
 async function why(
-  folder: string,
+  place: CatalogPlace,
   file: string,
   id: string,
   named: string | undefined,
   colors: Colors,
 ): Promise<Answer> {
-  const catalog = await loadCatalog(folder, { art: "none" });
+  const catalog = await loadCatalog(place, { art: "none" });
   const character = await readCharacterFile(file);
   const part = catalog.parts.get(id);
   const [refusal] = part === undefined ? problemsOf(catalog, character, { wear: id }) : [];
@@ -56,7 +62,7 @@ async function why(
     throw new MantleError("wrong-slot", saidOf(wrong));
   }
   const { state, displaced, problems } = option;
-  const places = await rulePlaces(folder, catalog, [...problems, ...checkLoadout(catalog, character)]);
+  const places = await rulePlaces(place, catalog, [...problems, ...checkLoadout(catalog, character)]);
   const speaks = { catalog, colors, places };
   const ways = state === "blocked" ? waysPastTrouble(catalog, character, id, slot) : undefined;
   const rest = ways === undefined ? [] : mendingAfter(catalog, character, ways, slot);
@@ -96,7 +102,7 @@ interface Speaking {
 
 /** Where the rules that some findings speak of are written, with their lines. */
 async function rulePlaces(
-  folder: string,
+  place: CatalogPlace,
   { rules }: Catalog,
   problems: readonly LoadoutProblem[],
 ): Promise<ReadonlyMap<number, Place>> {
@@ -109,7 +115,7 @@ async function rulePlaces(
   });
   const files = ["catalog.json", ...spoken.flatMap(({ place }) => place.file ?? [])];
   const found = await findLines(
-    new CatalogFolder(folder),
+    new CatalogFolder(place),
     [...new Set(files)],
     spoken.map(
       ({ place }) => ({ code: "rule-never-fires", params: {}, severity: "warning", fixes: [], place }) as const,

@@ -1,11 +1,14 @@
 import { join } from "node:path";
 import { textIn } from "../../core/base/text.ts";
+import { layPacks } from "../../core/catalog/packs/lay-packs.ts";
 import type { Character } from "../../core/character/character.ts";
 import type { LoadoutProblem } from "../../core/character/edit.ts";
 import { editMessage } from "../../core/edits/edit-message.ts";
 import { compareCharacter } from "../../core/survey/compare/compare-characters.ts";
 import { compareSources } from "../../core/survey/compare/compare-sources.ts";
+import { laidSources } from "../../core/survey/compare/laid-sources.ts";
 import { CatalogFolder } from "../../node/catalog-folder.ts";
+import { type CatalogPlace, packsOf } from "../../node/catalog-place.ts";
 import { inspectFolder, loadCatalog } from "../../node/load-catalog.ts";
 import { type Answer, counted, problemData, sayByTitles, type Terminal } from "../output.ts";
 import { writeOutput } from "../write-output.ts";
@@ -31,12 +34,12 @@ export interface ChangesOptions {
 
 /** Tells what changed from an older version of a catalog to this one, and whom that touches. */
 export async function surveyChanges(
-  folder: string,
+  place: CatalogPlace,
   against: string,
   { out, saves, note }: ChangesOptions,
 ): Promise<Answer> {
-  const [older, newer] = [await versionOf(against), await versionOf(folder)];
-  const data = compareSources(await sourcesOf(against), await sourcesOf(folder));
+  const [older, newer] = [await versionOf(against), await versionOf(place)];
+  const data = compareSources(await sourcesOf(against), await sourcesOf(place));
   const comparison = new LookComparison(older, newer);
   let told = performance.now();
   const looks = await comparison.parts((done, all) => {
@@ -95,13 +98,14 @@ export async function surveyChanges(
   };
 }
 
-async function versionOf(folder: string): Promise<Version> {
-  return { folder, catalog: await loadCatalog(folder) };
+async function versionOf(place: CatalogPlace): Promise<Version> {
+  return { place, catalog: await loadCatalog(place) };
 }
 
-async function sourcesOf(folder: string): Promise<readonly unknown[]> {
-  const { sources } = await inspectFolder(new CatalogFolder(folder), "none");
-  return [sources.main, ...Object.values(sources.included)];
+/** What a catalog says, with its packs laid over it. */
+async function sourcesOf(place: CatalogPlace): Promise<readonly unknown[]> {
+  const { main, included, packs } = (await inspectFolder(new CatalogFolder(place), "none", packsOf(place))).sources;
+  return laidSources([main, ...Object.values(included)], packs.length === 0 ? undefined : layPacks(packs));
 }
 
 /** What is not known any more is kept, and makes nobody invalid. */

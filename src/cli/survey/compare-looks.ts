@@ -1,6 +1,5 @@
-import { readFile } from "node:fs/promises";
-import { join } from "node:path";
 import { getOrInsert } from "../../core/base/get-or-insert.ts";
+import { limits } from "../../core/base/limits.ts";
 import type { Body, Catalog, Part } from "../../core/catalog/model/catalog.ts";
 import type { Character } from "../../core/character/character.ts";
 import { createCharacter } from "../../core/edits/create-character.ts";
@@ -11,12 +10,14 @@ import type { Image } from "../../core/raster/image.ts";
 import { fitsBody } from "../../core/rules/fits-body.ts";
 import { bareLook, partsLook } from "../../core/survey/art/art-facts.ts";
 import { comparePictures } from "../../core/survey/compare/compare-pictures.ts";
+import { CatalogFolder, nothingIfUnreadable } from "../../node/catalog-folder.ts";
+import type { CatalogPlace } from "../../node/catalog-place.ts";
 import { loadImages } from "../../node/load-images.ts";
 import { type Drawer, drawerOf } from "../drawn-character.ts";
 
 /** One of two versions of a catalog. */
 export interface Version {
-  readonly folder: string;
+  readonly place: CatalogPlace;
   readonly catalog: Catalog;
 }
 
@@ -43,8 +44,8 @@ export interface PartChange extends LookChange {
 export class LookComparison {
   readonly #older: Version;
   readonly #newer: Version;
-  /** By folder, the pictures that only it has; and those that both have. */
-  readonly #images = new Map<string, Map<string, Image>>();
+  /** By version, the pictures that only it has; and those that both have. */
+  readonly #images = new Map<CatalogPlace, Map<string, Image>>();
   readonly #shared = new Map<string, Image>();
   readonly #sameFiles = new Map<string, Promise<boolean>>();
 
@@ -128,13 +129,13 @@ export class LookComparison {
     return most && { ...most, frames };
   }
 
-  async #drawer({ folder, catalog }: Version, character: Character, look: Look): Promise<Drawer> {
-    const known = new Map(this.#images.get(folder));
+  async #drawer({ place, catalog }: Version, character: Character, look: Look): Promise<Drawer> {
+    const known = new Map(this.#images.get(place));
     for (const [path, image] of this.#shared) known.set(path, image);
-    const images = await loadImages(folder, [look], known);
-    const own = getOrInsert(this.#images, folder, () => new Map<string, Image>());
+    const images = await loadImages(place, [look], known);
+    const own = getOrInsert(this.#images, place, () => new Map<string, Image>());
     for (const [path, image] of images) ((await this.#isSameFile(path)) ? this.#shared : own).set(path, image);
-    return drawerOf(folder, { catalog, character, look, images }, {});
+    return drawerOf(place, { catalog, character, look, images }, {});
   }
 
   /** Whether the pictures and models that a look is drawn from are the same in both folders. */
@@ -147,7 +148,8 @@ export class LookComparison {
   #isSameFile(file: string): Promise<boolean> {
     const known = this.#sameFiles.get(file);
     if (known !== undefined) return known;
-    const read = ({ folder }: Version) => readFile(join(folder, file)).catch(() => undefined);
+    const read = ({ place }: Version) =>
+      new CatalogFolder(place).read(file, { bytes: limits.pictureBytes }).catch(nothingIfUnreadable);
     const same = Promise.all([read(this.#older), read(this.#newer)]).then(
       ([was, is]) => was !== undefined && is !== undefined && was.equals(is),
     );

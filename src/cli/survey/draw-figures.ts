@@ -4,6 +4,7 @@ import { iconLook } from "../../core/look/icon-look.ts";
 import { resolveLook } from "../../core/look/resolve-look.ts";
 import type { Image } from "../../core/raster/image.ts";
 import { encodePng } from "../../core/raster/png/encode-png.ts";
+import type { CatalogPlace } from "../../node/catalog-place.ts";
 import { loadImages } from "../../node/load-images.ts";
 import { type Drawer, drawerOf } from "../drawn-character.ts";
 import type { Figure } from "./figures.ts";
@@ -30,7 +31,7 @@ export interface DrawnFigure {
  * @param progress - is called after each figure, with how many are drawn.
  */
 export async function drawFigures(
-  folder: string,
+  place: CatalogPlace,
   catalog: Catalog,
   figures: readonly Figure[],
   progress: (done: number) => void,
@@ -38,11 +39,11 @@ export async function drawFigures(
   const looks = figures.map(({ character, icon }) =>
     icon === undefined ? resolveLook(catalog, character) : iconLook(catalog, character, icon),
   );
-  const images = await loadImages(folder, looks);
+  const images = await loadImages(place, looks);
   const drawn: DrawnFigure[] = [];
   for (const [number, figure] of figures.entries()) {
     const { character } = figure;
-    const drawer = await drawerOf(folder, { catalog, character, look: resolveLook(catalog, character), images }, {});
+    const drawer = await drawerOf(place, { catalog, character, look: resolveLook(catalog, character), images }, {});
     drawn.push({ figure, pictures: await picturesOf(catalog, figure, drawer) });
     progress(number + 1);
   }

@@ -6,6 +6,8 @@ import { wornParts } from "../../core/rules/worn.ts";
 import type { Coverage, PartCoverage } from "../../core/survey/coverage.ts";
 import type { Item } from "../../core/survey/pairwise/items.ts";
 import type { PairwiseSet } from "../../core/survey/pairwise/pairwise-set.ts";
+import type { CatalogPlace } from "../../node/catalog-place.ts";
+import { wordsFor } from "../catalog-argument.ts";
 import { counted, sayByTitles } from "../output.ts";
 import type { DrawnFigure } from "./draw-figures.ts";
 import { escapeHtml as text } from "./escape-html.ts";
@@ -18,7 +20,7 @@ import { reportStyle } from "./report-style.ts";
 export interface Surveyed {
   readonly catalog: Catalog;
   /** Where the catalog is, and where the report goes. */
-  readonly folder: string;
+  readonly place: CatalogPlace;
   readonly out: string;
   readonly counts: readonly (Count & { readonly body: string })[];
   readonly coverage: readonly PartCoverage[];
@@ -126,13 +128,13 @@ function figuresOf(surveyed: Surveyed, chapterId: Figure["chapter"]): string {
   return `<ul class="figures">${items.join("\n")}</ul><p class="none">Nobody here has all of that.</p>`;
 }
 
-function figureHtml({ folder, out }: Surveyed, { figure, pictures }: DrawnFigure, number: number): string {
+function figureHtml({ place, out }: Surveyed, { figure, pictures }: DrawnFigure, number: number): string {
   const { character, title, wears, words, icon } = figure;
   const across = pictures.reduce((sum, { width }) => sum + width, 0);
   const buttons = pictures.map(({ width, height, source, options, facing }) => {
     const file = `${out}/characters/${character.id}.json`;
     const picture = `${character.id}${facing === undefined ? `-${icon}` : `-${facing}`}.png`;
-    const command = `mantle draw ${quoted(folder)} ${quoted(file)} ${options} --scale 4 --out ${quoted(`${out}/${picture}`)}`;
+    const command = `mantle draw ${wordsFor(place, quoted)} ${quoted(file)} ${options} --scale 4 --out ${quoted(`${out}/${picture}`)}`;
     const named = facing === undefined ? title : `${title}, ${facing}`;
     return `<button type="button" aria-pressed="false" data-command="${text(command)}"><img alt="${text(named)}" src="${source}" style="--width:${width};--height:${height}"></button>`;
   });

@@ -16,6 +16,7 @@ export const problems = {
   "pack-over-another": 'Pack "{pack}" is made for catalog "{over}", and this is "{catalog}".',
   "pack-twice": 'Pack "{id}" is there twice: version {one}, and version {other}.',
   "packs-in-a-circle": "Each of these packs needs another of them, so that none can be the first: {packs}.",
+  "part-barred-by-pack": '"{part}" can never be worn with pack {packs}, and can without.',
   "retired-and-worn": '"{part}" is retired, and "{by}" still puts it on.',
   // Pictures of a catalog
   "missing-frame-files": "None of the files that {path} stands for is there.",
@@ -155,6 +156,7 @@ export const fixes = {
   "mend-pack-over-another": 'Lay it over the catalog it is made for, or write "{catalog}".',
   "mend-pack-twice": "Leave one of the two out.",
   "mend-packs-in-a-circle": 'Take one of them out of "needs".',
+  "mend-part-barred-by-pack": "Loosen the rule, or retire the part, so that whoever has it keeps it.",
   "mend-retired-and-worn": "Name another part, or do not retire it.",
   "name-after-pack": 'Call it "{name}", after its pack; to change what is there, write it under "changes".',
   "retire-part": 'Retire it, by "retired": true. Whoever has it keeps it.',

@@ -1,0 +1,15 @@
+/**
+ * Packs: catalogs that are laid over another, expansions and mods. What is read with them is one catalog like any other.
+ *
+ * @module zealous-mantle/packs
+ */
+
+export { layPacks, type Packs } from "./catalog/packs/lay-packs.ts";
+export type { PackFiles } from "./catalog/packs/pack-files.ts";
+export type { PackFragmentSource, PackSource } from "./catalog/schema/pack-schema.ts";
+// Characters and the packs they come from
+export { missingPacks } from "./character/needed-packs.ts";
+// What packs change, and whom they keep from being worn
+export { barredByPacks } from "./survey/barred-by-packs.ts";
+export { compareSources } from "./survey/compare/compare-sources.ts";
+export { laidSources } from "./survey/compare/laid-sources.ts";
