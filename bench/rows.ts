@@ -19,6 +19,7 @@ import { moment } from "./rows/moment.ts";
 import { openPacked, openPackedRequests } from "./rows/open-packed.ts";
 import { options } from "./rows/options.ts";
 import { packedDraw, packedMemory } from "./rows/packed-draw.ts";
+import { packsRow } from "./rows/packs.ts";
 import { pairwise, pairwiseLarge } from "./rows/pairwise.ts";
 import { crowdPixi, crowdPixiMemory, exchange } from "./rows/pixi.ts";
 import { postgresStoreRow } from "./rows/postgres-store.ts";
@@ -50,6 +51,7 @@ export const rows: readonly Row[] = [
   repair20k,
   roll,
   roll20k,
+  packsRow,
   pairwise,
   pairwiseLarge,
   load,

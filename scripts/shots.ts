@@ -10,6 +10,7 @@ import { figuresPicture } from "./figures-picture.ts";
 import { filesOnPage } from "./files-on-page.ts";
 import { drawImportPictures } from "./import-pictures.ts";
 import { looksPicture } from "./looks-picture.ts";
+import { packPicture } from "./pack-picture.ts";
 import { packedProject, packPackage } from "./packed-project.ts";
 import { serveExamples } from "./serve-examples.ts";
 import { change, openDevices, runServer } from "./two-devices.ts";
@@ -22,6 +23,8 @@ await drawImportPictures(catalog, fileURLToPath(new URL("../docs/pictures/", imp
 const modeled = await loadCatalog("demo/saltmarsh-3d");
 const figures = encodePng(await figuresPicture(modeled, "demo/saltmarsh-3d"));
 await writeFile(fileURLToPath(new URL("../docs/pictures/couriers.png", import.meta.url)), figures);
+const packed = encodePng(await packPicture());
+await writeFile(fileURLToPath(new URL("../docs/pictures/packs.png", import.meta.url)), packed);
 await writeFile(`${folder}looks.png`, encodePng(await looksPicture(catalog, "demo/saltmarsh")));
 const kite = createCharacter(catalog, { body: "reed", name: "Kite" });
 const site = await serveExamples();

@@ -6,13 +6,13 @@ import { dirname, join, resolve } from "node:path";
 import { promisify } from "node:util";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 
-const pages = ["start", "art", "catalog", "creation", "screens", "play", "saves", "rules", "tools"];
+const pages = ["start", "art", "catalog", "creation", "screens", "play", "saves", "rules", "packs", "tools"];
 
 let folder = "";
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), "mantle-docs-"));
-  await cp("demo/saltmarsh", join(folder, "demo/saltmarsh"), { recursive: true });
+  for (const each of ["saltmarsh", "packs"]) await cp(`demo/${each}`, join(folder, "demo", each), { recursive: true });
   await cp("package.json", join(folder, "package.json"));
   for (const each of ["dist", "node_modules", "schema"]) await symlink(join(process.cwd(), each), join(folder, each));
 });
@@ -50,6 +50,7 @@ describe("the guide", () => {
     ["tools", ["keepers", "rolled", "seven.png", "sheets", "keepers.ts", "couriers"]],
     ["art", ["keepers", "Felt Hat.png", "seen"]],
     ["engines", ["rolled", "sheets", "packed"]],
+    ["packs", ["fair", "four.png"]],
   ])("the commands of %s.md do what they say", async (page, expected) => {
     const place = join(folder, `of-${page}`);
     await mkdir(place);
@@ -62,7 +63,7 @@ describe("the guide", () => {
 
   test("every page is one of the list, shows a picture, and leads only to what is there", async () => {
     const contents = await readFile("docs/README.md", "utf8");
-    const listed = [...contents.matchAll(/^\| \d \| \[\w+\]\((\w+)\.md\)/gm)].map(([, page]) => page);
+    const listed = [...contents.matchAll(/^\| \d+ \| \[\w+\]\((\w+)\.md\)/gm)].map(([, page]) => page);
     expect(listed).toEqual(pages);
     for (const file of (await readdir("docs")).filter((name) => name.endsWith(".md"))) {
       const text = await readFile(join("docs", file), "utf8");

@@ -18,7 +18,7 @@ export async function readJsonFile(
   if (bytes === undefined)
     throw new MantleError(
       "unreadable-file",
-      `${name} cannot be read: there is no such file in ${folder.path}. Name a folder with a catalog.json.`,
+      `${name} cannot be read: there is no such file in ${folder.path}. Name a folder with a ${name}.`,
     );
   const text = withoutMark(bytes.toString("utf8"));
   let value: unknown;

@@ -1,8 +1,5 @@
-import type { Catalog } from "../catalog/model/catalog.ts";
+import type { CameWith, Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "./character.ts";
-
-/** The sections of which characters name entries. */
-type Section = "bodies" | "slots" | "parts" | "channels" | "ramps" | "outfits";
 
 /**
  * The character with the names of the packs that its choices come with, so that one that is not loaded some day can be asked for. Packs that are missing
@@ -16,7 +13,7 @@ export function withPacks(catalog: Catalog, character: Character): Character {
   const packs: Record<string, string> = {};
   let isAllKnown = true;
   for (const [section, id] of namedBy(character)) {
-    const pack = catalog.packs.get(catalog.cameWith.get(`${section}/${id}`) ?? "");
+    const pack = catalog.packs.get(catalog.cameWith[section].get(id) ?? "");
     if (pack !== undefined) packs[pack.id] = pack.version;
     else if (!catalog[section].has(id)) isAllKnown = false;
   }
@@ -36,7 +33,7 @@ export function missingPacks(catalog: Catalog, { catalog: { packs = {} } }: Char
 }
 
 /** Everything that a character names of a catalog. */
-function* namedBy({ body, loadout, colors, bag, concealed }: Character): Iterable<readonly [Section, string]> {
+function* namedBy({ body, loadout, colors, bag, concealed }: Character): Iterable<readonly [keyof CameWith, string]> {
   yield ["bodies", body];
   for (const worn of [loadout, concealed?.gear ?? {}])
     for (const [slot, part] of Object.entries(worn)) {

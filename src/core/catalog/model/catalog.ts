@@ -6,7 +6,7 @@ import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./draw
 import type { CatalogIds, idsOf } from "./ids.ts";
 import type { TableArt } from "./layer-art.ts";
 import type { Capsule, Mesh } from "./modeled.ts";
-import type { Pack } from "./pack.ts";
+import type { CameWith, Pack } from "./pack.ts";
 import type { Gift, Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
@@ -53,8 +53,8 @@ export interface Catalog<Ids extends CatalogIds = CatalogIds> {
   readonly tables: ReadonlyMap<string, TableArt>;
   /** The packs that are laid over it, in their order. */
   readonly packs: ReadonlyMap<string, Pack>;
-  /** The pack that an entry came with, by its section and id, `parts/lamp`; what is the catalog's own is not in it. */
-  readonly cameWith: ReadonlyMap<string, string>;
+  /** The pack that an entry came with, by its section and id; what is the catalog's own is not in it. */
+  readonly cameWith: CameWith;
   /** The parts that are given out no more. */
   readonly retired: ReadonlySet<string>;
   /** The rules as integers, for what judges loadouts. @internal */

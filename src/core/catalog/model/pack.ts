@@ -8,3 +8,8 @@ export interface Pack {
   /** The packs it is laid upon, besides the catalog. */
   readonly needs: readonly string[];
 }
+
+/** By section and id, the packs of what characters can name. */
+export type CameWith = Readonly<
+  Record<"bodies" | "slots" | "parts" | "channels" | "ramps" | "outfits", ReadonlyMap<string, string>>
+>;

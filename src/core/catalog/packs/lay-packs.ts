@@ -1,4 +1,5 @@
 import { type Problem, pointerTo } from "../../base/problem.ts";
+import { isRecord } from "../../base/schema/bounds.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import { titleFromId } from "../../base/text.ts";
 import { packIn } from "../id-form.ts";
@@ -6,7 +7,7 @@ import type { Pack } from "../model/pack.ts";
 import { type FormProblems, formProblems } from "../read/form-problems.ts";
 import { gatherSources, mapSections, type SourceFile, type Sources } from "../read/source.ts";
 import { type PackFragmentSource, type PackSource, packFragmentSchema, packSchema } from "../schema/pack-schema.ts";
-import { withArtIn } from "./art-paths.ts";
+import { artSections, withArtIn } from "./art-paths.ts";
 import { changeEntries } from "./change-entries.ts";
 import { type Ordered, orderPacks } from "./order-packs.ts";
 import { type PackFiles, packFolder } from "./pack-files.ts";
@@ -126,11 +127,9 @@ function nameOf(source: unknown, number: number): string {
 function contentIn<Content extends PackSource | PackFragmentSource>(folder: string, content: Content): Content {
   const placed = (sections: Readonly<Record<string, unknown>>) =>
     Object.fromEntries(
-      mapSections.flatMap((section) => {
+      artSections.flatMap((section) => {
         const entries = sections[section];
-        if (entries === undefined) return [];
-        const each = Object.entries(entries as Readonly<Record<string, unknown>>);
-        return [[section, Object.fromEntries(each.map(([id, entry]) => [id, withArtIn(folder, section, entry)]))]];
+        return isRecord(entries) ? [[section, withArtIn(folder, section, entries)]] : [];
       }),
     );
   const { changes } = content;

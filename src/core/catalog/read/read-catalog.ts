@@ -41,8 +41,14 @@ export interface ReadOptions {
 export function readCatalog<const Source, const Included extends Readonly<Record<string, unknown>> = Nothing>(
   source: Source,
   included?: Included,
-  options?: ReadOptions,
+  options?: ReadOptions & { readonly packs?: never },
 ): Reading<{ readonly [Kind in keyof CatalogIds]: IdsIn<Source, Included>[Kind] }>;
+/** With packs: what they add is known when they are read, and not to the compiler. */
+export function readCatalog(
+  source: unknown,
+  included: Readonly<Record<string, unknown>> | undefined,
+  options: ReadOptions,
+): Reading;
 export function readCatalog(
   source: unknown,
   included: Readonly<Record<string, unknown>> = {},

@@ -2,7 +2,7 @@ import { titleFromId } from "../../base/text.ts";
 import { compileRules } from "../compile/compile-rules.ts";
 import { compileTable } from "../compile/table-art.ts";
 import type { Catalog, Part } from "../model/catalog.ts";
-import type { Pack } from "../model/pack.ts";
+import type { CameWith, Pack } from "../model/pack.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";
 import type { CatalogSource } from "../schema/schema.ts";
 import type { BodyPoints } from "./body-points.ts";
@@ -100,7 +100,7 @@ export function readSources(
       rules,
       tables: tableArt,
       packs: new Map(packs.map((pack) => [pack.id, pack])),
-      cameWith: packs.length === 0 ? nothing : cameWith(sources),
+      cameWith: cameWith(sources),
       retired: new Set([...parts.values()].flatMap((part) => (part.retired ? [part.id] : []))),
       compiled,
     }),
@@ -108,14 +108,21 @@ export function readSources(
   };
 }
 
-const nothing: ReadonlyMap<string, string> = new Map();
-
-/** The packs of what characters can name, by section and id. */
-function cameWith(sources: Sources): ReadonlyMap<string, string> {
-  const found = new Map<string, string>();
-  for (const section of ["bodies", "slots", "parts", "channels", "ramps", "outfits"] as const)
-    for (const [id, { pack }] of sources[section]) if (pack !== undefined) found.set(`${section}/${id}`, pack);
-  return found;
+/** The packs of what characters can name. */
+function cameWith({ bodies, slots, parts, channels, ramps, outfits }: Sources): CameWith {
+  const packsIn = (entries: ReadonlyMap<string, Entry<unknown>>) => {
+    const found = new Map<string, string>();
+    for (const [id, { pack }] of entries) if (pack !== undefined) found.set(id, pack);
+    return found;
+  };
+  return {
+    bodies: packsIn(bodies),
+    slots: packsIn(slots),
+    parts: packsIn(parts),
+    channels: packsIn(channels),
+    ramps: packsIn(ramps),
+    outfits: packsIn(outfits),
+  };
 }
 
 const noPoints: BodyPoints = { table: new Map(), markers: undefined };
