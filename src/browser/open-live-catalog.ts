@@ -4,6 +4,7 @@ import { limits, parseText } from "../core/base/limits.ts";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import { type FileList, type FolderState, listFile } from "../core/catalog/file-list.ts";
 import type { Catalog, CatalogIds } from "../core/catalog/model/catalog.ts";
+import { inPack, packFolder } from "../core/catalog/packs/pack-files.ts";
 import { type FetchCatalogOptions, type FetchedCatalog, fetchCatalog } from "./fetch-catalog.ts";
 import { fetchFile } from "./fetch-file.ts";
 import type { FreshImageLoader } from "./image-loader.ts";
@@ -39,10 +40,10 @@ export async function openLiveCatalog<Ids extends CatalogIds = CatalogIds>(
   options: Omit<FetchCatalogOptions, "files"> = {},
 ): Promise<LiveCatalog<Ids>> {
   const base = new URL(url.endsWith("/") ? url : `${url}/`, globalThis.location?.href);
-  const { files, changes } = await fetchList(base, options.signal);
+  const { changes, ...listed } = await fetchList(base, options.signal);
   const queue = new EventQueue<{ change: LiveCatalog<Ids> }>();
   if (changes === undefined) {
-    const fetched = await fetchCatalog<Ids>(base.href, { ...options, files });
+    const fetched = await fetchCatalog<Ids>(base.href, withFiles(listed, base, options));
     return { ...fetched, on: (event, listener) => queue.on(event, listener), close: () => undefined };
   }
   const { showMistakes } = await import("./mistakes-panel.ts");
@@ -105,16 +106,31 @@ interface Attempt<Ids extends CatalogIds> {
 /** Fetches the catalog as it is now, or says why that cannot be. */
 async function attempt<Ids extends CatalogIds>(
   base: URL,
-  { files, mistakes }: FolderState,
+  { mistakes, ...listed }: FolderState,
   options: Omit<FetchCatalogOptions, "files">,
 ): Promise<Attempt<Ids>> {
   if (mistakes.length > 0) return { fetched: undefined, mistakes };
   try {
-    return { fetched: await fetchCatalog<Ids>(base.href, { ...options, files }), mistakes };
+    return { fetched: await fetchCatalog<Ids>(base.href, withFiles(listed, base, options)), mistakes };
   } catch (error) {
     if (error instanceof MantleError) return { fetched: undefined, mistakes: [error.message] };
     throw error;
   }
+}
+
+/** The options of a fetch, with the files of the catalog and those of its packs. */
+function withFiles(
+  { files, packs = [] }: Pick<FileList, "files" | "packs">,
+  base: URL,
+  options: Omit<FetchCatalogOptions, "files">,
+): FetchCatalogOptions {
+  const served = packs.map((id) => {
+    const folder = packFolder(id);
+    const own = files.filter((file) => file.startsWith(folder));
+    return { url: new URL(folder, base).href, files: own.map((file) => file.slice(folder.length)) };
+  });
+  const rest = files.filter((file) => inPack(file) === undefined);
+  return { ...options, files: rest, packs: [...served, ...(options.packs ?? [])] };
 }
 
 async function fetchList(base: URL, signal: AbortSignal | undefined): Promise<FileList> {

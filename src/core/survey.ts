@@ -11,7 +11,17 @@ export { comparePictures, type PictureDifference } from "./survey/compare/compar
 export { compareSources, type EntryChange, type KeyChange } from "./survey/compare/compare-sources.ts";
 // What was drawn, of every part on every body
 export { type Coverage, type PartCoverage, surveyCoverage } from "./survey/coverage.ts";
+// Why a figure looks as it does, and what rules make of parts
+export {
+  type ExplainedForm,
+  type ExplainedLayer,
+  type ExplainedLook,
+  type ExplainedRule,
+  type ExplainOptions,
+  explainLook,
+} from "./survey/explain-look.ts";
 export type { Company, Item } from "./survey/pairwise/items.ts";
 // Every two parts together that can be, on few characters
 export { type PairwiseOptions, type PairwiseSet, pairwiseSet } from "./survey/pairwise/pairwise-set.ts";
 export type { Apart } from "./survey/pairwise/why-apart.ts";
+export { type Relation, relationsOf } from "./survey/relations.ts";

@@ -15,5 +15,6 @@ export { type Backdrop, MantleStage, PickEvent } from "./stage.ts";
 export { ShowEvent } from "./show-event.ts";
 export { type Card, CardEvent, type DrawCard } from "./card.ts";
 export { MantleCards } from "./option-cards.ts";
+export type { Inspected, LayerEvent, MantleInspect } from "./inspect.ts";
 export type { ElementProps, EventsOf, ListenersOf, MantleElements, MantleTags, PropertiesOf } from "./jsx.ts";
 export { englishScreenTexts, type ScreenLanguage, type ScreenText, type ScreenTexts } from "./texts.ts";

@@ -1,6 +1,7 @@
 import type { LitElement } from "lit";
 import type {} from "./equipment-screen.ts";
 import type {} from "./fitting-screen.ts";
+import type {} from "./inspect.ts";
 import type {} from "./option-cards.ts";
 import type {} from "./roster-screen.ts";
 import type {} from "./seats-screen.ts";

@@ -20,7 +20,7 @@ export class PackFolders {
   async #read(): Promise<ReadonlyMap<string, CatalogFolder>> {
     const found = await Promise.all(
       this.#all.map(async (folder) => {
-        const id = await idIn(folder);
+        const id = await idOfPack(folder);
         return id === undefined ? [] : [[id, folder] as const];
       }),
     );
@@ -30,7 +30,7 @@ export class PackFolders {
 }
 
 /** The id that the `pack.json` of a folder has. What is wrong with that file is said where it is read whole. */
-async function idIn(folder: CatalogFolder): Promise<string | undefined> {
+export async function idOfPack(folder: CatalogFolder): Promise<string | undefined> {
   try {
     const bytes = await folder.read("pack.json", { bytes: limits.catalogLength });
     const id: unknown = Object(JSON.parse(bytes?.toString("utf8") ?? "null")).id;

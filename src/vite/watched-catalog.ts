@@ -2,9 +2,11 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { sep } from "node:path";
 import { describeProblem } from "../core/base/format.ts";
 import { english } from "../core/base/messages/english.ts";
+import { englishArt } from "../core/base/messages/english-art.ts";
 import { MantleError } from "../core/base/problem.ts";
 import { type FileList, type FolderState, listFile } from "../core/catalog/file-list.ts";
 import { CatalogFolder } from "../node/catalog-folder.ts";
+import { type CatalogPlace, folderOf, packsOf } from "../node/catalog-place.ts";
 import { inspectCatalog } from "../node/load-catalog.ts";
 import { listFiles } from "./list-files.ts";
 
@@ -25,7 +27,7 @@ const types: Readonly<Record<string, string>> = {
 
 /** A catalog folder that is served while somebody works in it. */
 export class WatchedCatalog {
-  readonly #path: string;
+  readonly #place: CatalogPlace;
   readonly #warn: (warning: string) => void;
   readonly #listeners = new Set<ServerResponse>();
   #waiting: NodeJS.Timeout | undefined;
@@ -33,14 +35,14 @@ export class WatchedCatalog {
   #changes = 0;
 
   /** @param warn - called with what is wrong, for the terminal. */
-  constructor(path: string, warn: (warning: string) => void) {
-    this.#path = path;
+  constructor(place: CatalogPlace, warn: (warning: string) => void) {
+    this.#place = place;
     this.#warn = warn;
   }
 
   /** Takes note that a file changed; of another folder, it does nothing. */
   changed(file: string): void {
-    if (!file.startsWith(this.#path + sep)) return;
+    if (![folderOf(this.#place), ...packsOf(this.#place)].some((folder) => file.startsWith(folder + sep))) return;
     clearTimeout(this.#waiting);
     this.#waiting = setTimeout(() => void this.#sendToAll(), together);
   }
@@ -75,7 +77,7 @@ export class WatchedCatalog {
 
   async #read(path: string): Promise<Buffer | undefined> {
     try {
-      return await new CatalogFolder(this.#path).read(path, { bytes: Number.POSITIVE_INFINITY });
+      return await new CatalogFolder(this.#place).read(path, { bytes: Number.POSITIVE_INFINITY });
     } catch (error) {
       // Nothing outside of the folder is served.
       if (error instanceof MantleError) return undefined;
@@ -84,7 +86,7 @@ export class WatchedCatalog {
   }
 
   async #list(): Promise<string> {
-    const list: FileList = { mantle: "files/1", files: await listFiles(this.#path), changes: changesPath };
+    const list: FileList = { mantle: "files/1", ...(await listFiles(this.#place)), changes: changesPath };
     return JSON.stringify(list);
   }
 
@@ -107,15 +109,15 @@ export class WatchedCatalog {
   }
 
   async #state(): Promise<FolderState> {
-    const [files, mistakes] = await Promise.all([listFiles(this.#path), this.#mistakes()]);
-    return { files, mistakes };
+    const [listed, mistakes] = await Promise.all([listFiles(this.#place), this.#mistakes()]);
+    return { ...listed, mistakes };
   }
 
   async #mistakes(): Promise<readonly string[]> {
     try {
-      const { problems } = await inspectCatalog(this.#path);
+      const { problems } = await inspectCatalog(this.#place);
       const errors = problems.filter(({ severity }) => severity === "error");
-      return errors.map((problem) => describeProblem(problem, english));
+      return errors.map((problem) => describeProblem(problem, { ...english, ...englishArt }));
     } catch (error) {
       if (error instanceof MantleError) return [error.message];
       throw error;

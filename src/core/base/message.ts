@@ -5,7 +5,7 @@ import type { Text } from "./text.ts";
 
 type Problems = typeof loadouts.problems & typeof documents.problems & typeof art.problems;
 type Fixes = typeof loadouts.fixes & typeof documents.fixes & typeof art.fixes;
-type Phrases = typeof loadouts.phrases & typeof documents.phrases;
+type Phrases = typeof loadouts.phrases & typeof documents.phrases & typeof art.phrases;
 type Sentences = Problems & Fixes & Phrases;
 
 /** The codes of findings. */
@@ -30,7 +30,7 @@ export interface Message<Code extends MessageCode = MessageCode> {
 }
 
 /** The codes of what is looked at while a game is made, and no player meets. */
-export type ArtCode = keyof (typeof art.problems & typeof art.fixes);
+export type ArtCode = keyof (typeof art.problems & typeof art.fixes & typeof art.phrases);
 
 /** Sentences by code: those of a language, as far as players meet them. */
 export type Messages = Readonly<Record<Exclude<MessageCode, ArtCode>, string>>;

@@ -89,7 +89,8 @@ export function lookOf(
     return { ...lookLayer(catalog, body, layer, worn), recolor, side };
   };
   const bare = catalog.slots.has("body") ? noOne : { slot: "body", part: undefined };
-  const isShown = (layer: Layer | Mesh, owner: Owner = bare) => isInForm(layer, form) && !isHidden(layer, owner, worn);
+  const isShown = (layer: Layer | Mesh, owner: Owner = bare) =>
+    isInForm(layer, form) && hiderOf(layer, owner, worn) === undefined;
   const layers = [
     ...(form?.layers ?? body.layers).filter((layer) => isShown(layer)).map((layer) => draw(layer)),
     ...worn.flatMap((each) =>
@@ -156,7 +157,7 @@ function scaled(capsule: Capsule | undefined, by: number): Capsule | undefined {
 const noAnimations: ReadonlyMap<string, string> = new Map();
 
 /** What is worn and not concealed by an outfit, with what the form shows instead. */
-function shownParts(catalog: Catalog, character: Character, form: Form | undefined): readonly Worn[] {
+export function shownParts(catalog: Catalog, character: Character, form: Form | undefined): readonly Worn[] {
   const all = wornParts(catalog, character);
   const concealed = concealedGear(catalog, character);
   const worn = concealed.size === 0 ? all : all.filter(({ slot }) => !concealed.has(slot));
@@ -170,18 +171,20 @@ function shownParts(catalog: Catalog, character: Character, form: Form | undefin
 }
 
 /** Who has a layer or a mesh: a part in a slot, or the body. */
-type Owner = { readonly slot: string; readonly part: Part | undefined };
+export type Owner = { readonly slot: string; readonly part: Part | undefined };
 
 /** Of a body whose layers cannot be hidden, since a slot has its name. */
 const noOne: Owner = { slot: "", part: undefined };
 
-function isInForm({ forms, notForms }: Layer | Mesh, form: Form | undefined): boolean {
+/** Whether a layer is one of a form, or of none where none is active. */
+export function isInForm({ forms, notForms }: Layer | Mesh, form: Form | undefined): boolean {
   if (forms !== undefined && (form === undefined || !forms.includes(form.id))) return false;
   return form === undefined || !notForms.includes(form.id);
 }
 
-function isHidden(layer: Layer | Mesh, { slot, part }: Owner, worn: readonly Worn[]): boolean {
-  return worn.some(
+/** The worn part that hides a layer, if one does. */
+export function hiderOf(layer: Layer | Mesh, { slot, part }: Owner, worn: readonly Worn[]): Worn | undefined {
+  return worn.find(
     (other) =>
       other.part !== part &&
       other.part.hides.some((hidden) => hidden.slot === slot && (hidden.group ?? layer.group) === layer.group),
@@ -192,7 +195,7 @@ function isHidden(layer: Layer | Mesh, { slot, part }: Owner, worn: readonly Wor
  * Where a layer is shown, `undefined` for nowhere. In a mirrored facing a part drawn for both hands shows its other hand's layer,
  * whose mirror image is this hand: so what is in the left hand stays in the left hand.
  */
-function sideOf(layer: Layer, { slot, part }: Worn, { rig }: Body): LookLayer["side"] | undefined {
+export function sideOf(layer: Layer, { slot, part }: Worn, { rig }: Body): LookLayer["side"] | undefined {
   if (layer.in === undefined) return "both";
   const twin = rig.twins.get(slot);
   const isForBoth = twin !== undefined && part.layers.some((other) => other.in === twin);

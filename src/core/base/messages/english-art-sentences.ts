@@ -246,3 +246,18 @@ export const fixes = {
   "mend-skeleton-posed": "Bring it into the pose of the rig, and bind it again.",
   "make-normal": "Merge it into another layer, or set it to normal.",
 } as const;
+
+/** Why a layer does not show. */
+export const phrases = {
+  "concealed-by": 'Outfit "{outfit}" conceals it.',
+  "form-has-own-art": 'Form "{form}" has other pictures of the body.',
+  "form-shows-another": 'Form "{form}" shows something else there.',
+  "for-other-slot": 'It is for slot "{slot}".',
+  "for-other-form": "It is shown in {forms:or}.",
+  "not-in-form": 'It is not shown in form "{form}".',
+  "hidden-by": '"{part}" hides it.',
+  "for-other-hand": "In this facing the layer for the other hand is shown.",
+  "not-drawn-for": 'It is not drawn for "{animation}".',
+  "nothing-in-frame": "Nothing of it is in this frame.",
+  "point-not-seen": 'The point "{point}" is not seen in this frame.',
+} as const;

@@ -3,7 +3,7 @@
  *
  * @module zealous-mantle/english/art
  */
-import { fixes, problems } from "./english-art-sentences.ts";
+import { fixes, phrases, problems } from "./english-art-sentences.ts";
 
 /** The sentences about what is looked at while a game is made, in English. */
-export const englishArt = { ...problems, ...fixes } as const;
+export const englishArt = { ...problems, ...fixes, ...phrases } as const;

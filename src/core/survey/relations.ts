@@ -1,0 +1,101 @@
+import { getOrInsert } from "../base/get-or-insert.ts";
+import type { Message } from "../base/message.ts";
+import type { Text } from "../base/text.ts";
+import type { Catalog, Condition, Part, Pattern, Rule } from "../catalog/model/catalog.ts";
+import { matches } from "../rules/condition.ts";
+import { ruleMessages } from "../rules/spoken-kinds.ts";
+
+/** What a rule makes of two parts. */
+export interface Relation {
+  /** `excludes`: they are never worn together. `displaces`: putting on one takes off the other. `needs`: `from` asks for `to`, or for one of several. */
+  readonly kind: "excludes" | "displaces" | "needs";
+  readonly from: string;
+  readonly to: string;
+  /** The number of the rule. */
+  readonly rule: number;
+  /** The rule as sentences, and what its author says of it. */
+  readonly because: readonly Message[];
+  readonly say: Text | undefined;
+}
+
+/**
+ * Lists what rules make of parts, two by two: who excludes, displaces and needs whom. Parts that go in one and the same slot alone are left out, since they are never
+ * together anyway.
+ *
+ * @param about - a part: only what concerns it is listed.
+ * @example
+ * relationsOf(catalog, "hood-up").map(({ kind, to }) => `${kind} ${to}`) // → ["displaces storm-hat", …]
+ */
+export function relationsOf(catalog: Catalog, about?: string): readonly Relation[] {
+  const members = membersIn(catalog);
+  const found = new Map<string, Relation>();
+  for (const rule of catalog.rules) {
+    for (const { kind, one, other } of pairsOf(rule, members)) {
+      const [from, to] = about === other.id && kind !== "needs" ? [other.id, one.id] : [one.id, other.id];
+      if (from === to || (about !== undefined && from !== about && to !== about)) continue;
+      if (kind !== "needs" && shareOnlySlot(one, other)) continue;
+      const key = kind === "needs" ? `${rule.number} ${from} ${to}` : `${rule.number} ${[from, to].sort().join(" ")}`;
+      getOrInsert(found, key, () => ({
+        kind,
+        from,
+        to,
+        rule: rule.number,
+        because: ruleMessages(rule),
+        say: rule.say,
+      }));
+    }
+  }
+  return [...found.values()];
+}
+
+/** The parts of a pattern, each found once. */
+type Members = (pattern: Pattern) => readonly Part[];
+
+function membersIn({ parts }: Catalog): Members {
+  const known = new Map<string, readonly Part[]>();
+  return (pattern) =>
+    getOrInsert(known, `${pattern.kind}:${pattern.id}`, () =>
+      [...parts.values()].filter((part) => part.slots.some((slot) => matches(pattern, { slot, part, issued: false }))),
+    );
+}
+
+interface Pair {
+  readonly kind: Relation["kind"];
+  readonly one: Part;
+  readonly other: Part;
+}
+
+function* pairsOf(rule: Rule, members: Members): Iterable<Pair> {
+  if (rule.kind === "never") {
+    const kind = rule.then === "displace" ? "displaces" : "excludes";
+    for (const [at, first] of rule.patterns.entries())
+      for (const second of rule.patterns.slice(at + 1)) yield* between(kind, members(first), members(second));
+  } else if (rule.kind === "count" && rule.atMost === 1) {
+    const all = members(rule.of);
+    for (const [at, one] of all.entries()) yield* between("excludes", [one], all.slice(at + 1));
+  } else if (rule.kind === "needs") yield* between("needs", named(rule.when, members), named(rule.needs, members));
+}
+
+function* between(kind: Pair["kind"], ones: readonly Part[], others: readonly Part[]): Iterable<Pair> {
+  for (const one of ones) for (const other of others) yield { kind, one, other };
+}
+
+/** The parts that make a condition hold. What must not be is none of them. */
+function named(condition: Condition, members: Members): readonly Part[] {
+  switch (condition.kind) {
+    case "any":
+    case "all":
+      return condition.of.flatMap((each) => named(each, members));
+    case "part":
+    case "tag":
+    case "slot":
+      return members({ kind: condition.kind, id: condition.id });
+    default:
+      return [];
+  }
+}
+
+function shareOnlySlot(one: Part, other: Part): boolean {
+  const [slot] = one.slots;
+  return one.slots.length === 1 && other.slots.length === 1 && slot === other.slots[0];
+}
