@@ -1,6 +1,7 @@
 import { fileURLToPath } from "node:url";
 import { defineConfig, type Plugin } from "vite";
 import { theme } from "../src/elements/theme.ts";
+import { serveCatalogs } from "../src/vite/index.ts";
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
@@ -27,8 +28,11 @@ const sharedHead: Plugin = {
   },
 };
 
+/** The demo, with its pack laid over it: what the workbench opens, live while somebody changes it. */
+const laid = { folder: here("../demo/saltmarsh"), packs: [here("../demo/packs/frost-fair")] };
+
 export default defineConfig({
-  plugins: [sharedHead],
+  plugins: [sharedHead, serveCatalogs({ "catalogs/saltmarsh": laid })],
   root: here("."),
   base: "./",
   cacheDir: here("../node_modules/.vite"),
@@ -75,6 +79,7 @@ export default defineConfig({
         "market/index.html",
         "flats/index.html",
         "diorama/index.html",
+        "workbench/index.html",
       ].map(here),
     },
   },

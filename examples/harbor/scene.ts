@@ -3,6 +3,7 @@ import { type Action, type CanvasPainter, type Controls, isInputTaken } from "ze
 import { contextOf, make } from "../shared/dom.ts";
 import { darken, glow } from "../shared/night.ts";
 import { catalog, inWords, loader } from "../shared/saltmarsh.ts";
+import { inspectSeat } from "./inspect-seat.ts";
 import { type Place, places, type Thing } from "./places.ts";
 
 /** What every scene works with. */
@@ -55,6 +56,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
   // Who stands here already keeps their place; only who moves them is another, when control passes.
   let beside: Body | undefined = place.bystander && { ...place.bystander };
   const bystander = beside && openFigure({ session, seat: 2, loader, animation: "idle", at: beside });
+  inspectSeat(seat, figure);
   let stamina = strongest;
   let goal: { x: number; y: number } | undefined;
 

@@ -12,6 +12,7 @@ export {
 } from "./canvas-painter.ts";
 export { type FetchCatalogOptions, type FetchedCatalog, fetchCatalog } from "./fetch-catalog.ts";
 export type { ServedPack } from "./served-folder.ts";
+export { listServed, type ServedFiles } from "./list-served.ts";
 export { type LiveCatalog, openLiveCatalog } from "./open-live-catalog.ts";
 export { type FreshImageLoader, type ImageLoader, imageLoader } from "./image-loader.ts";
 export { type Input, type InputOptions, isInputTaken, openInput } from "./input/open-input.ts";

@@ -1,13 +1,11 @@
 import { badCatalog } from "../core/base/bad-catalog.ts";
 import { EventQueue } from "../core/base/event-queue.ts";
-import { limits, parseText } from "../core/base/limits.ts";
 import { MantleError, type Problem } from "../core/base/problem.ts";
-import { type FileList, type FolderState, listFile } from "../core/catalog/file-list.ts";
+import type { FolderState } from "../core/catalog/file-list.ts";
 import type { Catalog, CatalogIds } from "../core/catalog/model/catalog.ts";
-import { inPack, packFolder } from "../core/catalog/packs/pack-files.ts";
 import { type FetchCatalogOptions, type FetchedCatalog, fetchCatalog } from "./fetch-catalog.ts";
-import { fetchFile } from "./fetch-file.ts";
 import type { FreshImageLoader } from "./image-loader.ts";
+import { fetchList, filesOf } from "./list-served.ts";
 
 /** A catalog as it is now: while somebody works in its folder, it goes on with what they change. */
 export interface LiveCatalog<Ids extends CatalogIds = CatalogIds> {
@@ -43,7 +41,7 @@ export async function openLiveCatalog<Ids extends CatalogIds = CatalogIds>(
   const { changes, ...listed } = await fetchList(base, options.signal);
   const queue = new EventQueue<{ change: LiveCatalog<Ids> }>();
   if (changes === undefined) {
-    const fetched = await fetchCatalog<Ids>(base.href, withFiles(listed, base, options));
+    const fetched = await fetchCatalog<Ids>(base.href, { ...options, ...filesOf(listed, base, options.packs) });
     return { ...fetched, on: (event, listener) => queue.on(event, listener), close: () => undefined };
   }
   const { showMistakes } = await import("./mistakes-panel.ts");
@@ -111,36 +109,12 @@ async function attempt<Ids extends CatalogIds>(
 ): Promise<Attempt<Ids>> {
   if (mistakes.length > 0) return { fetched: undefined, mistakes };
   try {
-    return { fetched: await fetchCatalog<Ids>(base.href, withFiles(listed, base, options)), mistakes };
+    return {
+      fetched: await fetchCatalog<Ids>(base.href, { ...options, ...filesOf(listed, base, options.packs) }),
+      mistakes,
+    };
   } catch (error) {
     if (error instanceof MantleError) return { fetched: undefined, mistakes: [error.message] };
     throw error;
   }
-}
-
-/** The options of a fetch, with the files of the catalog and those of its packs. */
-function withFiles(
-  { files, packs = [] }: Pick<FileList, "files" | "packs">,
-  base: URL,
-  options: Omit<FetchCatalogOptions, "files">,
-): FetchCatalogOptions {
-  const served = packs.map((id) => {
-    const folder = packFolder(id);
-    const own = files.filter((file) => file.startsWith(folder));
-    return { url: new URL(folder, base).href, files: own.map((file) => file.slice(folder.length)) };
-  });
-  const rest = files.filter((file) => inPack(file) === undefined);
-  return { ...options, files: rest, packs: [...served, ...(options.packs ?? [])] };
-}
-
-async function fetchList(base: URL, signal: AbortSignal | undefined): Promise<FileList> {
-  const url = new URL(listFile, base).href;
-  const advice = "Serve the folder by serveCatalogs of zealous-mantle/vite, or open a plain one by fetchCatalog.";
-  const bytes = await fetchFile(listFile, url, { code: "missing-file", signal }).catch((error: unknown) => {
-    if (error instanceof MantleError) throw new MantleError("missing-file", `${error.message} ${advice}`);
-    throw error;
-  });
-  const parsed = parseText(new TextDecoder().decode(bytes), limits.catalogLength);
-  if (parsed.ok && Object(parsed.value).mantle === "files/1") return parsed.value as FileList;
-  throw new MantleError("missing-file", `"${listFile}" at ${url} is no list of files. ${advice}`);
 }

@@ -53,7 +53,7 @@ export const inspectStyle = css`
   }
   .layers li {
     display: grid;
-    grid-template-columns: 36px minmax(0, 1fr);
+    grid-template-columns: 44px minmax(0, 1fr);
     gap: 8px;
     padding: 4px 0;
     border-top: 1px solid var(--line);

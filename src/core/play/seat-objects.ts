@@ -32,6 +32,9 @@ function seatObject(seating: Seating, number: number): Seat {
     get problems() {
       return seating.problemsAt(number);
     },
+    get signals() {
+      return seating.signalsAt(number);
+    },
     take: (id) => seating.take(number, id),
     free: () => seating.free(number),
     signal: (more) => seating.signal(more, number),

@@ -50,6 +50,8 @@ export interface Seat<Ids extends CatalogIds = CatalogIds> {
   readonly look: Look<Ids> | undefined;
   /** What is wrong with what they wear, as the game stands; the same list until something changes. */
   readonly problems: readonly LoadoutProblem[];
+  /** The signals by which they look and are judged: those of the seat before those of the session. */
+  readonly signals: SignalsOf<Ids, Signal>;
   /**
    * Seats a character of the roster here. Taking the one that sits here already changes nothing.
    *

@@ -1,0 +1,24 @@
+import { decodePng, surveyArt } from "zealous-mantle/authoring";
+import { fetchCatalog, listServed } from "zealous-mantle/browser";
+import { pairwiseSet } from "zealous-mantle/survey";
+import type { Asked, Told } from "./tasks.ts";
+
+/** Does what takes seconds beside the page. */
+self.onmessage = async ({ data: { task, url } }: MessageEvent<Asked>) => {
+  const tell = (told: Told) => self.postMessage(told);
+  const { catalog } = await fetchCatalog(url, await listServed(url));
+  if (task === "pairs") {
+    const { characters, least, pairs, apart } = pairwiseSet(catalog);
+    tell({ task, characters, least, pairs, apart });
+    return;
+  }
+  const load = async (path: string) => {
+    const response = await fetch(new URL(path, url));
+    return response.ok ? decodePng(new Uint8Array(await response.arrayBuffer())) : undefined;
+  };
+  const problems = await surveyArt(catalog, load, {
+    draw: true,
+    progress: (done, total) => tell({ task: "progress", done, total }),
+  });
+  tell({ task, problems });
+};
