@@ -27,7 +27,9 @@ export function readDropped(bench: Bench, name: string, bytes: Uint8Array): Drop
   const found = /\.ora$/i.test(name)
     ? readDrawing(name, bytes, rig, { slots })
     : readSheet(name, decodePng(bytes), rig, { cell: rig.frame });
-  const like = part?.layers.find(({ channel }) => channel !== undefined);
+  // Trimmings lie before and behind what a part is made of.
+  const colored = part?.layers.filter(({ channel }) => channel !== undefined) ?? [];
+  const like = colored[Math.floor(colored.length / 2)];
   const depths = part?.layers.filter(({ channel }) => channel === like?.channel).map(({ depth }) => depth?.rest ?? 0);
   // Nothing of the catalog is called so.
   const parts = found.parts.map((each) => ({ ...each, name: `Dropped ${each.name}` }));
