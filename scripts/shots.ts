@@ -43,9 +43,12 @@ async function press(...selectors: readonly string[]): Promise<void> {
 }
 const card = (id: string) => `[data-card="${id}"]`;
 
-await page.goto(`${site.url}/contact/`);
-await page.waitForSelector("body[data-ready=reed]", { timeout: 120_000 });
-await shoot("contact-sheet");
+await page.goto(`${site.url}/workbench/?part=frost-fair.fur-stole`);
+await page.waitForSelector("body[data-open]", { timeout: 120_000 });
+await page.getByLabel("Movement").selectOption("walk");
+await press("text=On somebody", "text=West", ".strip button:nth-child(2)");
+await page.mouse.move(0, 0);
+await shoot("workbench");
 
 await page.goto(`${site.url}/import/`);
 await page.waitForSelector("body[data-ready='0']");

@@ -43,7 +43,7 @@ const jobs: readonly Job[] = [
     goal: 40.5,
   },
   { name: "packs", imports: 'export * from "zealous-mantle/packs"', ceiling: 31.5, goal: 31.5 },
-  { name: "seeing everything at once", imports: 'export * from "zealous-mantle/survey"', ceiling: 47, goal: 47 },
+  { name: "seeing everything at once", imports: 'export * from "zealous-mantle/survey"', ceiling: 50, goal: 50 },
   { name: "the atlas", imports: 'export * from "zealous-mantle/atlas"', ceiling: 12, goal: 12 },
   { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },
   { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },

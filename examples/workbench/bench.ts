@@ -51,6 +51,7 @@ export class Bench {
     if (rig === undefined) return;
     this.choice = {
       ...next,
+      part: this.catalog.parts.has(next.part ?? "") ? next.part : undefined,
       animation: rig.animations.has(next.animation) ? next.animation : first(rig.animations),
       facing: rig.facings.has(next.facing) ? next.facing : first(rig.facings),
       frame: choice.animation === undefined ? next.frame : (choice.frame ?? 0),
@@ -62,11 +63,8 @@ export class Bench {
   update(catalog: Catalog, loader: FreshImageLoader): void {
     this.catalog = catalog;
     this.loader = loader;
-    const { part, body } = this.choice;
-    this.choose({
-      part: part !== undefined && catalog.parts.has(part) ? part : undefined,
-      body: catalog.bodies.has(body) ? body : first(catalog.bodies),
-    });
+    const { body } = this.choice;
+    this.choose({ body: catalog.bodies.has(body) ? body : first(catalog.bodies) });
   }
 
   on(listener: () => void): () => void {

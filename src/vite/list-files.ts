@@ -1,9 +1,8 @@
 import { glob } from "tinyglobby";
 import { listFile } from "../core/catalog/file-list.ts";
 import { packFolder } from "../core/catalog/packs/pack-files.ts";
-import { CatalogFolder } from "../node/catalog-folder.ts";
+import { CatalogFolder, idOfPack } from "../node/catalog-folder.ts";
 import { type CatalogPlace, folderOf, packsOf } from "../node/catalog-place.ts";
-import { idOfPack } from "../node/pack-folders.ts";
 
 /** What belongs to a catalog in its folder. What artists draw in stays where it is. */
 const kinds = ["json", "png", "jpg", "jpeg", "glb", "gltf", "bin"];
