@@ -32,7 +32,10 @@ const sharedHead: Plugin = {
 const laid = { folder: here("../demo/saltmarsh"), packs: [here("../demo/packs/frost-fair")] };
 
 export default defineConfig({
-  plugins: [sharedHead, serveCatalogs({ "catalogs/saltmarsh": laid })],
+  plugins: [
+    sharedHead,
+    serveCatalogs({ "catalogs/saltmarsh": laid, "catalogs/saltmarsh-3d": here("../demo/saltmarsh-3d") }),
+  ],
   root: here("."),
   base: "./",
   cacheDir: here("../node_modules/.vite"),
@@ -44,6 +47,7 @@ export default defineConfig({
       { find: /^zealous-mantle\/import$/, replacement: here("../src/core/import.ts") },
       { find: /^zealous-mantle\/judge$/, replacement: here("../src/core/judge.ts") },
       { find: /^zealous-mantle\/atlas$/, replacement: here("../src/core/atlas.ts") },
+      { find: /^zealous-mantle\/model$/, replacement: here("../src/core/model.ts") },
       { find: /^zealous-mantle\/packs$/, replacement: here("../src/core/packs.ts") },
       { find: /^zealous-mantle\/survey$/, replacement: here("../src/core/survey.ts") },
       { find: /^zealous-mantle\/sync$/, replacement: here("../src/core/sync.ts") },

@@ -8,6 +8,7 @@ import {
   resolveLook,
 } from "zealous-mantle";
 import type { FreshImageLoader } from "zealous-mantle/browser";
+import { Drawer } from "./drawer.ts";
 
 /** What is on the bench. */
 export interface Choice {
@@ -26,12 +27,17 @@ export interface Choice {
 export class Bench {
   catalog: Catalog;
   loader: FreshImageLoader;
+  drawer: Drawer;
   choice: Choice;
+  readonly #url: string;
   readonly #listeners = new Set<() => void>();
 
-  constructor(catalog: Catalog, loader: FreshImageLoader) {
+  /** @param url - of the folder of the catalog. */
+  constructor(catalog: Catalog, loader: FreshImageLoader, url: string) {
     this.catalog = catalog;
     this.loader = loader;
+    this.#url = url;
+    this.drawer = new Drawer(loader, url);
     const [body] = catalog.bodies.values();
     if (body === undefined) throw new Error("The catalog has no body");
     this.choice = {
@@ -63,6 +69,7 @@ export class Bench {
   update(catalog: Catalog, loader: FreshImageLoader): void {
     this.catalog = catalog;
     this.loader = loader;
+    this.drawer = new Drawer(loader, this.#url);
     const { body } = this.choice;
     this.choose({ body: catalog.bodies.has(body) ? body : first(catalog.bodies) });
   }

@@ -1,7 +1,6 @@
 import "../../src/elements/inspect.ts";
 import {
   animationOf,
-  celsAt,
   composeFrame,
   type Look,
   type Moment,
@@ -15,6 +14,7 @@ import type { LayerEvent } from "zealous-mantle/elements";
 import { contextOf, make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
 import { chips } from "./chips.ts";
+import type { DrawFrame } from "./drawer.ts";
 import { replaceKeepingFocus } from "./keep-focus.ts";
 
 /** How many frames before and after are seen through. */
@@ -39,6 +39,8 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
     make("aside", {}, inspect),
   );
   let started = performance.now();
+  let draw: DrawFrame | undefined;
+  let shown: Look | undefined;
 
   const momentAt = (look: Look, frame: number): Moment => {
     const { animation, facing } = bench.choice;
@@ -89,11 +91,14 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
   }
 
   /** One frame of the figure, or of the layer that is pointed at, as a picture. */
-  function picture(look: Look, frame: number, alone = false): HTMLCanvasElement {
+  function picture(look: Look, frame: number, scale = 1, alone = false): HTMLCanvasElement {
     const only = alone
       ? look.layers.filter((layer) => layer.images[0] === pointed.layer && layer.part === pointed.part)
       : look.layers;
-    return canvasOf(composeFrame({ ...look, layers: only }, bench.loader.images, momentAt(look, frame)));
+    const at = momentAt(look, frame);
+    return canvasOf(
+      alone || draw === undefined ? composeFrame({ ...look, layers: only }, bench.loader.images, at) : draw(at, scale),
+    );
   }
 
   function paint(look: Look): void {
@@ -110,11 +115,11 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
     const { frame } = bench.choice;
     if (options.onion && !options.playing)
       for (let by = seenThrough; by > 0; by -= 1) {
-        lay(context, tinted(picture(look, frame - by), colors.before), 0.42 / by);
-        lay(context, tinted(picture(look, frame + by), colors.after), 0.42 / by);
+        lay(context, tinted(picture(look, frame - by, scale), colors.before), 0.42 / by);
+        lay(context, tinted(picture(look, frame + by, scale), colors.after), 0.42 / by);
       }
-    lay(context, picture(look, frame), pointed.layer === undefined ? 1 : 0.25);
-    if (pointed.layer !== undefined) lay(context, picture(look, frame, true), 1);
+    lay(context, picture(look, frame, scale), pointed.layer === undefined ? 1 : 0.25);
+    if (pointed.layer !== undefined) lay(context, picture(look, frame, scale, true), 1);
     if (options.points) markPoints(context, look, momentAt(look, frame), scale);
     const { animation, facing } = bench.choice;
     canvas.setAttribute(
@@ -142,10 +147,12 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
   }
 
   async function update(): Promise<void> {
-    const { look, loader } = bench;
+    const { look } = bench;
     replaceKeepingFocus(controls, ...controlsFor());
-    await loader.load(look);
+    const prepared = await bench.drawer.prepare(look);
     if (bench.look.key !== look.key) return;
+    draw = prepared;
+    shown = look;
     drawStrip(look);
     paint(look);
     inspect.figure = { catalog: bench.catalog, character: bench.character, moment: momentAt(look, bench.choice.frame) };
@@ -160,12 +167,7 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
     const whole = steps.reduce((sum, { duration }) => sum + duration, 0);
     const time = ((now - started) / 1000) % whole;
     const at = steps.findLastIndex((step) => step.time <= time);
-    if (
-      at === bench.choice.frame ||
-      celsAt(look, momentAt(look, at)).some(({ image }) => !bench.loader.images.has(image))
-    )
-      return;
-    bench.choose({ frame: at });
+    if (at !== bench.choice.frame) bench.choose({ frame: at });
   }
 
   canvas.onkeydown = ({ key }) => {
@@ -176,16 +178,19 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
   inspect.addEventListener("mantle-layer", ({ layer }: LayerEvent) => {
     pointed.layer = layer?.because === undefined ? layer?.image : undefined;
     pointed.part = layer?.part;
-    paint(bench.look);
+    if (shown !== undefined) paint(shown);
   });
-  window.addEventListener("resize", () => paint(bench.look));
+  window.addEventListener("resize", () => shown !== undefined && paint(shown));
   requestAnimationFrame(run);
   return { element, update };
 }
 
+/** Lays a picture on the whole table, however many pixels it has. */
 function lay(context: CanvasRenderingContext2D, picture: CanvasImageSource, opacity: number): void {
+  const { a } = context.getTransform();
+  const [width, height] = [context.canvas.width / a, context.canvas.height / a];
   context.globalAlpha = opacity;
-  context.drawImage(picture, 0, 0);
+  context.drawImage(picture, 0, 0, width, height);
   context.globalAlpha = 1;
 }
 

@@ -1,13 +1,4 @@
-import {
-  type Character,
-  composeFrame,
-  format,
-  type Message,
-  resolveLook,
-  textIn,
-  titlesIn,
-  wornParts,
-} from "zealous-mantle";
+import { type Character, format, type Message, resolveLook, textIn, titlesIn, wornParts } from "zealous-mantle";
 import { canvasOf } from "zealous-mantle/browser";
 import { english } from "zealous-mantle/english";
 import type { Item } from "zealous-mantle/survey";
@@ -46,20 +37,20 @@ export class PairSheet {
       );
     this.#found ??= doBeside("pairs", this.#url);
     const found = await this.#found;
-    const { catalog, loader, part } = this.#bench;
+    const { catalog, drawer, part } = this.#bench;
     const wears = (character: Character) =>
       part !== undefined && wornParts(catalog, character).some((each) => each.part === part);
     const shown = part === undefined ? found.characters : found.characters.filter(wears);
     const figures = await Promise.all(
       shown.map(async (character) => {
         const look = resolveLook(catalog, character);
-        await loader.load(look);
+        const draw = await drawer.prepare(look);
         const [animation = ""] = look.rig.animations.keys();
         const [facing = ""] = look.rig.facings.keys();
         const button = make(
           "button",
           { type: "button", className: "person" },
-          canvasOf(composeFrame(look, loader.images, { animation, facing, time: 0 })),
+          canvasOf(draw({ animation, facing, time: 0 })),
           character.name,
         );
         button.onclick = () => {

@@ -1,16 +1,17 @@
-import { animationOf, type Catalog, composeFrame, type Image, resolveLook, runOf, textIn } from "zealous-mantle";
-import { canvasOf, type FreshImageLoader, fetchCatalog, listServed } from "zealous-mantle/browser";
+import { animationOf, type Catalog, type Image, resolveLook, runOf, textIn } from "zealous-mantle";
+import { canvasOf, fetchCatalog, listServed } from "zealous-mantle/browser";
 import { laidSources, layPacks } from "zealous-mantle/packs";
 import { comparePictures, compareSources, type EntryChange } from "zealous-mantle/survey";
 import { make } from "../shared/dom.ts";
 import { type Bench, wearing } from "./bench.ts";
+import { Drawer } from "./drawer.ts";
 import { contentsOf, packsAt } from "./served-contents.ts";
 
 /** The older version: another catalog, or the same without its packs. */
 interface Older {
   readonly title: string;
   readonly catalog: Catalog;
-  readonly loader: FreshImageLoader;
+  readonly drawer: Drawer;
   readonly changes: readonly EntryChange[];
 }
 
@@ -74,11 +75,11 @@ export class Versions {
   }
 
   /** Before, after, and what differs. */
-  async #pictures({ catalog, loader }: Older): Promise<readonly Node[]> {
+  async #pictures({ catalog, drawer }: Older): Promise<readonly Node[]> {
     const { choice } = this.#bench;
-    const after = await this.#frame(this.#bench.catalog, this.#bench.loader);
+    const after = await this.#frame(this.#bench.catalog, this.#bench.drawer);
     const isThere = catalog.bodies.has(choice.body) && (choice.part === undefined || catalog.parts.has(choice.part));
-    const before = isThere ? await this.#frame(catalog, loader) : undefined;
+    const before = isThere ? await this.#frame(catalog, drawer) : undefined;
     const difference = before === undefined ? undefined : comparePictures(before, after);
     const shown = (title: string, picture: Image | undefined, else_: string) =>
       make(
@@ -98,12 +99,12 @@ export class Versions {
     ];
   }
 
-  async #frame(catalog: Catalog, loader: FreshImageLoader): Promise<Image> {
+  async #frame(catalog: Catalog, drawer: Drawer): Promise<Image> {
     const { choice } = this.#bench;
     const look = resolveLook(catalog, wearing(catalog, choice));
-    await loader.load(look);
+    const draw = await drawer.prepare(look);
     const run = runOf(animationOf(look, choice.animation));
-    return composeFrame(look, loader.images, {
+    return draw({
       animation: choice.animation,
       facing: choice.facing,
       time: run[choice.frame % run.length]?.time ?? 0,
@@ -116,7 +117,7 @@ async function openOlder(url: string, against: string | undefined): Promise<Olde
   const { catalog, loader } = await fetchCatalog(against ?? url, { files });
   const [before, after] = [await sourcesAt(against ?? url, against === undefined), await sourcesAt(url, false)];
   const title = against === undefined ? "the catalog without its packs" : `version ${catalog.version}`;
-  return { title, catalog, loader, changes: compareSources(before, after) };
+  return { title, catalog, drawer: new Drawer(loader, against ?? url), changes: compareSources(before, after) };
 }
 
 /** What the files of a served catalog say, with its packs laid over it unless they are left out. */

@@ -20,7 +20,7 @@ const url = folder(query.get("catalog") ?? "../catalogs/saltmarsh/");
 const against = query.get("against");
 
 const live = await openLiveCatalog(url);
-const bench = new Bench(live.catalog, live.loader);
+const bench = new Bench(live.catalog, live.loader, url);
 let dropped: DroppedPart | undefined;
 
 const open = (name: ViewName) => {

@@ -16,6 +16,7 @@ export {
   type ExplainedForm,
   type ExplainedLayer,
   type ExplainedLook,
+  type ExplainedMesh,
   type ExplainedRule,
   type ExplainOptions,
   explainLook,

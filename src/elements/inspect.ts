@@ -14,6 +14,7 @@ import {
   type ExplainedForm,
   type ExplainedLayer,
   type ExplainedLook,
+  type ExplainedMesh,
   type ExplainOptions,
   explainLook,
 } from "../core/survey/explain-look.ts";
@@ -131,14 +132,15 @@ export class MantleInspect extends TypedElement<{ readonly "mantle-layer": Layer
   }
 
   #body(explained: ExplainedLook, { catalog, character, moment }: Inspected) {
-    const { look, layers, points, forms, rules } = explained;
+    const { look, layers, meshes, points, forms, rules } = explained;
     const animation = look.rig.animations.get(moment.animation);
     const frame = animation === undefined ? 0 : frameAt(animation, moment.time);
     const hidden = layers.filter(({ because }) => because !== undefined).length;
     return html`
       <h2>${character.name || textIn(catalog.bodies.get(character.body)?.title ?? character.body)}</h2>
       <p class="soft">${character.body}: ${moment.animation}, ${moment.facing}, frame ${frame + 1} of ${animation?.frames ?? 1}</p>
-      <h3>Layers, front to back <span class="soft">${layers.length - hidden} shown, ${hidden} not</span></h3>
+      ${meshes.length === 0 ? nothing : html`<h3>Meshes</h3><ol class="layers">${meshes.map((mesh) => this.#mesh(mesh))}</ol>`}
+      ${layers.length === 0 ? nothing : html`<h3>Layers, front to back <span class="soft">${layers.length - hidden} shown, ${hidden} not</span></h3>`}
       <ol class="layers" @pointerleave=${() => this.#point(undefined)}>
         ${[...layers.filter(({ because }) => because === undefined)].reverse().map((layer) => this.#layer(layer))}
         ${layers.filter(({ because }) => because !== undefined).map((layer) => this.#layer(layer))}
@@ -169,6 +171,14 @@ export class MantleInspect extends TypedElement<{ readonly "mantle-layer": Layer
     return html`<li class=${because === undefined ? "shows" : "away"} tabindex="0" @pointerenter=${() => this.#point(layer)} @focus=${() => this.#point(layer)} @blur=${() => this.#point(undefined)}>
       <span class="depth">${depth ?? "–"}</span>
       <span><b>${owner}</b>${place === "" ? "" : ` ${place}`}${color === undefined ? "" : html` <i>${color.channel}: ${color.ramp}</i>`}<br /><span class="soft">${image}</span>${because === undefined ? nothing : html`<br /><em>${this.#say(because)}</em>`}</span>
+    </li>`;
+  }
+
+  #mesh({ part, slot, group, file, node, because }: ExplainedMesh) {
+    const place = [slot, group].filter(Boolean).join("/");
+    return html`<li class=${because === undefined ? "shows" : "away"}>
+      <span class="depth">${because === undefined ? "✓" : "–"}</span>
+      <span><b>${part ?? "the body"}</b>${place === "" ? "" : ` ${place}`}<br /><span class="soft">${file}${node === undefined ? "" : `: ${node}`}</span>${because === undefined ? nothing : html`<br /><em>${this.#say(because)}</em>`}</span>
     </li>`;
   }
 

@@ -77,6 +77,17 @@ describe("the workbench", () => {
     expect(await panel.locator("li.shows .depth").first().textContent()).toBe("85");
   });
 
+  test("draws figures of models, too, and says what hides which of their pieces", async () => {
+    const { page, errors } = await site.visit("/workbench/?catalog=../catalogs/saltmarsh-3d/&part=oilskin", {
+      art: true,
+    });
+    await ready(page, "oilskin idle south 0");
+    const { data } = await pixels(page, ".strip canvas");
+    expect(data.filter((byte, at) => at % 4 === 3 && byte > 0).length).toBeGreaterThan(500);
+    await page.locator("mantle-inspect").getByText("Oilskin hides it.").first().waitFor();
+    expect(errors).toEqual([]);
+  });
+
   test("maps what is drawn; a cell leads to the figure", async () => {
     const { page } = await site.visit("/workbench/?view=coverage", { art: true });
     await page

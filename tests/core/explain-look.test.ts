@@ -10,6 +10,7 @@ import {
   readCatalog,
   rollCharacter,
 } from "zealous-mantle";
+import { loadCatalog } from "zealous-mantle/node";
 import { type ExplainOptions, explainLook, relationsOf } from "zealous-mantle/survey";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
@@ -33,6 +34,19 @@ describe("why a figure looks as it does", () => {
       }),
       { numRuns: 60 },
     );
+  });
+
+  test("so are meshes, in three dimensions", async () => {
+    const modeled = await loadCatalog("demo/saltmarsh-3d", { art: "none" });
+    for (let seed = 0; seed < 12; seed += 1) {
+      const moment = { animation: "idle", facing: "south", time: 0 };
+      const { look, meshes } = explainLook(modeled, rollCharacter(modeled, { seed, bareness: 0.1 }), moment);
+      const shown = meshes.filter(({ because }) => because === undefined);
+      expect(shown.map(({ part, file, node }) => [part, file, node])).toEqual(
+        look.meshes.map(({ part, file, node }) => [part, file, node]),
+      );
+      expect(meshes.length).toBeGreaterThan(shown.length);
+    }
   });
 
   const catalog = smallCatalog({

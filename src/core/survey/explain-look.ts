@@ -1,7 +1,7 @@
 import { type Message, message } from "../base/message.ts";
 import { getOwn } from "../base/record.ts";
 import type { Text } from "../base/text.ts";
-import type { Catalog, Form, Layer, Point, Rule } from "../catalog/model/catalog.ts";
+import type { Catalog, Form, Layer, Mesh, Point, Rule } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
@@ -42,6 +42,13 @@ export interface ExplainedLayer {
   readonly because: Message | undefined;
 }
 
+/** A mesh of the body or of something worn, and whether it shows. */
+export interface ExplainedMesh extends Pick<ExplainedLayer, "part" | "slot" | "group" | "because"> {
+  readonly file: string;
+  /** The name of the node; all meshes of the file when `undefined`. */
+  readonly node: string | undefined;
+}
+
 /** A rule that what is worn has to do with. */
 export interface ExplainedRule {
   readonly number: number;
@@ -63,6 +70,8 @@ export interface ExplainedLook {
   readonly look: Look;
   /** Back to front, then those that are not in the look. */
   readonly layers: readonly ExplainedLayer[];
+  /** In three dimensions. */
+  readonly meshes: readonly ExplainedMesh[];
   /** Pixels from the origin; `undefined` for what is not seen at this moment. */
   readonly points: ReadonlyMap<string, Point | undefined>;
   readonly forms: readonly ExplainedForm[];
@@ -75,7 +84,7 @@ export interface ExplainOptions extends LookOptions {
 }
 
 /**
- * Explains why a character looks as it does at a moment: every layer of its body and of what it wears, with the reason where it does not show; points, forms and
+ * Explains why a character looks as it does at a moment: every layer and mesh of its body and of what it wears, with the reason where it does not show; points, forms and
  * their signals, and the rules that what is worn has to do with.
  *
  * For those who make the game; it costs many times as much as a look.
@@ -130,6 +139,18 @@ export function explainLook(
         because,
       }),
     );
+  const meshed = (mesh: Mesh, owner: Worn | undefined): ExplainedMesh => {
+    const isHere = owner === undefined || (mesh.in ?? owner.slot) === owner.slot;
+    const because = isHere
+      ? whyNot(mesh, owner ?? bare, form, worn)
+      : message("for-other-slot", { slot: mesh.in ?? "" });
+    const file = mesh.file.replaceAll("{body}", body.artName);
+    return { part: owner?.part.id, slot: owner?.slot, group: mesh.group, file, node: mesh.node, because };
+  };
+  const meshes = [
+    ...body.meshes.map((mesh) => meshed(mesh, undefined)),
+    ...worn.flatMap((each) => each.part.meshes.map((mesh) => meshed(mesh, each))),
+  ];
   const own =
     form?.layers === undefined ? [] : out(undefined, body.layers, message("form-has-own-art", { form: form.id }));
   const concealed = concealedGear(catalog, character);
@@ -146,6 +167,7 @@ export function explainLook(
       ...own,
       ...away,
     ],
+    meshes,
     points: new Map([...look.points.keys()].map((point) => [point, pointAt(look, point, moment)])),
     forms: formsOf(catalog, body.lineage, look, options.signals ?? {}),
     rules: rulesOf({ catalog, character, context, worn: wornParts(catalog, character) }, character),
@@ -153,7 +175,7 @@ export function explainLook(
 }
 
 /** Why a layer is not in the look. */
-function whyNot(layer: Layer, owner: Owner, form: Form | undefined, worn: readonly Worn[]): Message | undefined {
+function whyNot(layer: Layer | Mesh, owner: Owner, form: Form | undefined, worn: readonly Worn[]): Message | undefined {
   if (!isInForm(layer, form)) {
     const { forms } = layer;
     if (forms !== undefined && !forms.includes(form?.id ?? "")) return message("for-other-form", { forms: [...forms] });
