@@ -10,7 +10,7 @@ import {
   textIn,
 } from "zealous-mantle";
 import { decodePng, encodePng } from "zealous-mantle/authoring";
-import { canvasOf, type ImageLoader } from "zealous-mantle/browser";
+import { canvasOf } from "zealous-mantle/browser";
 import type { MantleStage } from "zealous-mantle/elements";
 import { english } from "zealous-mantle/english";
 import { englishArt } from "zealous-mantle/english/art";
@@ -24,6 +24,7 @@ import {
   readSheet,
 } from "zealous-mantle/import";
 import { byId, contextOf, make } from "../shared/dom.ts";
+import { loaderWith } from "../shared/loader-with.ts";
 import { catalog, loader, openCatalogWith, pictureBytes } from "../shared/saltmarsh.ts";
 
 const [rig] = catalog.rigs.values();
@@ -122,23 +123,9 @@ function read(art: Dropped): Found {
   }
 }
 
-/** The pictures of the demo, and those of the plan. */
-function loaderOf({ parts }: ImportPlan): ImageLoader {
-  const own = new Map(parts.flatMap(({ layers }) => layers.map(({ path, image }) => [path, image] as const)));
-  const images = new Map([...loader.images, ...own]);
-  const fetchAll = async (...paths: readonly string[]) => {
-    const missing = paths.filter((path) => !own.has(path));
-    await loader.fetch(...missing);
-    for (const path of missing) {
-      const image = loader.images.get(path);
-      if (image !== undefined) images.set(path, image);
-    }
-  };
-  return {
-    images,
-    fetch: fetchAll,
-    load: (...looks) => fetchAll(...looks.flatMap(({ layers }) => layers.flatMap((layer) => layer.images))),
-  };
+/** The pictures of the plan. */
+function picturesOf({ parts }: ImportPlan): ReadonlyMap<string, Image> {
+  return new Map(parts.flatMap(({ layers }) => layers.map(({ path, image }) => [path, image] as const)));
 }
 
 /** Shows the first part on the body, in motion. */
@@ -156,7 +143,7 @@ async function wear(own: ImportPlan): Promise<void> {
   const whole = await openCatalogWith(own.fragment, tables);
   const worn = applyEdit(whole, createCharacter(whole, { body: body.body }), { wear: part.id });
   if (own !== plan) return;
-  stage.loader = loaderOf(own);
+  stage.loader = loaderWith(loader, picturesOf(own));
   stage.look = resolveLook(whole, worn.ok ? worn.character : body);
   stage.animation = [...(rig?.animations.keys() ?? [])][1] ?? "";
 }

@@ -128,7 +128,7 @@ export const messages: LoadoutMessages = {
   "not-carried": "„{part}“ ist nicht in der Tasche.",
   "not-owned": "„{part}“ gehört noch niemandem hier.",
   "not-known": "„{part}“ ist noch nicht bekannt.",
-  "no-longer-given": "„{part}“ wird nicht mehr vergeben.",
+  "no-longer-available": "„{part}“ ist nicht mehr erhältlich.",
   "missing-pack": "Das Paket „{pack}“ ist nicht da.",
   "already-owned": "„{part}“ ist schon vorhanden.",
   "not-for-sale": "„{part}“ hat keinen Preis und kann nicht gekauft werden.",

@@ -1,6 +1,6 @@
 import { type Catalog, describeProblem, type Image, readCatalog } from "zealous-mantle";
 import { decodePng, findMarks, type MarkerPicture, markerPictures } from "zealous-mantle/authoring";
-import { type FreshImageLoader, listServed } from "zealous-mantle/browser";
+import { listServed } from "zealous-mantle/browser";
 import { english } from "zealous-mantle/english";
 import { englishArt } from "zealous-mantle/english/art";
 import { layPacks } from "zealous-mantle/packs";
@@ -31,25 +31,7 @@ export async function catalogWith(url: string, part: DroppedPart): Promise<Catal
   return catalog;
 }
 
-/** A loader that has the pictures of what was dropped besides. */
-export function loaderWith(loader: FreshImageLoader, part: DroppedPart): FreshImageLoader {
-  const own = new Map([...part.pictures].map(([path, image]) => [`packs/${id}/${path}`, image]));
-  const images = new Map<string, Image>(own);
-  const fetchAll = async (...paths: readonly string[]) => {
-    const missing = paths.filter((path) => !own.has(path));
-    await loader.fetch(...missing);
-    for (const path of missing) {
-      const image = loader.images.get(path);
-      if (image !== undefined) images.set(path, image);
-    }
-  };
-  return {
-    images,
-    get version() {
-      return loader.version;
-    },
-    fetch: fetchAll,
-    load: (...looks) => fetchAll(...looks.flatMap(({ layers }) => layers.flatMap((layer) => layer.images))),
-    refresh: () => loader.refresh(),
-  };
+/** The pictures of what was dropped, as they are found from the folder of the catalog. */
+export function picturesOf(part: DroppedPart): ReadonlyMap<string, Image> {
+  return new Map([...part.pictures].map(([path, image]) => [`packs/${id}/${path}`, image]));
 }

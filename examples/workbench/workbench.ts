@@ -1,6 +1,7 @@
 import { textIn } from "zealous-mantle";
 import { openLiveCatalog } from "zealous-mantle/browser";
 import { byId, make } from "../shared/dom.ts";
+import { loaderWith } from "../shared/loader-with.ts";
 import { Bench } from "./bench.ts";
 import { chips } from "./chips.ts";
 import { coverageMap } from "./coverage-map.ts";
@@ -11,7 +12,7 @@ import { PairSheet } from "./pair-sheet.ts";
 import { ProblemList } from "./problem-list.ts";
 import { ruleGraph } from "./rule-graph.ts";
 import { Versions } from "./versions.ts";
-import { catalogWith, loaderWith } from "./with-dropped.ts";
+import { catalogWith, picturesOf } from "./with-dropped.ts";
 
 const query = new URLSearchParams(location.search);
 const folder = (path: string) => new URL(path.endsWith("/") ? path : `${path}/`, location.href).href;
@@ -136,7 +137,7 @@ async function drop(name: string, bytes: Uint8Array): Promise<void> {
   const part = readDropped(bench, name, bytes);
   const catalog = await catalogWith(url, part);
   dropped = part;
-  bench.update(catalog, loaderWith(live.loader, part));
+  bench.update(catalog, loaderWith(live.loader, picturesOf(part)));
   bench.choose({ part: part.id, wearer: undefined });
   toFigure();
   tell(`${name} is worn as "${part.id}". It is not in the catalog: mantle import writes it there.`);
@@ -162,7 +163,7 @@ live.on("change", ({ catalog, loader, problems: warnings }) => {
   problems.read(warnings);
   const part = dropped;
   if (part === undefined) bench.update(catalog, loader);
-  else run(catalogWith(url, part).then((whole) => bench.update(whole, loaderWith(loader, part))));
+  else run(catalogWith(url, part).then((whole) => bench.update(whole, loaderWith(loader, picturesOf(part)))));
   say();
 });
 bench.choose({

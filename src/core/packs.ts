@@ -9,7 +9,7 @@ export type { PackFiles } from "./catalog/packs/pack-files.ts";
 export type { PackFragmentSource, PackSource } from "./catalog/schema/pack-schema.ts";
 // Characters and the packs they come from
 export { missingPacks } from "./character/needed-packs.ts";
-// What packs change, and whom they keep from being worn
-export { barredByPacks } from "./survey/barred-by-packs.ts";
 export { compareSources } from "./survey/compare/compare-sources.ts";
 export { laidSources } from "./survey/compare/laid-sources.ts";
+// What packs change, and whom they keep from being worn
+export { excludedByPacks } from "./survey/excluded-by-packs.ts";

@@ -89,7 +89,7 @@ export const inspectStyle = css`
   .broken {
     color: var(--danger);
   }
-  .active b {
+  .shown b {
     color: var(--accent-text);
   }
   .points {

@@ -204,7 +204,7 @@ function keyOf({ catalog, character, moment, signals, form, context }: Inspected
 }
 
 function formLine({ id, state, signals }: ExplainedForm) {
-  const words = { active: "is shown", stands: "stands, and another comes first", off: "is off" };
+  const words = { shown: "is shown", active: "is active, and another one comes first", off: "is off" };
   const now = Object.entries(signals).map(
     ([name, value]) => `${name} is ${value === undefined ? "not set" : String(value)}`,
   );

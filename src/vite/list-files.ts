@@ -14,7 +14,7 @@ export interface ListedFiles {
   readonly packs: readonly string[];
 }
 
-/** Lists the files of a catalog, and of the packs that are laid over it. A pack without an id has none: that is told as a mistake. */
+/** Lists the files of a catalog, and of the packs that are laid over it. A pack without an id has none; reading the catalog reports it. */
 export async function listFiles(place: CatalogPlace): Promise<ListedFiles> {
   const own = await filesIn(folderOf(place), ["packs/*/**"]);
   const packs = new Map<string, readonly string[]>();

@@ -148,8 +148,8 @@ describe("why a figure looks as it does", () => {
     });
     expect([...points]).toEqual([["crown", { x: 0, y: -3 }]]);
     expect(forms).toEqual([
-      { id: "wet", state: "active", signals: { water: 1 } },
-      { id: "ghost", state: "stands", signals: { dead: true } },
+      { id: "wet", state: "shown", signals: { water: 1 } },
+      { id: "ghost", state: "active", signals: { dead: true } },
     ]);
     expect(rules.map(({ number, state }) => [number, state])).toEqual([
       [0, "kept"],

@@ -16,8 +16,9 @@ import {
 } from "zealous-mantle";
 import { countLoadouts, surveyRules } from "zealous-mantle/authoring";
 import { judgeCharacter } from "zealous-mantle/judge";
-import { barredByPacks, compareSources, laidSources, layPacks } from "zealous-mantle/packs";
+import { compareSources, excludedByPacks, laidSources, layPacks } from "zealous-mantle/packs";
 import { pairwiseSet } from "zealous-mantle/survey";
+import { mergeCharacters } from "zealous-mantle/sync";
 import { edited } from "../edited.ts";
 import { described, inWords } from "../in-words.ts";
 import { appearance, gear, part, smallSource } from "../small-catalog.ts";
@@ -238,6 +239,31 @@ describe("what is wrong with packs is told with its places", () => {
     expect([all, all.filter((each) => said.test(each)).length]).toEqual([all, 1]);
   });
 
+  test("what a stranger writes reaches nothing but its own entries", () => {
+    const sly: Json = JSON.parse(
+      '{"changes": {"parts": {"cap": {"__proto__": {"price": 1}, "tags": {"add": ["new"], "constructor": []}}}}}',
+    );
+    expect(found(pack("sly", sly))).toEqual([
+      expect.stringContaining("packs/sly/pack.json /changes/parts/cap/tags: An object stands where a list belongs"),
+      expect.stringContaining('packs/sly/pack.json /changes/parts/cap: "__proto__" is not a key known here'),
+    ]);
+    expect(Object.hasOwn(Object.prototype, "price")).toBe(false);
+    const outside = pack("sly", {
+      parts: { "sly.cap": part("hat", { layers: [{ image: "../../secret.png", depth: 1 }] }) },
+    });
+    const catalog = laid(outside);
+    const wearer = edited(catalog, createCharacter(catalog, { body: "plain" }), { wear: "sly.cap" });
+    const paths = resolveLook(catalog, wearer).layers.flatMap(({ images }) => images);
+    // Whoever reads files refuses a path that leads out of the folder of a catalog.
+    expect(paths).toContain("packs/sly/../../secret.png");
+  });
+
+  test("a pack that is broken is not missing as well", () => {
+    expect(found(tide, { ...frost, parts: 7 })).toEqual([
+      "packs/frost/pack.json /parts: 7 stands where an object belongs. Write an object.",
+    ]);
+  });
+
   test("a conflict has both places, and none where one pack is laid upon the other, or both say the same", () => {
     const [problem] = read([other("one", 1), other("two", 2)]).problems;
     expect(problem?.related).toEqual([{ file: "packs/one/pack.json", pointer: "/changes/parts/cap/price" }]);
@@ -255,13 +281,13 @@ describe("what is wrong with packs is told with its places", () => {
       rules: [...(killing["rules"] as Json[]), { never: ["part:frost.cap", "part:long"] }],
     });
     const catalog = laid(frost, bound);
-    const told = barredByPacks(surveyRules(catalog).problems, laid()).filter(({ severity }) => severity === "error");
+    const told = excludedByPacks(surveyRules(catalog).problems, laid()).filter(({ severity }) => severity === "error");
     expect(told.map(inWords)).toEqual([
       expect.stringMatching(/^"long" can never be worn with pack "mine", and can without\./),
     ]);
     expect(told[0]?.related?.map(({ file }) => file)).toEqual(["packs/mine/pack.json", "packs/mine/pack.json"]);
     // What could not be worn before is nobody's fault.
-    expect(barredByPacks(surveyRules(laid(frost)).problems, laid())).toEqual([]);
+    expect(excludedByPacks(surveyRules(laid(frost)).problems, laid())).toEqual([]);
   });
 });
 
@@ -275,7 +301,7 @@ describe("a retired part", () => {
   test("is given to nobody", () => {
     expect(state(newcomer)).toBe("secret");
     const refused = applyEdit(catalog, newcomer, { wear: "hood" });
-    expect(refused.ok ? [] : refused.problems.map(inWords)).toEqual(['"hood" is given out no more.']);
+    expect(refused.ok ? [] : refused.problems.map(inWords)).toEqual(['"hood" is no longer available.']);
     const rolled = Array.from({ length: 60 }, (_, seed) => rollCharacter(catalog, { seed }).loadout["hat"]);
     expect(rolled).toContain("cap");
     expect(rolled).not.toContain("hood");
@@ -346,6 +372,21 @@ describe("characters and packs that come and go", () => {
     );
     expect(judgeCharacter(without, JSON.stringify(worn())).accepted).toBe(false);
     expect(judgeCharacter(laid(...all), JSON.stringify(worn())).accepted).toBe(true);
+  });
+
+  test("what two devices wear of different packs is needed by both together, also where a pack is missing", () => {
+    const whole = laid(...all);
+    const base = createCharacter(whole, { body: "plain", id: "wren" });
+    const mine = edited(whole, base, { wear: "frost.cap" });
+    const theirs = edited(whole, base, { wear: "ember.coat" });
+    for (const catalog of [whole, laid(ember), laid()]) {
+      const { character, conflicts } = mergeCharacters(catalog, { base, mine, theirs });
+      expect([character.loadout["hat"], character.loadout["coat"], conflicts]).toEqual(["frost.cap", "ember.coat", []]);
+      expect(character.catalog).toEqual({ id: "small", version: "1", packs: { ember: "1.0.0", frost: "1.0.0" } });
+    }
+    // What neither wears any more is not asked for.
+    const bare = edited(whole, mine, { remove: "hat" }, { drop: "frost.cap" });
+    expect(mergeCharacters(whole, { base: mine, mine: bare, theirs: mine }).character.catalog).toEqual(base.catalog);
   });
 
   test("nothing is lost, in whichever order packs are loaded and unloaded, and whatever is done meanwhile", () => {

@@ -101,6 +101,16 @@ describe("packs in folders", () => {
     }
   });
 
+  test("read nothing outside of their folder", async () => {
+    const layers = [{ image: "../keepers/art/cap.png", depth: 1 }];
+    const sly = await writePack("sly", { parts: { "sly.cap": { slot: "hat", layers } } });
+    const place = { folder: join(folder, "keepers"), packs: [sly] };
+    const catalog = await loadCatalog(place);
+    const look = resolveLook(catalog, dressed(catalog, { wear: "sly.cap" }));
+    const { code, message } = await refused(loadImages(place, [look]));
+    expect([code, message]).toEqual(["unreadable-file", expect.stringContaining("it leads out of the catalog folder")]);
+  });
+
   test("that are not where they should be are refused, by their address or their folder", async () => {
     const lost = await refused(
       fetchCatalog(`${served.url}keepers/`, {

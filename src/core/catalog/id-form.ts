@@ -5,7 +5,7 @@ const words = "[a-z][a-z0-9]*(-[a-z0-9]+)*";
 export const idText = `(${words}\\.)?${words}`;
 
 /** The pack whose name an id bears, as in `festival.storm-hat`; `undefined` for one without. */
-export function packIn(id: string): string | undefined {
+export function namespaceOf(id: string): string | undefined {
   const end = id.indexOf(".");
   return end < 0 ? undefined : id.slice(0, end);
 }

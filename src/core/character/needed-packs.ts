@@ -1,4 +1,4 @@
-import type { CameWith, Catalog } from "../catalog/model/catalog.ts";
+import type { AddedBy, Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "./character.ts";
 
 /**
@@ -13,7 +13,7 @@ export function withPacks(catalog: Catalog, character: Character): Character {
   const packs: Record<string, string> = {};
   let isAllKnown = true;
   for (const [section, id] of namedBy(character)) {
-    const pack = catalog.packs.get(catalog.cameWith[section].get(id) ?? "");
+    const pack = catalog.packs.get(catalog.addedBy[section].get(id) ?? "");
     if (pack !== undefined) packs[pack.id] = pack.version;
     else if (!catalog[section].has(id)) isAllKnown = false;
   }
@@ -33,7 +33,7 @@ export function missingPacks(catalog: Catalog, { catalog: { packs = {} } }: Char
 }
 
 /** Everything that a character names of a catalog. */
-function* namedBy({ body, loadout, colors, bag, concealed }: Character): Iterable<readonly [keyof CameWith, string]> {
+function* namedBy({ body, loadout, colors, bag, concealed }: Character): Iterable<readonly [keyof AddedBy, string]> {
   yield ["bodies", body];
   for (const worn of [loadout, concealed?.gear ?? {}])
     for (const [slot, part] of Object.entries(worn)) {

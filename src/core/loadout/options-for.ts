@@ -1,6 +1,6 @@
 import { getOwn } from "../base/record.ts";
 import type { Access, Catalog, CatalogIds, Part, Slot } from "../catalog/model/catalog.ts";
-import { accessTo, isGiven } from "../character/bag/access.ts";
+import { accessTo, isAvailable } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Displaced, Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
@@ -100,7 +100,7 @@ function withheldAs(
   };
   const isOwn = (slot.required && slot.default === part.id) || getOwn(character.loadout, slot.id) === part.id;
   if (isOwn) return undefined;
-  return isGiven(part, character) ? states[accessTo(part, context.holdings)] : "secret";
+  return isAvailable(part, character) ? states[accessTo(part, context.holdings)] : "secret";
 }
 
 class LazyOption implements Option {

@@ -60,8 +60,8 @@ export interface ExplainedRule {
 /** A form of the body, and what its signals are. */
 export interface ExplainedForm {
   readonly id: string;
-  /** `active`: it is shown. `stands`: its signals are there, and another comes first. `off`: they are not. */
-  readonly state: "active" | "stands" | "off";
+  /** `shown`: it is active, and comes first. `active`: another one comes first. `off`: its signals are not there. */
+  readonly state: "shown" | "active" | "off";
   readonly signals: Readonly<Record<string, unknown>>;
 }
 
@@ -225,7 +225,7 @@ function formsOf(
   return [...forms.values()].flatMap(({ id, bodies, when }): readonly ExplainedForm[] => {
     if (bodies !== undefined && !lineage.some((body) => bodies.has(body))) return [];
     const asked = Object.fromEntries(when.map(({ signal }) => [signal, getOwn(signals, signal)]));
-    const state = id === form ? "active" : activeForms.includes(id) ? "stands" : "off";
+    const state = id === form ? "shown" : activeForms.includes(id) ? "active" : "off";
     return [{ id, state, signals: asked }];
   });
 }

@@ -7,16 +7,16 @@
 /** What is wrong. */
 export const problems = {
   // Packs
-  "changed-by-two-packs":
+  "conflicting-changes":
     'Pack "{other}" and pack "{pack}" both change "{id}" ({key}), each to something else. That of "{pack}" counts.',
-  "cannot-be-taken-away": '"{id}" cannot be taken away from {section}: characters may have it.',
-  "named-after-another-pack": '"{id}" bears the name of pack "{pack}", and is not of it.',
+  "cannot-remove-entry": '"{id}" cannot be taken away from {section}: characters may have it.',
+  "namespace-of-other-pack": '"{id}" bears the name of pack "{pack}", and is not of it.',
   "nothing-to-change": 'There is no "{id}" in {section} to change.',
-  "pack-not-there": 'Pack "{pack}" needs pack "{id}", which is not there.',
-  "pack-over-another": 'Pack "{pack}" is made for catalog "{over}", and this is "{catalog}".',
-  "pack-twice": 'Pack "{id}" is there twice: version {one}, and version {other}.',
-  "packs-in-a-circle": "Each of these packs needs another of them, so that none can be the first: {packs}.",
-  "part-barred-by-pack": '"{part}" can never be worn with pack {packs}, and can without.',
+  "missing-needed-pack": 'Pack "{pack}" needs pack "{id}", which is not there.',
+  "pack-for-other-catalog": 'Pack "{pack}" is made for catalog "{over}", and this is "{catalog}".',
+  "duplicate-pack": 'Pack "{id}" is there twice: version {one}, and version {other}.',
+  "circular-packs": "Each of these packs needs another of them, so that none can be the first: {packs}.",
+  "part-excluded-by-pack": '"{part}" can never be worn with pack {packs}, and can without.',
   "retired-and-worn": '"{part}" is retired, and "{by}" still puts it on.',
   // Pictures of a catalog
   "missing-frame-files": "None of the files that {path} stands for is there.",
@@ -148,17 +148,17 @@ export const problems = {
 /** What to do. */
 export const fixes = {
   // Packs
-  "mend-changed-by-two-packs": 'If that is meant, name "{other}" in "needs" of "{pack}"; else leave one of them out.',
-  "mend-cannot-be-taken-away": "Leave it, or change what is said of it.",
+  "mend-conflicting-changes": 'If that is meant, name "{other}" in "needs" of "{pack}"; else leave one of them out.',
+  "mend-cannot-remove-entry": "Leave it, or change what is said of it.",
   "mend-nothing-to-change":
     'Name one of the catalog or of a pack that is there; new {section} stand outside of "changes".',
-  "mend-pack-not-there": 'Add pack "{id}".',
-  "mend-pack-over-another": 'Lay it over the catalog it is made for, or write "{catalog}".',
-  "mend-pack-twice": "Leave one of the two out.",
-  "mend-packs-in-a-circle": 'Take one of them out of "needs".',
-  "mend-part-barred-by-pack": "Loosen the rule, or retire the part, so that whoever has it keeps it.",
+  "mend-missing-needed-pack": 'Add pack "{id}".',
+  "mend-pack-for-other-catalog": 'Lay it over the catalog it is made for, or write "{catalog}".',
+  "mend-duplicate-pack": "Leave one of the two out.",
+  "mend-circular-packs": 'Take one of them out of "needs".',
+  "mend-part-excluded-by-pack": "Loosen the rule, or retire the part, so that whoever has it keeps it.",
   "mend-retired-and-worn": "Name another part, or do not retire it.",
-  "name-after-pack": 'Call it "{name}", after its pack; to change what is there, write it under "changes".',
+  "add-namespace": 'Call it "{name}", after its pack; to change what is there, write it under "changes".',
   "retire-part": 'Retire it, by "retired": true. Whoever has it keeps it.',
   "write-change": 'There is one already: write what is to be different under "changes".',
   "mend-missing-frame-files":

@@ -34,7 +34,7 @@ export const problems = {
   "not-carried": 'There is no "{part}" in the bag.',
   "not-owned": '"{part}" is not owned.',
   "not-known": '"{part}" is not known to this player.',
-  "no-longer-given": '"{part}" is given out no more.',
+  "no-longer-available": '"{part}" is no longer available.',
   "missing-pack": 'Pack "{pack}" is not there.',
   "already-owned": '"{part}" is owned already.',
   "not-for-sale": '"{part}" has no price, so it cannot be bought.',

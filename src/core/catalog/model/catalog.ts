@@ -6,7 +6,7 @@ import type { Form, Layer, LayerGroup, PointTable, Rectangle, Rig } from "./draw
 import type { CatalogIds, idsOf } from "./ids.ts";
 import type { TableArt } from "./layer-art.ts";
 import type { Capsule, Mesh } from "./modeled.ts";
-import type { CameWith, Pack } from "./pack.ts";
+import type { AddedBy, Pack } from "./pack.ts";
 import type { Gift, Rule } from "./rule.ts";
 
 export type * from "./compiled.ts";
@@ -54,8 +54,8 @@ export interface Catalog<Ids extends CatalogIds = CatalogIds> {
   /** The packs that are laid over it, in their order. */
   readonly packs: ReadonlyMap<string, Pack>;
   /** The pack that an entry came with, by its section and id; what is the catalog's own is not in it. */
-  readonly cameWith: CameWith;
-  /** The parts that are given out no more. */
+  readonly addedBy: AddedBy;
+  /** The parts that are no longer available. */
   readonly retired: ReadonlySet<string>;
   /** The rules as integers, for what judges loadouts. @internal */
   readonly compiled: CompiledRules;
@@ -165,7 +165,7 @@ export interface Part {
   readonly requires: Readonly<Record<string, number>>;
   readonly price: number | undefined;
   readonly access: Access;
-  /** Given out no more: only whoever wears or carries it can put it on. */
+  /** No longer available: only whoever wears or carries it can put it on. */
   readonly retired: boolean;
   readonly rarity: string | undefined;
   /** What it becomes on bodies it was not made for, by body. */

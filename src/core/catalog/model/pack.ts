@@ -10,6 +10,6 @@ export interface Pack {
 }
 
 /** By section and id, the packs of what characters can name. */
-export type CameWith = Readonly<
+export type AddedBy = Readonly<
   Record<"bodies" | "slots" | "parts" | "channels" | "ramps" | "outfits", ReadonlyMap<string, string>>
 >;

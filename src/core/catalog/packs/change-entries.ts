@@ -129,7 +129,11 @@ class Laying {
     const { mismatches, beyond, more } = checkForm(fragmentSchema as Form, content);
     this.#more += more + beyond.length;
     for (const { path, ...mismatch } of mismatches) {
-      const place = placeIn(entry, path.slice(isSingle ? 1 : 2));
+      const keys = path.slice(isSingle ? 1 : 2);
+      // A key that is not known is one of the entry itself: whoever wrote it is meant.
+      const [unknown] = keys.length === 0 ? [mismatch.params["keys"] ?? mismatch.params["key"] ?? []].flat() : [];
+      const { file, pointer } = placeIn(entry, unknown === undefined ? keys : [String(unknown)]);
+      const place = { ...(file && { file }), pointer: unknown === undefined ? pointer : parentOf(pointer) };
       this.#problems.push({ ...mismatch, severity: "error", place });
     }
     return mismatches.length + beyond.length === 0;
@@ -148,12 +152,12 @@ class Laying {
     );
     if (other === undefined) return;
     this.#problems.push({
-      code: "changed-by-two-packs",
+      code: "conflicting-changes",
       params: { id: change.id, key: touch.keys.join("."), pack: change.pack, other: other.change.pack },
       severity: "warning",
       place: placeOf(change, touch),
       related: [placeOf(other.change, other.touch)],
-      fixes: [{ code: "mend-changed-by-two-packs", params: { pack: change.pack, other: other.change.pack } }],
+      fixes: [{ code: "mend-conflicting-changes", params: { pack: change.pack, other: other.change.pack } }],
     });
   }
 
@@ -162,6 +166,10 @@ class Laying {
     const needs = this.#packs.get(pack)?.needs ?? [];
     return needs.some((each) => each === other || this.#isLaidUpon(each, other));
   }
+}
+
+function parentOf(pointer: string): string {
+  return pointer.slice(0, pointer.lastIndexOf("/"));
 }
 
 function placeOf({ place }: Change, { keys }: Touch): Place {
@@ -181,7 +189,7 @@ function cannotGo({ section, id, place }: Change): Problem {
   const fixes: readonly Fix[] = [
     section === "parts"
       ? { code: "retire-part", params: {} }
-      : { code: "mend-cannot-be-taken-away", params: { section } },
+      : { code: "mend-cannot-remove-entry", params: { section } },
   ];
-  return { code: "cannot-be-taken-away", params: { id, section }, severity: "error", place, fixes };
+  return { code: "cannot-remove-entry", params: { id, section }, severity: "error", place, fixes };
 }

@@ -2,7 +2,7 @@ import { type Problem, pointerTo } from "../../base/problem.ts";
 import { isRecord } from "../../base/schema/bounds.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import { titleFromId } from "../../base/text.ts";
-import { packIn } from "../id-form.ts";
+import { namespaceOf } from "../id-form.ts";
 import type { Pack } from "../model/pack.ts";
 import { type FormProblems, formProblems } from "../read/form-problems.ts";
 import { gatherSources, mapSections, type SourceFile, type Sources } from "../read/source.ts";
@@ -53,14 +53,19 @@ export function layPacks(packs: readonly PackFiles[]): Packs {
   const problems: Problem[] = [];
   let more = 0;
   const read: ReadPack[] = [];
+  const broken = new Set<unknown>();
   for (const [number, files] of packs.entries()) {
     const found = readPack(files, number);
     problems.push(...found.problems);
     more += found.more;
-    if (found.pack !== undefined) read.push(found.pack);
+    if (found.pack === undefined) broken.add(Object(files.source).id);
+    else read.push(found.pack);
   }
   const twice = sameId(read);
-  const { ordered, problems: disordered } = orderPacks(read.filter((pack) => !twice.some(({ late }) => late === pack)));
+  const { ordered, problems: disordered } = orderPacks(
+    read.filter((pack) => !twice.some(({ late }) => late === pack)),
+    broken,
+  );
   problems.push(...twice.map(({ problem }) => problem), ...disordered);
   const filesOf = (laid: readonly ReadPack[]) =>
     laid.flatMap((each) => each.files.map((file): PackedFile => ({ ...file, pack: each.id })));
@@ -146,11 +151,11 @@ function sameId(packs: readonly ReadPack[]): readonly { readonly late: ReadPack;
       return [];
     }
     const problem: Problem = {
-      code: "pack-twice",
+      code: "duplicate-pack",
       params: { id: late.id, one: before.pack.version, other: late.pack.version },
       severity: "error",
       place: { file: late.file, pointer: pointerTo("id") },
-      fixes: [{ code: "mend-pack-twice", params: {} }],
+      fixes: [{ code: "mend-duplicate-pack", params: {} }],
     };
     return [{ late, problem }];
   });
@@ -158,11 +163,11 @@ function sameId(packs: readonly ReadPack[]): readonly { readonly late: ReadPack;
 
 function overAnother({ id, over, file }: ReadPack, catalog: string): Problem {
   return {
-    code: "pack-over-another",
+    code: "pack-for-other-catalog",
     params: { pack: id, over, catalog },
     severity: "error",
     place: { file, pointer: pointerTo("over") },
-    fixes: [{ code: "mend-pack-over-another", params: { catalog } }],
+    fixes: [{ code: "mend-pack-for-other-catalog", params: { catalog } }],
   };
 }
 
@@ -171,15 +176,15 @@ function foreignNames(files: readonly PackedFile[]): readonly Problem[] {
   return files.flatMap(({ file, content, pack }) =>
     mapSections.flatMap((section) =>
       Object.keys(content[section] ?? {}).flatMap((id): readonly Problem[] => {
-        const named = packIn(id);
+        const named = namespaceOf(id);
         if (named === undefined || named === pack) return [];
         return [
           {
-            code: "named-after-another-pack",
+            code: "namespace-of-other-pack",
             params: { id, pack: named },
             severity: "error",
             place: { file, pointer: pointerTo(section, id) },
-            fixes: [{ code: "name-after-pack", params: { name: `${pack}${id.slice(named.length)}` } }],
+            fixes: [{ code: "add-namespace", params: { name: `${pack}${id.slice(named.length)}` } }],
           },
         ];
       }),

@@ -12,9 +12,12 @@ export interface Ordered {
 /**
  * Puts packs in the order in which they are laid: each after those it needs, and else by their ids, so that it makes no difference in which order they
  * were named. A pack that is missing or in a circle is a problem, and what needs it is left out.
+ *
+ * @param broken - the ids of packs that are there and cannot be read, which is a problem already.
  */
 export function orderPacks<P extends Ordered>(
   packs: readonly P[],
+  broken: ReadonlySet<unknown>,
 ): { readonly ordered: readonly P[]; readonly problems: readonly Problem[] } {
   const byId = new Map(packs.map((pack) => [pack.id, pack]));
   const problems: Problem[] = [];
@@ -30,7 +33,7 @@ export function orderPacks<P extends Ordered>(
     let isComplete = true;
     for (const [at, id] of pack.needs.entries()) {
       const needed = byId.get(id);
-      if (needed === undefined) problems.push(notThere(pack, at, id, byId));
+      if (needed === undefined && !broken.has(id)) problems.push(notThere(pack, at, id, byId));
       isComplete = needed !== undefined && visit(needed) && isComplete;
     }
     way.pop();
@@ -46,9 +49,11 @@ function notThere(pack: Ordered, at: number, id: string, known: ReadonlyMap<stri
   const others = [...known.keys()].filter((each) => each !== pack.id);
   const meant = nearestId(id, others);
   const fix: Fix =
-    meant === undefined ? { code: "mend-pack-not-there", params: { id } } : { code: "meant-id", params: { meant } };
+    meant === undefined
+      ? { code: "mend-missing-needed-pack", params: { id } }
+      : { code: "meant-id", params: { meant } };
   return {
-    code: "pack-not-there",
+    code: "missing-needed-pack",
     params: { pack: pack.id, id },
     severity: "error",
     place: { file: pack.file, pointer: pointerTo("needs", at) },
@@ -64,11 +69,11 @@ function circle(packs: readonly Ordered[]): Problem {
   }));
   const [place = { pointer: "" }, ...related] = places;
   return {
-    code: "packs-in-a-circle",
+    code: "circular-packs",
     params: { packs: packs.map(({ id }) => id) },
     severity: "error",
     place,
     related,
-    fixes: [{ code: "mend-packs-in-a-circle", params: {} }],
+    fixes: [{ code: "mend-circular-packs", params: {} }],
   };
 }

@@ -2,7 +2,7 @@ import { titleFromId } from "../../base/text.ts";
 import { compileRules } from "../compile/compile-rules.ts";
 import { compileTable } from "../compile/table-art.ts";
 import type { Catalog, Part } from "../model/catalog.ts";
-import type { CameWith, Pack } from "../model/pack.ts";
+import type { AddedBy, Pack } from "../model/pack.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";
 import type { CatalogSource } from "../schema/schema.ts";
 import type { BodyPoints } from "./body-points.ts";
@@ -100,7 +100,7 @@ export function readSources(
       rules,
       tables: tableArt,
       packs: new Map(packs.map((pack) => [pack.id, pack])),
-      cameWith: cameWith(sources),
+      addedBy: addedBy(sources),
       retired: new Set([...parts.values()].flatMap((part) => (part.retired ? [part.id] : []))),
       compiled,
     }),
@@ -109,7 +109,7 @@ export function readSources(
 }
 
 /** The packs of what characters can name. */
-function cameWith({ bodies, slots, parts, channels, ramps, outfits }: Sources): CameWith {
+function addedBy({ bodies, slots, parts, channels, ramps, outfits }: Sources): AddedBy {
   const packsIn = (entries: ReadonlyMap<string, Entry<unknown>>) => {
     const found = new Map<string, string>();
     for (const [id, { pack }] of entries) if (pack !== undefined) found.set(id, pack);

@@ -147,7 +147,7 @@ function only<K extends "creation" | "names">(
 function adviceOn({ id, pack, pointer }: Entry<unknown>): Fix {
   if (pack === undefined) return { code: "mend-duplicate-id", params: {} };
   if (pointer === pointerTo(id)) return { code: "write-change", params: { id } };
-  return { code: "name-after-pack", params: { name: `${pack}.${id.replace(/^.*\./, "")}` } };
+  return { code: "add-namespace", params: { name: `${pack}.${id.replace(/^.*\./, "")}` } };
 }
 
 function duplicateProblem(entry: Entry<unknown>, first: Entry<unknown>): Problem {

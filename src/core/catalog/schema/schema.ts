@@ -107,7 +107,7 @@ export const partSchema = f.object({
   price: f.optional(whole),
   /** How it stands with a player of whom nothing else is said. With a price `listed`, otherwise `owned`, when left out. */
   access: f.optional(f.picklist(["secret", "listed", "owned"])),
-  /** Given out no more: only whoever wears or carries it can still put it on. */
+  /** No longer available: only whoever wears or carries it can still put it on. */
   retired: f.optional(f.boolean()),
   /** A word of the game's own, by which rolls can be weighted. */
   rarity: f.optional(id),

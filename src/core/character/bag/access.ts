@@ -12,7 +12,7 @@ export function accessTo(part: Part, holdings: Holdings | undefined): Access {
 }
 
 /** Whether a part can come to a character: unless it is retired, or worn or carried already. */
-export function isGiven(part: Part, character: Pick<Character, "bag" | "loadout"> | undefined): boolean {
+export function isAvailable(part: Part, character: Pick<Character, "bag" | "loadout"> | undefined): boolean {
   if (!part.retired) return true;
   if (character === undefined) return false;
   return countInBag(character.bag, part.id) > 0 || Object.values(character.loadout).includes(part.id);

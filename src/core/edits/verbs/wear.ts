@@ -1,7 +1,7 @@
 import { authored, message } from "../../base/message.ts";
 import { getOwn } from "../../base/record.ts";
 import type { Catalog, NeverRule, Part, Pattern } from "../../catalog/model/catalog.ts";
-import { isGiven, withheld } from "../../character/bag/access.ts";
+import { isAvailable, withheld } from "../../character/bag/access.ts";
 import { addToBag, countInBag, takeFromBag } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
@@ -76,8 +76,8 @@ export function reasonsAgainst(
     );
   }
   if (isAtHand(catalog, character, part, slot)) return problems;
-  if (!isGiven(part, character))
-    problems.push(loadoutProblem("no-longer-given", { subject, at, params: { part: part.id } }));
+  if (!isAvailable(part, character))
+    problems.push(loadoutProblem("no-longer-available", { subject, at, params: { part: part.id } }));
   problems.push(...withheld(part, context.holdings, at));
   if (
     context.wardrobe === "bag" &&

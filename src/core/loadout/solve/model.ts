@@ -1,7 +1,7 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import { getOwn } from "../../base/record.ts";
 import type { Body, Catalog, CompiledPart, CompiledSet, Part, Slot } from "../../catalog/model/catalog.ts";
-import { accessTo, isGiven } from "../../character/bag/access.ts";
+import { accessTo, isAvailable } from "../../character/bag/access.ts";
 import { countInBag } from "../../character/bag/bag.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context, Holdings } from "../../character/context.ts";
@@ -66,7 +66,7 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
       copiesOf: (part, slot) => carriedCopies(catalog, character, part, slot, holdings),
     });
   }
-  const copiesOf = (part: Part) => (isGiven(part, character) ? ownedCopies(part, holdings) : 0);
+  const copiesOf = (part: Part) => (isAvailable(part, character) ? ownedCopies(part, holdings) : 0);
   // Where the bag has little room, it matters what comes out of it.
   if (context.bagPlaces !== undefined && character !== undefined)
     return buildModel({
@@ -79,7 +79,7 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
   const defaults = character === undefined ? [] : chosenDefaults(catalog, character);
   const kept = [...catalog.retired].filter((id) => {
     const part = catalog.parts.get(id);
-    return part !== undefined && isGiven(part, character);
+    return part !== undefined && isAvailable(part, character);
   });
   const byCatalog = getOrInsert(models, holdings ?? everything, () => new WeakMap<Catalog, Map<string, Model>>());
   const made = getOrInsert(byCatalog, catalog, () => new Map<string, Model>());
@@ -125,7 +125,7 @@ function carriedCopies(
   slot: Slot,
   holdings: Holdings | undefined,
 ): number {
-  const owned = isGiven(part, character) ? ownedCopies(part, holdings) : 0;
+  const owned = isAvailable(part, character) ? ownedCopies(part, holdings) : 0;
   if (slot.kind !== "gear" || owned === 0) return owned;
   const worn = part.slots.filter((id) => catalog.slots.get(id)?.kind === "gear" && character.loadout[id] === part.id);
   return countInBag(character.bag, part.id) + worn.length;

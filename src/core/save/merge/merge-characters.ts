@@ -4,6 +4,7 @@ import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import type { LoadoutProblem } from "../../character/edit.ts";
+import { withPacks } from "../../character/needed-packs.ts";
 import { findProblems } from "../../loadout/find-problems.ts";
 import { mendingByTakingOff } from "../../loadout/mend-by-taking-off.ts";
 import { isCounted, mergeBags } from "./merge-bags.ts";
@@ -80,9 +81,9 @@ export function mergeCharacters(
   });
   const concealed = stillWorn(mergeConcealed(versions, decide), loadout);
   const { concealed: _, ...rest } = theirs;
-  const character: Character = {
+  const character = withPacks(catalog, {
     ...rest,
-    catalog: isSame(base.catalog, theirs.catalog) ? mine.catalog : theirs.catalog,
+    catalog: mergeCatalogs(versions),
     body: one("body"),
     name: one("name"),
     loadout,
@@ -90,8 +91,17 @@ export function mergeCharacters(
     colors: record("colors"),
     facts: record("facts"),
     ...(concealed === undefined ? {} : { concealed }),
-  };
+  });
   return { character, conflicts, problems: newErrors(catalog, character, [mine, theirs], context) };
+}
+
+/** The catalog that is named last, with the packs of both: which of them are still needed is found out with the rest. */
+function mergeCatalogs({ base, mine, theirs }: Versions<Character>): Character["catalog"] {
+  const [one, other] = [mine.catalog, theirs.catalog].map(({ packs: _, ...own }) => own);
+  const { packs: _, ...own } = base.catalog;
+  const last = (isSame(own, other) ? one : other) ?? own;
+  const packs = { ...mine.catalog.packs, ...theirs.catalog.packs };
+  return Object.keys(packs).length === 0 ? last : { ...last, packs };
 }
 
 function mergeRecords(

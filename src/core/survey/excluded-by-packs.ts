@@ -4,27 +4,27 @@ import { inPack } from "../catalog/packs/pack-files.ts";
 import { type RuleProblem, surveyRules } from "./survey-rules.ts";
 
 /**
- * What a survey of rules found, with parts told apart that only packs make impossible to wear: those are errors, since players have them on.
+ * What a survey of rules found, where parts that only packs make impossible to wear are errors: players have them on.
  *
  * @param found - what `surveyRules` found in a catalog with packs.
  * @param base - the same catalog without.
  */
-export function barredByPacks(found: readonly RuleProblem[], base: Catalog): readonly Problem[] {
-  const isBarred = ({ code, params }: RuleProblem) =>
+export function excludedByPacks(found: readonly RuleProblem[], base: Catalog): readonly Problem[] {
+  const isExcluded = ({ code, params }: RuleProblem) =>
     code === "part-never-worn" && base.parts.has(String(params["part"]));
-  if (!found.some(isBarred)) return found;
+  if (!found.some(isExcluded)) return found;
   const before = new Set(surveyRules(base).problems.map(({ code, params }) => `${code} ${params["part"]}`));
   return found.map((problem): Problem => {
     const { code, params, related = [], chain: _, ...rest } = problem;
-    if (!isBarred(problem) || before.has(`${code} ${params["part"]}`)) return problem;
+    if (!isExcluded(problem) || before.has(`${code} ${params["part"]}`)) return problem;
     const packs = new Set(related.flatMap(({ file = "" }) => inPack(file)?.pack ?? []));
     return {
       ...rest,
-      code: "part-barred-by-pack",
+      code: "part-excluded-by-pack",
       params: { ...params, packs: [...packs] },
       severity: "error",
       related,
-      fixes: [{ code: "mend-part-barred-by-pack", params: {} }],
+      fixes: [{ code: "mend-part-excluded-by-pack", params: {} }],
     };
   });
 }
