@@ -7,7 +7,7 @@ import { placeIn } from "../read/findings.ts";
 import { type Entry, type MapSection, mapSections, type Sources } from "../read/source.ts";
 import { fragmentSchema } from "../schema/schema.ts";
 import { changeValue, type Touch } from "./change-value.ts";
-import type { PackedFile } from "./lay-packs.ts";
+import type { PackedFile } from "./read-pack.ts";
 
 /** Sections of which nothing is kept in a character, so that an entry may go. */
 const removable: ReadonlySet<string> = new Set(["outfits", "forms", "presets", "stats", "tags"]);
