@@ -72,8 +72,10 @@ export function readSources(
     outfits: outfitParts(sources),
     needed: neededStats(sources),
   });
+  const retired = new Set<string>();
   const parts = readEach(sources.parts, (entry) => {
     const part = readPart(entry, compiled, reader);
+    if (part.retired) retired.add(part.id);
     for (const slot of slotsOf(entry.value.slot)) partsBySlot.get(slot)?.push(part);
     return part;
   });
@@ -100,13 +102,16 @@ export function readSources(
       rules,
       tables: tableArt,
       packs: new Map(packs.map((pack) => [pack.id, pack])),
-      addedBy: addedBy(sources),
-      retired: new Set([...parts.values()].flatMap((part) => (part.retired ? [part.id] : []))),
+      addedBy: packs.length === 0 ? byNone : addedBy(sources),
+      retired,
       compiled,
     }),
     findings: [findings, ruleReader.findings],
   };
 }
+
+const none: ReadonlyMap<string, string> = new Map();
+const byNone: AddedBy = { bodies: none, slots: none, parts: none, channels: none, ramps: none, outfits: none };
 
 /** The packs of what characters can name. */
 function addedBy({ bodies, slots, parts, channels, ramps, outfits }: Sources): AddedBy {
