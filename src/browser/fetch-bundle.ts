@@ -13,21 +13,21 @@ import { markerPictures } from "../core/catalog/read/marker-pictures.ts";
 import { readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { namedBytes } from "../core/raster/content-name.ts";
 import { decodePage } from "./decode-picture.ts";
-import type { FetchCatalogOptions, FetchedReading } from "./fetch-catalog.ts";
+import type { FetchedReading } from "./fetch-catalog.ts";
 import { fetchMarks, fetchTables } from "./fetch-files.ts";
 import { fetchPicture, loaderOf } from "./image-loader.ts";
 import { packsFrom } from "./packs-from.ts";
-import type { ServedFolder } from "./served-folder.ts";
+import type { ServedFolder, ServedPack } from "./served-folder.ts";
 
 /**
- * Fetches a catalog that was packed into few files. Of its pages, those are fetched that somebody wears something of.
+ * Fetches a catalog that was packed into few files, and the packs that are laid over it besides those in the bundle. Of its pages, those are fetched that somebody wears something of.
  *
  * @throws MantleError `bad-bundle` where a file is missing or is not as it was packed, or the bundle is of another form.
  */
 export async function fetchBundle(
   folder: ServedFolder,
   main: { readonly mantle: string },
-  { packs: listed = [] }: FetchCatalogOptions = {},
+  listed: readonly ServedPack[],
 ): Promise<FetchedReading> {
   const { contents } = readIndex(main);
   const [packed] = await folder.all([contents], (file) => fetchJson<BundleContents>(folder, file));

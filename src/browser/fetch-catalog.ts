@@ -42,7 +42,7 @@ export async function fetchCatalog<Ids extends CatalogIds = CatalogIds>(
   const folder = new ServedFolder(url, options);
   const [main] = await folder.all(["catalog.json"], (path) => folder.json(path));
   const { loader, ...reading } = isBundle(main)
-    ? await fetchBundle(folder, main, options)
+    ? await fetchBundle(folder, main, options.packs ?? [])
     : await fetchFolder(folder, main, options);
   const { catalog, problems } = reading;
   if (catalog === undefined || problems.some(({ severity }) => severity === "error"))

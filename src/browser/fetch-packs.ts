@@ -1,5 +1,6 @@
+import { packFolder } from "../core/catalog/pack-paths.ts";
 import { layPacks, type Packs } from "../core/catalog/packs/lay-packs.ts";
-import { type PackFiles, packFolder } from "../core/catalog/packs/pack-files.ts";
+import type { PackFiles } from "../core/catalog/packs/pack-files.ts";
 import { fetchIncluded } from "./fetch-files.ts";
 import { ServedFolder, type ServedPack } from "./served-folder.ts";
 

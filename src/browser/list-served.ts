@@ -1,7 +1,7 @@
 import { limits, parseText } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
 import { type FileList, listFile } from "../core/catalog/file-list.ts";
-import { inPack, packFolder } from "../core/catalog/packs/pack-files.ts";
+import { inPack, packFolder } from "../core/catalog/pack-paths.ts";
 import { fetchFile } from "./fetch-file.ts";
 import type { FolderOptions, ServedPack } from "./served-folder.ts";
 

@@ -4,7 +4,7 @@ import { basename, dirname, join, sep } from "node:path";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { limits } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { inPack } from "../core/catalog/packs/pack-files.ts";
+import { inPack } from "../core/catalog/pack-paths.ts";
 import { type CatalogPlace, folderOf, packsOf } from "./catalog-place.ts";
 import { reasonOf } from "./file-error.ts";
 

@@ -7,8 +7,9 @@ import { type Fix, MantleError, type Place, type Problem, pointerTo } from "../c
 import { isBundle } from "../core/bundle/bundle.ts";
 import type { BundleSources } from "../core/bundle/pack-bundle.ts";
 import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts";
+import { packFolder } from "../core/catalog/pack-paths.ts";
 import { layPacks } from "../core/catalog/packs/lay-packs.ts";
-import { type PackFiles, packFolder } from "../core/catalog/packs/pack-files.ts";
+import type { PackFiles } from "../core/catalog/packs/pack-files.ts";
 import { type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { checkArt } from "../core/look/check-art.ts";

@@ -1,6 +1,6 @@
 import { glob } from "tinyglobby";
 import { listFile } from "../core/catalog/file-list.ts";
-import { packFolder } from "../core/catalog/packs/pack-files.ts";
+import { packFolder } from "../core/catalog/pack-paths.ts";
 import { CatalogFolder, idOfPack } from "../node/catalog-folder.ts";
 import { type CatalogPlace, folderOf, packsOf } from "../node/catalog-place.ts";
 

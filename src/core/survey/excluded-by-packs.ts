@@ -1,6 +1,6 @@
 import type { Problem } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
-import { inPack } from "../catalog/packs/pack-files.ts";
+import { inPack } from "../catalog/pack-paths.ts";
 import { type RuleProblem, surveyRules } from "./survey-rules.ts";
 
 /**

@@ -1,7 +1,7 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { Rectangle, Rig } from "../model/drawn.ts";
 import type { DrawnFrame, LayerArt, TableArt } from "../model/layer-art.ts";
-import { inPack, packFolder } from "../packs/pack-files.ts";
+import { inPack, packFolder } from "../pack-paths.ts";
 import { readPoint, readRectangle } from "../read/numbers.ts";
 import { isNumbered } from "../read/read-frames.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";

@@ -2,12 +2,13 @@ import { isRecord } from "../../base/schema/bounds.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import { titleFromId } from "../../base/text.ts";
 import type { Pack } from "../model/pack.ts";
+import { packFolder } from "../pack-paths.ts";
 import { type FormProblems, formProblems } from "../read/form-problems.ts";
 import type { SourceFile } from "../read/source.ts";
 import { type PackFragmentSource, type PackSource, packFragmentSchema, packSchema } from "../schema/pack-schema.ts";
 import { artSections, withArtIn } from "./art-paths.ts";
 import type { Ordered } from "./order-packs.ts";
-import { type PackFiles, packFolder } from "./pack-files.ts";
+import type { PackFiles } from "./pack-files.ts";
 
 /** A pack that has the right form. */
 export interface ReadPack extends Ordered {
