@@ -89,7 +89,7 @@ async function why(
       ways: ways ?? null,
       mends: rest,
     },
-    exitCode: state === "blocked" || wrong.length > 0 ? 1 : 0,
+    exitCode: state === "blocked" || state === "secret" || wrong.length > 0 ? 1 : 0,
   };
 }
 
@@ -150,6 +150,7 @@ function verdict(part: Part, slot: string, state: string, isWrong: boolean, { ca
   if (state === "worn" && isWrong) return colors.red(`${name} is worn in ${place}, and something is wrong with it.`);
   if (state === "worn") return colors.green(`${name} is worn in ${place}.`);
   if (state === "blocked") return colors.red(`${name} cannot go in ${place} now.`);
+  if (state === "secret") return colors.red(`${name} cannot go in ${place}.`);
   return colors.green(`${name} can go in ${place} now.`);
 }
 

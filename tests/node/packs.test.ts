@@ -206,6 +206,9 @@ describe("mantle with --pack", () => {
     const file = join(folder, "one.json");
     await writeFile(file, JSON.stringify(one));
     expect((await mantle("draw", ...args, file, "--out", join(folder, "one.png"))).status).toBe(0);
+    const retiring = await writePack("retiring", { changes: { parts: { hood: { retired: true } } } });
+    const why = await mantle("why", ...args, "--pack", retiring, file, "hood");
+    expect([why.status, why.stdout]).toEqual([1, 'Hood ("hood") cannot go in Hat.\nHood is no longer available.\n']);
     const kept = await mantle("check", join(folder, "keepers"), file);
     expect([kept.status, kept.stdout]).toEqual([0, expect.stringContaining('Pack "brim" is not there.')]);
     const compared = await mantle("survey", ...args, "--against", join(folder, "keepers"), "--out", folder, "--json");
