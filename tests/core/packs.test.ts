@@ -217,6 +217,11 @@ describe("what is wrong with packs is told with its places", () => {
       [pack("mine", { changes: { parts: { cap: { slot: "heat" } } } })],
       /^packs\/mine\/pack\.json \/changes\/parts\/cap\/slot: There is no slot "heat"/,
     ],
+    [
+      "the form of an entry that is called as its section is",
+      [pack("mine", { parts: { parts: part("hat") }, changes: { parts: { parts: { price: "much" } } } })],
+      /^packs\/mine\/pack\.json \/changes\/parts\/parts\/price: "much" stands/,
+    ],
     ["a key that is none", [pack("mine", { adds: {} })], /^packs\/mine\/pack\.json: "adds" is not a key/],
     ["no id", [{ ...pack(""), id: 7 }], /^packs\/1\/pack\.json \/id: 7 stands where a string belongs/],
     [
@@ -269,6 +274,15 @@ describe("what is wrong with packs is told with its places", () => {
     expect(problem?.related).toEqual([{ file: "packs/one/pack.json", pointer: "/changes/parts/cap/price" }]);
     expect(found(other("one", 1), other("two", 2, { needs: ["one"] }))).toEqual([]);
     expect(found(other("one", 1), other("two", 1))).toEqual([]);
+    const taken = (id: string) => pack(id, { changes: { outfits: { plainly: null } } });
+    const titled = pack("two", { changes: { outfits: { plainly: { title: "So" } } } });
+    expect(found(taken("one"), titled)).toEqual([
+      expect.stringMatching(
+        /^packs\/two\/pack\.json \/changes\/outfits\/plainly: Pack "one" and pack "two" both change "plainly"/,
+      ),
+    ]);
+    expect(found(taken("one"), taken("two"))).toEqual([]);
+    expect(laid(taken("one"), titled).outfits.has("plainly")).toBe(false);
   });
 
   test("a rule that keeps a part of the catalog from ever being worn", () => {

@@ -95,7 +95,10 @@ class Laying {
     const entries = this.#entries.get(section);
     const entry = entries?.get(id);
     if (entries === undefined || entry === undefined) {
-      this.#problems.push(nothingThere(change, [...(entries?.keys() ?? [])]));
+      const removed = this.#set.get(section + pointerTo(id));
+      if (removed === undefined) this.#problems.push(nothingThere(change, [...(entries?.keys() ?? [])]));
+      // What another pack took away stays away; both taking it is no conflict.
+      else this.#note(change, { keys: [], value });
       return;
     }
     if (value === null) {
@@ -117,14 +120,15 @@ class Laying {
   finish(): { readonly sources: Sources; readonly problems: readonly Problem[]; readonly more: number } {
     // What has no form cannot be read on.
     for (const { section, entry, before } of this.#changed.values())
-      if (!this.#hasForm(section, entry)) this.#entries.get(section)?.set(entry.id, before);
+      if (this.#entries.get(section)?.has(entry.id) && !this.#hasForm(section, entry))
+        this.#entries.get(section)?.set(entry.id, before);
     const ones = Object.fromEntries(single.map((section) => [section, this.#entries.get(section)?.get(section)]));
     return { sources: { ...this.#sources, ...ones }, problems: this.#problems, more: this.#more };
   }
 
   /** Whether what has become of an entry still has its form. */
   #hasForm(section: Section, entry: Entry<unknown>): boolean {
-    const isSingle = section === entry.id;
+    const isSingle = single.some((each) => each === section);
     const content = { [section]: isSingle ? entry.value : { [entry.id]: entry.value } };
     const { mismatches, beyond, more } = checkForm(fragmentSchema as Form, content);
     this.#more += more + beyond.length;
@@ -153,7 +157,12 @@ class Laying {
     if (other === undefined) return;
     this.#problems.push({
       code: "conflicting-changes",
-      params: { id: change.id, key: touch.keys.join("."), pack: change.pack, other: other.change.pack },
+      params: {
+        id: change.id,
+        key: touch.keys.join(".") || change.section,
+        pack: change.pack,
+        other: other.change.pack,
+      },
       severity: "warning",
       place: placeOf(change, touch),
       related: [placeOf(other.change, other.touch)],
