@@ -3,24 +3,23 @@ import type { Colors } from "picocolors/types.js";
 import { MantleError, type Problem } from "../core/base/problem.ts";
 import { textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
-import { layPacks } from "../core/catalog/packs/lay-packs.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { enlargeImage } from "../core/raster/image.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
 import { checkPresets } from "../core/survey/check-presets.ts";
-import { compareSources, type EntryChange } from "../core/survey/compare/compare-sources.ts";
-import { laidSources } from "../core/survey/compare/laid-sources.ts";
+import { compareSources } from "../core/survey/compare/compare-sources.ts";
 import { excludedByPacks } from "../core/survey/excluded-by-packs.ts";
 import { type Fallback, findFallbacks } from "../core/survey/find-fallbacks.ts";
 import { surveyRules } from "../core/survey/survey-rules.ts";
 import { CatalogFolder } from "../node/catalog-folder.ts";
 import { type CatalogPlace, folderOf, packsOf } from "../node/catalog-place.ts";
 import { findLines } from "../node/find-lines.ts";
-import { inspectCatalog, inspectFolder, loadCatalog } from "../node/load-catalog.ts";
+import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { keepMarks } from "../node/marks.ts";
 import { surveyPictures } from "../node/survey-pictures.ts";
 import { surveyWorn } from "../node/survey-worn.ts";
 import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
+import { sourcesAt } from "./catalog-sources.ts";
 import { readCharacterFile } from "./character-file.ts";
 import { type Answer, counted, type DefineCommand, problemData, problemLines, type Terminal } from "./output.ts";
 import { packLines } from "./pack-changes.ts";
@@ -62,7 +61,10 @@ async function check(place: CatalogPlace, options: Options, { colors, note }: Te
   const survey = catalog === undefined ? undefined : surveyRules(catalog);
   const base = packsOf(place).length === 0 ? undefined : (await inspectCatalog(folder, { art: "none" })).catalog;
   const ruled = base === undefined ? (survey?.problems ?? []) : excludedByPacks(survey?.problems ?? [], base);
-  const changes = catalog === undefined || base === undefined ? undefined : await packChanges(place);
+  const changes =
+    catalog === undefined || base === undefined
+      ? undefined
+      : compareSources(await sourcesAt(folder), await sourcesAt(place));
   const presets = catalog === undefined ? [] : checkPresets(catalog);
   const art = catalog === undefined || quick ? noPixels : await surveyPixels(place, catalog, { pictures, note });
   const surveyed = await findLines(new CatalogFolder(place), files, [...ruled, ...presets]);
@@ -107,13 +109,6 @@ async function check(place: CatalogPlace, options: Options, { colors, note }: Te
     },
     exitCode: errors > 0 ? 1 : 0,
   };
-}
-
-/** What packs change of what a catalog says. */
-async function packChanges(place: CatalogPlace): Promise<readonly EntryChange[]> {
-  const { main, included, packs } = (await inspectFolder(new CatalogFolder(place), "none", packsOf(place))).sources;
-  const files = [main, ...Object.values(included)];
-  return compareSources(laidSources(files, undefined), laidSources(files, layPacks(packs)));
 }
 
 /** `wade is not drawn for 2 parts, which show walk: kilt, cape.` */

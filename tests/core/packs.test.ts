@@ -282,6 +282,11 @@ describe("what is wrong with packs is told with its places", () => {
       ),
     ]);
     expect(found(taken("one"), taken("two"))).toEqual([]);
+    // So does one that takes away what another changed before.
+    const late = read([titled, taken("zone")]).problems;
+    expect(late.map(({ code, related }) => [code, related?.[0]?.file])).toEqual([
+      ["conflicting-changes", "packs/two/pack.json"],
+    ]);
     expect(laid(taken("one"), titled).outfits.has("plainly")).toBe(false);
   });
 

@@ -212,6 +212,8 @@ describe("mantle with --pack", () => {
     const kept = await mantle("check", join(folder, "keepers"), file);
     expect([kept.status, kept.stdout]).toEqual([0, expect.stringContaining('Pack "brim" is not there.')]);
     const compared = await mantle("survey", ...args, "--against", join(folder, "keepers"), "--out", folder, "--json");
+    const said = await mantle("survey", ...args, "--against", join(folder, "keepers"), "--out", folder);
+    expect(said.stdout).toMatch(/^Keepers: 0\.1\.0 to 0\.1\.0 with Brim 1\.0\.0\./);
     expect(JSON.parse(compared.stdout).changes.map(({ id }: { id: string }) => id)).toContain("brim.cap");
   });
 });

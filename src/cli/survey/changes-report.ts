@@ -2,6 +2,7 @@ import { textIn } from "../../core/base/text.ts";
 import type { Image } from "../../core/raster/image.ts";
 import { encodePng } from "../../core/raster/png/encode-png.ts";
 import type { EntryChange, KeyChange } from "../../core/survey/compare/compare-sources.ts";
+import { versionInWords } from "../catalog-sources.ts";
 import { counted, sayByTitles } from "../output.ts";
 import type { CharacterChanges } from "./changes.ts";
 import type { LookChange, PartChange, Version } from "./compare-looks.ts";
@@ -36,7 +37,7 @@ export function writeChanges(changes: Changes): string {
 <style>${reportStyle}${changesStyle}</style>
 </head>
 <body>
-<header><h1>${text(title)}: ${text(older.catalog.version)} to ${text(newer.catalog.version)}</h1>
+<header><h1>${text(title)}: ${text(versionInWords(older.catalog))} to ${text(versionInWords(newer.catalog))}</h1>
 <nav><a href="#data">Data</a><a href="#looks">Looks</a>${characters === undefined ? "" : '<a href="#characters">Characters</a>'}</nav>
 <form><label>Zoom <input type="range" name="zoom" min="1" max="6" step="0.5" value="2"></label></form></header>
 <main>

@@ -1,15 +1,13 @@
 import { join } from "node:path";
 import { textIn } from "../../core/base/text.ts";
-import { layPacks } from "../../core/catalog/packs/lay-packs.ts";
 import type { Character } from "../../core/character/character.ts";
 import type { LoadoutProblem } from "../../core/character/edit.ts";
 import { editMessage } from "../../core/edits/edit-message.ts";
 import { compareCharacter } from "../../core/survey/compare/compare-characters.ts";
 import { compareSources } from "../../core/survey/compare/compare-sources.ts";
-import { laidSources } from "../../core/survey/compare/laid-sources.ts";
-import { CatalogFolder } from "../../node/catalog-folder.ts";
-import { type CatalogPlace, packsOf } from "../../node/catalog-place.ts";
-import { inspectFolder, loadCatalog } from "../../node/load-catalog.ts";
+import type { CatalogPlace } from "../../node/catalog-place.ts";
+import { loadCatalog } from "../../node/load-catalog.ts";
+import { sourcesAt, versionInWords } from "../catalog-sources.ts";
 import { type Answer, counted, problemData, sayByTitles, type Terminal } from "../output.ts";
 import { writeOutput } from "../write-output.ts";
 import { writeChanges } from "./changes-report.ts";
@@ -39,7 +37,7 @@ export async function surveyChanges(
   { out, saves, note }: ChangesOptions,
 ): Promise<Answer> {
   const [older, newer] = [await versionOf(against), await versionOf(place)];
-  const data = compareSources(await sourcesOf(against), await sourcesOf(place));
+  const data = compareSources(await sourcesAt(against), await sourcesAt(place));
   const comparison = new LookComparison(older, newer);
   let told = performance.now();
   const looks = await comparison.parts((done, all) => {
@@ -64,7 +62,7 @@ export async function surveyChanges(
   const { version } = newer.catalog;
   return {
     lines: [
-      `${textIn(newer.catalog.title)}: ${older.catalog.version} to ${version}.`,
+      `${textIn(newer.catalog.title)}: ${versionInWords(older.catalog)} to ${versionInWords(newer.catalog)}.`,
       `${counted(data.length, "entry", "entries")} changed in the data; ${counted(looks.length, "part")} on bodies look otherwise.`,
       ...(read === undefined ? [] : [charactersLine(read.characters.length, characters)]),
       ...(read?.unread ?? []).map((name) => `Not read: ${name} holds no character that is whole.`),
@@ -100,12 +98,6 @@ export async function surveyChanges(
 
 async function versionOf(place: CatalogPlace): Promise<Version> {
   return { place, catalog: await loadCatalog(place) };
-}
-
-/** What a catalog says, with its packs laid over it. */
-async function sourcesOf(place: CatalogPlace): Promise<readonly unknown[]> {
-  const { main, included, packs } = (await inspectFolder(new CatalogFolder(place), "none", packsOf(place))).sources;
-  return laidSources([main, ...Object.values(included)], packs.length === 0 ? undefined : layPacks(packs));
 }
 
 /** What is not known any more is kept, and makes nobody invalid. */

@@ -103,6 +103,15 @@ class Laying {
     }
     if (value === null) {
       if (removable.has(section)) {
+        // Whoever changed something of it would have it stay.
+        const key = section + pointerTo(id);
+        const earlier = (entry.changes ?? []).map(({ value: was, pack: by, file, pointer }): Setting => {
+          return {
+            change: { section, id, value: was, place: { file, pointer }, pack: by },
+            touch: { keys: [], value: was },
+          };
+        });
+        this.#set.set(key, [...earlier, ...(this.#set.get(key) ?? [])]);
         this.#note(change, { keys: [], value });
         entries.delete(id);
       } else this.#problems.push(cannotGo(change));
