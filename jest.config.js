@@ -42,17 +42,20 @@ export default {
       displayName: "library",
       testMatch: ["**/*.test.ts"],
       testPathIgnorePatterns: ["/tests/browser/"],
+      globalSetup: "<rootDir>/scripts/jest-start.js",
+      globalTeardown: "<rootDir>/scripts/jest-stop.js",
     },
     {
       ...shared,
       displayName: "browser",
       testMatch: ["**/browser/*.test.ts"],
       globalSetup: "<rootDir>/scripts/jest-serve.js",
-      globalTeardown: "<rootDir>/scripts/jest-leave.js",
+      globalTeardown: "<rootDir>/scripts/jest-stop-serving.js",
     },
   ],
   // So that what hangs fails soon.
   testTimeout: 60_000,
   maxWorkers: 2,
-  reporters: ["default", "<rootDir>/scripts/jest-tally.js"],
+  testSequencer: "<rootDir>/scripts/jest-sequencer.js",
+  reporters: ["default", "<rootDir>/scripts/jest-budget.js", "<rootDir>/scripts/jest-tally.js"],
 };

@@ -1,7 +1,7 @@
 /** Debian's PostgreSQL: where it is, how it is installed, and one of one's own that is begun in a temporary folder. */
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
 import { existsSync, readdirSync } from "node:fs";
-import { chown, mkdtemp, rm } from "node:fs/promises";
+import { chown, mkdir, mkdtemp, readFile, rm } from "node:fs/promises";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -26,26 +26,62 @@ export interface OwnPostgres {
   remove(): Promise<void>;
 }
 
-/** Makes a PostgreSQL in a temporary folder, on a free port of this machine alone, and begins it. */
-export async function openOwnPostgres(): Promise<OwnPostgres> {
+/** A folder with the files of a new PostgreSQL, and who may run it. */
+interface NewPostgres {
+  readonly programs: string;
+  /** The user that its programs run as: never the one who may do everything. */
+  readonly as: { readonly uid?: number; readonly gid?: number };
+  readonly place: string;
+  readonly port: number;
+}
+
+/** Makes the files of a PostgreSQL in a folder that is there. */
+async function makePostgres(folder: string): Promise<NewPostgres> {
   const programs = postgresPrograms();
   if (programs === undefined) throw new Error("PostgreSQL is not installed. Run: npx tsx scripts/ensure-postgres.ts");
-  const folder = await mkdtemp(join(tmpdir(), "mantle-postgres-"));
-  // It does not run as the one who may do everything.
-  const user = process.getuid?.() === 0 ? ordinaryUser() : undefined;
-  if (user !== undefined) await chown(folder, user.uid, user.gid);
+  const as = process.getuid?.() === 0 ? ordinaryUser() : undefined;
+  if (as !== undefined) await chown(folder, as.uid, as.gid);
   const place = join(folder, "data");
-  const as = user ?? {};
-  const made = spawnSync(
-    join(programs, "initdb"),
-    ["--pgdata", place, "--username", "mantle", "--auth", "trust", "--encoding", "UTF8", "--locale", "C", "--no-sync"],
-    { ...as, cwd: folder, encoding: "utf8" },
-  );
+  const settings = "--username mantle --auth trust --encoding UTF8 --locale C --no-sync".split(" ");
+  const made = spawnSync(join(programs, "initdb"), ["--pgdata", place, ...settings], {
+    ...as,
+    cwd: folder,
+    encoding: "utf8",
+  });
   if (made.status !== 0) throw new Error(`initdb failed: ${made.stdout}${made.stderr}${made.error ?? ""}`);
-  const port = await freePort();
+  return { programs, as: as ?? {}, place, port: await freePort() };
+}
+
+const addressOf = (port: number) => `postgres://mantle@127.0.0.1:${port}/postgres`;
+
+/**
+ * Starts a PostgreSQL in a folder, which is made; it runs on when this program ends. It does not wait for the disk: what
+ * it holds does not outlive a failure of the machine.
+ *
+ * @returns its address.
+ */
+export async function startSharedPostgres(folder: string): Promise<string> {
+  await mkdir(folder, { recursive: true });
+  const { programs, as, place, port } = await makePostgres(folder);
+  const options = `-p ${port} -k ${folder} -c listen_addresses=127.0.0.1 -c fsync=off`;
+  const log = join(folder, "postgres.log");
+  const started = spawnSync(join(programs, "pg_ctl"), ["start", "--wait", "-D", place, "-l", log, "-o", options], {
+    ...as,
+    cwd: folder,
+    // It keeps what it inherits, and whoever reads it would wait for its end.
+    stdio: "ignore",
+  });
+  if (started.status !== 0) throw new Error(`PostgreSQL does not start: ${await readFile(log, "utf8")}`);
+  return addressOf(port);
+}
+
+/** Makes a PostgreSQL in a temporary folder, on a free port of this machine alone, and starts it. */
+export async function openOwnPostgres(): Promise<OwnPostgres> {
+  const folder = await mkdtemp(join(tmpdir(), "mantle-postgres-"));
+  const { programs, as, place, port } = await makePostgres(folder);
   let running: ChildProcess | undefined;
   const own: OwnPostgres = {
-    url: `postgres://mantle@127.0.0.1:${port}/postgres`,
+    url: addressOf(port),
     async start() {
       const args = ["-D", place, "-p", String(port), "-k", folder, "-c", "listen_addresses=127.0.0.1"];
       const child = spawn(join(programs, "postgres"), args, {

@@ -1,11 +1,11 @@
 import { type Character, createFromPreset, makeName, type Session } from "zealous-mantle";
-import { catalog } from "./saltmarsh.ts";
 
 /** What one of them carries of a pack that is not here: it is kept, and the roster says so. */
 const foreign: Readonly<Record<string, Character["bag"]>> = { "new-boots": { "reef-lantern": [1] } };
 
 /** Takes the catalog's ready-made characters into the roster, those that are not there yet, until there are so many. */
 export function signOn(session: Session, until: number): void {
+  const { catalog } = session;
   const known = new Set([...session.characters, ...session.retired].map(({ id }) => id));
   for (const [number, preset] of [...catalog.presets.keys()].entries()) {
     if (known.has(preset) || session.characters.length >= until) continue;

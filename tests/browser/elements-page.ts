@@ -1,6 +1,18 @@
 import "zealous-mantle/elements";
-import { createCharacter, createImage, type Image, openFitting, openSteps, readCatalog } from "zealous-mantle";
-import type { ImageLoader } from "zealous-mantle/browser";
+import {
+  type Character,
+  createCharacter,
+  createFromPreset,
+  createImage,
+  type Image,
+  memoryStore,
+  openFitting,
+  openSession,
+  openSteps,
+  readCatalog,
+} from "zealous-mantle";
+import { type Controls, type ImageLoader, isInputTaken, openControls } from "zealous-mantle/browser";
+import { signOn } from "../../examples/shared/crew.ts";
 
 const root = "../../demo/saltmarsh/";
 const files = import.meta.glob<unknown>(["../../demo/saltmarsh/**/*.json", "!../../demo/saltmarsh/**/*.marks.json"], {
@@ -9,8 +21,9 @@ const files = import.meta.glob<unknown>(["../../demo/saltmarsh/**/*.json", "!../
 });
 const included = Object.fromEntries(Object.entries(files).map(([path, content]) => [path.slice(root.length), content]));
 const { "catalog.json": main, ...parts } = included;
-const { catalog } = readCatalog(main, parts);
-if (catalog === undefined) throw new Error("The demo catalog cannot be read");
+const read = readCatalog(main, parts);
+if (read.catalog === undefined) throw new Error("The demo catalog cannot be read");
+const { catalog } = read;
 const blank = createCharacter(catalog, { body: "reed" });
 
 /** Blank pictures: nobody looks at a pixel here. */
@@ -24,22 +37,106 @@ const loader: ImageLoader = {
   fetch: async () => {},
 };
 
+const carried: Character = {
+  ...createFromPreset(catalog, "old-hand", { name: "Halric" }),
+  bag: { "wool-cap": [1], scarf: [1], "sea-boots": [1], flares: [12, 5], mittens: [1], "watch-chain": [1] },
+};
+
+/** What the last screens have emitted, in their order. */
+const emitted: (readonly [event: string, character: string])[] = [];
+let endScreens = new AbortController();
+let store = memoryStore();
+let controls: Controls | undefined;
+
 /** The screens, each alone on the page and as if just opened. */
 const openScreen = {
-  fitting: () =>
-    show("mantle-fitting", {
-      heading: "A plain page",
-      loader,
-      fitting: openFitting(catalog, blank),
-    }),
+  fitting: () => show("mantle-fitting", { heading: "A plain page", loader, fitting: openFitting(catalog, blank) }),
   steps: () => show("mantle-steps", { loader, steps: openSteps(catalog, blank) }),
+  async roster() {
+    store = memoryStore();
+    const session = await openSession({ catalog, store, exclusive: true });
+    signOn(session, 4);
+    show("mantle-roster", { loader, session });
+  },
+  /** @param pause - seconds before it starts once all are ready. */
+  async seats(pause: number) {
+    const distinguishBy = ["oilcloth", "cloth", "accent", "leather"];
+    const session = await openSession({ catalog, store: memoryStore(), seats: 4, exclusive: true, distinguishBy });
+    signOn(session, 5);
+    controls = openControls();
+    show("mantle-seats", { loader, session, controls, pause });
+  },
+  bag: openQuay,
 };
+
+/** A game in which somebody walks along a quay, and opens their bag with a key. */
+function openQuay(): void {
+  const quay = document.createElement("button");
+  quay.id = "quay";
+  quay.dataset["x"] = "0";
+  document.body.replaceChildren(quay);
+  const { signal } = endScreens;
+  addEventListener(
+    "keydown",
+    ({ key }) => {
+      if (key === "ArrowRight") quay.dataset["x"] = String(Number(quay.dataset["x"]) + 1);
+      if (key === "i" && !isInputTaken()) openBag();
+    },
+    { signal },
+  );
+}
+
+function openBag(): void {
+  const fitting = openFitting(catalog, carried, { wardrobe: "bag", bagPlaces: 9 });
+  const screen = Object.assign(document.createElement("mantle-equipment"), { modal: true, fitting, loader });
+  for (const name of ["mantle-leave", "mantle-finish"]) screen.addEventListener(name, () => screen.remove());
+  document.body.append(screen);
+}
+
+function clear(): void {
+  endScreens.abort();
+  controls?.close();
+  controls = undefined;
+  endScreens = new AbortController();
+  emitted.length = 0;
+  document.body.style.cssText = "margin: 0; height: 100vh";
+  document.documentElement.dir = "ltr";
+  document.documentElement.style.cursor = "";
+}
 
 function show<K extends keyof HTMLElementTagNameMap>(name: K, properties: Partial<HTMLElementTagNameMap[K]>): void {
   const screen = Object.assign(document.createElement(name), properties);
-  document.body.style.cssText = "margin: 0; height: 100vh";
-  document.documentElement.dir = "ltr";
+  for (const event of ["mantle-finish", "mantle-edit", "mantle-close", "mantle-leave", "mantle-start"])
+    screen.addEventListener(
+      event,
+      (each) => void emitted.push([event, (each as Partial<{ character: Character }>).character?.id ?? ""]),
+    );
   document.body.replaceChildren(screen);
 }
 
-Object.assign(globalThis, { openScreen });
+/** Milliseconds by which the clock of the page is ahead. */
+let ahead = 0;
+const now = performance.now.bind(performance);
+performance.now = () => now() + ahead;
+const nextFrame = requestAnimationFrame.bind(globalThis);
+globalThis.requestAnimationFrame = (draw) => nextFrame((time) => draw(time + ahead));
+
+/** Lets seconds pass at once. */
+function letPass(seconds: number): void {
+  ahead += seconds * 1000;
+}
+
+/** Opens a screen as the only one of the page. */
+async function openAlone(name: keyof typeof openScreen, pause = 0): Promise<void> {
+  clear();
+  await openScreen[name](pause);
+}
+
+/** Opens the roster again, as after a reload: with another session, from what the last one has stored. */
+async function reopenRoster(): Promise<void> {
+  await document.querySelector("mantle-roster")?.session?.close();
+  clear();
+  show("mantle-roster", { loader, session: await openSession({ catalog, store, exclusive: true }) });
+}
+
+Object.assign(globalThis, { openAlone, reopenRoster, letPass, emitted });

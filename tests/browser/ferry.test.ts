@@ -1,25 +1,33 @@
 import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
+import { isShown, passUntil } from "./harbor-page.ts";
 import { plugGamepadIn, pressPad } from "./players.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
 
-/** Seconds enough for all that is pressed before it starts, on a slow machine too; they are let pass by `startNow`. */
+/** Seconds enough for all that is pressed before it starts, on a slow machine too. */
 const long = 900;
 
-async function open(pause?: number) {
+/** The screen of seats with five ready-made characters, alone on a page. */
+async function openSeats() {
+  const visit = await site.run("elements", plugGamepadIn);
+  await visit.page.evaluate((pause) => Reflect.get(globalThis, "openAlone")("seats", pause), long);
+  await visit.page.waitForSelector("[data-card=new-boots]");
+  return visit;
+}
+/** Lets the seconds pass that are waited for once all are ready. */
+const startNow = (page: Page) => page.evaluate((seconds) => Reflect.get(globalThis, "letPass")(seconds), long);
+/** What the screen emitted: the event, and the character it is about. */
+const emitted = (page: Page): Promise<readonly (readonly [string, string])[]> =>
+  page.evaluate(() => Reflect.get(globalThis, "emitted"));
+
+/** The ferry as players meet it, with a clock. */
+async function openFerry() {
   const { page, errors } = await site.visit("/ferry/", { script: plugGamepadIn, clock: true });
-  // Drawn: while pictures come in, a press may be held longer than it seems.
-  await page.waitForSelector('[data-card=new-boots] canvas:not([width="1"])');
-  if (pause !== undefined)
-    await page.evaluate((seconds) => {
-      const screen = document.querySelector("mantle-seats");
-      if (screen !== null) screen.pause = seconds;
-    }, pause);
+  await page.waitForSelector("[data-card=new-boots]");
   return { page, errors };
 }
-const startNow = (page: Page) => page.clock.fastForward(long * 1000);
 const press = async (page: Page, ...keys: readonly string[]) => {
   for (const key of keys) await page.keyboard.press(key);
 };
@@ -45,12 +53,15 @@ const crew = (page: Page): Promise<Record<string, readonly [who: string, place: 
       ]),
     ),
   );
-const afloat = (page: Page) => page.waitForSelector("#boat:not([hidden])");
-const rowers = (page: Page, count: number) => page.waitForSelector(`#scene[data-rowers="${count}"]`);
+/** How far the boat has gone. */
+const passed = async (page: Page) => Number(await page.getAttribute("#scene", "data-passed"));
+const afloat = (page: Page) => passUntil(page, () => isShown(page, "#boat"));
+const rowers = (page: Page, count: number) =>
+  passUntil(page, async () => (await page.getAttribute("#scene", "data-rowers")) === String(count));
 
-describe("the ferry", () => {
+describe("the seats", () => {
   test("is joined by pressing, at one keyboard and a gamepad; what one has no other gets; it starts once", async () => {
-    const { page, errors } = await open(long);
+    const { page, errors } = await openSeats();
     await press(page, "Enter", "e");
     await pressPad(page, act);
     expect(await marks(page)).toEqual({ "1": "first-watch", "2": "first-watch", "3": "first-watch" });
@@ -67,15 +78,19 @@ describe("the ferry", () => {
     expect(await page.textContent(".clock")).toMatch(/^Off in \d+$/);
     await press(page, "Enter", "Enter");
     await startNow(page);
-    await afloat(page);
-    await rowers(page, 3);
-    expect(await page.getAttribute("body", "data-starts")).toBe("1");
-    expect(Object.values(await crew(page)).map(([who]) => who)).toEqual(["lamp-child", "old-hand", "new-boots"]);
+    await page.waitForFunction(() => Reflect.get(globalThis, "emitted").length > 0);
+    const seated = await page.evaluate(() => {
+      const { session } = document.querySelector("mantle-seats") ?? {};
+      return [1, 2, 3, 4].map((seat) => session?.seat(seat).character?.id ?? null);
+    });
+    expect(seated).toEqual(["lamp-child", "old-hand", "new-boots", null]);
+    await press(page, "Enter", "e");
+    expect(await emitted(page)).toEqual([["mantle-start", ""]]);
     expect(errors).toEqual([]);
   });
 
   test("goes when oars are pulled, faster together; the oar passes to and fro, and each figure stays at its bench", async () => {
-    const { page, errors } = await open();
+    const { page, errors } = await openFerry();
     await press(page, "Enter", "e", "ArrowRight", "Enter", "e");
     await afloat(page);
     await rowers(page, 2);
@@ -84,12 +99,12 @@ describe("the ferry", () => {
     await press(page, "Enter", "e");
     await page.waitForSelector("text=All together.");
     await page.clock.resume();
-    await page.waitForFunction(() => Number((document.querySelector("#scene") as HTMLElement).dataset["passed"]) > 10);
+    await passUntil(page, async () => (await passed(page)) > 10);
     const before = await crew(page);
     expect(before["1"]?.[0]).toBe("old-hand");
     await press(page, "ArrowRight");
-    const passed = await crew(page);
-    expect(passed).toEqual({ "1": before["2"], "2": before["1"] });
+    const exchanged = await crew(page);
+    expect(exchanged).toEqual({ "1": before["2"], "2": before["1"] });
     await press(page, "ArrowRight");
     await page.waitForSelector("text=Nobody stands there.");
     await press(page, "d");
@@ -110,7 +125,7 @@ describe("the ferry", () => {
   });
 
   test("those of one look are told apart by themselves as soon as they are picked", async () => {
-    const { page } = await open(long);
+    const { page } = await openSeats();
     await page.evaluate(() => document.querySelector("mantle-seats")?.session?.duplicate("first-watch"));
     await page.waitForSelector("[data-card=first-watch-2]");
     await press(page, "Enter", "Enter", "e");
@@ -126,7 +141,7 @@ describe("the ferry", () => {
   });
 
   test("is joined by clicking too; whoever leaves the screen finds everyone where they sat", async () => {
-    const { page } = await open(long);
+    const { page } = await openSeats();
     await page.click("[data-card=lamp-child]");
     expect(await marks(page)).toEqual({ "1": "lamp-child" });
     await page.click("[data-card=lamp-child]");
@@ -136,24 +151,19 @@ describe("the ferry", () => {
     expect(await states(page)).toEqual(["empty", "empty", "empty", "empty"]);
     await page.click("text=Join here >> nth=0");
     await page.click(".seat .main");
-    await page.evaluate(() => {
-      const screen = document.querySelector("mantle-seats");
-      screen?.addEventListener("mantle-close", () => {
-        sessionStorage.setItem("seated", screen.session?.seat(1).character?.id ?? "nobody");
-      });
-    });
     await page.keyboard.press("Escape");
-    await page.waitForSelector("text=A delta that floods twice a day");
-    expect(await page.evaluate(() => sessionStorage.getItem("seated"))).toBe("nobody");
+    expect(await emitted(page)).toEqual([["mantle-close", ""]]);
+    const seated = await page.evaluate(() => document.querySelector("mantle-seats")?.session?.seat(1).character);
+    expect(seated ?? null).toBeNull();
   });
 
   test("is rowed by pointing too", async () => {
-    const { page } = await open();
+    const { page } = await openFerry();
     await page.click("[data-card=new-boots]");
     await page.click("[data-card=new-boots]");
     await afloat(page);
     await page.click("[data-action=act]");
-    await page.waitForFunction(() => Number((document.querySelector("#scene") as HTMLElement).dataset["passed"]) > 2);
+    await passUntil(page, async () => (await passed(page)) > 2);
     await page.click("[data-action=back]");
     await page.waitForSelector("mantle-seats");
   });

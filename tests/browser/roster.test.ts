@@ -1,28 +1,30 @@
 import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { passUntil, scene } from "./harbor-page.ts";
 import { focused, plugGamepadIn, pressPad } from "./players.ts";
-import { useSite } from "./site.ts";
+import { frames, useSite } from "./site.ts";
 
 const site = useSite();
 
-/** The harbor with the four ready-made characters, and the roster open. */
+/** The roster of four ready-made characters, alone on a page. */
 async function open() {
-  const { page, errors } = await site.visit("/harbor/", { script: plugGamepadIn, clock: true });
-  await page.evaluate(() => {
-    addEventListener("mantle-finish", () => {
-      document.body.dataset["finished"] = String(Number(document.body.dataset["finished"] ?? 0) + 1);
-    });
-  });
-  await page.click("#ready-made");
-  // Drawn: while pictures come in, a press may be held longer than it seems.
-  await page.waitForSelector('[data-card=new-boots] canvas:not([width="1"])');
-  return { page, errors };
+  const visit = await site.run("elements", plugGamepadIn);
+  await visit.page.evaluate(() => Reflect.get(globalThis, "openAlone")("roster"));
+  await visit.page.waitForSelector("[data-card=new-boots]");
+  return visit;
 }
+/** What the screens emitted: the event, and the character it is about. */
+const emitted = (page: Page): Promise<readonly (readonly [string, string])[]> =>
+  page.evaluate(() => Reflect.get(globalThis, "emitted"));
 const cards = (page: Page) =>
   page.$$eval("[data-card]", (all) => all.map((card) => card.querySelector(".words > span")?.textContent ?? undefined));
 const highlighted = (page: Page) => page.getAttribute("[aria-selected=true]", "data-card");
 const shown = (page: Page) => page.getAttribute("mantle-stage", "data-shown");
+
+/** Waits until something is so. */
+async function expectLater(page: Page, isSo: () => Promise<boolean>): Promise<void> {
+  for (let tries = 0; tries < 500 && !(await isSo()); tries += 1) await frames(page, 1);
+  expect(await isSo()).toBe(true);
+}
 
 describe("the roster", () => {
   test("is walked around by keys, shows whom it highlights, and is confirmed once however often it is pressed", async () => {
@@ -33,24 +35,33 @@ describe("the roster", () => {
     await page.keyboard.press("ArrowLeft");
     expect(await highlighted(page)).toBe("new-boots");
     await page.keyboard.press("ArrowRight");
-    await passUntil(page, async () => (await shown(page)) !== null);
+    await page.waitForSelector("mantle-stage[data-shown]");
     const first = await shown(page);
     await page.keyboard.press("ArrowRight");
-    await passUntil(page, async () => (await shown(page)) !== first);
+    await expectLater(page, async () => (await shown(page)) !== first);
     // Pressed five times before anything can be taken off the page.
     await page.evaluate(() => {
       const screen = document.querySelector("mantle-roster");
       const button = screen?.shadowRoot?.querySelector<HTMLButtonElement>("#finish");
       for (let times = 0; times < 5; times += 1) button?.click();
     });
-    await scene(page, { place: "jetty", who: "old-hand" });
-    // Who sits where no player does can be had: the clerk goes out, and another is clerk.
-    await page.keyboard.press("r");
+    expect(await emitted(page)).toEqual([["mantle-finish", "old-hand"]]);
+    expect(errors).toEqual([]);
+  });
+
+  test("gives a seat whoever sits where no player does", async () => {
+    const { page } = await open();
+    await page.evaluate(() => {
+      const screen = document.querySelector("mantle-roster");
+      screen?.session?.seat(2).take("new-boots");
+      screen?.requestUpdate();
+    });
     await page.waitForSelector("[data-card=new-boots] >> text=seat 2");
     await page.click("[data-card=new-boots]");
     await page.click("#finish");
-    await scene(page, { who: "new-boots" });
-    expect(errors).toEqual([]);
+    expect(await emitted(page)).toEqual([["mantle-finish", "new-boots"]]);
+    const seated = await page.evaluate(() => document.querySelector("mantle-roster")?.session?.seat(1).character?.id);
+    expect(seated).toBe("new-boots");
   });
 
   test("highlights at the first click and chooses at the second; the finish is emitted once", async () => {
@@ -58,21 +69,13 @@ describe("the roster", () => {
     await page.click("[data-card=lamp-child]");
     expect(await highlighted(page)).toBe("lamp-child");
     await page.evaluate(() => {
-      const finished: string[] = [];
-      Object.assign(globalThis, { finished });
-      document
-        .querySelector("mantle-roster")
-        ?.addEventListener("mantle-finish", ({ character }) => finished.push(character.id));
-    });
-    const emitted = await page.evaluate(() => {
       const card = document
         .querySelector("mantle-roster")
         ?.shadowRoot?.querySelector("mantle-cards")
         ?.shadowRoot?.querySelector<HTMLElement>("[data-card=lamp-child]");
       for (let times = 0; times < 5; times += 1) card?.click();
-      return (globalThis as unknown as { finished: string[] }).finished;
     });
-    expect(emitted).toEqual(["lamp-child"]);
+    expect(await emitted(page)).toEqual([["mantle-finish", "lamp-child"]]);
   });
 
   test("whom another player has cannot be chosen, however often the card is pressed", async () => {
@@ -86,7 +89,7 @@ describe("the roster", () => {
     expect(await page.isDisabled("#finish")).toBe(true);
     await page.click("[data-card=old-hand]");
     await page.click("[data-card=old-hand]");
-    await scene(page, { place: "jetty", who: "old-hand" });
+    expect(await emitted(page)).toEqual([["mantle-finish", "old-hand"]]);
     expect(errors).toEqual([]);
   });
 
@@ -111,31 +114,23 @@ describe("the roster", () => {
     expect((await cards(page))[0]).toBe("Halric");
     await page.click("[data-card=old-hand-2]");
     await page.click("#finish");
-    await scene(page, { place: "jetty", who: "old-hand-2" });
-    await page.reload();
-    await scene(page, { place: "jetty", who: "old-hand-2" });
-    await page.keyboard.press("r");
-    await page.waitForSelector("mantle-roster");
+    // As after a reload: another session, from what is stored.
+    await page.evaluate(() => Reflect.get(globalThis, "reopenRoster")());
     expect(await highlighted(page)).toBe("old-hand-2");
     expect((await cards(page)).slice(0, 2)).toEqual(["Halric", "Halric 2"]);
     await page.click("#page-retired");
     await page.click("#restore");
     expect(await highlighted(page)).toBe("first-watch");
     await page.keyboard.press("Escape");
-    await page.waitForSelector("mantle-roster", { state: "detached" });
-    await scene(page, { who: "old-hand-2" });
+    expect(await emitted(page)).toEqual([["mantle-close", ""]]);
     expect(errors).toEqual([]);
   });
 
-  test("opens the wardrobe for whom it highlights, and comes back", async () => {
+  test("asks the page to change whom it highlights, and chooses nobody by that", async () => {
     const { page } = await open();
     await page.click("[data-card=new-boots]");
     await page.click("#edit");
-    await page.waitForSelector("mantle-fitting");
-    await page.fill("#name", "Perrin");
-    await page.click("#finish");
-    await page.waitForSelector("mantle-roster");
-    expect((await cards(page))[3]).toBe("Perrin");
+    expect(await emitted(page)).toEqual([["mantle-edit", "new-boots"]]);
   });
 
   test("says what is missing of whom it highlights, and where nothing may be changed offers nothing", async () => {
@@ -153,8 +148,7 @@ describe("the roster", () => {
     });
     await page.waitForSelector("#retire", { state: "detached" });
     await page.click("#finish");
-    await scene(page, { place: "jetty", who: "odd" });
-    expect(await page.textContent("#said")).toContain("moon-hat");
+    expect(await emitted(page)).toEqual([["mantle-finish", "odd"]]);
     expect(errors).toEqual([]);
   });
 
@@ -173,11 +167,11 @@ describe("the roster", () => {
     await pressPad(page, right);
     expect(await highlighted(page)).toBe("lamp-child");
     await pressPad(page, choose);
-    await scene(page, { place: "jetty", who: "lamp-child" });
-    await page.keyboard.press("r");
-    await page.waitForSelector("mantle-roster");
     await pressPad(page, leave);
-    await page.waitForSelector("mantle-roster", { state: "detached" });
+    expect(await emitted(page)).toEqual([
+      ["mantle-finish", "lamp-child"],
+      ["mantle-close", ""],
+    ]);
   });
 
   test("hears a gamepad from the moment it opens, and a press that closes one screen closes no other", async () => {
@@ -195,11 +189,11 @@ describe("the roster", () => {
       const { pad } = globalThis as unknown as { pad: { buttons: { pressed: boolean }[] } };
       Object.assign(pad.buttons[1] ?? {}, { pressed: true });
     });
-    await passUntil(page, async () => (await page.locator("mantle-roster").count()) < 2);
+    await page.waitForFunction(() => document.querySelectorAll("mantle-roster").length < 2);
     // Held a little longer, and let go.
     await pressPad(page, leave);
-    expect(await page.locator("mantle-roster").count()).toBe(1);
+    expect(await emitted(page)).toEqual([]);
     await pressPad(page, leave);
-    await page.waitForSelector("mantle-roster", { state: "detached" });
+    expect(await emitted(page)).toEqual([["mantle-close", ""]]);
   });
 });

@@ -28,7 +28,7 @@ function askedOnTheWay(): readonly string[] {
 /** A screen alone on a page, as if just opened. */
 async function openAlone(screen: "fitting" | "steps") {
   const visit = await site.run("elements");
-  await visit.page.evaluate((name) => Reflect.get(globalThis, "openScreen")[name](), screen);
+  await visit.page.evaluate((name) => Reflect.get(globalThis, "openAlone")(name), screen);
   return visit;
 }
 

@@ -1,5 +1,6 @@
 import { existsSync } from "node:fs";
 import { readFile } from "node:fs/promises";
+import { join } from "node:path";
 import { afterAll, afterEach, beforeAll } from "@jest/globals";
 import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core";
 import { type Character, type Generation, memoryStore, openSession, type Session } from "zealous-mantle";
@@ -20,8 +21,12 @@ export interface Site {
   open(address: string): Promise<Visit>;
   /** What a page has stored, in the database of the examples or another. */
   saved(page: Page, database?: string): Promise<Saved>;
-  /** A page that runs a program of the tests, by its name; the program is loaded once, and the page emptied before each test. */
-  run(program: string): Promise<Visit>;
+  /**
+   * A page that runs a program of the tests, by its name; the program is loaded once, and the page emptied before each test.
+   *
+   * @param script - done in the page before the program.
+   */
+  run(program: string, script?: () => void): Promise<Visit>;
 }
 
 export interface VisitOptions {
@@ -66,8 +71,8 @@ export function useSite(): Site {
     if (options.clock === true) await page.clock.install({ time: 0 });
     return page;
   };
-  const load = async (program: string): Promise<Page> => {
-    const page = await open({});
+  const load = async (program: string, script?: () => void): Promise<Page> => {
+    const page = await open(script === undefined ? {} : { script });
     await page.goto(url + blankPath);
     await page.setViewportSize({ width: 1280, height: 800 });
     await page.addScriptTag({ url: url + programPath(program) });
@@ -123,9 +128,10 @@ export function useSite(): Site {
       return { page, errors };
     },
     saved: (page, database = "saltmarsh") => page.evaluate(readStored, database),
-    async run(program) {
-      const loading = programs.get(program) ?? load(program);
-      programs.set(program, loading);
+    async run(program, script) {
+      const kind = `${program} ${script?.toString()}`;
+      const loading = programs.get(kind) ?? load(program, script);
+      programs.set(kind, loading);
       const page = await loading;
       page.removeAllListeners();
       await page.evaluate(() => document.body.replaceChildren());
@@ -136,7 +142,7 @@ export function useSite(): Site {
 
 /** Where the examples and the browser are, once they are served. */
 async function addresses(): Promise<{ readonly url: string; readonly browser: string; readonly tarball: string }> {
-  const file = process.env["EXAMPLES_ADDRESSES"] ?? "";
+  const file = join(process.env["MANTLE_TEST_RUN"] ?? "", "addresses.json");
   while (!existsSync(file)) await new Promise((resolve) => setTimeout(resolve, 50));
   const { failure, ...served } = JSON.parse(await readFile(file, "utf8"));
   if (failure !== undefined) throw new Error(failure);

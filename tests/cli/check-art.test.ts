@@ -145,8 +145,8 @@ describe("mantle check, of pixels", () => {
       const image = createImage(2048, 512);
       for (let at = 0; at < 2048 * 512; at += 1) {
         const [x, y] = [at % 512, Math.floor(at / 2048)];
-        if (x < 100 || x >= 400 || y < 50 || y >= 450 || Math.floor((at % 2048) / 512) === blank) continue;
-        image.data.set([shade, (x >> 4) * 8, (y >> 5) * 8, 255], at * 4);
+        if (x < 100 || x >= 180 || y < 50 || y >= 130 || Math.floor((at % 2048) / 512) === blank) continue;
+        image.data.set([shade, (x >> 2) * 5, (y >> 3) * 9, 255], at * 4);
       }
       return encodePng(image);
     };

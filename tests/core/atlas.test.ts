@@ -5,7 +5,7 @@ import { demo, picturesOf } from "../demo-catalog.ts";
 import { rolledMoments } from "../rolled-moments.ts";
 import { expectSamePicture } from "../same-picture.ts";
 
-const shown = rolledMoments(demo, 100, 12);
+const shown = rolledMoments(demo, 100, 4);
 let images: Images;
 beforeAll(async () => {
   images = await picturesOf(...shown.map(({ look }) => look));

@@ -90,7 +90,7 @@ test("on generated catalogs, shows every three that any valid loadout has, where
           for (const left of named) expect(pairs).toContain(named.filter((each) => each !== left).join(" + "));
       }
     }),
-    runs(60, 600),
+    runs(40, 600),
   );
 });
 
@@ -120,7 +120,7 @@ describe("the demo", () => {
     const thirds = [[], ...worn.map((each) => [each])];
     const more = isLong ? thirds.flatMap((third) => worn.map((each) => [...third, each])) : thirds;
     for (const pair of unseen) {
-      for (const body of demo.bodies.keys()) {
+      for (const body of isLong ? demo.bodies.keys() : ["reed"]) {
         for (const facts of [{}, { trade: "lamps" }]) {
           const found = more.find((added) =>
             isValidSlowly(world, { body, facts, loadout: Object.fromEntries([...added, ...pair]) }),

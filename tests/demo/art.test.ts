@@ -1,6 +1,5 @@
-import { readdir, readFile } from "node:fs/promises";
+import { readFile } from "node:fs/promises";
 import { describe, expect, test } from "@jest/globals";
-import sharp from "sharp";
 import type { Image } from "zealous-mantle";
 import { decodePng } from "zealous-mantle/authoring";
 import { bodyPieces } from "../../demo/art/body.ts";
@@ -68,29 +67,7 @@ describe("the demo's art", () => {
     }
     expect(open).toBe(0);
   });
-
-  test("every picture stays inside its frame's cell borders, so that nothing is cut off", async () => {
-    const cut: string[] = [];
-    for (const file of await readdir(`${demoFolder}/art`, { recursive: true })) {
-      if (!file.endsWith(".png") || /shadow|points|ripples|lantern-glow/.test(file)) continue;
-      const { data, info } = await sharp(`${demoFolder}/art/${file}`)
-        .ensureAlpha()
-        .extractChannel("alpha")
-        .raw()
-        .toBuffer({ resolveWithObject: true });
-      for (let y = 0; y < info.height; y += 80)
-        for (let x = 0; x < info.width; x += 64) if (touchesTopOrSides(data, info.width, x, y)) cut.push(file);
-    }
-    expect([...new Set(cut)]).toEqual([]);
-  });
 });
-
-function touchesTopOrSides(alpha: Uint8Array, width: number, x: number, y: number): boolean {
-  const isSeen = (across: number, down: number) => alpha[(y + down) * width + x + across] !== 0;
-  for (let across = 0; across < 64; across += 1) if (isSeen(across, 0)) return true;
-  for (let down = 0; down < 80; down += 1) if (isSeen(0, down) || isSeen(63, down)) return true;
-  return false;
-}
 
 function colorAt({ data, width }: Image, x: number, y: number): number {
   const [red = 0, green = 0, blue = 0, alpha = 0] = data.subarray((y * width + x) * 4, (y * width + x) * 4 + 4);

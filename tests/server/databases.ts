@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll } from "@jest/globals";
 import { type Database, openDatabase } from "zealous-mantle/server";
-import { type OwnPostgres, openOwnPostgres } from "../../scripts/postgres.ts";
+import { newPostgresDatabase } from "./shared-postgres.ts";
 
 /** The databases that everything is tried on. */
 export const kinds = ["PostgreSQL", "the database within the program"] as const;
@@ -16,7 +16,6 @@ export interface OpenedDatabase {
   readonly database: Database;
   /** Where it is, for a program of its own; of one within a program there is only one at a time. */
   readonly place: { readonly url: string } | { readonly folder: string };
-  readonly postgres: OwnPostgres | undefined;
 }
 
 /**
@@ -47,17 +46,14 @@ export function useDatabase(kind: DatabaseKind): () => OpenedDatabase {
   let close = async () => {};
   beforeAll(async () => {
     if (kind === "PostgreSQL") {
-      const postgres = await openOwnPostgres();
-      const database = await openDatabase({ url: postgres.url });
-      opened = { database, place: { url: postgres.url }, postgres };
-      close = async () => {
-        await database.close();
-        await postgres.remove();
-      };
+      const url = await newPostgresDatabase();
+      const database = await openDatabase({ url });
+      opened = { database, place: { url } };
+      close = () => database.close();
     } else {
       const folder = await newDatabaseFolder();
       const database = await openDatabase({ url: "", folder });
-      opened = { database, place: { folder }, postgres: undefined };
+      opened = { database, place: { folder } };
       close = async () => {
         await database.close();
         await rm(folder, { recursive: true });

@@ -53,7 +53,7 @@ function exchange(
 
 describe("a server, whatever it is sent", () => {
   // One that reads nothing of others' is not slower when there are many of them.
-  const server = useServer("PostgreSQL", { FREE_KEYS: "0" });
+  const server = useServer("PostgreSQL", { settings: { FREE_KEYS: "0" } });
   let ann: Player;
   let victim: Player;
   const secret = "Quillfeather";

@@ -4,6 +4,7 @@ import { doOnce, openDatabase, postgresStore } from "zealous-mantle/server";
 import { storeContract } from "zealous-mantle/testing";
 import { demo } from "../demo-catalog.ts";
 import { kinds, useDatabase } from "./databases.ts";
+import { newPostgresDatabase } from "./shared-postgres.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 let players = 0;
@@ -99,30 +100,12 @@ describe("a database", () => {
     await expect(openDatabase({ url: "" })).rejects.toMatchObject({ code: "bad-call" });
   });
 
-  describe("that is stopped and started again", () => {
-    const opened = useDatabase("PostgreSQL");
-
-    test("fails with the code no-database meanwhile, and what was stored is there after", async () => {
-      const { database, postgres } = opened();
-      const store = postgresStore(database, "ann");
-      await writeSave(store, "wren", "number", 1);
-      await postgres?.stop();
-      await expect(store.read("wren")).rejects.toMatchObject({ code: "no-database" });
-      await expect(doOnce(database, "ann", async () => 1)).rejects.toMatchObject({ code: "no-database" });
-      await postgres?.start();
-      expect((await readSave(store, "wren", "number")).content).toBe(1);
-      await writeSave(store, "wren", "number", 2);
-      await postgres?.stop("kill");
-      await postgres?.start();
-      expect((await readSave(postgresStore(database, "ann"), "wren", "number")).content).toBe(2);
-    });
-
-    test("may be made ready by several programs at once", async () => {
-      const { database, place } = opened();
-      for (const table of ["saves", "players", "requests"]) await database.query(`DROP TABLE mantle_${table}`);
-      const all = await Promise.all(Array.from({ length: 4 }, () => openDatabase({ ...place })));
-      await Promise.all(all.map((each) => each.close()));
-      expect(await postgresStore(database, "ann").list()).toEqual({ keys: [], unknown: [] });
-    });
+  test("may be made ready by several programs at once", async () => {
+    const url = await newPostgresDatabase();
+    const all = await Promise.all(Array.from({ length: 4 }, () => openDatabase({ url })));
+    const [database] = all;
+    if (database === undefined) throw new Error("No database was opened");
+    expect(await postgresStore(database, "ann").list()).toEqual({ keys: [], unknown: [] });
+    await Promise.all(all.map((each) => each.close()));
   });
 });

@@ -8,6 +8,7 @@ import { freePort, type OwnPostgres, openOwnPostgres } from "../../scripts/postg
 import { type StartedServer, startServer } from "../../scripts/start-server.ts";
 import { demo } from "../demo-catalog.ts";
 import { type DatabaseKind, newDatabaseFolder } from "./databases.ts";
+import { newPostgresDatabase } from "./shared-postgres.ts";
 
 /** The server of the examples, as a program of its own. */
 export interface RunningServer {
@@ -23,16 +24,24 @@ export interface RunningServer {
 
 const settings = { REQUESTS_A_MINUTE: "10000000", NEW_PLAYERS_A_MINUTE: "100000", FREE_KEYS: "1", BALANCE: "100000" };
 
+export interface ServerOptions {
+  /** Settings of its environment. */
+  readonly settings?: Readonly<Record<string, string>>;
+  /** Whether its PostgreSQL is one of its own, which may be stopped. */
+  readonly isStopped?: boolean;
+}
+
 /** Starts a server before the tests of a file, and ends it after them. */
-export function useServer(kind: DatabaseKind, more: Readonly<Record<string, string>> = {}): () => RunningServer {
+export function useServer(kind: DatabaseKind, options: ServerOptions = {}): () => RunningServer {
   let server: RunningServer | undefined;
   let close = async () => {};
   beforeAll(async () => {
     const folder = await mkdtemp(join(tmpdir(), "mantle-server-"));
     if (kind !== "PostgreSQL") await rename(await newDatabaseFolder(), join(folder, "database"));
-    const postgres = kind === "PostgreSQL" ? await openOwnPostgres() : undefined;
+    const postgres = options.isStopped === true && kind === "PostgreSQL" ? await openOwnPostgres() : undefined;
+    const database = postgres?.url ?? (kind === "PostgreSQL" ? await newPostgresDatabase() : "");
     const port = String(await freePort());
-    const place = { SERVER_FOLDER: folder, PORT: port, DATABASE_URL: postgres?.url ?? "" };
+    const place = { SERVER_FOLDER: folder, PORT: port, DATABASE_URL: database };
     let started: StartedServer | undefined;
     const running: RunningServer = {
       url: `http://127.0.0.1:${port}`,
@@ -46,7 +55,7 @@ export function useServer(kind: DatabaseKind, more: Readonly<Record<string, stri
         return ending === undefined ? null : ending.end(signal);
       },
       async start() {
-        started = await startServer({ ...settings, ...place, ...more });
+        started = await startServer({ ...settings, ...place, ...options.settings });
       },
     };
     server = running;

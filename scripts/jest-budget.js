@@ -1,0 +1,70 @@
+/**
+ * Adds up what the tests of each room take, and prints it beside the room's budget at the end of a run. A run of everything fails when a room
+ * takes half as long again as its budget.
+ */
+import { readFileSync } from "node:fs";
+import { relative, sep } from "node:path";
+
+const { seconds: budget, sample: usual } = JSON.parse(readFileSync(new URL("test-budget.json", import.meta.url), "utf8"));
+
+/** How often the speed of the machine is measured, in milliseconds. */
+const pause = 3_000;
+
+export default class Budget {
+  #taken = new Map();
+  #samples = [];
+  #timer;
+  #error;
+  #config;
+
+  constructor(config) {
+    this.#config = config;
+  }
+
+  onRunStart() {
+    this.#timer = setInterval(() => this.#samples.push(sample()), pause);
+  }
+
+  onTestResult({ path }, { perfStats }) {
+    const [room, file] = relative(`${this.#config.rootDir}/tests`, path).split(sep);
+    const name = file === undefined ? "docs" : room;
+    this.#taken.set(name, (this.#taken.get(name) ?? 0) + (perfStats.end - perfStats.start) / 1000);
+  }
+
+  onRunComplete(_contexts, { wasInterrupted }) {
+    clearInterval(this.#timer);
+    const { testNamePattern, testPathPatterns } = this.#config;
+    const isPart = testNamePattern || testPathPatterns.patterns.length > 0 || this.#samples.length === 0;
+    if (isPart || wasInterrupted || process.env.MANTLE_LONG === "1") return;
+    // On a machine that is slower, or busy with something else, everything may take longer by as much.
+    const slowness = Math.max(1, median(this.#samples) / usual);
+    const over = [];
+    console.log(`\nroom      taken   budget (this machine is ${slowness.toFixed(2)} times as slow as that of the budget)`);
+    for (const [room, seconds] of Object.entries(budget)) {
+      const taken = (this.#taken.get(room) ?? 0) / slowness;
+      if (taken > 1.5 * seconds) over.push(room);
+      const mark = taken > 1.5 * seconds ? "  over by more than half" : taken > seconds ? "  over" : "";
+      console.log(`${room.padEnd(8)} ${taken.toFixed(0).padStart(4)} s  ${String(seconds).padStart(5)} s${mark}`);
+    }
+    const unknown = [...this.#taken.keys()].filter((room) => budget[room] === undefined);
+    if (unknown.length > 0) this.#error = new Error(`Give ${unknown.join(", ")} a budget in scripts/test-budget.json.`);
+    if (over.length > 0) this.#error = new Error(`The tests of ${over.join(", ")} take too long.`);
+  }
+
+  getLastError() {
+    return this.#error;
+  }
+}
+
+/** Milliseconds that a fixed piece of work takes now. */
+function sample() {
+  const began = performance.now();
+  let sum = 0;
+  for (let at = 0; at < 4_000_000; at += 1) sum = (sum * 31 + at) | 0;
+  return performance.now() - began + (sum === 0.5 ? 1 : 0);
+}
+
+function median(numbers) {
+  const sorted = numbers.toSorted((one, other) => one - other);
+  return sorted[Math.floor(sorted.length / 2)];
+}
