@@ -11,7 +11,7 @@ import {
   openSteps,
   readCatalog,
 } from "zealous-mantle";
-import { type Controls, type ImageLoader, isInputTaken, openControls } from "zealous-mantle/browser";
+import { type Controls, fetchCatalog, type ImageLoader, isInputTaken, openControls } from "zealous-mantle/browser";
 import { signOn } from "../../examples/shared/crew.ts";
 
 const root = "../../demo/saltmarsh/";
@@ -24,6 +24,8 @@ const { "catalog.json": main, ...parts } = included;
 const read = readCatalog(main, parts);
 if (read.catalog === undefined) throw new Error("The demo catalog cannot be read");
 const { catalog } = read;
+/** The pictures that mark points, which a server that lists no files would not tell. */
+const points = [...catalog.bodies.keys()].map((body) => `art/${body}/points.png`);
 const blank = createCharacter(catalog, { body: "reed" });
 
 /** Blank pictures: nobody looks at a pixel here. */
@@ -51,6 +53,11 @@ let controls: Controls | undefined;
 /** The screens, each alone on the page and as if just opened. */
 const openScreen = {
   fitting: () => show("mantle-fitting", { heading: "A plain page", loader, fitting: openFitting(catalog, blank) }),
+  /** The same with the pictures of the demo. */
+  async drawn() {
+    const fetched = await fetchCatalog("/saltmarsh/", { files: [...Object.keys(included), ...points] });
+    show("mantle-fitting", { loader: fetched.loader, fitting: openFitting(fetched.catalog, blank) });
+  },
   steps: () => show("mantle-steps", { loader, steps: openSteps(catalog, blank) }),
   async roster() {
     store = memoryStore();
@@ -73,8 +80,9 @@ const openScreen = {
 function openQuay(): void {
   const quay = document.createElement("button");
   quay.id = "quay";
+  quay.textContent = "The quay";
   quay.dataset["x"] = "0";
-  document.body.replaceChildren(quay);
+  place(quay);
   const { signal } = endScreens;
   addEventListener(
     "keydown",
@@ -88,7 +96,12 @@ function openQuay(): void {
 
 function openBag(): void {
   const fitting = openFitting(catalog, carried, { wardrobe: "bag", bagPlaces: 9 });
-  const screen = Object.assign(document.createElement("mantle-equipment"), { modal: true, fitting, loader });
+  const screen = Object.assign(document.createElement("mantle-equipment"), {
+    modal: true,
+    ariaLabel: "The bag",
+    fitting,
+    loader,
+  });
   for (const name of ["mantle-leave", "mantle-finish"]) screen.addEventListener(name, () => screen.remove());
   document.body.append(screen);
 }
@@ -111,7 +124,15 @@ function show<K extends keyof HTMLElementTagNameMap>(name: K, properties: Partia
       event,
       (each) => void emitted.push([event, (each as Partial<{ character: Character }>).character?.id ?? ""]),
     );
-  document.body.replaceChildren(screen);
+  place(screen);
+}
+
+/** Puts something on the page as all there is of it. */
+function place(content: HTMLElement): void {
+  const all = document.createElement("main");
+  all.style.height = "100vh";
+  all.append(content);
+  document.body.replaceChildren(all);
 }
 
 /** Milliseconds by which the clock of the page is ahead. */

@@ -26,8 +26,8 @@ function askedOnTheWay(): readonly string[] {
 }
 
 /** A screen alone on a page, as if just opened. */
-async function openAlone(screen: "fitting" | "steps") {
-  const visit = await site.run("elements");
+async function openAlone(screen: "fitting" | "steps" | "bag" | "drawn" | "roster") {
+  const visit = await site.run("elements", plugGamepadIn);
   await visit.page.evaluate((name) => Reflect.get(globalThis, "openAlone")(name), screen);
   return visit;
 }
@@ -48,12 +48,27 @@ async function visitReady(path: string, script?: () => void): Promise<Page> {
 /** Waits until the question that is asked changes, or is asked back. */
 const question = (page: Page) => page.textContent("#question");
 
-async function goThroughSteps(page: Page): Promise<void> {
-  for (const answer of answers) {
-    await page.click(`[data-card="${answer}"]`);
-    await page.click("#next");
+/** Presses what is not looked for by a pointer: the press alone is what matters. */
+const press = (page: Page, selector: string) => page.locator(selector).dispatchEvent("click");
+
+/** Answers a question, and goes on to the next. */
+async function answerWith(page: Page, answer: string): Promise<void> {
+  await press(page, `[data-card="${answer}"]`);
+  await press(page, "#next");
+}
+
+/** What the screens emitted: the event, and the character it is about. */
+const emitted = (page: Page): Promise<readonly (readonly [string, string])[]> =>
+  page.evaluate(() => Reflect.get(globalThis, "emitted"));
+
+/** How far somebody is who has given the first answers. */
+function progressAfter(count: number): string {
+  const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
+  for (const answer of [...answers, undefined, undefined].slice(0, count)) {
+    if (answer !== undefined) steps.answer(answer);
+    steps.next();
   }
-  await page.click("#next");
+  return JSON.stringify(steps.progress);
 }
 
 describe("the whole creation", () => {
@@ -63,8 +78,8 @@ describe("the whole creation", () => {
     ["touch", withTouch],
     ["gamepad", withGamepad],
   ] as const;
-  // Screens are pressed by mouse and moved in by gamepad elsewhere, too.
-  test.each(devices.filter(([name]) => isLong || name === "keyboard" || name === "touch"))(
+  // In the quick run the screen is tried alone, and by those that no other test goes through it with.
+  (isLong ? test : test.skip).each(devices)(
     "can be done with the %s alone, to a saved character in the harbor",
     async (_device, playing) => {
       const page = await visitReady("/creator/", plugGamepadIn);
@@ -101,21 +116,39 @@ describe("the whole creation", () => {
     },
   );
 
+  test.each(devices.filter(([name]) => name === "keyboard" || name === "touch"))(
+    "can be done with the %s alone",
+    async (_device, playing) => {
+      const { page } = await openAlone("steps");
+      const player = playing(page);
+      for (const answer of answers) {
+        await player.press(answer);
+        await page.waitForSelector(`[data-card="${answer}"][aria-selected=true]`);
+        await player.press("next");
+      }
+      await player.press("next");
+      await page.waitForSelector("#name");
+      await player.name();
+      await player.press("next");
+      await player.press("finish");
+      expect((await emitted(page)).map(([event]) => event)).toEqual(["mantle-finish"]);
+    },
+  );
+
   test("goes back step by step with every answer kept, and on again", async () => {
     const { page } = await openAlone("steps");
     const asked: (string | null)[] = [];
     for (const answer of answers) {
       asked.push(await question(page));
-      await page.click(`[data-card="${answer}"]`);
-      await page.click("#next");
+      await answerWith(page, answer);
     }
     for (const before of asked.reverse()) {
-      await page.click("#back");
+      await press(page, "#back");
       expect(await question(page)).toBe(before);
     }
     for (const answer of answers) {
       await page.waitForSelector(`[data-card="${answer}"][aria-selected=true]`);
-      await page.click("#next");
+      await press(page, "#next");
     }
     await page.click('[data-step="build"]');
     await page.click("[data-card=reed]");
@@ -123,12 +156,7 @@ describe("the whole creation", () => {
   });
 
   test.each(isLong ? [0, 4, 8] : [4])("can be given up at question %i, and begins anew then", async (count) => {
-    const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
-    for (const answer of [...answers, undefined].slice(0, count)) {
-      if (answer !== undefined) steps.answer(answer);
-      steps.next();
-    }
-    const remembered = { "saltmarsh-steps": JSON.stringify(steps.progress) };
+    const remembered = { "saltmarsh-steps": progressAfter(count) };
     const { page } = await site.visit("/creator/", { remembered });
     expect(await question(page)).toBe(asked[count]);
     await page.click("#cancel");
@@ -139,25 +167,20 @@ describe("the whole creation", () => {
 
   test("can be given up at every question", async () => {
     const { page } = await openAlone("steps");
-    await page.evaluate(() => {
-      const left: number[] = [];
-      Object.assign(globalThis, { left });
-      document.querySelector("mantle-steps")?.addEventListener("mantle-leave", () => left.push(left.length));
-    });
     for (const [at, words] of asked.entries()) {
       expect(await question(page)).toBe(words);
-      await page.click("#cancel");
-      expect(await page.evaluate(() => Reflect.get(globalThis, "left").length)).toBe(at + 1);
+      await press(page, "#cancel");
+      expect(await emitted(page)).toHaveLength(at + 1);
       const answer = answers[at];
-      if (answer !== undefined) await page.click(`[data-card="${answer}"]`);
-      await page.click("#next");
+      if (answer === undefined) await press(page, "#next");
+      else await answerWith(page, answer);
     }
   });
 
   test("goes on after a reload in the middle, even in the middle of a question back", async () => {
-    const page = await visitReady("/creator/");
-    await goThroughSteps(page);
-    await page.click("#back");
+    const remembered = { "saltmarsh-steps": progressAfter(answers.length - 1) };
+    const { page } = await site.visit("/creator/", { remembered });
+    await page.click(`[data-card="${answers.at(-1)}"]`);
     await page.click("#next");
     expect(await question(page)).toBe("Ferry hand: shall it stay so?");
     await page.reload();
@@ -171,13 +194,14 @@ describe("the whole creation", () => {
   });
 
   test("Escape goes one step back, and out of the first one", async () => {
-    const page = await visitReady("/creator/");
+    const { page } = await openAlone("steps");
     await page.click("[data-card=oak]");
     await page.click("#next");
     await page.keyboard.press("Escape");
     expect(await question(page)).toBe("Slight as a reed, or broad as an oak?");
+    expect(await emitted(page)).toEqual([]);
     await page.keyboard.press("Escape");
-    await page.waitForURL(`${site.url}/`);
+    expect(await emitted(page)).toEqual([["mantle-leave", expect.any(String)]]);
   });
 });
 
@@ -185,10 +209,7 @@ describe("the ends of a creation", () => {
   test("the first question has no way back, an empty name says what is asked of one, and the last page shows what was answered", async () => {
     const { page, errors } = await openAlone("steps");
     expect(await page.isDisabled("#back")).toBe(true);
-    for (const answer of answers) {
-      await page.click(`[data-card="${answer}"]`);
-      await page.click("#next");
-    }
+    for (const answer of answers) await answerWith(page, answer);
     await page.click("#next");
     await page.fill("#name", "   ");
     await page.click("#next");
@@ -388,7 +409,8 @@ describe("the fitting", () => {
   });
 
   test("a click on the figure opens the slot of what was clicked", async () => {
-    const { page } = await site.visit("/plain/", { art: true });
+    const { page } = await openAlone("drawn");
+    await page.setViewportSize({ width: 1280, height: 800 });
     await turnTo(page, "hat");
     await page.click("[data-card=storm-hat]");
     await page.hover("h1");
@@ -502,9 +524,8 @@ describe("the fitting", () => {
 });
 
 describe("a screen in the middle of a game", () => {
-  const open = async (again = false) => {
-    const { page } = await site.visit("/bag/", { script: plugGamepadIn, again });
-    await page.waitForSelector("body[data-ready]");
+  const open = async () => {
+    const { page } = await openAlone("bag");
     await page.evaluate(() => {
       document.documentElement.style.cursor = "none";
     });
@@ -517,9 +538,7 @@ describe("a screen in the middle of a game", () => {
   const walks = async (page: Page) => {
     const x = () => page.getAttribute("#quay", "data-x");
     const before = await x();
-    await page.keyboard.down("ArrowRight");
-    await frames(page, 12);
-    await page.keyboard.up("ArrowRight");
+    await page.keyboard.press("ArrowRight");
     return (await x()) !== before;
   };
 
@@ -558,7 +577,7 @@ describe("a screen in the middle of a game", () => {
   test.each(endings.filter(([name]) => isLong || tried.includes(name)))(
     "takes the input, and gives it back when it is closed by %s",
     async (_how, close) => {
-      const page = await open(true);
+      const page = await open();
       expect(await walks(page)).toBe(false);
       expect(await cursor(page)).toBe("auto");
       expect(await page.evaluate(() => document.activeElement?.localName)).toBe("mantle-equipment");
@@ -572,7 +591,7 @@ describe("a screen in the middle of a game", () => {
   );
 
   test("a pointer that was locked to the game is shown while the screen is open", async () => {
-    const page = await visitReady("/bag/");
+    const { page } = await openAlone("bag");
     const locked = () => page.evaluate(() => document.pointerLockElement?.id);
     await page.evaluate(() => {
       const quay = document.querySelector("#quay");
@@ -586,10 +605,11 @@ describe("a screen in the middle of a game", () => {
     await page.click("#cancel");
     await page.waitForFunction(() => document.pointerLockElement?.id === "quay");
     expect(await locked()).toBe("quay");
+    await page.evaluate(() => document.exitPointerLock());
   });
 
   test("a button that was held when it opened does nothing in it", async () => {
-    const page = await visitReady("/bag/", plugGamepadIn);
+    const { page } = await openAlone("bag");
     await page.evaluate(() => {
       const { pad } = globalThis as unknown as { pad: { buttons: { pressed: boolean }[] } };
       const leave = pad.buttons[1];
@@ -599,6 +619,10 @@ describe("a screen in the middle of a game", () => {
     await page.waitForSelector("mantle-equipment [data-slot]");
     await frames(page, 12);
     expect(await page.locator("mantle-equipment").count()).toBe(1);
+    await page.evaluate(() => {
+      const { pad } = globalThis as unknown as { pad: { buttons: { pressed: boolean }[] } };
+      for (const button of pad.buttons) button.pressed = false;
+    });
   });
 
   test("things go from the bag to their slot and back, by a press and by dragging, and none is lost", async () => {
@@ -656,8 +680,8 @@ describe("every page", () => {
     ["/harbor/", "#nobody:not([hidden])", [["#ready-made", "[data-card=lamp-child]", "#rename"], ["#finish"]]],
     ["/ferry/", "[data-card=old-hand]", [["[data-card=old-hand]"], ["[data-card=old-hand]", "[data-action=act]"]]],
   ] as const;
-  // The other pages have no screen of their own.
-  const own = pages.filter(([path]) => isLong || ["/creator/", "/bag/", "/harbor/"].includes(path));
+  // The screens of the others are looked at alone in the quick run.
+  const own = pages.filter(([path]) => isLong || path === "/harbor/");
   test.each(own)("%s fits a narrow screen, and has nothing that axe objects to", async (path, ready, screens) => {
     const { page, errors } = await site.visit(path, { viewport: { width: 390, height: 844 } });
     await page.waitForSelector(ready);
@@ -668,6 +692,25 @@ describe("every page", () => {
       for (const press of presses) await page.click(press);
       expect(await objections(page)).toEqual([]);
     }
+    expect(errors).toEqual([]);
+  });
+});
+
+describe("every screen, alone", () => {
+  test.each([
+    ["steps", ["[data-card=oak]", "#next", "#next", "[data-card=braid]", "#next"]],
+    ["fitting", ['[data-page="slot:chain"]', "[data-card=watch-chain]", '[data-page="presets"]']],
+    ["bag", ["#quay", "[data-part=watch-chain]"]],
+  ] as const)("%s fits a narrow page, and has nothing that axe objects to", async (name, presses) => {
+    const { page, errors } = await openAlone(name);
+    await page.setViewportSize({ width: 390, height: 844 });
+    for (const press of presses) {
+      await page.click(press);
+      if (press === "#quay") await page.keyboard.press("i");
+    }
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await page.setViewportSize({ width: 1280, height: 800 });
+    expect(await objections(page)).toEqual([]);
     expect(errors).toEqual([]);
   });
 });
