@@ -5,7 +5,9 @@
 import { readFileSync } from "node:fs";
 import { relative, sep } from "node:path";
 
-const { seconds: budget, sample: usual } = JSON.parse(readFileSync(new URL("test-budget.json", import.meta.url), "utf8"));
+const { seconds: budget, sample: usual } = JSON.parse(
+  readFileSync(new URL("test-budget.json", import.meta.url), "utf8"),
+);
 
 /** How often the speed of the machine is measured, in milliseconds. */
 const pause = 3_000;
@@ -39,7 +41,9 @@ export default class Budget {
     // On a machine that is slower, or busy with something else, everything may take longer by as much.
     const slowness = Math.max(1, median(this.#samples) / usual);
     const over = [];
-    console.log(`\nroom      taken   budget (this machine is ${slowness.toFixed(2)} times as slow as that of the budget)`);
+    console.log(
+      `\nroom      taken   budget (this machine is ${slowness.toFixed(2)} times as slow as that of the budget)`,
+    );
     for (const [room, seconds] of Object.entries(budget)) {
       const taken = (this.#taken.get(room) ?? 0) / slowness;
       if (taken > 1.5 * seconds) over.push(room);

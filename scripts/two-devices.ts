@@ -1,5 +1,5 @@
 /** Two devices of one player, the demo's server between them, and a character that both changed. */
-import { mkdtemp, rename, rm } from "node:fs/promises";
+import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Browser, Page } from "playwright-core";
@@ -18,17 +18,14 @@ export interface Change {
 }
 
 /**
- * Runs the server on a database within it, in a temporary folder.
+ * Runs the server in a temporary folder.
  *
- * @param database - a folder with one that was made before and is taken over; making one takes seconds.
+ * @param database - the address of its database; without, it has one within it.
  */
-export async function runServer(
-  database?: string,
-): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
+export async function runServer(database = ""): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
   const folder = await mkdtemp(join(tmpdir(), "mantle-devices-"));
-  if (database !== undefined) await rename(database, join(folder, "database"));
   const port = String(await freePort());
-  const server = await startServer({ SERVER_FOLDER: folder, PORT: port, DATABASE_URL: "", ORIGINS: "*" });
+  const server = await startServer({ SERVER_FOLDER: folder, PORT: port, DATABASE_URL: database, ORIGINS: "*" });
   return {
     url: `http://127.0.0.1:${port}`,
     async close() {

@@ -14,7 +14,8 @@ let folder = "";
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), "mantle-docs-"));
   await cp("package.json", join(folder, "package.json"));
-  for (const each of ["demo", "dist", "node_modules", "schema"]) await symlink(join(process.cwd(), each), join(folder, each));
+  for (const each of ["demo", "dist", "node_modules", "schema"])
+    await symlink(join(process.cwd(), each), join(folder, each));
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
@@ -69,7 +70,9 @@ describe("the guide", () => {
     process.chdir(place);
     try {
       for (const line of lines) {
-        const [command = "", ...words] = [...line.matchAll(/"([^"]*)"|(\S+)/g)].map(([, quoted, word]) => quoted ?? word);
+        const [command = "", ...words] = [...line.matchAll(/"([^"]*)"|(\S+)/g)].map(
+          ([, quoted, word]) => quoted ?? word,
+        );
         if (command === "cp") await cp(words[0] ?? "", words[1] ?? "");
         else {
           expect([line, command]).toEqual([line, "mantle"]);

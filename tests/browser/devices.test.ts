@@ -1,18 +1,23 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Browser, Page } from "playwright-core";
 import { change, openDevices, runServer } from "../../scripts/two-devices.ts";
-import { newDatabaseFolder } from "../server/databases.ts";
+import { newPostgresDatabase } from "../server/shared-postgres.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
 let server: Awaited<ReturnType<typeof runServer>> | undefined;
 beforeAll(async () => {
-  server = await runServer(await newDatabaseFolder());
+  server = await runServer(await newPostgresDatabase());
 });
 afterAll(() => server?.close());
 
-/** The creator on two devices of one player, who has one courier. */
-async function devices(): Promise<readonly [Page, Page]> {
+let opened: Promise<readonly [Page, Page]> | undefined;
+/** The creator on two devices of one player, who has one courier; the same two for all tests. */
+function devices(): Promise<readonly [Page, Page]> {
+  opened ??= openThem();
+  return opened;
+}
+async function openThem(): Promise<readonly [Page, Page]> {
   const { page } = await site.run("saving");
   const browser = page.context().browser() as Browser;
   return openDevices(browser, new URL(page.url()).origin, server?.url ?? "", { art: false });
@@ -52,12 +57,14 @@ describe("a courier on two devices", () => {
     await one.reload();
     await state(one, "agreed");
     expect(await kept(one)).toEqual(both);
-    await one.context().close();
-    await two.context().close();
   });
 
   test("that were changed in the same place are shown side by side, and the player chooses", async () => {
     const [one, two] = await devices();
+    for (const device of [one, two]) {
+      await device.reload();
+      await device.waitForSelector("mantle-fitting");
+    }
     await two.context().setOffline(true);
     await change(two, { name: "Wrenley", wear: "wool-cap", paint: "madder" });
     await change(one, { name: "Wrenna", wear: "reed-cap", paint: "indigo" });
@@ -82,7 +89,5 @@ describe("a courier on two devices", () => {
     await one.reload();
     await state(one, "agreed");
     expect(await kept(one)).toEqual(chosen);
-    await one.context().close();
-    await two.context().close();
   });
 });

@@ -43,11 +43,12 @@ export async function choose(page: Page, leaf: string, card: string): Promise<vo
 export async function makeWren(site: Site): Promise<Awaited<ReturnType<Site["visit"]>>> {
   const visit = await site.visit("/creator/");
   const { page } = visit;
+  const press = (selector: string) => page.locator(selector).dispatchEvent("click");
   for (const answer of answers) {
-    await page.click(`[data-card="${answer ?? "nothing"}"]`);
-    await page.click("#next");
+    await press(`[data-card="${answer ?? "nothing"}"]`);
+    await press("#next");
   }
-  await page.click("#next");
+  await press("#next");
   await page.fill("#name", "  Wren ");
   await page.click("#next");
   await page.click("#finish");

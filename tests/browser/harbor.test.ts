@@ -10,6 +10,9 @@ import { savedWith, useSite, type VisitOptions } from "./site.ts";
 
 const site = useSite();
 
+/** What the cues and forms of the demo do is tried in Node (`core/session`, `core/forms`); that the page does it, in the long run. */
+const long = isLong ? test : test.skip;
+
 /** The harbor with the expected character in the ledger, and a clock. */
 async function open(options: VisitOptions = {}, place = "jetty") {
   const saved = await savedWith(expected);
@@ -77,60 +80,63 @@ describe("the harbor", () => {
     },
   );
 
-  test("a locker offers its costumes to the player who stands at it; the change is saved, and shows in another page at once", async () => {
-    const { page, errors } = await open({ art: true });
-    const other = await page.context().newPage();
-    await other.goto(`${site.url}/harbor/`);
-    await scene(other, { place: "jetty" });
-    await page.bringToFront();
-    await page.keyboard.press("e");
-    await choose(page, "slot:hat", "nothing");
-    await choose(page, "slot:neck", "scarf");
-    await page.click("#finish");
-    await page.keyboard.press("Enter");
-    expect(await page.textContent("#said")).toBe("");
-    await walkTo(page, 118);
-    await shown(page, "Open the locker");
-    const portrait = async (from: Page) => [...(await pixels(from, "#portrait")).data].join();
-    const shows = async (from: Page, wanted: string) => {
-      await passUntil(from, async () => (await portrait(from)) === wanted);
-    };
-    const before = await portrait(page);
-    const openLocker = async () => {
+  long(
+    "a locker offers its costumes to the player who stands at it; the change is saved, and shows in another page at once",
+    async () => {
+      const { page, errors } = await open({ art: true });
+      const other = await page.context().newPage();
+      await other.goto(`${site.url}/harbor/`);
+      await scene(other, { place: "jetty" });
+      await page.bringToFront();
+      await page.keyboard.press("e");
+      await choose(page, "slot:hat", "nothing");
+      await choose(page, "slot:neck", "scarf");
+      await page.click("#finish");
       await page.keyboard.press("Enter");
-      await page.waitForSelector(".locker [data-card=storm-watch]:focus");
-    };
-    // Shut again, it has changed nothing.
-    await openLocker();
-    await page.keyboard.press("Escape");
-    await page.waitForSelector(".locker", { state: "detached" });
-    await page.evaluate(() => {
-      const stored: boolean[] = [];
-      const note = () => stored.push(!document.body.classList.contains("unsaved"));
-      new MutationObserver(note).observe(document.body, { attributeFilter: ["class"] });
-      Object.assign(globalThis, { stored });
-    });
-    await openLocker();
-    expect(await page.locator(".locker [data-card]").count()).toBe(3);
-    await page.keyboard.press("Enter");
-    await shown(page, "Changed from head to foot.");
-    await page.clock.runFor(1100);
-    await openLocker();
-    expect(await page.getAttribute("[data-card=storm-watch]", "aria-selected")).toBe("true");
-    await page.click("[data-card=storm-watch]");
-    await shown(page, "The oilskin is already worn.");
-    await passUntil(page, async () => (await portrait(page)) !== before);
-    const after = await portrait(page);
-    await shows(other, after);
-    await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
-    const stored: readonly boolean[] = await page.evaluate(() => Reflect.get(globalThis, "stored"));
-    expect([stored[0], stored.at(-1)]).toEqual([false, true]);
-    await page.reload();
-    await shows(page, after);
-    expect(errors).toEqual([]);
-  });
+      expect(await page.textContent("#said")).toBe("");
+      await walkTo(page, 118);
+      await shown(page, "Open the locker");
+      const portrait = async (from: Page) => [...(await pixels(from, "#portrait")).data].join();
+      const shows = async (from: Page, wanted: string) => {
+        await passUntil(from, async () => (await portrait(from)) === wanted);
+      };
+      const before = await portrait(page);
+      const openLocker = async () => {
+        await page.keyboard.press("Enter");
+        await page.waitForSelector(".locker [data-card=storm-watch]:focus");
+      };
+      // Shut again, it has changed nothing.
+      await openLocker();
+      await page.keyboard.press("Escape");
+      await page.waitForSelector(".locker", { state: "detached" });
+      await page.evaluate(() => {
+        const stored: boolean[] = [];
+        const note = () => stored.push(!document.body.classList.contains("unsaved"));
+        new MutationObserver(note).observe(document.body, { attributeFilter: ["class"] });
+        Object.assign(globalThis, { stored });
+      });
+      await openLocker();
+      expect(await page.locator(".locker [data-card]").count()).toBe(3);
+      await page.keyboard.press("Enter");
+      await shown(page, "Changed from head to foot.");
+      await page.clock.runFor(1100);
+      await openLocker();
+      expect(await page.getAttribute("[data-card=storm-watch]", "aria-selected")).toBe("true");
+      await page.click("[data-card=storm-watch]");
+      await shown(page, "The oilskin is already worn.");
+      await passUntil(page, async () => (await portrait(page)) !== before);
+      const after = await portrait(page);
+      await shows(other, after);
+      await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
+      const stored: readonly boolean[] = await page.evaluate(() => Reflect.get(globalThis, "stored"));
+      expect([stored[0], stored.at(-1)]).toEqual([false, true]);
+      await page.reload();
+      await shows(page, after);
+      expect(errors).toEqual([]);
+    },
+  );
 
-  test("water makes one wade, walking makes one weary, rest and dry ground help; night has its own look", async () => {
+  long("water makes one wade, walking makes one weary, rest and dry ground help; night has its own look", async () => {
     const { page } = await open();
     await page.keyboard.down("ArrowRight");
     await scene(page, { place: "marsh" });
@@ -171,7 +177,7 @@ describe("the harbor", () => {
     expect(await neck()).toBe("scarf");
   });
 
-  test("what is found is carried, put on from the bag, and used: a whistle in the marsh calls the ferry", async () => {
+  long("what is found is carried, put on from the bag, and used: a whistle in the marsh calls the ferry", async () => {
     const { page, errors } = await open();
     await openAt(page, "marsh");
     await walkTo(page, 254);
@@ -233,7 +239,7 @@ describe("the harbor", () => {
     await page.waitForFunction(() => document.querySelector("#who")?.textContent === "Wren");
   });
 
-  test("a tap walks there, and so does a gamepad", async () => {
+  long("a tap walks there, and so does a gamepad", async () => {
     const { page } = await open({ script: plugGamepadIn });
     await walkTo(page, 240);
     const lean = (across: number) =>

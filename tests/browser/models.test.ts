@@ -13,6 +13,7 @@ import {
 } from "zealous-mantle/model";
 import { loadCatalog, loadModels } from "zealous-mantle/node";
 import { paintedFigure } from "../painted-figure.ts";
+import { isLong } from "../runs.ts";
 import type { Kept, Portrait, Portrayed, Shot } from "./models-page.ts";
 import { useSite } from "./site.ts";
 
@@ -181,7 +182,7 @@ test("what is taken off gives back its textures, and two parts that have a pictu
   const given: Portrayed = { main, included: {}, character, models: asText(files), width: 0, height: 0 };
   const kept: readonly Kept[] = await page.evaluate(([all, times]) => Reflect.get(window, "exchange")(all, times), [
     given,
-    100,
+    isLong ? 100 : 15,
   ] as const);
   const [bare = [0, 0], whole = [0, 0], ...last] = kept;
   expect([whole[0] - bare[0], whole[1] - bare[1]]).toEqual([2, 4]);

@@ -130,72 +130,81 @@ describe.each(kinds)("a server with %s", (kind) => {
   const rounds = isLong ? 50 : isEmbedded ? 1 : 4;
 
   // In the quick run, many write at once where a database of its own settles who is first.
-  (isLong || !isEmbedded ? test : test.skip)("loses no change of sixteen writers of one character and doubles none, and revisions only grow", async () => {
-    const ann = await newPlayer(server().url);
-    const first = await addCourier(ann, "wren");
-    const accepted: number[] = [];
-    let bought = 0;
-    let refused = 0;
-    const end = performance.now() + writingFor;
-    const edit = async () => {
-      let { revision } = await stateOf(ann);
-      while (performance.now() < end) {
-        const ramp = ramps[Math.floor(thrown() * ramps.length)];
-        const { status, body } = await ann.ask("POST", "/characters/wren/edits", {
-          revision,
-          edits: [{ paint: "oilcloth", ramp }],
-        });
-        expect([200, 409]).toContain(status);
-        if (status === 200) accepted.push(body.revision);
-        else refused += 1;
-        expect(body.revision).toBeGreaterThan(revision);
-        revision = body.revision;
-      }
-    };
-    const buy = async () => {
-      while (performance.now() < end) {
-        const purchase = { request: requestName(), character: "wren", part: "flares" };
-        const { status, body } = await ann.ask("POST", "/purchases", purchase);
-        expect([200, 409, 422]).toContain(status);
-        if (status === 422) {
-          // More do not go in: 24 places of 20 each, but for what was carried from the start.
-          expect([body.problems[0].code, bought > 400]).toEqual(["bag-full", true]);
-          return;
+  (isLong || !isEmbedded ? test : test.skip)(
+    "loses no change of sixteen writers of one character and doubles none, and revisions only grow",
+    async () => {
+      const ann = await newPlayer(server().url);
+      const first = await addCourier(ann, "wren");
+      const accepted: number[] = [];
+      let bought = 0;
+      let refused = 0;
+      const end = performance.now() + writingFor;
+      const edit = async () => {
+        let { revision } = await stateOf(ann);
+        while (performance.now() < end) {
+          const ramp = ramps[Math.floor(thrown() * ramps.length)];
+          const { status, body } = await ann.ask("POST", "/characters/wren/edits", {
+            revision,
+            edits: [{ paint: "oilcloth", ramp }],
+          });
+          expect([200, 409]).toContain(status);
+          if (status === 200) accepted.push(body.revision);
+          else refused += 1;
+          expect(body.revision).toBeGreaterThan(revision);
+          revision = body.revision;
         }
-        if (status !== 200) continue;
-        accepted.push(body.revision);
-        bought += 1;
-      }
-    };
-    await Promise.all(Array.from({ length: 16 }, (_, number) => (number % 4 === 0 ? buy() : edit())));
-    const after = await stateOf(ann);
-    expect(new Set(accepted).size).toBe(accepted.length);
-    expect(after.revision).toBe(first + accepted.length);
-    expect([after.flares, after.counts.flares, after.balance]).toEqual([bought, bought, startBalance - bought * price]);
-    expect([accepted.length, refused, bought].every((count) => count > 10)).toBe(true);
-  });
+      };
+      const buy = async () => {
+        while (performance.now() < end) {
+          const purchase = { request: requestName(), character: "wren", part: "flares" };
+          const { status, body } = await ann.ask("POST", "/purchases", purchase);
+          expect([200, 409, 422]).toContain(status);
+          if (status === 422) {
+            // More do not go in: 24 places of 20 each, but for what was carried from the start.
+            expect([body.problems[0].code, bought > 400]).toEqual(["bag-full", true]);
+            return;
+          }
+          if (status !== 200) continue;
+          accepted.push(body.revision);
+          bought += 1;
+        }
+      };
+      await Promise.all(Array.from({ length: 16 }, (_, number) => (number % 4 === 0 ? buy() : edit())));
+      const after = await stateOf(ann);
+      expect(new Set(accepted).size).toBe(accepted.length);
+      expect(after.revision).toBe(first + accepted.length);
+      expect([after.flares, after.counts.flares, after.balance]).toEqual([
+        bought,
+        bought,
+        startBalance - bought * price,
+      ]);
+      expect([accepted.length, refused, bought].every((count) => count > 10)).toBe(true);
+    },
+  );
 
-  (isEmbedded ? test.skip : test)("a store in it fails with no-database while it is stopped, and has everything after", async () => {
-    const { postgres } = server();
-    const database = await openDatabase({ url: postgres?.url });
-    const store = postgresStore(database, "ann");
-    await writeSave(store, "wren", "number", 1);
-    await postgres?.stop();
-    await expect(store.read("wren")).rejects.toMatchObject({ code: "no-database" });
-    await expect(doOnce(database, "ann", async () => 1)).rejects.toMatchObject({ code: "no-database" });
-    await postgres?.start();
-    expect((await readSave(store, "wren", "number")).content).toBe(1);
-    await writeSave(store, "wren", "number", 2);
-    await postgres?.stop("kill");
-    await postgres?.start();
-    expect((await readSave(postgresStore(database, "ann"), "wren", "number")).content).toBe(2);
-    await database.close();
-  });
+  (isEmbedded ? test.skip : test)(
+    "a store in it fails with no-database while it is stopped, and has everything after",
+    async () => {
+      const { postgres } = server();
+      const database = await openDatabase({ url: postgres?.url });
+      const store = postgresStore(database, "ann");
+      await writeSave(store, "wren", "number", 1);
+      await postgres?.stop();
+      await expect(store.read("wren")).rejects.toMatchObject({ code: "no-database" });
+      await expect(doOnce(database, "ann", async () => 1)).rejects.toMatchObject({ code: "no-database" });
+      await postgres?.start();
+      expect((await readSave(store, "wren", "number")).content).toBe(1);
+      await writeSave(store, "wren", "number", 2);
+      await postgres?.stop("kill");
+      await postgres?.start();
+      expect((await readSave(postgresStore(database, "ann"), "wren", "number")).content).toBe(2);
+      await database.close();
+    },
+  );
 
-  const hardships: readonly Hardship[] =
-    !isEmbedded
-      ? ["the database is killed", "connections are cut", "the server is killed", "the database is stopped"]
-      : ["the server is killed", "connections are cut"];
+  const hardships: readonly Hardship[] = !isEmbedded
+    ? ["the database is killed", "connections are cut", "the server is killed", "the database is stopped"]
+    : ["the server is killed", "connections are cut"];
 
   test("loses nothing that was confirmed, whatever is killed, stopped or cut off", async () => {
     address = server().url;
