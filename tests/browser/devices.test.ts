@@ -66,8 +66,8 @@ describe("a courier on two devices", () => {
       await device.waitForSelector("mantle-fitting");
     }
     await two.context().setOffline(true);
-    await change(two, { name: "Wrenley", wear: "wool-cap", paint: "madder" });
-    await change(one, { name: "Wrenna", wear: "reed-cap", paint: "indigo" });
+    await change(two, { name: "Wrenley", wear: "storm-hat", paint: "madder" });
+    await change(one, { name: "Wrenna", wear: "reed-cap", paint: "mustard" });
     await state(one, "agreed");
     await two.context().setOffline(false);
     await two.waitForSelector("dialog");
@@ -78,7 +78,7 @@ describe("a courier on two devices", () => {
     ]);
     await two.click("text=Decide later");
     await state(two, "undecided");
-    expect(await kept(two)).toEqual(["Wrenley", "wool-cap", "madder"]);
+    expect(await kept(two)).toEqual(["Wrenley", "storm-hat", "madder"]);
     await two.reload();
     await two.waitForSelector("dialog");
     await two.click("text=Reed cap");

@@ -2,13 +2,11 @@ import { readFile } from "node:fs/promises";
 import { buffer } from "node:stream/consumers";
 import { describe, expect, test } from "@jest/globals";
 import { unzipSync } from "fflate";
-import { drawCrop } from "zealous-mantle";
 import { decodePng } from "zealous-mantle/authoring";
-import { demo, dressed } from "../demo-catalog.ts";
+import { demo } from "../demo-catalog.ts";
 import { writeDrawing } from "../layered-drawing.ts";
 import { isLong } from "../runs.ts";
-import { expectSamePicture } from "../same-picture.ts";
-import { expected, makeWren, pixels } from "./harbor-page.ts";
+import { expected, makeWren } from "./harbor-page.ts";
 import { savedWith, useSite } from "./site.ts";
 
 const long = isLong ? test : test.skip;
