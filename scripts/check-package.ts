@@ -9,6 +9,7 @@ const run = promisify(execFile);
 /** Entry points that stand on engines whose own types do not pass a strict compiler, nor an old one. */
 const looseTypes = /phaser|pixi/;
 const folder = await mkdtemp(join(tmpdir(), "mantle-package-"));
+const bin = join(folder, "node_modules/zealous-mantle/dist/cli/main.js");
 try {
   await run("npm", ["run", "build", "--silent"]);
   const { stdout } = await run("npm", ["pack", "--json", "--ignore-scripts", "--pack-destination", folder]);
@@ -44,6 +45,23 @@ async function unpackInto(modules: string, tarball: string): Promise<void> {
   }
 }
 
+/** What a game writes with the types of its catalog: an id that is not in it does not compile. */
+const game = [
+  'import type { Fitting, Moment, Session } from "zealous-mantle";',
+  'import type { SaltmarshIds } from "./saltmarsh.js";',
+  "declare const fitting: Fitting<SaltmarshIds>;",
+  "declare const session: Session<SaltmarshIds>;",
+  'fitting.wear("storm-hat", { in: "hat" });',
+  'session.signal({ stamina: 1 }); session.raise("touch:locker");',
+  '({ animation: "walk", facing: "south", time: 0 }) satisfies Moment<SaltmarshIds>;',
+  ...[
+    'fitting.wear("strom-hat");',
+    'fitting.wear("storm-hat", { in: "head" });',
+    "session.signal({ stamnia: 1 });",
+    '({ animation: "walk", facing: "sout", time: 0 }) satisfies Moment<SaltmarshIds>;',
+  ].map((line) => `// @ts-expect-error There is no such id.\n${line}`),
+];
+
 /** Imports every entry point: once as types, in each resolution and with the oldest compiler and ours, and once for real. */
 async function useAll(): Promise<(() => Promise<void>)[]> {
   const looks: (() => Promise<void>)[] = [];
@@ -63,6 +81,8 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
   ];
   const [strictly, loosely] = [false, true].map((isLoose) => entries.filter((key) => looseTypes.test(key) === isLoose));
   await writeFile(join(folder, "consumer.ts"), `${[...importing(strictly ?? []), ...hidden].join("\n")}\n`);
+  await writeFile(join(folder, "game.ts"), `${game.join("\n")}\n`);
+  await run(process.execPath, [bin, "types", "demo/saltmarsh", "--out", join(folder, "saltmarsh.ts")]);
   await writeFile(join(folder, "engines.ts"), `${importing(loosely ?? []).join("\n")}\n`);
   await writeFile(join(folder, "package.json"), '{ "type": "module" }');
   const compilers = [resolve("node_modules/typescript/bin/tsc"), resolve("node_modules/typescript-5.5/bin/tsc")];
@@ -80,12 +100,12 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
         "ES2023,DOM,DOM.Iterable",
       ];
       const name = `${compiler.includes("5.5") ? "TypeScript 5.5" : "this TypeScript"}, ${module}`;
-      const compile = (file: string, isLoose: boolean) =>
-        run(process.execPath, [compiler, ...settings, ...strict, "--skipLibCheck", `${isLoose}`, file], {
+      const compile = (isLoose: boolean, ...files: readonly string[]) =>
+        run(process.execPath, [compiler, ...settings, ...strict, "--skipLibCheck", `${isLoose}`, ...files], {
           cwd: folder,
         });
-      looks.push(() => tell(name, compile("consumer.ts", false)));
-      if (!compiler.includes("5.5")) looks.push(() => tell(`${name}, engines`, compile("engines.ts", true)));
+      looks.push(() => tell(name, compile(false, "consumer.ts", "game.ts")));
+      if (!compiler.includes("5.5")) looks.push(() => tell(`${name}, engines`, compile(true, "engines.ts")));
     }
   }
   const inNode = entries
@@ -95,7 +115,6 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
   const script = `for (const name of ${JSON.stringify(inNode)}) if (Object.keys(await import(name)).length === 0 && !/react|vue|svelte/.test(name)) throw new Error(name);`;
   await writeFile(join(folder, "consumer.mjs"), script);
   looks.push(() => tell("in Node", run(process.execPath, ["consumer.mjs"], { cwd: folder })));
-  const bin = join(folder, "node_modules/zealous-mantle/dist/cli/main.js");
   looks.push(() =>
     tell("every pixel of the demo, by the command line", run(process.execPath, [bin, "check", "demo/saltmarsh"])),
   );
