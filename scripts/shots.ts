@@ -11,7 +11,7 @@ import { filesOnPage } from "./files-on-page.ts";
 import { drawImportPictures } from "./import-pictures.ts";
 import { looksPicture } from "./looks-picture.ts";
 import { packPicture } from "./pack-picture.ts";
-import { packedProject, packPackage } from "./packed-project.ts";
+import { packedProject } from "./packed-project.ts";
 import { serveExamples } from "./serve-examples.ts";
 import { change, openDevices, runServer } from "./two-devices.ts";
 
@@ -148,7 +148,7 @@ await page.waitForSelector("body[data-here='9']");
 await page.waitForTimeout(1500);
 await shoot("diorama");
 
-const project = await packedProject("shots", await packPackage());
+const project = await packedProject("shots");
 await project.mantle("new", "keepers");
 for (const [path, [first = ""]] of await filesOnPage("docs/start.md")) await project.write({ [path]: first });
 await page.setViewportSize({ width: 1280, height: 800 });

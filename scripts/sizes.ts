@@ -1,5 +1,5 @@
 /**
- * Measures what a page loads for each job (min + gzip, by esbuild) and fails over a ceiling: `npm run check`. The README states
+ * Measures what a page loads for each job (min + gzip, by esbuild) and fails where that is more than was promised: `npm run check`. The README states
  * the same numbers.
  */
 import { readFile } from "node:fs/promises";
@@ -10,52 +10,51 @@ import { build } from "esbuild";
 interface Job {
   readonly name: string;
   readonly imports: string;
-  /** In kB, a thousand bytes: what it may weigh now. */
-  readonly ceiling: number;
-  /** What it is meant to weigh. */
-  readonly goal: number;
+  /** In kB, a thousand bytes: what is promised. It is never raised to what was built. */
+  readonly promise: number;
 }
 
 const jobs: readonly Job[] = [
   {
     name: "read + resolve + paint",
     imports: 'export { readCatalog, resolveLook, composeFrame } from "zealous-mantle"',
-    ceiling: 35,
-    goal: 36,
+    promise: 36,
   },
-  {
-    name: "rules alone",
-    imports: 'export { readCatalog, checkLoadout, repairLoadout } from "zealous-mantle"',
-    ceiling: 52.5,
-    goal: 52.5,
-  },
-  { name: "the whole core", imports: 'export * from "zealous-mantle"', ceiling: 94, goal: 94 },
-  {
-    name: "while a game is made",
-    imports: 'export * from "zealous-mantle/authoring"',
-    ceiling: 74.5,
-    goal: 74.5,
-  },
-  {
-    name: "bringing art in",
-    imports: 'export * from "zealous-mantle/import"',
-    ceiling: 40.5,
-    goal: 40.5,
-  },
-  { name: "packs", imports: 'export * from "zealous-mantle/packs"', ceiling: 31.5, goal: 31.5 },
-  { name: "seeing everything at once", imports: 'export * from "zealous-mantle/survey"', ceiling: 50, goal: 50 },
-  { name: "the atlas", imports: 'export * from "zealous-mantle/atlas"', ceiling: 12, goal: 12 },
-  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', ceiling: 55.5, goal: 55.5 },
-  { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', ceiling: 20, goal: 20 },
-  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', ceiling: 55, goal: 55 },
-  { name: "all elements", imports: 'import "zealous-mantle/elements"', ceiling: 67, goal: 67 },
-  {
-    name: "English, all sentences",
-    imports: 'export { english } from "zealous-mantle/english"',
-    ceiling: 7.5,
-    goal: 7.5,
-  },
+  { name: "read + check", imports: 'export { readCatalog, checkLoadout } from "zealous-mantle"', promise: 36 },
+  { name: "the main entry", imports: 'export * from "zealous-mantle"', promise: 80 },
+  { name: "while a game is made", imports: 'export * from "zealous-mantle/authoring"', promise: 74.5 },
+  { name: "bringing art in", imports: 'export * from "zealous-mantle/import"', promise: 40.5 },
+  { name: "packs", imports: 'export * from "zealous-mantle/packs"', promise: 31.5 },
+  { name: "seeing everything at once", imports: 'export * from "zealous-mantle/survey"', promise: 50 },
+  { name: "the atlas", imports: 'export * from "zealous-mantle/atlas"', promise: 12 },
+  { name: "figures in 3D", imports: 'export * from "zealous-mantle/model"', promise: 55.5 },
+  { name: "one element: stage", imports: 'import "zealous-mantle/elements/stage"', promise: 20 },
+  { name: "one element: fitting", imports: 'import "zealous-mantle/elements/fitting"', promise: 55 },
+  { name: "all elements", imports: 'import "zealous-mantle/elements"', promise: 67 },
+  { name: "English, all sentences", imports: 'export { english } from "zealous-mantle/english"', promise: 7.5 },
 ];
+
+/** A job that is over its promise for now. */
+interface Exception {
+  readonly because: string;
+  /** What ends it. */
+  readonly until: string;
+  /** It may not grow meanwhile. */
+  readonly atMost: number;
+}
+
+const exceptions: Readonly<Record<string, Exception>> = {
+  "read + check": {
+    because: "a check brings the search for the fewest edits along",
+    until: "the search is an entry of its own",
+    atMost: 52.5,
+  },
+  "the main entry": {
+    because: "repairs, rolls and counts leave by it, with the search under them",
+    until: "the search is an entry of its own",
+    atMost: 94,
+  },
+};
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 const { exports } = JSON.parse(await readFile(`${root}package.json`, "utf8"));
@@ -69,7 +68,7 @@ const alias = Object.fromEntries(
   ),
 );
 
-for (const { name, imports, ceiling, goal } of jobs) {
+for (const { name, imports, promise } of jobs) {
   const { outputFiles } = await build({
     stdin: { contents: imports, resolveDir: root },
     bundle: true,
@@ -83,10 +82,14 @@ for (const { name, imports, ceiling, goal } of jobs) {
     alias,
   });
   const kilobytes = gzipSync(outputFiles[0]?.contents ?? new Uint8Array(), { level: 9 }).length / 1000;
-  const said = `${name}: ${kilobytes.toFixed(1)} kB`;
-  const ahead = kilobytes > goal ? `, meant to be ${goal} kB` : "";
-  console.log(`${said}${ahead}`);
-  if (kilobytes > ceiling) fail(`${name} weighs more than ${ceiling} kB.`);
+  const exception = exceptions[name];
+  const isOver = kilobytes > promise;
+  const excuse = isOver && exception !== undefined ? `; ${exception.because}, until ${exception.until}` : "";
+  console.log(`${name}: ${kilobytes.toFixed(1)} kB${isOver ? `, over its promise of ${promise} kB${excuse}` : ""}`);
+  if (isOver && exception === undefined) fail(`"${name}" weighs more than the ${promise} kB that were promised.`);
+  if (exception !== undefined && kilobytes > exception.atMost)
+    fail(`"${name}" is excused up to ${exception.atMost} kB.`);
+  if (exception !== undefined && !isOver) fail(`"${name}" keeps its promise: take it from the exceptions.`);
   const [, stated] = new RegExp(`\\| ${name.replace(/[+]/g, "\\+")} +\\| +([\\d.]+) kB`).exec(readme) ?? [];
   if (!(Math.abs(Number(stated) - kilobytes) < 0.5)) fail(`The README says ${stated ?? "nothing"} of "${name}".`);
 }

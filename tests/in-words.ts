@@ -4,6 +4,9 @@ import { englishArt } from "zealous-mantle/english/art";
 
 const english = { ...englishAlone, ...englishArt };
 
+/** What each message says in English, with names of parameters in braces. */
+export const sentences: Readonly<Record<string, string>> = english;
+
 /** A message in English; nothing for none. */
 export function inWords(message: Message | undefined): string {
   return message === undefined ? "" : format(message, english);

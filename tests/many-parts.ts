@@ -28,7 +28,9 @@ export async function writeManyParts(): Promise<string> {
       },
     },
     slots: { hair: appearance, hat: gear, coat: gear, boots: gear },
-    bodies: Object.fromEntries(bodies.map((id) => [id, { rig: "rig", art: [{ image: "art/{body}/body.png", depth: 0 }] }])),
+    bodies: Object.fromEntries(
+      bodies.map((id) => [id, { rig: "rig", art: [{ image: "art/{body}/body.png", depth: 0 }] }]),
+    ),
     parts: Object.fromEntries(parts),
   });
   await writeFile(join(folder, "catalog.json"), JSON.stringify(source));
@@ -44,6 +46,8 @@ export async function writeManyParts(): Promise<string> {
 function drawnSheet(number: number): Image {
   const image = createImage(64, 64);
   for (let cell = 0; cell < 16; cell += 1) {
+    // Two rows of idling, with two frames each; a bundle keeps no other.
+    if (cell < 8 && cell % 4 >= 2) continue;
     const [left, top] = [(cell % 4) * 16 + 1 + (number % 5), Math.floor(cell / 4) * 16 + 1 + (number % 7)];
     for (let y = 0; y < 6; y += 1)
       for (let x = 0; x < 8; x += 1) {

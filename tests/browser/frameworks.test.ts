@@ -22,7 +22,7 @@ let project: PackedProject;
 let address = "";
 
 beforeAll(async () => {
-  project = await packedProject("frameworks", site.tarball);
+  project = await packedProject("frameworks");
   await project.mantle("new", "keepers");
   for (const page of ["frameworks", "pixi", "phaser", "three"])
     for (const [path, [content = ""]] of await filesOnPage(`docs/${page}.md`)) await project.write({ [path]: content });

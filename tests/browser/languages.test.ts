@@ -1,8 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { createFromPreset } from "zealous-mantle";
 import { englishScreenTexts } from "../../src/elements/texts.ts";
-import { demo } from "../demo-catalog.ts";
 import { isLong } from "../runs.ts";
 import { expected } from "./harbor-page.ts";
 import { overflowOn } from "./overflow.ts";
@@ -74,9 +72,11 @@ describe.each(isLong ? sizes : sizes.slice(-1))("in a language of long words, at
 });
 
 test("what is worn over what is asked about comes off on the cards, and stays on the character", async () => {
-  const wearer = createFromPreset(demo, "first-watch", { name: "Wren" });
-  const { page } = await site.visit("/creator/", { art: true, saved: await savedWith(wearer) });
-  await page.waitForSelector("body[data-ready]");
+  const { page } = await site.run("elements");
+  await page.evaluate(async () => {
+    await Reflect.get(globalThis, "openAlone")("drawn");
+    document.querySelector("mantle-fitting")?.fitting?.wear("oilskin");
+  });
   await page.click('[data-page="slot:shirt"]');
   await page.mouse.move(0, 0);
   await page.waitForFunction(() => {

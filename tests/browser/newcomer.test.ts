@@ -15,7 +15,7 @@ let address = "";
 
 /** A game of somebody else's, on the published package: the pictures are those of a new catalog, all else is theirs. */
 beforeAll(async () => {
-  project = await packedProject("newcomer", site.tarball);
+  project = await packedProject("newcomer");
   await project.mantle("new", "first");
   await cp("tests/newcomer", project.folder, { recursive: true });
   await cp(join(project.folder, "first/art"), join(project.folder, "survey/art"), { recursive: true });

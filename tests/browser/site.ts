@@ -13,8 +13,6 @@ const longestWait = 30_000;
 /** The examples as they are served, and a real browser. */
 export interface Site {
   readonly url: string;
-  /** The package, as it would be published. */
-  readonly tarball: string;
   /** A page with nothing saved and no scenery moving. Errors in the page fail the test that asks for them. */
   visit(path: string, options?: VisitOptions): Promise<Visit>;
   /** A page of another server, with nothing of the others. */
@@ -59,7 +57,6 @@ export interface Visit {
  */
 export function useSite(): Site {
   let url = "";
-  let tarball = "";
   const pages = new Map<string, Promise<Page>>();
   const programs = new Map<string, Promise<Page>>();
   const staying = new Set<Page>();
@@ -97,7 +94,6 @@ export function useSite(): Site {
   beforeAll(async () => {
     const served = await addresses();
     url = served.url;
-    tarball = served.tarball;
     browser = await chromium.connect(served.browser);
   });
   // What nobody looks at any more should not go on being animated.
@@ -114,9 +110,6 @@ export function useSite(): Site {
   return {
     get url() {
       return url;
-    },
-    get tarball() {
-      return tarball;
     },
     visit,
     async open(address) {
@@ -141,7 +134,7 @@ export function useSite(): Site {
 }
 
 /** Where the examples and the browser are, once they are served. */
-async function addresses(): Promise<{ readonly url: string; readonly browser: string; readonly tarball: string }> {
+async function addresses(): Promise<{ readonly url: string; readonly browser: string }> {
   const file = join(process.env["MANTLE_TEST_RUN"] ?? "", "addresses.json");
   while (!existsSync(file)) await new Promise((resolve) => setTimeout(resolve, 50));
   const { failure, ...served } = JSON.parse(await readFile(file, "utf8"));

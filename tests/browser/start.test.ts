@@ -15,7 +15,7 @@ let project: PackedProject;
 let written: Awaited<ReturnType<typeof filesOnPage>>;
 
 beforeAll(async () => {
-  project = await packedProject("start", site.tarball);
+  project = await packedProject("start");
   written = await filesOnPage("docs/start.md");
 });
 afterAll(() => project.close());

@@ -6,6 +6,7 @@ import type { Page } from "playwright-core";
 import { animationOf, composeFrame, createCharacter, type Image, resolveLook, runOf } from "zealous-mantle";
 import { decodePng, encodePng } from "zealous-mantle/authoring";
 import { loadCatalog, loadImages } from "zealous-mantle/node";
+import { blankPath } from "../../scripts/test-site.ts";
 import { edited } from "../edited.ts";
 import { mantle } from "../run-mantle.ts";
 import { expectSamePicture } from "../same-picture.ts";
@@ -140,7 +141,7 @@ describe("the workbench", () => {
     const cloak = decodePng(await readFile(join(root, "art/cloak.png")));
     for (let y = 24; y < 48; y += 1) cloak.data.fill(0, (y * cloak.width + 16) * 4, (y * cloak.width + 32) * 4);
     await writeFile(join(root, "art/cloak.png"), encodePng(cloak));
-    const { page } = await site.visit("/workbench/", { art: true });
+    const { page } = await site.visit(blankPath, { art: true });
     await page.context().route(
       ({ pathname }) => pathname.startsWith("/keepers/"),
       async (route) => {

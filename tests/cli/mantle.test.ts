@@ -24,8 +24,8 @@ import {
 import { decodePng, encodePng } from "zealous-mantle/authoring";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
 import { shareLook } from "zealous-mantle/share";
-import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
 import { commands } from "../../src/cli/commands.ts";
+import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
 import { mantle, mantleInColor, mantleProcess } from "../run-mantle.ts";
 import { isLong } from "../runs.ts";
 import { expectSamePicture } from "../same-picture.ts";

@@ -9,6 +9,7 @@ import { openDatabase, postgresStore } from "zealous-mantle/server";
 import { demo, demoFolder } from "../demo-catalog.ts";
 import { mantle } from "../run-mantle.ts";
 import { newDatabaseFolder } from "../server/databases.ts";
+import { newPostgresDatabase } from "../server/shared-postgres.ts";
 
 let folder = "";
 beforeAll(async () => {
@@ -102,14 +103,15 @@ describe("mantle saves", () => {
     const place = await saved();
     const file = join(folder, "all.json");
     await mantle("saves", place, "export", file);
-    const database = await newDatabaseFolder();
+    const database = await newPostgresDatabase();
+    await (await openDatabase({ url: database })).close();
     const within = [database, "import", file, "--player", "ann"] as const;
     expect((await mantle("saves", database, "list")).stderr).toContain("Name one with --player");
     expect((await mantle("saves", ...within)).stdout).toContain("Say --write to store them.");
     expect((await mantle("saves", ...within, "--write")).stdout).toContain("character-wren  is stored\n");
     expect((await mantle("saves", database, "list", "--player", "ann")).stdout).toContain("3 saves, all whole.");
     expect((await mantle("saves", database, "list", "--player", "bob")).stdout).toBe("No saves.\n");
-    const opened = await openDatabase({ url: "", folder: database });
+    const opened = await openDatabase({ url: database });
     await writeSave(postgresStore(opened, "ann"), "character-wren", "character", {
       ...wren,
       name: "Wrenna",
@@ -126,6 +128,13 @@ describe("mantle saves", () => {
     const { saves } = JSON.parse(await readFile(back, "utf8"));
     const names = saves["character-wren"].map(({ text }: { text: string }) => JSON.parse(text).content.name);
     expect(names).toEqual(["Wren", "Wrenna"]);
+  });
+
+  test("knows the folder of a database within a program, too", async () => {
+    const database = await newDatabaseFolder();
+    const stored = [database, "import", join(folder, "all.json"), "--player", "ann", "--write"];
+    expect((await mantle("saves", ...stored)).stdout).toContain("character-wren  is stored\n");
+    expect((await mantle("saves", database, "list", "--player", "ann")).stdout).toContain("3 saves, all whole.");
     await rm(database, { recursive: true });
   });
 });

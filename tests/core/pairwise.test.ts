@@ -54,7 +54,7 @@ test("on generated catalogs, shows every pair that any valid loadout has, and no
       expect(named.sort()).toEqual(apart.filter((pair) => !possible.has(pair)).sort());
       expect(set.apart.filter(({ because }) => because.length === 0)).toEqual([]);
     }),
-    runs(60, 1_500),
+    runs(40, 1_500),
   );
 });
 
@@ -90,7 +90,7 @@ test("on generated catalogs, shows every three that any valid loadout has, where
           for (const left of named) expect(pairs).toContain(named.filter((each) => each !== left).join(" + "));
       }
     }),
-    runs(40, 600),
+    runs(24, 600),
   );
 });
 

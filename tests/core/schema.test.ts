@@ -15,7 +15,8 @@ test("the published schema, the quick check and the findings agree on what is a 
   const isWell = quickCheck(catalogSchema);
   expect([isWell(catalog), findMismatches(catalogSchema, catalog)]).toEqual([true, []]);
   const counts = { refused: 0, well: 0 };
-  for (let seed = 0; seed < runs(500).numRuns; seed += 1) {
+  const { numRuns } = runs(500);
+  for (let seed = 0; seed < numRuns; seed += 1) {
     const document = hostileDocument(catalog, seed);
     const found = findMismatches(catalogSchema, document);
     if (isWell(document)) {
@@ -27,7 +28,7 @@ test("the published schema, the quick check and the findings agree on what is a 
     expect([published(document), found.length === 0]).toEqual([isWell(document), isWell(document)]);
     if (!isWell(document)) counts.refused += 1;
   }
-  expect(Math.min(counts.refused, counts.well)).toBeGreaterThan(50);
+  expect(Math.min(counts.refused, counts.well)).toBeGreaterThan(numRuns / 10);
 });
 
 test("every key is described, and every file of the demo has the form of the schema it names", async () => {
