@@ -20,6 +20,8 @@ export interface Pair {
   readonly theirs: number;
   /** What no way can do without, where that can be measured. */
   readonly limit?: Limit;
+  /** How many times as long theirs took in each turn, where both were measured in turns. */
+  readonly turns?: readonly number[];
 }
 
 /** The least there is to do, and how long it takes alone. */
@@ -47,7 +49,8 @@ export async function sideBySide(ours: Work, theirs: Work, samples = 31): Promis
     taken.ours.push(await sample(ours));
     taken.theirs.push(await sample(theirs));
   }
-  return { ours: median(taken.ours), theirs: median(taken.theirs) };
+  const turns = taken.ours.map((each, turn) => (taken.theirs[turn] ?? each) / each);
+  return { ours: median(taken.ours), theirs: median(taken.theirs), turns };
 }
 
 async function sample({ run, times }: Work): Promise<number> {
@@ -59,7 +62,8 @@ async function sample({ run, times }: Work): Promise<number> {
   return (performance.now() - start) / times;
 }
 
-function median(samples: readonly number[]): number {
+/** The one in the middle. */
+export function median(samples: readonly number[]): number {
   return samples.toSorted((one, other) => one - other)[Math.floor(samples.length / 2)] ?? 0;
 }
 

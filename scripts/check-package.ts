@@ -1,4 +1,7 @@
-/** Looks at the package as a stranger gets it: packs it, and uses every entry point from a folder that has nothing else of ours. */
+/**
+ * Looks at the package as a stranger gets it: packs it, and uses every entry point from a folder that has nothing else of ours. With `--whole`, from
+ * older compilers and in every resolution.
+ */
 import { execFile } from "node:child_process";
 import { mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
@@ -8,6 +11,7 @@ import { promisify } from "node:util";
 const run = promisify(execFile);
 /** Entry points that stand on engines whose own types do not pass a strict compiler, nor an old one. */
 const looseTypes = /phaser|pixi/;
+const isWhole = process.argv.includes("--whole");
 const folder = await mkdtemp(join(tmpdir(), "mantle-package-"));
 const bin = join(folder, "node_modules/zealous-mantle/dist/cli/main.js");
 try {
@@ -85,9 +89,9 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
   await run(process.execPath, [bin, "types", "demo/saltmarsh", "--out", join(folder, "saltmarsh.ts")]);
   await writeFile(join(folder, "engines.ts"), `${importing(loosely ?? []).join("\n")}\n`);
   await writeFile(join(folder, "package.json"), '{ "type": "module" }');
-  const compilers = [resolve("node_modules/typescript/bin/tsc"), resolve("node_modules/typescript-5.5/bin/tsc")];
+  const compilers = isWhole ? ["typescript-native", "typescript", "typescript-5.5"] : ["typescript-native"];
   for (const compiler of compilers) {
-    for (const module of ["NodeNext", "Bundler"]) {
+    for (const module of isWhole ? ["NodeNext", "Bundler"] : ["NodeNext"]) {
       const settings = ["--module", module === "Bundler" ? "ESNext" : module, "--moduleResolution", module];
       const strict = [
         "--strict",
@@ -99,9 +103,9 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
         "--lib",
         "ES2023,DOM,DOM.Iterable",
       ];
-      const name = `${compiler.includes("5.5") ? "TypeScript 5.5" : "this TypeScript"}, ${module}`;
+      const name = `${compiler}, ${module}`;
       const compile = (isLoose: boolean, ...files: readonly string[]) =>
-        run(process.execPath, [compiler, ...settings, ...strict, "--skipLibCheck", `${isLoose}`, ...files], {
+        run(process.execPath, [resolve("node_modules", compiler, "bin/tsc"), ...settings, ...strict, "--skipLibCheck", `${isLoose}`, ...files], {
           cwd: folder,
         });
       looks.push(() => tell(name, compile(false, "consumer.ts", "game.ts")));

@@ -8,7 +8,7 @@ export const roll: Row = {
   work: "make a valid character at random in a tight catalog",
   against: "drawing until one is valid",
   unit: "ms",
-  goal: { atLeast: 20 },
+  goal: { atLeast: 60 },
   async measure() {
     const catalog = readSource(tight(makeSource({ slots: 20, parts: 200, tags: 30, rules: 70 })));
     const below = randomBelow(3);
