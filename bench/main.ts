@@ -20,7 +20,9 @@ if (against !== undefined) {
   for (const { name, now, then, ratio, min, max } of compareCommits(names, against)) {
     const change = ratio > 1.05 ? pc.red("slower") : ratio < 0.95 ? pc.green("faster") : "equal ";
     const spread = `${min.toPrecision(3)} to ${max.toPrecision(3)}`;
-    console.log(`${name.padEnd(13)} ${change} ${ratio.toPrecision(3)}× the time (${spread}), ${now.toPrecision(3)} against ${then.toPrecision(3)}`);
+    console.log(
+      `${name.padEnd(13)} ${change} ${ratio.toPrecision(3)}× the time (${spread}), ${now.toPrecision(3)} against ${then.toPrecision(3)}`,
+    );
   }
   process.exit();
 }
@@ -31,7 +33,10 @@ for (const row of chosen) {
   if (!("holds" in result) || !result.holds) process.exitCode = 1;
   // As they come, so that nothing is lost of a run that is ended early.
   if (json) process.stdout.write(`${isFirst ? "[" : ","}\n${JSON.stringify(result, null, 2)}`);
-  else console.log("holds" in result ? lineOf(row, result) : `${row.name.padEnd(13)} ${pc.red("failed")}  ${result.failed}`);
+  else
+    console.log(
+      "holds" in result ? lineOf(row, result) : `${row.name.padEnd(13)} ${pc.red("failed")}  ${result.failed}`,
+    );
   isFirst = false;
 }
 if (json) console.log("\n]");
@@ -90,7 +95,10 @@ async function resultOf({ name, against, unit, goal, measure }: Row): Promise<Re
   };
 }
 
-function lineOf({ work }: Row, { name, ours, theirs, against, unit, ratio, goal, holds, limit, noise }: Result): string {
+function lineOf(
+  { work }: Row,
+  { name, ours, theirs, against, unit, ratio, goal, holds, limit, noise }: Result,
+): string {
   const sought = "atLeast" in goal ? `at least ${goal.atLeast}× faster` : `at most ${goal.atMost}× the time`;
   const verdict = holds ? pc.green("holds ") : pc.red("misses");
   const figures = `${ours.toPrecision(3)} ${unit} against ${theirs.toPrecision(3)} ${unit}`;

@@ -11,6 +11,23 @@ import { promisify } from "node:util";
 const run = promisify(execFile);
 /** Entry points that stand on engines whose own types do not pass a strict compiler, nor an old one. */
 const looseTypes = /phaser|pixi/;
+/** What a game writes with the types of its catalog: an id that is not in it does not compile. */
+const game = [
+  'import type { Fitting, Moment, Session } from "zealous-mantle";',
+  'import type { SaltmarshIds } from "./saltmarsh.js";',
+  "declare const fitting: Fitting<SaltmarshIds>;",
+  "declare const session: Session<SaltmarshIds>;",
+  'fitting.wear("storm-hat", { in: "hat" });',
+  'session.signal({ stamina: 1 }); session.raise("touch:locker");',
+  '({ animation: "walk", facing: "south", time: 0 }) satisfies Moment<SaltmarshIds>;',
+  ...[
+    'fitting.wear("strom-hat");',
+    'fitting.wear("storm-hat", { in: "head" });',
+    "session.signal({ stamnia: 1 });",
+    '({ animation: "walk", facing: "sout", time: 0 }) satisfies Moment<SaltmarshIds>;',
+  ].map((line) => `// @ts-expect-error There is no such id.\n${line}`),
+];
+
 const isWhole = process.argv.includes("--whole");
 const folder = await mkdtemp(join(tmpdir(), "mantle-package-"));
 const bin = join(folder, "node_modules/zealous-mantle/dist/cli/main.js");
@@ -48,23 +65,6 @@ async function unpackInto(modules: string, tarball: string): Promise<void> {
     await symlink(resolve("node_modules", name), join(modules, name));
   }
 }
-
-/** What a game writes with the types of its catalog: an id that is not in it does not compile. */
-const game = [
-  'import type { Fitting, Moment, Session } from "zealous-mantle";',
-  'import type { SaltmarshIds } from "./saltmarsh.js";',
-  "declare const fitting: Fitting<SaltmarshIds>;",
-  "declare const session: Session<SaltmarshIds>;",
-  'fitting.wear("storm-hat", { in: "hat" });',
-  'session.signal({ stamina: 1 }); session.raise("touch:locker");',
-  '({ animation: "walk", facing: "south", time: 0 }) satisfies Moment<SaltmarshIds>;',
-  ...[
-    'fitting.wear("strom-hat");',
-    'fitting.wear("storm-hat", { in: "head" });',
-    "session.signal({ stamnia: 1 });",
-    '({ animation: "walk", facing: "sout", time: 0 }) satisfies Moment<SaltmarshIds>;',
-  ].map((line) => `// @ts-expect-error There is no such id.\n${line}`),
-];
 
 /** Imports every entry point: once as types, in each resolution and with the oldest compiler and ours, and once for real. */
 async function useAll(): Promise<(() => Promise<void>)[]> {
@@ -105,9 +105,20 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
       ];
       const name = `${compiler}, ${module}`;
       const compile = (isLoose: boolean, ...files: readonly string[]) =>
-        run(process.execPath, [resolve("node_modules", compiler, "bin/tsc"), ...settings, ...strict, "--skipLibCheck", `${isLoose}`, ...files], {
-          cwd: folder,
-        });
+        run(
+          process.execPath,
+          [
+            resolve("node_modules", compiler, "bin/tsc"),
+            ...settings,
+            ...strict,
+            "--skipLibCheck",
+            `${isLoose}`,
+            ...files,
+          ],
+          {
+            cwd: folder,
+          },
+        );
       looks.push(() => tell(name, compile(false, "consumer.ts", "game.ts")));
       if (!compiler.includes("5.5")) looks.push(() => tell(`${name}, engines`, compile(true, "engines.ts")));
     }

@@ -1,4 +1,3 @@
-/** What the tests need before the first of them runs: Chromium, PostgreSQL and the built code of the package. */
+/** Installs what the tests need and packages do not bring, where it is missing and we may: Chromium and PostgreSQL. */
 await import("./ensure-chromium.ts");
 await import("./ensure-postgres.ts");
-await import("./build-code.js");
