@@ -63,7 +63,7 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
     connectionTimeout: 30_000,
     routerOptions: { maxParamLength: 1_200 },
     // What is taken for what it is not is refused, not mended.
-    ajv: { customOptions: { removeAdditional: false, coerceTypes: "array", allErrors: false } },
+    ajv: { customOptions: { removeAdditional: false, coerceTypes: false, allErrors: false } },
     forceCloseConnections: "idle",
   });
   const pictures = openPictureMaker(game, secret, threads);

@@ -115,6 +115,18 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
     expect(more).toMatchObject({ status: 422, body: { problems: [{ code: "not-carried" }] } });
   });
 
+  test("refuses a number that is written as a text, or that no number can be", async () => {
+    const trade = (count: unknown) => named({ from: "wren", to: "heron", part: "flares", count });
+    for (const count of ["1", "1e400", [1]])
+      expect(await ann.ask("POST", "/trades", trade(count))).toMatchObject({ status: 400 });
+    const [newest] = await ann.store.read("character-wren");
+    for (const revision of ["1e400", "0x10", "1.5", "-1", "0", "99999999999999999999"]) {
+      const path = `/save?key=character-wren&revision=${revision}`;
+      expect(await ann.ask("PUT", path, { text: newest?.text ?? "", keep: [] })).toMatchObject({ status: 400 });
+    }
+    expect((await ann.store.read("character-wren"))[0]).toEqual(newest);
+  });
+
   test("makes each picture once, however many ask at the same time, to be kept for ever", async () => {
     const made = async () => Number(/^pictures_made (\d+)$/m.exec((await ann.ask("GET", "/metrics")).body)?.[1]);
     const before = await made();

@@ -5,7 +5,7 @@ import { judgeSent } from "../judge.ts";
 import { Refusal } from "../refusal.ts";
 import { accountKey, idIn, readPlayer } from "../saved.ts";
 import type { ServerWorld } from "../server-world.ts";
-import { closed, revision } from "./shapes.ts";
+import { closed, revision, writtenRevision } from "./shapes.ts";
 
 const key = { type: "string", minLength: 1, maxLength: 128 } as const;
 const ofKey = { ...closed, required: ["key"], properties: { key } } as const;
@@ -24,7 +24,7 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, known, 
   );
 
   app.put<{
-    Querystring: { readonly key: string; readonly revision: number };
+    Querystring: { readonly key: string; readonly revision: string };
     Body: { readonly text: string; readonly keep: readonly number[] };
   }>(
     "/save",
@@ -35,7 +35,7 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, known, 
         querystring: {
           ...closed,
           required: ["key", "revision"],
-          properties: { key, revision: { ...revision, minimum: 1 } },
+          properties: { key, revision: writtenRevision },
         },
         body: {
           ...closed,
@@ -45,7 +45,7 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, known, 
       },
     },
     async ({ player, query, body: { text, keep } }, reply) => {
-      const written = { key: ownKey(query.key), revision: query.revision };
+      const written = { key: ownKey(query.key), revision: Number(query.revision) };
       await doOnce(database, player, async ({ store, statements }) => {
         const id = idIn(written.key);
         if (id !== undefined) {
