@@ -2,7 +2,7 @@ import { setTimeout as pause } from "node:timers/promises";
 import { describe, expect, test } from "@jest/globals";
 import { readSave, writeSave } from "zealous-mantle";
 import { doOnce, openDatabase, postgresStore } from "zealous-mantle/server";
-import { isLong } from "../runs.ts";
+import { isLong, seed } from "../runs.ts";
 import { kinds } from "./databases.ts";
 import { addCourier, newPlayer, type Player, type RunningServer, useServer } from "./run-server.ts";
 
@@ -13,10 +13,8 @@ const price = 2;
 const patience = 30_000;
 const startBalance = 100_000;
 
-/** What the players do; a failing run can be repeated with the seed that it prints. */
-const seed = isLong ? Date.now() % 1_000_000 : 1;
-if (isLong) console.log(`The players of hardship act by the seed ${seed}.`);
-let dice = seed;
+/** What the players do, in a long run by its seed. */
+let dice = seed ?? 1;
 /** A number from 0, below 1. The generator of S. K. Park and K. W. Miller (1988). */
 function thrown(): number {
   dice = (dice * 16_807) % 2_147_483_647;
