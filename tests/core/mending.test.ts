@@ -381,6 +381,17 @@ describe("a survey", () => {
     ]);
   });
 
+  test("says once what a part needs in whichever of its slots it goes", () => {
+    const catalog = smallCatalog({
+      slots: { left: gear, right: gear },
+      parts: { shield: part(["left", "right"], { requires: { strength: 4 } }) },
+      stats: { strength: {} },
+    });
+    const [problem] = surveyRules(catalog, { raised: [] }).problems;
+    const needs = (problem?.chain ?? []).filter(({ kind }) => kind === "need");
+    expect(needs).toEqual([{ kind: "need", part: "shield", stat: "strength", min: 4 }]);
+  });
+
   test("proves it with nothing that can be left out, in whatever slots the part goes", () => {
     for (const { world, catalog } of pool.slice(0, 60)) {
       for (const { chain, params } of surveyRules(catalog, { raised: [] }).problems) {

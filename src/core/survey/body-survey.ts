@@ -158,7 +158,9 @@ export class BodySurvey {
   /** What rules some literals out together, in the order in which it explains that. */
   #linksAgainst(literals: readonly Literal[], budget: Budget): readonly Evidence[] {
     const needed = this.#ordered(this.#conflictOf(literals, budget), literals);
-    return needed.flatMap((guard) => this.#linkOf(this.#program.guards.get(guard)));
+    const links = needed.flatMap((guard) => this.#linkOf(this.#program.guards.get(guard)));
+    // A part that goes in several slots needs the same in each: that is one reason.
+    return [...new Map(links.map((link) => [JSON.stringify(link), link])).values()];
   }
 
   /** Guards that rule some literals out together, of which none can be left out. */
