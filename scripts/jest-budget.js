@@ -1,13 +1,16 @@
 /**
- * Adds up what the tests of each room take, and prints it beside the room's budget at the end of a run. A run of everything fails when a room
- * takes half as long again as its budget.
+ * Adds up what the tests of each room take, and prints it beside the room's budget at the end of a run, with what the whole run took beside what is
+ * promised of it. A run of everything fails when a room takes half as long again as its budget.
  */
 import { readFileSync } from "node:fs";
 import { relative, sep } from "node:path";
 
-const { seconds: budget, sample: usual } = JSON.parse(
-  readFileSync(new URL("test-budget.json", import.meta.url), "utf8"),
-);
+/** Seconds of all files of a room together; seconds of a whole run; milliseconds of `sample` on the machine that these are for, while tests run. */
+const {
+  seconds: budget,
+  promise,
+  sample: usual,
+} = JSON.parse(readFileSync(new URL("test-budget.json", import.meta.url), "utf8"));
 
 /** How often the speed of the machine is measured, in milliseconds. */
 const pause = 3_000;
@@ -33,7 +36,7 @@ export default class Budget {
     this.#taken.set(name, (this.#taken.get(name) ?? 0) + (perfStats.end - perfStats.start) / 1000);
   }
 
-  onRunComplete(_contexts, { wasInterrupted }) {
+  onRunComplete(_contexts, { wasInterrupted, startTime }) {
     clearInterval(this.#timer);
     const { testNamePattern, testPathPatterns } = this.#config;
     const isPart = testNamePattern || testPathPatterns.patterns.length > 0 || this.#samples.length === 0;
@@ -50,6 +53,10 @@ export default class Budget {
       const mark = taken > 1.5 * seconds ? "  over by more than half" : taken > seconds ? "  over" : "";
       console.log(`${room.padEnd(8)} ${taken.toFixed(0).padStart(4)} s  ${String(seconds).padStart(5)} s${mark}`);
     }
+    const whole = (Date.now() - startTime) / 1000;
+    console.log(
+      `the run  ${whole.toFixed(0).padStart(4)} s  ${String(promise).padStart(5)} s${whole > promise ? "  over what is promised" : ""}`,
+    );
     const unknown = [...this.#taken.keys()].filter((room) => budget[room] === undefined);
     if (unknown.length > 0) this.#error = new Error(`Give ${unknown.join(", ")} a budget in scripts/test-budget.json.`);
     if (over.length > 0) this.#error = new Error(`The tests of ${over.join(", ")} take too long.`);

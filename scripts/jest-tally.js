@@ -3,7 +3,8 @@ import { writeFileSync } from "node:fs";
 
 export default class Tally {
   onRunComplete(_contexts, results) {
-    if (process.env.MANTLE_SEED !== undefined) console.log(`\nThe seed of this run: MANTLE_SEED=${process.env.MANTLE_SEED}`);
+    if (process.env.MANTLE_SEED !== undefined)
+      console.log(`\nThe seed of this run: MANTLE_SEED=${process.env.MANTLE_SEED}`);
     const file = process.env.JEST_TALLY;
     if (file === undefined) return;
     const failed = results.numFailedTests + results.numRuntimeErrorTestSuites;

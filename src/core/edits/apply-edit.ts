@@ -14,7 +14,7 @@ import { verbs } from "./verbs.ts";
  *
  * @example
  * applyEdit(catalog, wren, { wear: "hood-up" })
- * // → { ok: true, character, displaced: [{ part: "storm-hat", slot: "hat", to: "bag", because: "…" }] }
+ * // → { ok: true, character, displaced: [{ part: "storm-hat", slot: "hat", to: "bag", because: { code: "never-together", … } }] }
  */
 export function applyEdit<Ids extends CatalogIds>(
   catalog: Catalog<Ids>,

@@ -44,7 +44,7 @@ export interface RepairOptions extends Context, SearchLimits {
  * @throws MantleError `unknown-body`: without a body nothing can be judged.
  * @example
  * repairLoadout(catalog, wren, { holdings })
- * // → { edits: [{ remove: "hat" }], changes: 1, complete: true }
+ * // → { edits: [{ remove: "hat" }], changes: 1, least: 1, complete: true }
  */
 export function repairLoadout(catalog: Catalog, character: Character, options: RepairOptions = {}): Repair {
   const kept = new Set(options.keep ?? []);
@@ -56,7 +56,7 @@ export function repairLoadout(catalog: Catalog, character: Character, options: R
  *
  * @example
  * completeLoadout(catalog, { ...wren, loadout: { chain: "watch-chain" } })
- * // → { edits: [{ wear: "waistcoat", in: "vest" }], changes: 1, complete: true }
+ * // → { edits: [{ wear: "waistcoat", in: "vest" }], changes: 1, least: 1, complete: true }
  */
 export function completeLoadout(catalog: Catalog, character: Character, options: RepairOptions = {}): Repair {
   const kept = new Set(options.keep ?? []);
