@@ -14,7 +14,7 @@ const patience = 30_000;
 const startBalance = 100_000;
 
 /** What the players do, in a long run by its seed. */
-let dice = seed ?? 1;
+let dice = seed;
 /** A number from 0, below 1. The generator of S. K. Park and K. W. Miller (1988). */
 function thrown(): number {
   dice = (dice * 16_807) % 2_147_483_647;

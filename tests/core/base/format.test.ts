@@ -1,0 +1,93 @@
+import { describe, expect, test } from "@jest/globals";
+import {
+  applyEdit,
+  checkLoadout,
+  createCharacter,
+  type Edit,
+  editMessage,
+  format,
+  type Messages,
+  titlesIn,
+} from "zealous-mantle";
+import { english, englishLoadouts } from "zealous-mantle/english";
+import { demo } from "../../demo-catalog.ts";
+
+const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
+const broken = { ...wren, loadout: { chain: "watch-chain", neck: "hood-up", hat: "storm-hat" } };
+
+describe("a message", () => {
+  test("is data: it goes over a wire, and is put into words behind it", () => {
+    const problems = checkLoadout(demo, broken);
+    const received: typeof problems = JSON.parse(JSON.stringify(problems));
+    expect(received.map((each) => format(each, english))).toEqual(problems.map((each) => format(each, english)));
+    expect(format(received[0] ?? { code: "was-taken-off", params: {} }, english, titlesIn(demo))).toBe(
+      "Storm hat and Hood up are never worn together. A hood does not close over a brim.",
+    );
+  });
+
+  test("joins lists as its language does, and by the word for or where that is meant", () => {
+    const parts = (count: number) => ["storm-hat", "reed-cap", "hood-up"].slice(0, count);
+    const said = (count: number, language: string) =>
+      format({ code: "take-off-first", params: { parts: parts(count) } }, english, { language });
+    expect([said(1, "en"), said(3, "en"), said(2, "de")]).toEqual([
+      'Take "storm-hat" off first.',
+      'Take "storm-hat", "reed-cap", and "hood-up" off first.',
+      'Take "storm-hat" und "reed-cap" off first.',
+    ]);
+    expect(format({ code: "goes-in", params: { slots: ["hand-left", "hand-right"] } }, english)).toBe(
+      'It goes in "hand-left" or "hand-right".',
+    );
+  });
+
+  test("is said in the game's own sentences, in quotation marks of its own, and by its code where there are none", () => {
+    const messages: Partial<Messages> = { "wrong-slot": "„{part}“ passt nicht in «{slot}»." };
+    const result = applyEdit(demo, wren, { wear: "storm-hat", in: "hair" });
+    const [problem] = result.ok ? [] : result.problems;
+    const said = (titles = {}) => problem && format(problem, messages, titles);
+    expect([said(), said(titlesIn(demo))]).toEqual([
+      "„storm-hat“ passt nicht in «hair».",
+      "Storm hat passt nicht in Hair.",
+    ]);
+    expect(format({ code: "was-taken-off", params: {} }, messages)).toBe("was-taken-off");
+  });
+
+  test("formats an edit, and what it takes off where that is known", () => {
+    const said = (edit: Parameters<typeof editMessage>[0], worn = {}) => format(editMessage(edit, worn), english);
+    const edits = [{ remove: "hat" }, { wear: "reed-cap", in: "hat" }] as const;
+    expect(said({ together: edits })).toBe('empty slot "hat" and put on "reed-cap" in slot "hat"');
+    expect(said({ together: edits }, { hat: "storm-hat" })).toBe(
+      'take off "storm-hat" and put on "reed-cap" in slot "hat"',
+    );
+  });
+});
+
+const every: readonly Edit[] = [
+  { wear: "reed-cap" },
+  { wear: "reed-cap", in: "hat" },
+  { remove: "hat" },
+  { cycle: "hat", step: 1 },
+  { paint: "oilcloth", ramp: "indigo" },
+  { dress: "storm-watch" },
+  { body: "oak" },
+  { grow: true },
+  { rename: "Kite" },
+  { fact: "trade", value: "pilot" },
+  { fact: "trade", value: null },
+  { preset: "old-hand" },
+  { resemble: wren },
+  { split: "flares", count: 2 },
+  { merge: "flares" },
+  { together: [{ remove: "hat" }, { grow: true }] },
+];
+
+test.each(every)("an edit of every verb has a sentence: %j", (edit) => {
+  const said = format(editMessage(edit), english);
+  expect(said).not.toMatch(/^edit-|\{/);
+  for (const value of Object.values(edit)) if (typeof value === "string") expect(said).toContain(value);
+});
+
+test("advice belongs to a finding, no sentence is said twice over, and screens have a part of all", () => {
+  const codes = Object.keys(english);
+  for (const code of codes) if (code.startsWith("mend-")) expect(codes).toContain(code.slice("mend-".length));
+  expect(Object.keys(englishLoadouts).filter((code) => !codes.includes(code))).toEqual([]);
+});
