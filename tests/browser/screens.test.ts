@@ -397,8 +397,10 @@ describe("the fitting", () => {
     await turnTo(page, "hat");
     const worn = () => page.textContent('[data-page="slot:hat"] small');
     const before = await worn();
+    await page.waitForSelector("mantle-stage[data-shown]");
+    const shown = await page.getAttribute("mantle-stage", "data-shown");
     await page.hover('[data-card="lamp-crown"]');
-    await page.waitForTimeout(100);
+    while ((await page.getAttribute("mantle-stage", "data-shown")) === shown) await frames(page, 1);
     expect(await worn()).toBe(before);
     await turnTo(page, "badge");
     // Badges are not seen: their cards say what they give.

@@ -33,8 +33,6 @@ export interface VisitOptions {
   readonly art?: boolean;
   /** Whether the test can let the page's time pass, with `page.clock`; it goes on by itself too. */
   readonly clock?: boolean;
-  /** The page as the test before this one left it, if that was the same one. */
-  readonly again?: boolean;
   /** Done in the page before anything else. */
   readonly script?: () => void;
   /** What is stored already: by key, its generations. */
@@ -59,7 +57,6 @@ export function useSite(): Site {
   let url = "";
   const pages = new Map<string, Promise<Page>>();
   const programs = new Map<string, Promise<Page>>();
-  const staying = new Set<Page>();
   let browser: Browser | undefined;
   const open = async (options: VisitOptions): Promise<Page> => {
     if (browser === undefined) throw new Error("The browser is not open yet");
@@ -77,18 +74,15 @@ export function useSite(): Site {
   };
   const visit = async (path: string, options: VisitOptions = {}): Promise<Visit> => {
     const { viewport = { width: 1280, height: 800 }, art, clock, script, saved = {}, remembered = {} } = options;
-    const { again = false } = options;
-    const kind = JSON.stringify([art, clock, script?.toString(), again]);
+    const kind = JSON.stringify([art, clock, script?.toString()]);
     const opening = pages.get(kind) ?? open(options);
     pages.set(kind, opening);
     const page = await opening;
     const errors = errorsOf(page);
-    if (again && page.url() === url + path) return { page, errors };
-    await page.goto(url + blankPath);
+    if (page.url() !== url + blankPath) await page.goto(url + blankPath);
     await page.evaluate(empty, [saved, remembered] as const);
     await page.setViewportSize(viewport);
     await page.goto(url + path);
-    if (again) staying.add(page);
     return { page, errors };
   };
   beforeAll(async () => {
@@ -100,11 +94,12 @@ export function useSite(): Site {
   afterEach(async () => {
     for (const page of await Promise.all(pages.values())) {
       page.removeAllListeners();
-      if (staying.has(page)) continue;
+      if (page.url() === url + blankPath) continue;
       for (const other of page.context().pages()) if (other !== page) await other.close();
       await page.goto(url + blankPath);
       await page.emulateMedia({ reducedMotion: "reduce" });
     }
+    for (const page of await Promise.all(programs.values())) await page.evaluate(() => document.body.replaceChildren());
   });
   afterAll(() => browser?.close());
   return {

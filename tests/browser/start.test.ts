@@ -111,7 +111,7 @@ describe("docs/start.md", () => {
     await page.keyboard.down("ArrowRight");
     await until(async () => ((await left()) ?? 0) > (start ?? 0) + 20);
     await page.keyboard.up("ArrowRight");
-    await page.waitForTimeout(1500);
+    await until(async () => JSON.stringify(await site.saved(page, "keepers")).includes("straw-hat"));
     await page.reload();
     await until(async () => (await left()) !== undefined);
     await page.keyboard.press("e");

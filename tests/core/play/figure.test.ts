@@ -30,11 +30,15 @@ async function openDemo(): Promise<Session> {
 /** Reads the pictures of looks from the demo's folder, each look once `wait` lets it. */
 function fileLoader(wait: (look: Look) => Promise<void> = async () => {}) {
   const images = new Map<string, Image>();
+  /** The keys of the looks whose pictures are there. */
+  const loaded = new Set<string>();
   return {
     images,
+    loaded,
     async load(...looks: readonly Look[]) {
       await Promise.all(looks.map(wait));
       for (const [path, image] of await picturesOf(...looks)) images.set(path, image);
+      for (const { key } of looks) loaded.add(key);
     },
   };
 }
@@ -119,7 +123,8 @@ describe("a figure", () => {
     doors.get(coated?.key ?? "")?.();
     await shown(figure, coated);
     doors.get(hatted?.key ?? "")?.();
-    await new Promise((done) => setTimeout(done, 100));
+    while (!loader.loaded.has(hatted?.key ?? "")) await new Promise((done) => setTimeout(done));
+    await new Promise((done) => setTimeout(done));
     expect([figure.look, failures]).toEqual([coated, []]);
   });
 
