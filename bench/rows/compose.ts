@@ -79,6 +79,6 @@ export const composeSharp = row("compose-sharp", "sharp's composite of the recol
   };
 });
 
-export const composePlain = row("compose-plain", "a plain per-pixel loop over the recolored sheets", 6, (sheets) => {
+export const composePlain = row("compose-plain", "a plain per-pixel loop over the recolored sheets", 15, (sheets) => {
   return () => composedPlainly(sheets).data;
 });
