@@ -7,6 +7,15 @@ export default function stop() {
   if (folder === undefined) return;
   const running = join(folder, "postgres/data/postmaster.pid");
   // Its first line is the number of the process.
-  if (existsSync(running)) process.kill(Number.parseInt(readFileSync(running, "utf8"), 10), "SIGQUIT");
+  if (existsSync(running)) end(Number.parseInt(readFileSync(running, "utf8"), 10));
   rmSync(folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
+}
+
+/** Ends a process, if it has not ended by itself. */
+function end(id) {
+  try {
+    process.kill(id, "SIGQUIT");
+  } catch (error) {
+    if (error.code !== "ESRCH") throw error;
+  }
 }

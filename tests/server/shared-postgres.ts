@@ -32,6 +32,9 @@ async function sharedPostgres(): Promise<string> {
     await writeFile(`${address}.draft`, await startSharedPostgres(join(runFolder, "postgres")));
     await rename(`${address}.draft`, address);
   }
-  while (!existsSync(address)) await new Promise((done) => setTimeout(done, 50));
+  for (let tries = 0; !existsSync(address); tries += 1) {
+    if (tries > 800) throw new Error("PostgreSQL does not start; the test file that began first says why.");
+    await new Promise((done) => setTimeout(done, 50));
+  }
   return readFile(address, "utf8");
 }
