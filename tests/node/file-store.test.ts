@@ -275,11 +275,18 @@ function lastBeforeKill(
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, ["--input-type=module", "--eval", program, place, String(first)]);
     let said = "";
+    let isDoomed = false;
     child.stdout.on("data", (text) => {
       said += text;
-      if (said.trim().split("\n").length === after) setTimeout(() => child.kill("SIGKILL"), delay);
+      // Several lines can come at once.
+      if (isDoomed || said.trim().split("\n").length < after) return;
+      isDoomed = true;
+      setTimeout(() => child.kill("SIGKILL"), delay);
     });
-    child.stderr.on("data", (text) => reject(new Error(String(text))));
+    child.stderr.on("data", (text) => {
+      child.kill("SIGKILL");
+      reject(new Error(String(text)));
+    });
     child.on("close", () => resolve(Number(said.trim().split("\n").at(-1))));
   });
 }

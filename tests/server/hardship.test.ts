@@ -6,7 +6,8 @@ import { isLong, seed } from "../runs.ts";
 import { kinds } from "./databases.ts";
 import { addCourier, newPlayer, type Player, type RunningServer, useServer } from "./run-server.ts";
 
-const writingFor = isLong ? 10_000 : 1_000;
+/** So many changes are enough, once others were refused and bought too. */
+const enough = isLong ? 1_500 : 60;
 const ramps = ["indigo", "mustard", "madder", "moss"];
 const price = 2;
 /** Milliseconds after which a server that does not answer is given up. */
@@ -137,10 +138,10 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
       const accepted: number[] = [];
       let bought = 0;
       let refused = 0;
-      const end = performance.now() + writingFor;
+      const isEnough = () => accepted.length >= enough && refused > 10 && bought > 10;
       const edit = async () => {
         let { revision } = await stateOf(ann);
-        while (performance.now() < end) {
+        while (!isEnough()) {
           const ramp = ramps[Math.floor(thrown() * ramps.length)];
           const { status, body } = await ann.ask("POST", "/characters/wren/edits", {
             revision,
@@ -154,7 +155,7 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
         }
       };
       const buy = async () => {
-        while (performance.now() < end) {
+        while (!isEnough()) {
           const purchase = { request: requestName(), character: "wren", part: "flares" };
           const { status, body } = await ann.ask("POST", "/purchases", purchase);
           expect([200, 409, 422]).toContain(status);
@@ -177,7 +178,6 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
         bought,
         startBalance - bought * price,
       ]);
-      expect([accepted.length, refused, bought].every((count) => count > 10)).toBe(true);
     },
   );
 

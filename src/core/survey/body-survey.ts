@@ -1,11 +1,14 @@
+import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Part } from "../catalog/model/catalog.ts";
 import type { Evidence } from "../character/edit.ts";
 import { compileModel, type ModelProgram, type Origin } from "../loadout/solve/compile-model.ts";
-import { baseOf, LoadoutSearch } from "../loadout/solve/loadout-search.ts";
+import { baseOf, LoadoutSearch, statsBehind } from "../loadout/solve/loadout-search.ts";
 import type { Model } from "../loadout/solve/model.ts";
 import type { Budget } from "../loadout/solve/search/budget.ts";
 import { always, type Literal, never } from "../loadout/solve/search/trail.ts";
 import type { Broken } from "../rules/find-broken.ts";
+
+type Bundles = readonly (readonly Literal[])[];
 
 /** What a body can wear at all, and which of its rules can be broken. */
 export class BodySurvey {
@@ -16,6 +19,10 @@ export class BodySurvey {
   readonly #openStats: ReadonlySet<number>;
   readonly #guards: readonly Literal[];
   readonly #guardBy: ReadonlyMap<string, Literal>;
+  /** Guards that one link of a proof speaks of: the same need in several slots, for one. */
+  readonly #bundles: readonly (readonly Literal[])[];
+  /** By stat, the guards of the sets that give to it. */
+  readonly #setGuards: readonly (readonly Literal[])[];
   /** The rule that is to be broken, if one is. */
   #firing: number | undefined;
 
@@ -30,45 +37,60 @@ export class BodySurvey {
     const guards = [...this.#program.guards.keys()];
     this.#guards = guards.filter((guard) => !isPlace(guard));
     this.#guardBy = new Map([...this.#program.guards].map(([guard, origin]) => [keyOf(origin), guard]));
+    const bundles = new Map<string, Literal[]>();
+    for (const guard of this.#guards) {
+      const link = JSON.stringify(this.#linkOf(this.#program.guards.get(guard)));
+      getOrInsert(bundles, link, () => []).push(guard);
+    }
+    this.#bundles = [...bundles.values()];
+    const { sets } = model.catalog.compiled;
+    this.#setGuards = stats.map(({ id }) =>
+      sets.flatMap(({ rule, gives }) => this.#guardsFor(Object.hasOwn(gives, id) ? { kind: "set", rule } : undefined)),
+    );
     this.#search = new LoadoutSearch(
       model,
       {},
       {},
-      { program: this.#program, guardOf: (broken, values) => this.#guardOf(broken, values) },
+      { program: this.#program, guardsOf: (broken, values) => this.#guardsOf(broken, values) },
     );
     for (const guard of guards) if (isPlace(guard)) this.#search.engine.require(guard);
     const accepts = this.#search.engine.accepts;
     this.#search.engine.accepts = () => accepts?.() ?? this.#unfired();
   }
 
-  /** What must hold for something broken to count: nothing does of which nothing is known. */
-  #guardOf(broken: Broken, values: readonly number[]): Literal {
+  /**
+   * What must hold for something broken to count, with the sets that give to what it hangs on, since a proof has to name them; nothing
+   * broken counts of which nothing is known.
+   */
+  #guardsOf(broken: Broken, values: readonly number[]): readonly Literal[] {
+    const { compiled } = this.#model.catalog;
+    const stats = statsBehind(broken, compiled);
+    if (stats.some((stat) => this.#openStats.has(stat))) return [never];
+    return [
+      ...this.#guardsFor(this.#originOf(broken, values)),
+      ...stats.flatMap((stat) => this.#setGuards[stat] ?? []),
+    ];
+  }
+
+  #originOf(broken: Broken, values: readonly number[]): Origin | undefined {
     switch (broken.kind) {
       case "rule":
       case "never":
-        return this.#hangsOnOpen(broken.rule) ? never : this.#guardFor({ kind: "rule", rule: broken.rule });
-      case "need": {
-        const { slot, stat } = broken;
-        if (this.#openStats.has(stat)) return never;
-        return this.#guardFor({ kind: "need", slot, stat, value: values[slot] ?? 0 });
-      }
+        return { kind: "rule", rule: broken.rule };
+      case "need":
+        return { kind: "need", slot: broken.slot, stat: broken.stat, value: values[broken.slot] ?? 0 };
       case "empty":
-        return this.#guardFor({ kind: "required", slot: broken.slot });
+        return { kind: "required", slot: broken.slot };
       case "misplaced":
       case "misfit":
       case "taken-twice":
-        return always;
+        return undefined;
     }
   }
 
-  #guardFor(origin: Origin): Literal {
-    return this.#guardBy.get(keyOf(origin)) ?? always;
-  }
-
-  #hangsOnOpen(number: number): boolean {
-    const rule = this.#model.catalog.compiled.rules[number];
-    const bounds = [rule?.atLeast, rule?.atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []));
-    return [rule?.stat ?? -1, ...bounds].some((stat) => this.#openStats.has(stat));
+  #guardsFor(origin: Origin | undefined): readonly Literal[] {
+    const guard = origin === undefined ? undefined : this.#guardBy.get(keyOf(origin));
+    return guard === undefined ? [] : [guard];
   }
 
   /** All that is in an answer in which a rule was to be broken and is not, to the last bit. */
@@ -163,21 +185,34 @@ export class BodySurvey {
     return [...new Map(links.map((link) => [JSON.stringify(link), link])).values()];
   }
 
-  /** Guards that rule some literals out together, of which none can be left out. */
+  /** Guards that rule some literals out together, of which no link of a proof can be left out; sets are left out last. */
   #conflictOf(literals: readonly Literal[], budget: Budget): readonly Literal[] {
     const { engine } = this.#search;
+    const isSet = ([guard = -1]: readonly Literal[]) => this.#program.guards.get(guard)?.kind === "set";
+    const sets = this.#bundles.filter(isSet);
     // What is left out must not count, whatever it was before.
-    const refuted = (kept: readonly Literal[]) => {
-      const off = this.#guards.filter((guard) => !kept.includes(guard)).map((guard) => guard ^ 1);
-      if (engine.search([...literals, ...kept, ...off], budget) !== "none") return undefined;
-      return kept.filter((guard) => engine.conflict.includes(guard));
+    const refuted = (kept: Bundles): Bundles | undefined => {
+      const on = new Set(kept.flat());
+      const off = this.#guards.filter((guard) => !on.has(guard)).map((guard) => guard ^ 1);
+      if (engine.search([...literals, ...on, ...off], budget) !== "none") return undefined;
+      return kept.filter((bundle) => bundle.some((guard) => engine.conflict.includes(guard)));
     };
-    let needed = refuted(this.#guards) ?? [];
-    for (const guard of needed) {
-      if (!needed.includes(guard)) continue;
-      needed = refuted(needed.filter((each) => each !== guard)) ?? needed;
-    }
-    return needed;
+    /** Leaves out of some bundles whatever the others rule the literals out without. */
+    const fewest = (bundles: Bundles, others: Bundles): Bundles => {
+      let needed = bundles;
+      for (const bundle of [undefined, ...bundles]) {
+        if (bundle !== undefined && !needed.includes(bundle)) continue;
+        const left = needed.filter((each) => each !== bundle);
+        const found = refuted([...left, ...others]);
+        if (found !== undefined) needed = left.filter((each) => found.includes(each));
+      }
+      return needed;
+    };
+    const needed = fewest(
+      this.#bundles.filter((bundle) => !isSet(bundle)),
+      sets,
+    );
+    return [...needed, ...fewest(sets, needed)].flat();
   }
 
   /** Guards in an order in which each has something to say after those before it. */

@@ -1,4 +1,5 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
+import type { CompiledRules } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import { type Broken, findBroken } from "../../rules/find-broken.ts";
@@ -6,7 +7,7 @@ import { LoadoutState } from "../../rules/loadout-state.ts";
 import { compileModel, type ModelProgram, type Origin } from "./compile-model.ts";
 import type { Model } from "./model.ts";
 import { Engine } from "./search/engine.ts";
-import { always, holds, type Literal } from "./search/trail.ts";
+import { holds, type Literal } from "./search/trail.ts";
 
 const programs = new WeakMap<Model, Map<string, ModelProgram>>();
 
@@ -34,7 +35,8 @@ function basesIn(state: LoadoutState): Float64Array {
 /** A program with guards, and which of them stands for what. */
 export interface Guarding {
   readonly program?: ModelProgram;
-  readonly guardOf?: (broken: Broken, values: readonly number[]) => Literal;
+  /** What must all hold for something broken to count. */
+  readonly guardsOf?: (broken: Broken, values: readonly number[]) => readonly Literal[];
   /** What is broken and may stay so; nothing when left out. */
   readonly waived?: readonly Broken[];
 }
@@ -68,14 +70,14 @@ export class LoadoutSearch {
   readonly #facts: Character["facts"];
   readonly #context: Context;
   readonly #state: LoadoutState;
-  /** What must hold for something broken to count. */
-  #guardOf: (broken: Broken, values: readonly number[]) => Literal;
+  /** What must all hold for something broken to count. */
+  #guardsOf: (broken: Broken, values: readonly number[]) => readonly Literal[];
 
   constructor(
     model: Model,
     facts: Character["facts"],
     context: Context,
-    { program, guardOf = () => always, waived }: Guarding = {},
+    { program, guardsOf = () => [], waived }: Guarding = {},
   ) {
     const state = new LoadoutState(model.catalog);
     state.reset({ body: model.body.id, facts }, context);
@@ -85,7 +87,7 @@ export class LoadoutSearch {
     this.#facts = facts;
     this.#context = context;
     this.#state = state;
-    this.#guardOf = guardOf;
+    this.#guardsOf = guardsOf;
     for (const [mark, literal] of this.program.given.entries()) {
       if (literal >= 0) this.engine.require((state.counts[mark] ?? 0) > 0 ? literal : literal ^ 1);
     }
@@ -99,9 +101,9 @@ export class LoadoutSearch {
       const isWaived = waived.some((broken) => standsFor(origin, broken, this.model));
       this.engine.require(isWaived ? guard ^ 1 : guard);
     }
-    this.#guardOf = (broken) => {
+    this.#guardsOf = (broken) => {
       const own = [...this.program.guards].find(([, origin]) => standsFor(origin, broken, this.model));
-      return own?.[0] ?? always;
+      return own === undefined ? [] : [own[0]];
     };
   }
 
@@ -120,7 +122,9 @@ export class LoadoutSearch {
 
   /** What does not hold with these values, by variable. */
   judge(values: readonly number[]): readonly Broken[] {
-    return findBroken(this.state(values)).filter((broken) => this.engine.has(this.#guardOf(broken, values)));
+    return findBroken(this.state(values)).filter((broken) =>
+      this.#guardsOf(broken, values).every((guard) => this.engine.has(guard)),
+    );
   }
 
   /** What is worn with these values. It is the caller's only until the next call. */
@@ -142,18 +146,16 @@ export class LoadoutSearch {
   #wrongIn(values: readonly number[]): readonly Literal[] | undefined {
     const [broken] = this.judge(values);
     if (broken === undefined) return undefined;
-    const guard = this.#guardOf(broken, values);
-    return [guard, ...this.concernedBy(broken).map((variable) => this.literal(variable, values[variable] ?? 0))];
+    const guards = this.#guardsOf(broken, values);
+    return [...guards, ...this.concernedBy(broken).map((variable) => this.literal(variable, values[variable] ?? 0))];
   }
 
   /** Variables on which it hangs that something is broken. */
   concernedBy(broken: Broken): readonly number[] {
-    const { catalog, variables } = this.model;
-    const rule = broken.kind === "rule" ? catalog.compiled.rules[broken.rule] : undefined;
-    if (broken.kind === "need") return [...new Set([broken.slot, ...this.#giversOf([broken.stat])])];
-    if (rule?.kind !== "bounded") return [...variables.keys()];
-    const bounds = [rule.atLeast, rule.atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []));
-    return this.#giversOf([rule.stat, ...bounds]);
+    const stats = statsBehind(broken, this.model.catalog.compiled);
+    if (stats.length === 0) return [...this.model.variables.keys()];
+    const givers = this.#giversOf(stats);
+    return broken.kind === "need" ? [...new Set([broken.slot, ...givers])] : givers;
   }
 
   #giversOf(stats: readonly number[]): readonly number[] {
@@ -164,4 +166,13 @@ export class LoadoutSearch {
       return [variable, ...set.marks.flatMap((mark) => (holders[mark] ?? []).map((holder) => holder.variable))];
     });
   }
+}
+
+/** The numbers of the stats on which it hangs that a need or a bound does not hold. */
+export function statsBehind(broken: Broken, { rules }: CompiledRules): readonly number[] {
+  if (broken.kind === "need") return [broken.stat];
+  const rule = broken.kind === "rule" ? rules[broken.rule] : undefined;
+  if (rule?.kind !== "bounded") return [];
+  const bounds = [rule.atLeast, rule.atMost].flatMap((bound) => (typeof bound === "object" ? [bound.stat] : []));
+  return [rule.stat, ...bounds];
 }
