@@ -45,7 +45,12 @@ function checkOut(commit: string): string {
   if (existsSync(join(folder, "dist"))) return folder;
   execFileSync("git", ["worktree", "add", "--force", "--detach", folder, commit], { stdio: "ignore" });
   symlinkSync(resolve("node_modules"), join(folder, "node_modules"));
-  execFileSync("npm", ["run", "build:code", "--silent"], { cwd: folder, stdio: "inherit" });
+  for (const script of ["build:code", "build"]) {
+    // Older commits have no build of the code alone.
+    if (existsSync(join(folder, "dist"))) break;
+    spawnSync("npm", ["run", script, "--silent", "--if-present"], { cwd: folder, stdio: "ignore" });
+  }
+  if (!existsSync(join(folder, "dist"))) throw new Error(`Commit ${id} cannot be built, in ${folder}`);
   return folder;
 }
 

@@ -46,7 +46,8 @@ export async function serveExamples(
   const server = await preview({
     configFile,
     logLevel: "warn",
-    preview: { port: 0, host: "127.0.0.1" },
+    // So that a page that is opened again asks for nothing that it has.
+    preview: { port: 0, host: "127.0.0.1", headers: { "cache-control": "max-age=3600" } },
     plugins: [{ name: "for-tests", configurePreviewServer: ({ middlewares }) => void middlewares.use(answer) }],
   });
   const address = server.httpServer.address();

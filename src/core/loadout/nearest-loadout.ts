@@ -45,9 +45,8 @@ export class NearestLoadout {
   constructor(seeking: Seeking) {
     const { model } = seeking;
     this.#seeking = seeking;
-    this.#staying = model.variables.map(
-      ({ slot, values }) =>
-        new Set([...values.keys()].filter((value) => slot === undefined || this.#isStaying(slot.id, values[value]))),
+    this.#staying = model.variables.map(({ slot, values }) =>
+      slot === undefined ? new Set(values.keys()) : this.#stayingIn(slot.id, values),
     );
     this.#choices = model.variables.flatMap(({ slot }, variable) => (slot === undefined ? [] : [variable]));
     this.#search = this.#open();
@@ -70,11 +69,14 @@ export class NearestLoadout {
     this.#room = room;
   }
 
-  #isStaying(slot: string, value: Value | undefined): boolean {
-    if (value === undefined) return false;
+  #stayingIn(slot: string, values: readonly Value[]): ReadonlySet<number> {
     const part = this.#chosenIn(slot);
-    if (value.kind === "worn") return value.parts.some(({ id }) => id === part);
-    return part === undefined || this.#isDefault(slot, part);
+    const isBare = part === undefined || this.#isDefault(slot, part);
+    const staying = new Set<number>();
+    for (const [number, { kind, parts }] of values.entries()) {
+      if (kind === "worn" ? parts.some(({ id }) => id === part) : isBare) staying.add(number);
+    }
+    return staying;
   }
 
   /** What is chosen in a slot, as far as the catalog knows it. */

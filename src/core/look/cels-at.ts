@@ -9,6 +9,7 @@ import type {
   Point,
   Rectangle,
   Rig,
+  Size,
 } from "../catalog/model/catalog.ts";
 import { drawnPart, drawnSize, framesIn, hasOwnArt } from "./layer-art.ts";
 import type { Cel, Look, LookLayer, Moment } from "./look.ts";
@@ -99,13 +100,14 @@ function makeClip(look: Look, asked: string, facing: Facing): Clip {
       return animation === undefined || found === undefined ? [] : [{ layer, animation, wanted, ...found }];
     });
   // Points are where the wanted animation has them, whatever layers show.
-  const moving = layers.map(({ animation }) => animation).concat(look.points.size > 0 ? wanted : []);
+  const moving = [...new Set(layers.map(({ animation }) => animation).concat(look.points.size > 0 ? wanted : []))];
   const times = moving.filter((one, at) => one.frames > 1 && moving.findIndex((other) => isAlike(one, other)) === at);
   return { animation: asked, facing, layers, times, frames: [] };
 }
 
 /** Whether two animations show frames of the same number at any time. */
 function isAlike(one: Animation, other: Animation): boolean {
+  if (one === other) return true;
   const said = ({ loop, ends, sequence }: Animation) => [loop, ends, sequence].join();
   return said(one) === said(other);
 }
@@ -155,7 +157,7 @@ function celOf({ rig: { origin } }: Look, shown: Shown, time: number): Cel | und
   // A mirrored figure turns around its origin, which need not be the middle of the frame.
   const left = frame.at.x + layer.offset.x - origin.x;
   const y = frame.at.y + layer.offset.y - origin.y;
-  return placed(shown, frame, { x: flip ? -left - whole.width : left, y, ...whole }, 0, corner);
+  return placed(shown, frame, { x: flip ? -left - whole.width : left, y }, whole, 0, corner);
 }
 
 function attachedCel(look: Look, shown: Shown, attach: Attachment, facing: Facing, time: number): Cel | undefined {
@@ -178,15 +180,22 @@ function attachedCel(look: Look, shown: Shown, attach: Attachment, facing: Facin
   const rotation = toward === undefined || along === undefined ? 0 : angle(point, toward) - angle(pivot, along);
   const x = point.x - pivot.x + (flip ? -layer.offset.x : layer.offset.x) - look.rig.origin.x;
   const y = point.y - pivot.y + layer.offset.y - look.rig.origin.y;
-  return placed(shown, frame, { x, y, ...whole }, rotation, pivot);
+  return placed(shown, frame, { x, y }, whole, rotation, pivot);
 }
 
 function frameOf({ animation, frames }: Shown, time: number): DrawnFrame | undefined {
   return frames.length === 1 ? frames[0] : frames[frameAt(animation, time)];
 }
 
-/** The cel of a frame whose whole, blank edges included, is drawn in a rectangle. */
-function placed({ layer, flip }: Shown, frame: DrawnFrame, whole: Rectangle, rotation: number, pivot: Point): Cel {
+/** The cel of a frame whose whole, blank edges included, is drawn at a place in a size. */
+function placed(
+  { layer, flip }: Shown,
+  frame: DrawnFrame,
+  at: Point,
+  whole: Size,
+  rotation: number,
+  pivot: Point,
+): Cel {
   const source = layer.art.pictures[frame.picture]?.cells[frame.cell] as Rectangle;
   const part = drawnPart(frame, source, whole);
   const across = flip ? whole.width - part.x - part.width : part.x;
@@ -195,13 +204,13 @@ function placed({ layer, flip }: Shown, frame: DrawnFrame, whole: Rectangle, rot
     image: layer.images[frame.picture] as string,
     source,
     frame,
-    x: whole.x + across,
-    y: whole.y + part.y,
+    x: at.x + across,
+    y: at.y + part.y,
     width: part.width,
     height: part.height,
     flip,
     rotation,
-    pivot: { x: pivot.x - across, y: pivot.y - part.y },
+    pivot: across === 0 && part.y === 0 ? pivot : { x: pivot.x - across, y: pivot.y - part.y },
   };
 }
 

@@ -18,12 +18,15 @@ export function hasOwnArt({ frames }: LayerArt, facing: string): boolean {
 }
 
 /** The size a frame is drawn in. */
-export function drawnSize({ width, height }: Size, scale: number): Size {
+export function drawnSize(size: Size, scale: number): Size {
+  if (scale === 1) return size;
+  const { width, height } = size;
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 }
 
 /** Where its cell lies in a frame that is drawn in some size: the whole pixels that its own pixels reach. */
 export function drawnPart({ size, trim }: DrawnFrame, cell: Size, whole: Size): Rectangle {
+  if (whole === size) return { x: trim.x, y: trim.y, width: cell.width, height: cell.height };
   const x = Math.floor((trim.x * whole.width) / size.width);
   const y = Math.floor((trim.y * whole.height) / size.height);
   const right = Math.ceil(((trim.x + cell.width) * whole.width) / size.width);

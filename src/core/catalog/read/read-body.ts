@@ -83,6 +83,6 @@ function readModel(entry: Entry<BodySource>, reader: LayerReader): Body["meshes"
 function readArt(entry: Entry<BodySource>, reader: LayerReader): Body["layers"] {
   const { art = nothing } = entry.value;
   return art.map((layer, number) =>
-    readLayer(layer, () => ({ entry, keys: ["art", number], bodies: [entry.id], slots: nothing }), reader),
+    readLayer(layer, { entry, keys: ["art", number], bodies: [entry.id], slots: nothing }, reader),
   );
 }

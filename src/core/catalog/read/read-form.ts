@@ -21,7 +21,7 @@ export function readForm(entry: Entry<FormSource>, reader: LayerReader): Form {
     findings.known(entry, ["animations", from], "animation", to, known);
   }
   const layers = art?.map((layer, number) =>
-    readLayer(layer, () => ({ entry, keys: ["art", number], bodies: worn, slots: [] }), reader),
+    readLayer(layer, { entry, keys: ["art", number], bodies: worn, slots: [] }, reader),
   );
   for (const [slot, part] of Object.entries(parts)) {
     findings.known(entry, ["parts", slot], "slot", slot, sources.slots);

@@ -1,4 +1,3 @@
-import { getOrInsert } from "../../base/get-or-insert.ts";
 import { layoutArt, layoutKey } from "../compile/layout-art.ts";
 import type { Attachment, LaidOut, Layer, Point, Rig } from "../model/drawn.ts";
 import type { LayerSource } from "../schema/art-schema.ts";
@@ -23,11 +22,14 @@ export interface LayerPlace {
   readonly slots: readonly string[];
 }
 
-/** Reads a layer of a body, a part or a form. Reports what it names that is not there. */
-export function readLayer(source: LayerSource, placeOf: () => LayerPlace, reader: LayerReader): Layer {
-  // Nearly all layers name nothing but a channel.
-  const isBare = isPlain(source, reader.sources);
-  if (!isBare) reportUnknown(source, placeOf(), reader);
+/**
+ * Reads a layer of a body, a part or a form. Reports what it names that is not there.
+ *
+ * @param place - where it is written; nothing where it is known to be plain.
+ */
+export function readLayer(source: LayerSource, place: LayerPlace | undefined, reader: LayerReader): Layer {
+  const isBare = place === undefined || isPlain(source, reader.sources);
+  if (!isBare) reportUnknown(source, place, reader);
   const { depth, blank } = source;
   const laid = isBare ? plainly : readLaidOut(source);
   // Key by key: to spread an object into another takes longer than all the rest.
@@ -45,7 +47,7 @@ export function readLayer(source: LayerSource, placeOf: () => LayerPlace, reader
     blank: blank === undefined ? undefined : readColor(blank),
     attach: source.attach === undefined ? undefined : readAttachment(source.attach),
     offset: byBody<readonly [number, number], Point>(source.offset, isPair, readPoint),
-    scale: byBody<number, number>(source.scale, isNumber, (scale) => scale),
+    scale: byBody<number, number>(source.scale, isNumber, same),
     forms: source.forms,
     notForms: source.notForms ?? nothing,
   };
@@ -82,7 +84,11 @@ function readLaidOut(source: LayerSource): LaidOut {
 
 function artOn(laid: LaidOut, { rigs, arts }: LayerReader): Layer["art"] {
   const key = laid === plainly ? "" : layoutKey(laid);
-  return getOrInsert(arts, key, () => new Map([...rigs].map(([id, rig]) => [id, layoutArt(rig, laid, key)])));
+  const known = arts.get(key);
+  if (known !== undefined) return known;
+  const made = new Map([...rigs].map(([id, rig]) => [id, layoutArt(rig, laid, key)]));
+  arts.set(key, made);
+  return made;
 }
 
 function readAttachment({ point, at, toward, along }: NonNullable<LayerSource["attach"]>): Attachment {
@@ -102,6 +108,10 @@ function isNumber(source: unknown): source is number {
   return typeof source === "number";
 }
 
+function same(scale: number): number {
+  return scale;
+}
+
 /** A value for all bodies under `""`, or one for each. */
 function byBody<S, T>(
   source: S | Record<string, S> | undefined,
@@ -116,8 +126,8 @@ function byBody<S, T>(
 /** The keys of a layer that can name nothing that does not exist. */
 const plainKeys: ReadonlySet<string> = new Set(["image", "depth", "channel", "group", "opacity", "blank"]);
 
-/** Whether there is nothing in a layer that could name what does not exist. */
-function isPlain(layer: LayerSource, { channels }: Sources): boolean {
+/** Whether there is nothing in a layer that could name what does not exist: of nearly all that is so. */
+export function isPlain(layer: LayerSource, { channels }: Sources): boolean {
   const { channel, depth, image } = layer;
   if (channel !== undefined && !channels.has(channel)) return false;
   for (const key in layer) if (!plainKeys.has(key)) return false;

@@ -1,9 +1,9 @@
 import { titleFromId } from "../../base/text.ts";
 import { compilePart } from "../compile/compile-part.ts";
-import type { CompiledRules, LayerGroup, Part } from "../model/catalog.ts";
+import type { CompiledRules, Layer, LayerGroup, Part } from "../model/catalog.ts";
 import type { PartSource } from "../schema/schema.ts";
 import { readGifts } from "./gift.ts";
-import { readLayer } from "./read-layer.ts";
+import { isPlain, readLayer } from "./read-layer.ts";
 import { readMesh } from "./read-mesh.ts";
 import { slotsOf } from "./read-slot.ts";
 import type { LayerReader, Reader } from "./reader.ts";
@@ -50,25 +50,31 @@ export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader:
 }
 
 function readLayers(entry: Entry<PartSource>, slots: readonly string[], reader: LayerReader): Part["layers"] {
-  const { layers = nothing, fits } = entry.value;
+  const { layers = nothing, meshes, fits } = entry.value;
   const { sources, findings } = reader;
-  const isData = slots.some((each) => sources.slots.get(each)?.value.data === true);
-  const read = layers.map((layer, number) => {
-    const placeOf = () => ({ entry, keys: ["layers", number], bodies: fits ?? sources.bodies.keys(), slots });
-    const made = readLayer(layer, placeOf, reader);
-    if (layer.in !== undefined && !slots.includes(layer.in)) {
+  const read = new Array<Layer>(layers.length);
+  for (let number = 0; number < layers.length; number += 1) {
+    const layer = layers[number];
+    if (layer === undefined) continue;
+    // Where a layer is written is put together only where it can name what is not there.
+    const place = isPlain(layer, sources)
+      ? undefined
+      : { entry, keys: ["layers", number], bodies: fits ?? sources.bodies.keys(), slots };
+    read[number] = readLayer(layer, place, reader);
+    if (layer.in !== undefined && !slots.includes(layer.in))
       findings.report(entry, ["layers", number, "in"], "layer-elsewhere", { slot: layer.in, part: entry.id, slots });
-    }
-    return made;
-  });
+  }
+  let isData = false;
+  for (const each of slots) if (sources.slots.get(each)?.value.data === true) isData = true;
   if (layers.length > 0 && isData) findings.warn(entry, ["layers"], "picture-in-data-slot", { part: entry.id });
-  if (layers.length === 0 && entry.value.meshes === undefined && !isData)
+  if (layers.length === 0 && meshes === undefined && !isData)
     findings.warn(entry, ["layers"], "nothing-to-show", { part: entry.id });
   return read;
 }
 
 function readMeshes(entry: Entry<PartSource>, slots: readonly string[], reader: LayerReader): Part["meshes"] {
-  const { meshes = nothing, fits } = entry.value;
+  const { meshes, fits } = entry.value;
+  if (meshes === undefined) return nothing;
   return meshes.map((mesh, number) => {
     const place = { entry, keys: ["meshes", number], bodies: fits ?? reader.sources.bodies.keys(), slots };
     if (mesh.in !== undefined && !slots.includes(mesh.in))

@@ -16,7 +16,7 @@ import { readOutfit, readPreset } from "./read-outfit.ts";
 import { readPart } from "./read-part.ts";
 import { readRig } from "./read-rig.ts";
 import { readRule } from "./read-rule.ts";
-import { readSlot, slotsOf } from "./read-slot.ts";
+import { readSlot } from "./read-slot.ts";
 import { readStat } from "./read-stat.ts";
 import { knownIds, type LayerReader } from "./reader.ts";
 import type { Entry, Sources } from "./source.ts";
@@ -76,7 +76,7 @@ export function readSources(
   const parts = readEach(sources.parts, (entry) => {
     const part = readPart(entry, compiled, reader);
     if (part.retired) retired.add(part.id);
-    for (const slot of slotsOf(entry.value.slot)) partsBySlot.get(slot)?.push(part);
+    for (const slot of part.slots) partsBySlot.get(slot)?.push(part);
     return part;
   });
   const outfits = readEach(sources.outfits, (entry) => readOutfit(entry, reader));
