@@ -13,6 +13,7 @@ import { options20k, roll20k } from "./rows/large-catalogs.ts";
 import { load } from "./rows/load.ts";
 import { loadFolder } from "./rows/load-folder.ts";
 import { loadGrowth } from "./rows/load-growth.ts";
+import { memoryRows } from "./rows/memory.ts";
 import { assemble, split, swap3d } from "./rows/models.ts";
 import { crowd3d, crowd3dMemory, raster3d } from "./rows/models-drawn.ts";
 import { moment } from "./rows/moment.ts";
@@ -83,4 +84,5 @@ export const rows: readonly Row[] = [
   openPackedRequests,
   screen,
   session,
+  ...memoryRows,
 ];

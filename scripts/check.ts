@@ -1,5 +1,5 @@
 /**
- * Everything that can be judged without a browser: types, lint, floors, dead code, the schema file, sizes, the package. With `--whole` the package is
+ * Everything that can be judged without a browser: types, lint, floors, dead code, names in the docs, the schema file, sizes, the package. With `--whole` the package is
  * compiled by older compilers and in every resolution, too, and every pixel of the demo is looked at.
  */
 import { spawn } from "node:child_process";
@@ -25,6 +25,7 @@ const checks: readonly Check[] = [
   { name: "dead code", command: ["knip"] },
   { name: "tables", command: ["tsx", "scripts/write-tables.ts", "--check"] },
   { name: "manifest", command: ["tsx", "scripts/write-manifest.ts", "--check"] },
+  { name: "names in the docs", command: ["tsx", "scripts/check-names.ts"] },
   { name: "schema file", command: ["tsx", "scripts/write-schema.ts", "--check"] },
   { name: "sizes", command: ["tsx", "scripts/sizes.ts"], isTold: true },
 ];

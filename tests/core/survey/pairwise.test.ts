@@ -7,6 +7,7 @@ import { demo, demoFolder } from "../../demo-catalog.ts";
 import { isValidSlowly, type World, wornSlowly } from "../../oracles/judge-slowly.ts";
 import { writtenWorld } from "../../oracles/written-world.ts";
 import { isLong, runs } from "../../runs.ts";
+import { gear, part, smallCatalog } from "../../small-catalog.ts";
 import { worlds } from "../generated-worlds.ts";
 
 type Worn = readonly (readonly [string, string])[];
@@ -54,7 +55,7 @@ test("on generated catalogs, shows every pair that any valid loadout has, and no
       expect(named.sort()).toEqual(apart.filter((pair) => !possible.has(pair)).sort());
       expect(set.apart.filter(({ because }) => because.length === 0)).toEqual([]);
     }),
-    runs(40, 1_500),
+    runs(40, 800),
   );
 });
 
@@ -90,8 +91,30 @@ test("on generated catalogs, shows every three that any valid loadout has, where
           for (const left of named) expect(pairs).toContain(named.filter((each) => each !== left).join(" + "));
       }
     }),
-    runs(24, 600),
+    runs(24, 300),
   );
+});
+
+test("says what keeps two parts apart where it is no rule: a slot that must be filled has no room beside them", () => {
+  const catalog = smallCatalog({
+    slots: { cap: gear, cape: gear, mask: gear, coat: { ...gear, required: true, default: "shawl" } },
+    parts: {
+      hat: part("cap"),
+      visor: part("mask"),
+      cloak: part("cape"),
+      shawl: part("coat", { occupies: ["cap"] }),
+      jacket: part("coat", { occupies: ["mask"] }),
+    },
+  });
+  const { apart } = pairwiseSet(catalog);
+  const said = apart.map(({ items, because }) => [
+    items.map(name).sort().join(" + "),
+    because.map((each) => format(each, english)),
+  ]);
+  expect(said).toContainEqual([
+    "cap/hat + mask/visor",
+    ['Slot "coat" must not be empty.', '"shawl" takes slot "cap".', '"jacket" takes slot "mask".'],
+  ]);
 });
 
 describe("the demo", () => {

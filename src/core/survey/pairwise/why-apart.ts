@@ -47,7 +47,32 @@ function reasonsOn(
   if (misfits.length > 0) return misfits.map(({ id }) => message("does-not-fit", { part: id, body }));
   const taken = takenBy(worn, parts);
   if (taken !== undefined) return [message("slot-is-taken", taken)];
-  return survey.proveApart(worn, budget).flatMap((fact: Evidence) => linkMessages(catalog, fact));
+  const proven = survey.proveApart(worn, budget).flatMap((fact: Evidence) => linkMessages(catalog, fact));
+  return proven.length > 0 ? proven : withoutRoom(catalog, body, worn, parts);
+}
+
+/** The required slots that nothing can fill beside some parts, and which slot of theirs each would take that could. */
+function withoutRoom(
+  catalog: Catalog,
+  body: string,
+  worn: readonly PartItem[],
+  parts: readonly Part[],
+): readonly Message[] {
+  const taken = new Set([...worn.map(({ slot }) => slot), ...parts.flatMap(({ occupies }) => occupies)]);
+  const required = [...catalog.slots.values()].filter((slot) => slot.required && !taken.has(slot.id));
+  return required.flatMap(({ id: slot, default: issued }) => {
+    const inTheWay: Message[] = [];
+    for (const part of catalog.parts.values()) {
+      const places = part.occupies.includes(slot) ? part.slots : part.slots.filter((each) => each === slot);
+      // What is issued has to fit nobody.
+      if (places.length === 0 || (part.id !== issued && (part.retired || !fitsBody(part, body)))) continue;
+      const occupied = part.occupies.find((each) => taken.has(each));
+      const open = places.find((each) => !taken.has(each));
+      if (occupied === undefined && open !== undefined) return [];
+      inTheWay.push(message("slot-is-taken", { part: part.id, slot: occupied ?? places[0] ?? slot }));
+    }
+    return [message("required-slot", { slot }), ...inTheWay];
+  });
 }
 
 /** Whether one takes the slot of another, or both take the same one besides. */
