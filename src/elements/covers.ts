@@ -1,10 +1,11 @@
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
+import { celsAt } from "../core/look/cels-at.ts";
 import type { Look, Moment } from "../core/look/look.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
-import type { Images } from "../core/raster/image.ts";
-import { wornParts } from "../core/rules/worn.ts";
+import type { Image, Images } from "../core/raster/image.ts";
+import { type Worn, wornParts } from "../core/rules/worn.ts";
 
 /** How much of a part has to be seen for it to be told from others. */
 const enough = 0.5;
@@ -26,20 +27,21 @@ interface PartOn {
  * @returns nothing where enough is seen, or nothing helps.
  */
 export function coveringSlots(on: PartOn, images: Images): readonly string[] {
-  const { catalog, slot } = on;
-  const isAlone = Object.keys(on.character.loadout).every((worn) => worn === slot);
-  if (isAlone) return [];
+  if (inTheWay(on).length === 0) return [];
   const all = countSeen({ ...on, character: { ...on.character, loadout: {} } }, images);
   const without: string[] = [];
   let { character } = on;
   let seen = countSeen(on, images);
   while (seen < enough * all) {
     const now = character;
-    const tries = wornParts(catalog, now)
-      .filter((worn) => worn.slot !== slot && !worn.issued)
+    const tries = inTheWay({ ...on, character: now })
       .map((worn) => ({ slot: worn.slot, bared: bared(now, [worn.slot]) }))
       .map((each) => ({ ...each, seen: countSeen({ ...on, character: each.bared }, images) }));
-    const best = tries.reduce((one, other) => (other.seen > one.seen ? other : one), { slot, bared: now, seen });
+    const best = tries.reduce((one, other) => (other.seen > one.seen ? other : one), {
+      slot: on.slot,
+      bared: now,
+      seen,
+    });
     if (best.seen - seen < gain * all) break;
     without.push(best.slot);
     character = best.bared;
@@ -55,18 +57,43 @@ export function bared(character: Character, without: readonly string[]): Charact
   return { ...character, loadout };
 }
 
+function lookWith({ catalog, character, slot, part }: PartOn): Look {
+  return resolveLook(catalog, { ...character, loadout: { ...character.loadout, [slot]: part } });
+}
+
+/** What is worn that can keep a part from being seen: it lies over it, or hides something. No other has to be looked at pixel by pixel. */
+function inTheWay(on: PartOn): readonly Worn[] {
+  const { catalog, character, slot, part } = on;
+  const look = lookWith(on);
+  const cels = celsAt(look, firstMoment(look));
+  const lowest = Math.max(
+    0,
+    cels.findIndex(({ layer }) => layer.part === part),
+  );
+  const over = new Set(cels.slice(lowest).map(({ layer }) => layer.part));
+  return wornParts(catalog, character).filter(
+    (worn) => worn.slot !== slot && !worn.issued && (worn.part.hides.length > 0 || over.has(worn.part.id)),
+  );
+}
+
 /** How many pixels differ because the part is there. */
-function countSeen({ catalog, character, slot, part }: PartOn, images: Images): number {
-  const look = resolveLook(catalog, { ...character, loadout: { ...character.loadout, [slot]: part } });
+function countSeen(on: PartOn, images: Images): number {
+  const { part } = on;
+  const look = lookWith(on);
   const moment = firstMoment(look);
   // Without something else, a layer may show whose picture was not fetched yet: it covers nothing until it is there.
   const layers = look.layers.filter((layer) => layer.images.every((image) => images.has(image)));
   const whole = composeFrame({ ...look, layers }, images, moment);
   const rest = composeFrame({ ...look, layers: layers.filter((layer) => layer.part !== part) }, images, moment);
-  const [one, other] = [whole, rest].map(({ data }) => new Uint32Array(data.buffer, data.byteOffset, data.length / 4));
+  const one = pixelsOf(whole);
+  const other = pixelsOf(rest);
   let seen = 0;
-  for (const [at, pixel] of one?.entries() ?? []) if (pixel !== other?.[at]) seen += 1;
+  for (let at = 0; at < one.length; at += 1) if (one[at] !== other[at]) seen += 1;
   return seen;
+}
+
+function pixelsOf({ data }: Image): Uint32Array {
+  return new Uint32Array(data.buffer, data.byteOffset, data.length / 4);
 }
 
 /** The first frame of the first animation, as the first facing shows it. */

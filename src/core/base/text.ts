@@ -18,8 +18,13 @@ export function textIn(text: Text, language = "en"): string {
   return byTag.get("en") ?? byTag.values().next().value ?? "";
 }
 
+const smallA = 97;
+
 /** The title of something that has none: its id as words, `"storm-hat"` → `"Storm hat"`. */
 export function titleFromId(id: string): string {
   const words = id.replaceAll("-", " ");
-  return words.charAt(0).toUpperCase() + words.slice(1);
+  const first = words.charCodeAt(0);
+  // Nearly all ids begin with a small letter of ASCII, which takes no search among all letters there are.
+  const isPlain = first >= smallA && first <= smallA + 25;
+  return (isPlain ? String.fromCharCode(first - 32) : words.charAt(0).toUpperCase()) + words.slice(1);
 }

@@ -2,16 +2,14 @@ import type { CompiledPart, CompiledRules, Part } from "../model/catalog.ts";
 
 const nothing: readonly never[] = [];
 
-/** A part as rules see it. */
+/**
+ * A part as rules see it.
+ *
+ * @param places - the numbers of its slots.
+ */
 export function compilePart(
-  {
-    id,
-    tags,
-    slots,
-    occupies,
-    gives,
-    requires,
-  }: Pick<Part, "id" | "tags" | "slots" | "occupies" | "gives" | "requires">,
+  { id, tags, occupies, gives, requires }: Pick<Part, "id" | "tags" | "occupies" | "gives" | "requires">,
+  places: readonly number[],
   rules: CompiledRules,
 ): CompiledPart {
   let marks = listed(nothing, rules.partMarks.get(id));
@@ -22,7 +20,6 @@ export function compilePart(
     covers = listed(covers, number);
     marks = listed(marks, markOf(number, rules));
   }
-  const places = slots.map((slot) => rules.slotNumbers.get(slot) ?? -1);
   let led: readonly number[] = nothing;
   for (const each of marks) for (const rule of rules.triggers[each] ?? nothing) led = listed(led, rule);
   const own = places.length === 1 ? markOf(places[0] ?? -1, rules) : undefined;

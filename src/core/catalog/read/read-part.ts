@@ -6,7 +6,7 @@ import { readGifts } from "./gift.ts";
 import { isPlain, readLayer } from "./read-layer.ts";
 import { readMesh } from "./read-mesh.ts";
 import { slotsOf } from "./read-slot.ts";
-import type { LayerReader, Reader } from "./reader.ts";
+import type { LayerReader, PartPlaces, Reader } from "./reader.ts";
 import type { Entry } from "./source.ts";
 
 const nothing: readonly never[] = [];
@@ -18,7 +18,8 @@ export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader:
   const { id, value } = entry;
   const { occupies = nothing, tags = nothing, fits, hides = nothing, price, counterparts = noWords } = value;
   const { sources, findings } = reader;
-  const slots = slotsOf(value.slot);
+  const { slots, places } =
+    typeof value.slot === "string" ? placeOf(value.slot, rules, reader) : placesOf(value.slot, rules);
   for (const each of slots) {
     if (!sources.slots.has(each)) findings.known(entry, ["slot"], "slot", each, sources.slots);
   }
@@ -45,8 +46,21 @@ export function readPart(entry: Entry<PartSource>, rules: CompiledRules, reader:
     counterparts,
     stack: value.stack ?? 1,
     allow: value.allow ?? noWords,
-    compiled: compilePart({ id, tags, slots, occupies, gives, requires }, rules),
+    compiled: compilePart({ id, tags, occupies, gives, requires }, places, rules),
   };
+}
+
+/** One slot, as all parts that go in it alone share it. */
+function placeOf(slot: string, rules: CompiledRules, { places }: LayerReader): PartPlaces {
+  const known = places.get(slot);
+  if (known !== undefined) return known;
+  const made = placesOf([slot], rules);
+  places.set(slot, made);
+  return made;
+}
+
+function placesOf(slots: readonly string[], { slotNumbers }: CompiledRules): PartPlaces {
+  return { slots, places: slots.map((slot) => slotNumbers.get(slot) ?? -1) };
 }
 
 function readLayers(entry: Entry<PartSource>, slots: readonly string[], reader: LayerReader): Part["layers"] {

@@ -48,7 +48,7 @@ export function readSources(
   const rules = sources.rules.flatMap((entry, number) => readRule(entry, number, ruleReader) ?? []);
   const findings = new Findings();
   const rigs = readEach(sources.rigs, (entry) => readRig(entry, { sources, known, findings }));
-  const reader: LayerReader = { sources, known, findings, rigs, tables, arts: new Map() };
+  const reader: LayerReader = { sources, known, findings, rigs, tables, places: new Map(), arts: new Map() };
   const art: ArtByOwner = { layers: new Map(), meshes: new Map() };
   const bodies = readEach(sources.bodies, (entry) =>
     readBody(entry, rigs, points.get(entry.id) ?? noPoints, art, reader),

@@ -19,8 +19,16 @@ export interface LayerReader extends Reader {
   readonly rigs: ReadonlyMap<string, Rig>;
   /** The frames tables that were handed in, by path. */
   readonly tables: ReadonlyMap<string, FramesSource>;
+  /** By slot, that slot alone, as most parts have it. */
+  readonly places: Map<string, PartPlaces>;
   /** How frames lie on each rig, by what layers say of it: most say nothing, and share it. */
   readonly arts: Map<string, ReadonlyMap<string, LayerArt>>;
+}
+
+/** The slots that a part goes in, by their ids and by their numbers. */
+export interface PartPlaces {
+  readonly slots: readonly string[];
+  readonly places: readonly number[];
 }
 
 /** Gathers the ids that conditions can name; a stat is one that the catalog names, a body has, or a part or a rule gives. */
