@@ -507,8 +507,8 @@ describe("what is touched on a figure", () => {
       const touched = new Map<string, Image>();
       const alone = (part: string | undefined) =>
         composeFrame({ ...look, layers: look.layers.filter((layer) => layer.part === part) }, images, moment);
-      for (let y = 0; y < frame.height; y += 4) {
-        for (let x = 0; x < frame.width; x += 4) {
+      for (let y = 0; y < frame.height; y += 7) {
+        for (let x = 0; x < frame.width; x += 7) {
           const at = (y * frame.width + x) * 4;
           const there = partAt(look, images, moment, x, y);
           expect(there === undefined).toBe((frame.data[at + 3] ?? 0) < 128);
