@@ -23,7 +23,7 @@ test.each(olderToo(["pixi", "phaser", "phaser-3.80", "three"]))(
   async (engine) => {
     const { page, errors } = await site.run(`engines/${engine}`);
     // In a long run, a hundred looks; decoding all of their pictures takes its time.
-    const call = [demoFiles, isLong ? 100 : 3] as const;
+    const call = [demoFiles, isLong ? { looks: 100, births: 200 } : { looks: 2, births: 20 }] as const;
     const found: Findings = await page.evaluate((given) => Reflect.get(window, "tryOut")(...given), call);
     expect(found.differing).toEqual([]);
     expect(found.opaque).toBeGreaterThan(50_000);

@@ -68,7 +68,7 @@ describe("the harbor", () => {
       if (key !== undefined) {
         await hold(page, [key], () => scene(page, { place }));
         // Away from the edge, where the scene cuts the figure off.
-        await walkTo(page, key === "ArrowRight" ? 130 : 200);
+        await walkTo(page, key === "ArrowRight" ? 70 : 250);
       }
       expect(await page.textContent("#where")).toBe(title);
       await expectFigure(page, key === "ArrowRight" ? "east" : key === "ArrowLeft" ? "west" : "south");

@@ -7,6 +7,8 @@ import { addCourier, newPlayer, type Player, useServer } from "./run-server.ts";
 
 /** Milliseconds in which whatever is sent is answered. */
 const soon = 100;
+/** How many times as long as the plainest question any other may take. */
+const manyTimes = 50;
 
 /** What came back for a request, and how many bytes both had, heads included. */
 interface Exchange {
@@ -224,13 +226,17 @@ describe("a server, whatever it is sent", () => {
           if (who !== "own" && status < 400) expect(path).toMatch(/^\/(health|metrics|openapi\.json|pictures)/);
         },
       ),
-      { ...runs(1_500, 40_000), endOnFailure: true },
+      { ...runs(2_250, 40_000), endOnFailure: true },
     );
-    // The machine may have been busy with another test; what takes long by itself takes long each time.
+    // The machine may have been busy with another test: what takes long by itself takes long beside the plainest question, too.
     for (const ask of slow) {
       const again: number[] = [];
-      for (let time = 0; time < 5; time += 1) again.push((await ask()).milliseconds);
-      expect(Math.min(...again)).toBeLessThan(soon);
+      const plain: number[] = [];
+      for (let time = 0; time < 5; time += 1) {
+        again.push((await ask()).milliseconds);
+        plain.push((await exchange(server().url, "GET", "/health", "", undefined)).milliseconds);
+      }
+      expect(Math.min(...again)).toBeLessThan(manyTimes * Math.min(...plain));
     }
     // Some of it must have been right, so that what is done is tried as well.
     expect(done).toBeGreaterThan(5);

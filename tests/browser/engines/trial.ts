@@ -70,7 +70,7 @@ export interface Findings {
   readonly hit: readonly boolean[];
   readonly words: readonly string[];
   readonly seatFollowed: boolean;
-  /** Live textures and listeners before and after 200 births and deaths. */
+  /** Live textures and listeners before and after all births and deaths. */
   readonly before: Living;
   readonly after: Living;
 }
@@ -129,12 +129,19 @@ for (const kind of [WebGLRenderingContext, WebGL2RenderingContext]) {
 /** Opens a scene whose pictures come from a loader. */
 export type Open = (loader: ImageLoader) => Promise<Scene>;
 
-/** Makes what a page offers: to try out an adapter on the demo catalog, which is in the files given, with so many looks. */
-export function trialOf(open: Open): (files: readonly string[], looks: number) => Promise<Findings> {
-  return (files, looks) => tryOut(open, files, looks);
+/** How much is tried. */
+export interface Extent {
+  readonly looks: number;
+  /** How many figures are made and destroyed, each of which would leave something behind. */
+  readonly births: number;
 }
 
-async function tryOut(open: Open, files: readonly string[], looks: number): Promise<Findings> {
+/** Makes what a page offers: to try out an adapter on the demo catalog, which is in the files given. */
+export function trialOf(open: Open): (files: readonly string[], extent: Extent) => Promise<Findings> {
+  return (files, extent) => tryOut(open, files, extent);
+}
+
+async function tryOut(open: Open, files: readonly string[], { looks, births }: Extent): Promise<Findings> {
   const { catalog, loader } = await fetchCatalog("/saltmarsh/", { files });
   const shown = rolledMoments(catalog, 100, looks);
   await loader.load(...shown.map(({ look }) => look));
@@ -221,7 +228,7 @@ async function tryOut(open: Open, files: readonly string[], looks: number): Prom
   };
   bear();
   const before = { textures, listeners };
-  for (let number = 0; number < 200; number += 1) bear();
+  for (let number = 0; number < births; number += 1) bear();
   scene.tick(0.05);
   const after = { textures, listeners };
   scene.close();
