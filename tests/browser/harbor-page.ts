@@ -70,7 +70,9 @@ export async function pixels(page: Page, selector: string, figure = false): Prom
       const [x = 0, y = 0, w = 0, h = 0] = box;
       const bytes = canvas.getContext("2d")?.getImageData(x, y, w, h).data ?? new Uint8ClampedArray();
       // As text, since a list of thousands of numbers takes a second to come over.
-      return { width: w, height: h, data: btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join("")) };
+      let text = "";
+      for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+      return { width: w, height: h, data: btoa(text) };
     },
     figure,
   );

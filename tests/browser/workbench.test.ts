@@ -27,6 +27,9 @@ afterAll(() => rm(folder, { recursive: true }));
 const ready = (page: Page, what: string) => page.waitForSelector(`body[data-ready="${what}"]`);
 const tab = (page: Page, name: string) => page.getByRole("tab", { name }).click();
 
+/** What is on the table, as a text. */
+const tableOf = (page: Page) => page.$eval(".table", (canvas) => (canvas as HTMLCanvasElement).toDataURL());
+
 /** The pixels that hide what is behind them: a canvas rounds the colors of all others. */
 function opaque(image: Image): Image {
   const data = image.data.map((byte, at) => (image.data[at | 3] === 255 ? byte : 0));
@@ -53,9 +56,9 @@ describe("the workbench", () => {
     });
     expectSamePicture(opaque(await pixels(page, ".strip button:nth-child(4) canvas")), opaque(frame));
     // Arrows lead from frame to frame, and what lies beside the frame is seen through it.
-    const onion = await pixels(page, ".table");
+    const onion = await tableOf(page);
     await page.getByRole("button", { name: "See through" }).click();
-    expect((await pixels(page, ".table")).data).not.toEqual(onion.data);
+    expect((await tableOf(page)) === onion).toBe(false);
     await page.locator(".table").press("ArrowRight");
     await ready(page, "frost-fair.fur-stole walk west 4");
     await page.getByLabel("Find").fill("oilskin");
@@ -72,9 +75,9 @@ describe("the workbench", () => {
     await page.getByRole("button", { name: "On somebody" }).click();
     const panel = page.locator("mantle-inspect");
     await panel.getByText("In this facing the layer for the other hand is shown.").first().waitFor();
-    const whole = await pixels(page, ".table");
+    const whole = await tableOf(page);
     await panel.locator("li.shows").first().hover();
-    expect((await pixels(page, ".table")).data).not.toEqual(whole.data);
+    expect((await tableOf(page)) === whole).toBe(false);
     expect(await panel.locator("li.shows .depth").first().textContent()).toBe("85");
   });
 
