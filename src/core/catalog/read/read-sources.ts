@@ -137,9 +137,9 @@ function readEach<S, T>(
   read: (entry: Entry<S>) => T | undefined,
 ): ReadonlyMap<string, T> {
   const all = new Map<string, T>();
-  for (const [id, entry] of entries) {
+  for (const entry of entries.values()) {
     const made = read(entry);
-    if (made !== undefined) all.set(id, made);
+    if (made !== undefined) all.set(entry.id, made);
   }
   return all;
 }
