@@ -1,6 +1,6 @@
 /**
- * Everything that can be judged without a browser: types, lint, floors, dead code, names in the docs, the schema file, sizes, the package. With `--whole` the package is
- * compiled by older compilers and in every resolution, too, and every pixel of the demo is looked at.
+ * Everything that can be judged without a browser: types, lint, floors, dead code, names in the docs, the schema file, sizes, the package. With
+ * `--whole` the package is compiled by older compilers and in every resolution, too, and every pixel of the demo is looked at.
  */
 import { spawn } from "node:child_process";
 
