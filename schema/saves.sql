@@ -19,11 +19,19 @@ CREATE TABLE IF NOT EXISTS mantle_players (
   player text COLLATE "C" PRIMARY KEY
 );
 
--- What was answered to requests that must not be done twice.
+-- What was asked under the name of a request, which is not done twice, and what was answered. The name stays when the answer is forgotten.
 CREATE TABLE IF NOT EXISTS mantle_requests (
   player      text COLLATE "C" NOT NULL,
   request     text COLLATE "C" NOT NULL,
-  answer      text NOT NULL,
+  asked       text NOT NULL,
+  answer      text,
   answered_at timestamptz NOT NULL DEFAULT now(),
   PRIMARY KEY (player, request)
 );
+
+-- One row: which history the saves have. It changes when a backup is restored, so that devices compare everything anew.
+CREATE TABLE IF NOT EXISTS mantle_store (
+  one   boolean PRIMARY KEY DEFAULT true CHECK (one),
+  epoch text NOT NULL DEFAULT gen_random_uuid()
+);
+INSERT INTO mantle_store DEFAULT VALUES ON CONFLICT DO NOTHING;

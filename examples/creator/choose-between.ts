@@ -2,7 +2,6 @@ import {
   applyEdit,
   type Character,
   type Holdings,
-  type Json,
   readCharacter,
   repairLoadout,
   resolveLook,
@@ -37,6 +36,9 @@ const words = {
  * @returns what they chose; `undefined` when they decide later.
  */
 export async function chooseBetween(conflict: SaveConflict, holdings: Holdings): Promise<Character | undefined> {
+  // Whoever was changed on one device and removed on the other stays.
+  if (conflict.mine === undefined || conflict.theirs === undefined)
+    return readCharacter(conflict.mine ?? conflict.theirs).character;
   const versions = versionsOf(conflict);
   if (versions === undefined) return undefined;
   const sides = new Map<string, Side>();
@@ -98,7 +100,7 @@ function mended(character: Character, holdings: Holdings): Character {
 }
 
 function versionsOf({ base, mine, theirs }: SaveConflict): Versions<Character> | undefined {
-  const [here, there] = [mine, theirs].map((each: Json) => readCharacter(each).character);
+  const [here, there] = [mine, theirs].map((each) => readCharacter(each).character);
   if (here === undefined || there === undefined) return undefined;
   // Of two that were made under one id, everything that differs has to be chosen.
   const nobody = { ...there, name: "", loadout: {}, colors: {}, facts: {} };

@@ -1,6 +1,5 @@
-import type { Character, Holdings, Session } from "zealous-mantle";
-import { openSession } from "zealous-mantle";
-import { httpStore, indexedStore, keepSynced, listenLive, shareTabs } from "zealous-mantle/browser";
+import { type Holdings, MantleError, openSession, type Session } from "zealous-mantle";
+import { httpStore, indexedStore, keepSynced, listenLive, type SyncState, shareTabs } from "zealous-mantle/browser";
 import { mergeSaved, type SaveConflict, syncedStore } from "zealous-mantle/sync";
 import { make } from "../shared/dom.ts";
 import { inLanguage } from "../shared/language.ts";
@@ -42,10 +41,9 @@ export async function openKept(url: string): Promise<Kept> {
   const holdings = await holdingsFrom(url);
 
   const strip = make("p", { className: "kept", role: "status" });
-  const show = (state: keyof typeof states) => {
-    const shown = state === "agreed" && store.conflicts.length > 0 ? "undecided" : state;
-    strip.textContent = inLanguage(states[shown]);
-    strip.dataset["state"] = shown;
+  const show = (state: SyncState) => {
+    strip.textContent = inLanguage(states[state]);
+    strip.dataset["state"] = state;
   };
   const waiting: SaveConflict[] = [];
   let isAsking = false;
@@ -55,9 +53,7 @@ export async function openKept(url: string): Promise<Kept> {
     for (let conflict = waiting.shift(); conflict !== undefined; conflict = waiting.shift()) {
       const chosen = await chooseBetween(conflict, holdings);
       if (chosen === undefined) continue;
-      await store.resolve(conflict, { ...chosen });
-      put(session, chosen);
-      show("sending");
+      await store.resolve(conflict, { ...chosen }).catch(onlyConflict);
     }
     isAsking = false;
   };
@@ -82,8 +78,9 @@ export async function openKept(url: string): Promise<Kept> {
   return { session, holdings };
 }
 
-function put(session: Session, character: Character): void {
-  if ([...session.characters, ...session.retired].some(({ id }) => id === character.id)) session.replace(character);
+/** What was stored again while the player chose is a conflict of its own, which the next exchange finds. */
+function onlyConflict(error: unknown): void {
+  if (!(error instanceof MantleError && error.code === "conflict")) throw error;
 }
 
 /** The token of this device; a new player signs on. Another device of the same player gets it in the address, behind `#token=`. */

@@ -16,6 +16,9 @@ export interface Game {
   readonly start: { readonly balance: number; readonly holdings: Holdings };
   readonly bagPlaces: number;
   readonly maxCharacters: number;
+  /** How many saves a player may have, those that were removed among them, and their bytes together. */
+  readonly maxSaves: number;
+  readonly maxStored: number;
 }
 
 /** What the post office sells; everything else it hands out to its couriers. */
@@ -49,6 +52,8 @@ export async function loadGame(folder: string, balance: number): Promise<Game> {
     start: { balance, holdings },
     bagPlaces: 24,
     maxCharacters: 24,
+    maxSaves: 400,
+    maxStored: 8_000_000,
   };
 }
 

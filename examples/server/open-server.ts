@@ -148,6 +148,8 @@ const statuses: Readonly<Record<string, number>> = {
   "try-later": 503,
   "bad-key": 400,
   "bad-content": 422,
+  "other-request": 422,
+  "answer-forgotten": 409,
   FST_ERR_VALIDATION: 400,
 };
 

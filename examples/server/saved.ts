@@ -20,6 +20,9 @@ export interface StoredCharacter {
 
 export const accountKey = "account";
 
+/** UTF-16 code units of a character's save: as many as `judgeCharacter` reads. */
+const longestCharacter = 32_000;
+
 /** The key of a character's save. */
 export function keyOf(id: string): string {
   return `character-${id}`;
@@ -90,6 +93,8 @@ export async function storeCharacter(
   const key = keyOf(character.id);
   const revision = after + 1;
   const text = sealSave("character", { ...character }, { key, revision });
+  // What is larger could not be judged when a client sends it back.
+  if (text.length > longestCharacter) throw new Refusal(422, "too-large");
   await postgresStore(statements, player).write(key, { revision, text }, [after]);
   return revision;
 }

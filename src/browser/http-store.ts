@@ -11,8 +11,8 @@ export interface HttpStoreOptions {
 }
 
 /**
- * A store on a server, for one player, spoken to by HTTP: `GET saves` lists the keys; `GET`, `PUT` and `DELETE` of `save?key=…` read, write
- * and remove. `docs/server.md` says what the server has to answer.
+ * A store on a server, for one player, spoken to by HTTP: `GET saves` lists the keys; `GET` and `PUT` of `save?key=…` read and write.
+ * `docs/server.md` says what the server has to answer.
  *
  * Each call is one request. A game puts it behind a store on the device, by `syncedStore`.
  *
@@ -59,13 +59,9 @@ export function httpStore({ url, token, timeout = 10_000 }: HttpStoreOptions): S
       if (answer.status !== 204) throw refusal(answer);
     },
     async list(): Promise<Listing> {
-      const { keys }: { readonly keys?: unknown } = await read("saves");
+      const { keys, epoch }: { readonly keys?: unknown; readonly epoch?: unknown } = await read("saves");
       const known = Array.isArray(keys) ? keys.filter((key) => typeof key === "string") : [];
-      return { keys: known.sort(), unknown: [] };
-    },
-    async remove(key) {
-      const answer = await ask("DELETE", "save", { key });
-      if (answer.status !== 204) throw refusal(answer);
+      return { keys: known.sort(), unknown: [], ...(typeof epoch === "string" && { epoch }) };
     },
   };
 }

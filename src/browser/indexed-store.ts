@@ -68,7 +68,6 @@ export function indexedStore(name: string): Store {
         const unknown = found.filter((each) => !isKey(each)).map(String);
         return { keys: found.filter(isKey).sort(), unknown };
       }),
-    remove: (key) => run((database) => database.delete(saves, key)),
   };
 }
 

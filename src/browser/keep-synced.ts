@@ -1,8 +1,6 @@
 import { MantleError } from "../core/base/problem.ts";
-import type { Character } from "../core/character/character.ts";
-import { readCharacter } from "../core/character/read-character.ts";
+import { receiveSave } from "../core/play/receive-save.ts";
 import type { Session } from "../core/play/session.ts";
-import { mergeCharacters } from "../core/save/merge/merge-characters.ts";
 import type { SyncedStore } from "../core/save/synced/synced-store.ts";
 
 /** How things are between this device and the server. */
@@ -11,6 +9,8 @@ export type SyncState =
   | "agreed"
   /** Something is not there yet, and is being sent. */
   | "sending"
+  /** Something was changed here and elsewhere, each in another way: somebody has to choose, as `store.conflicts` says. */
+  | "undecided"
   /** The server does not answer: everything is kept here, and sent later. */
   | "offline"
   /** The server does not know the player any more. */
@@ -68,11 +68,13 @@ export function keepSynced(session: Session, store: SyncedStore, options: KeepSy
     isRunning = true;
     try {
       while (isAsked && !isOver) {
+        // What is stored meets what comes in as a whole: it is merged, or a conflict.
+        await session.flush().catch(onError);
         isAsked = false;
         await store.sync();
       }
       wait = 1_000;
-      report("agreed");
+      report(store.conflicts.length > 0 ? "undecided" : "agreed");
       plan(every);
     } catch (error) {
       const code = error instanceof MantleError ? error.code : undefined;
@@ -87,10 +89,13 @@ export function keepSynced(session: Session, store: SyncedStore, options: KeepSy
   };
   const stops = [
     store.on("pending", () => {
-      if (state === "agreed") report("sending");
+      if (state === "agreed" || state === "undecided") report("sending");
       void exchange();
     }),
-    store.on("received", ({ before, content }) => receive(session, before, content)),
+    store.on("received", (save) => {
+      receiveSave(session, save);
+    }),
+    store.on("conflict", () => report("undecided")),
     listen?.(exchange),
   ];
   const show = () => {
@@ -106,21 +111,4 @@ export function keepSynced(session: Session, store: SyncedStore, options: KeepSy
     removeEventListener("online", exchange);
     document.removeEventListener("visibilitychange", show);
   };
-}
-
-/** Puts what came in into the session, together with what was changed there and is not stored yet. */
-function receive(session: Session, before: unknown, content: unknown): void {
-  const received = readCharacter(content).character;
-  if (received === undefined) return;
-  const known = [...session.characters, ...session.retired].find(({ id }) => id === received.id);
-  if (known === undefined) {
-    if (!session.isFull) session.add(received);
-    return;
-  }
-  const base = readCharacter(before).character;
-  session.replace(base === undefined ? received : merged(session, base, known, received));
-}
-
-function merged(session: Session, base: Character, mine: Character, theirs: Character): Character {
-  return mergeCharacters(session.catalog, { base, mine, theirs }).character;
 }

@@ -215,7 +215,14 @@ export {
   type Store,
   withGeneration,
 } from "./save/store.ts";
-export { type FoundSave, type ReadSaveOptions, readSave, type WriteSaveOptions, writeSave } from "./save/saves.ts";
+export {
+  type FoundSave,
+  type ReadSaveOptions,
+  readSave,
+  removeSave,
+  type WriteSaveOptions,
+  writeSave,
+} from "./save/saves.ts";
 export type { Json } from "./save/json.ts";
 export type { Migration } from "./save/migrations.ts";
 export { type Address, type Opened, openSave, sealSave } from "./save/seal.ts";

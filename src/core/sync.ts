@@ -4,6 +4,7 @@
  * @module zealous-mantle/sync
  */
 
+export { receiveSave } from "./play/receive-save.ts";
 export {
   type CharacterMerge,
   type MergeConflict,
@@ -14,6 +15,7 @@ export {
 export { mergeSaved } from "./save/merge/merge-saved.ts";
 export type { Versions } from "./save/merge/versions.ts";
 export {
+  type ReceivedSave,
   type SaveConflict,
   type SyncEvents,
   type SyncedStore,

@@ -34,7 +34,10 @@ export function fileStore(folder: string): Store {
       const path = pathOf(key, revision);
       if ((newest.get(key) ?? 0) >= revision) throw changedElsewhere(key);
       // The folder is opened while the draft is written, since it is flushed after.
-      const [put, opening] = await Promise.allSettled([numberedDraft(own, path, key, text), openFolder(own)]);
+      const [put, opening] = await Promise.allSettled([
+        numberedDraft(own, path, key, text, keep.length > 0),
+        openFolder(own),
+      ]);
       if (put.status === "rejected") {
         if (opening.status === "fulfilled") await opening.value.close();
         throw put.reason;
@@ -67,10 +70,6 @@ export function fileStore(folder: string): Store {
       }
       return { keys: keys.sort(), unknown: unknown.sort() };
     },
-    async remove(key) {
-      newest.delete(key);
-      await rm(folderOf(key), { recursive: true, force: true });
-    },
   };
 }
 
@@ -88,8 +87,13 @@ function revisionsIn(names: readonly string[]): readonly number[] {
     .sort((one, other) => other - one);
 }
 
-/** Writes a draft and gives it its number, in a folder that is made when missing. Returns the draft, which has two names then. */
-async function numberedDraft(own: string, path: string, key: string, text: string): Promise<string> {
+/**
+ * Writes a draft and gives it its number, in a folder that is made when missing. Returns the draft, which has two names then.
+ *
+ * @param isLater - there must be a generation, and so a folder, already.
+ * @throws MantleError `changed-elsewhere`.
+ */
+async function numberedDraft(own: string, path: string, key: string, text: string, isLater: boolean): Promise<string> {
   let draft = "";
   const put = () =>
     withDraft(path, text, async (written) => {
@@ -98,6 +102,7 @@ async function numberedDraft(own: string, path: string, key: string, text: strin
     });
   await put().catch(async (error: NodeJS.ErrnoException) => {
     if (error.code !== "ENOENT") throw error;
+    if (isLater) throw changedElsewhere(key);
     await makeOwn(own);
     await put();
   });

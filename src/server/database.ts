@@ -1,6 +1,6 @@
 import { readFile } from "node:fs/promises";
 import { MantleError } from "../core/base/problem.ts";
-import type { Database } from "./statements.ts";
+import type { Database, Statements } from "./statements.ts";
 
 export interface DatabaseOptions {
   /** Where a PostgreSQL is, `postgres://…`. @defaultValue the environment's `DATABASE_URL` */
@@ -60,12 +60,23 @@ async function prepare(database: Database): Promise<void> {
     .replaceAll(/--.*/g, "")
     .split(";")
     .filter((each) => each.trim() !== "");
-  const [found] = await database.query("SELECT to_regclass('mantle_requests') AS name");
+  const [found] = await database.query("SELECT to_regclass('mantle_store') AS name");
   if (found?.["name"] !== null) return;
   await database.transact(async (inside) => {
     await inside.query("SELECT pg_advisory_xact_lock(7041001)");
     for (const statement of statements) await inside.query(statement);
   });
+}
+
+/**
+ * Gives a database another epoch: after an older copy of it took its place, as when a backup was restored or a standby that lacked the last
+ * transactions was promoted. What is stored is not changed; each device compares it anew with what it has, when it comes next.
+ *
+ * @returns the epoch.
+ */
+export async function renewEpoch(database: Statements): Promise<string> {
+  const [row] = await database.query("UPDATE mantle_store SET epoch = gen_random_uuid() RETURNING epoch");
+  return String(row?.["epoch"]);
 }
 
 /** Loads what needs a package that a game may not have installed. */

@@ -1,7 +1,7 @@
 import { DatabaseError, Pool, type PoolClient } from "pg";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { type Database, noDatabase, type Row, type Statements } from "./statements.ts";
+import { type Database, noDatabase, type Row, rolledBack, type Statements } from "./statements.ts";
 
 /** Opens connections to a PostgreSQL, as they are needed. */
 export async function openRemote(url: string, connections: number, timeout: number): Promise<Database> {
@@ -59,7 +59,9 @@ export async function openRemote(url: string, connections: number, timeout: numb
         await inside.query("BEGIN");
         try {
           const result = await act(inside);
-          await inside.query("COMMIT");
+          // Where a statement failed and nobody threw, COMMIT rolls back, and only its answer says so.
+          const { command } = await send(client, "COMMIT");
+          if (command !== "COMMIT") throw rolledBack();
           return result;
         } catch (error) {
           // Where the connection is gone, so is the transaction.

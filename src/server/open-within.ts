@@ -1,6 +1,6 @@
 import { mkdir } from "node:fs/promises";
 import { PGlite } from "@electric-sql/pglite";
-import { type Database, noDatabase, type Row, type Statements } from "./statements.ts";
+import { type Database, noDatabase, type Row, rolledBack, type Statements } from "./statements.ts";
 
 /** Opens a PostgreSQL that runs within this program and keeps its files in a folder, made when missing. */
 export async function openWithin(folder: string): Promise<Database> {
@@ -12,8 +12,15 @@ export async function openWithin(folder: string): Promise<Database> {
     name: `in ${folder}`,
     ...statementsOf(database),
     transact: async (act) => {
-      const inside = await database.transaction(async (transaction) => act(statementsOf(transaction)));
-      return inside;
+      const result = await database.transaction(async (transaction) => {
+        const done = await act(statementsOf(transaction));
+        // Where a statement failed and nobody threw, nothing is done any more, and the commit would not say so.
+        await transaction.query("SELECT 1").catch(() => {
+          throw rolledBack();
+        });
+        return done;
+      });
+      return result;
     },
     close: () => database.close(),
   };

@@ -1,3 +1,4 @@
+import { shorten } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
 import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
 import type { Row, Statements } from "./statements.ts";
@@ -21,18 +22,19 @@ export function postgresStore(statements: Statements, player: string): Store {
     },
     async write(key, { revision, text }, keep) {
       requireText("key", key);
+      requireGeneration(key, revision, text, keep);
       const values = [player, key, revision, columnOf(text)];
-      const [before] = keep;
-      if (keep.length === 1 && (await statements.change(writeNext, [...values, before])) > 0) return;
-      if ((await statements.change(writeOne, [...values, [...keep]])) === 0) throw changedElsewhere(key);
+      const isOne = keep.length === 1;
+      const statement = keep.length === 0 ? writeFirst : isOne ? writeNext : writeLater;
+      const kept = keep.length === 0 ? [] : isOne ? [keep[0]] : [[...keep]];
+      if ((await statements.change(statement, [...values, ...kept])) > 0) return;
+      if (isOne && (await statements.change(writeLater, [...values, [...keep]])) > 0) return;
+      throw changedElsewhere(key);
     },
     async list() {
-      const rows = await statements.query("SELECT key FROM mantle_saves WHERE player = $1", [player]);
-      return { keys: rows.map(({ key }) => String(key)).sort(), unknown: [] };
-    },
-    async remove(key) {
-      requireText("key", key);
-      await statements.change("DELETE FROM mantle_saves WHERE player = $1 AND key = $2", [player, key]);
+      const rows = await statements.query(readKeys, [player]);
+      const keys = rows.flatMap(({ key }) => (key === null ? [] : [String(key)]));
+      return { keys: keys.sort(), unknown: [], epoch: String(rows[0]?.["epoch"]) };
     },
   };
 }
@@ -77,22 +79,35 @@ const readAll = `
   WHERE player = $1 AND key = $2
   ORDER BY each.revision DESC`;
 
-/** As nearly every write is: a first one, or one after the very generation that is there and that alone is kept. */
-const writeNext = `
+/** The keys of a player, and the epoch of the store, which is there also for a player without any. */
+const readKeys = `
+  SELECT mantle_saves.key, mantle_store.epoch FROM mantle_store LEFT JOIN mantle_saves ON mantle_saves.player = $1`;
+
+/** A first generation. */
+const writeFirst = `
   INSERT INTO mantle_saves AS held (player, key, revision, content) VALUES ($1, $2, $3, $4)
   ON CONFLICT (player, key) DO UPDATE SET
     revision = excluded.revision,
     content = excluded.content,
     stored_at = now(),
-    older_revisions = ARRAY[held.revision],
-    older_contents = ARRAY[held.content]
-  WHERE held.revision = $5 AND held.revision < excluded.revision`;
+    older_revisions = '{}',
+    older_contents = '{}'
+  WHERE held.revision < excluded.revision`;
 
-const writeOne = `
-  INSERT INTO mantle_saves AS held (player, key, revision, content) VALUES ($1, $2, $3, $4)
-  ON CONFLICT (player, key) DO UPDATE SET
-    revision = excluded.revision,
-    content = excluded.content,
+/** As nearly every write is: after the very generation that is there and that alone is kept. It never makes a row. */
+const writeNext = `
+  UPDATE mantle_saves SET
+    revision = $3,
+    content = $4,
+    stored_at = now(),
+    older_revisions = ARRAY[revision],
+    older_contents = ARRAY[content]
+  WHERE player = $1 AND key = $2 AND revision = $5 AND revision < $3`;
+
+const writeLater = `
+  UPDATE mantle_saves AS held SET
+    revision = $3,
+    content = $4,
     stored_at = now(),
     (older_revisions, older_contents) = (
       SELECT coalesce(array_agg(older.revision ORDER BY older.revision DESC), '{}'),
@@ -100,7 +115,18 @@ const writeOne = `
       FROM unnest(held.revision || held.older_revisions, held.content || held.older_contents) AS older (revision, content)
       WHERE older.revision = ANY ($5::bigint[])
     )
-  WHERE held.revision < excluded.revision`;
+  WHERE player = $1 AND key = $2 AND revision < $3`;
+
+/** How much a player has stored: the bytes of the newest generation of each save, for a limit that a server sets. */
+export async function sizesOf(
+  statements: Statements,
+  player: string,
+): Promise<readonly { readonly key: string; readonly bytes: number }[]> {
+  const rows = await statements.query(readSizes, [player]);
+  return rows.map(({ key, bytes }) => ({ key: String(key), bytes: Number(bytes) }));
+}
+
+const readSizes = "SELECT key, octet_length(content) AS bytes FROM mantle_saves WHERE player = $1";
 
 function toGeneration({ revision, content }: Row): Generation {
   return { revision: Number(revision), text: textOf(content) };
@@ -119,11 +145,33 @@ function textOf(column: unknown): string {
   return column.startsWith(mark) ? Buffer.from(column.slice(mark.length), "hex").toString("utf8") : column;
 }
 
+/** Half of a pair, which UTF-8 does not have. */
+const halfCharacter = /\p{Surrogate}/u;
+
+/** Bytes of a key, and of a player: an index of PostgreSQL holds both together. */
+const mostKeyBytes = 1_000;
+
 /** PostgreSQL's texts have no zero byte, and no half of a pair. */
 function requireText(what: "key" | "player", text: string): void {
-  if (text !== "" && !text.includes("\0") && Buffer.from(text, "utf8").toString("utf8") === text) return;
+  const isShort = text !== "" && Buffer.byteLength(text, "utf8") <= mostKeyBytes;
+  if (isShort && !text.includes("\0") && !halfCharacter.test(text)) return;
   throw new MantleError(
     "bad-key",
-    `A ${what} is a text of at least one letter, without zero bytes: not ${JSON.stringify(text)}.`,
+    `A ${what} is a text of 1 to ${mostKeyBytes} bytes, without zero bytes or half characters: not ${JSON.stringify(shorten(text))}.`,
   );
+}
+
+/** @throws MantleError `bad-content` for what would be stored as something else, or not at all. */
+function requireGeneration(key: string, revision: number, text: string, keep: readonly number[]): void {
+  const wrong = [revision, ...keep].find((each) => !Number.isSafeInteger(each) || each < 1);
+  if (wrong !== undefined)
+    throw new MantleError(
+      "bad-content",
+      `A revision is a whole number from 1 on: "${shorten(key)}" was to have ${wrong}.`,
+    );
+  if (halfCharacter.test(text))
+    throw new MantleError(
+      "bad-content",
+      `The text of "${shorten(key)}" has half a character, which no store can hold.`,
+    );
 }

@@ -31,7 +31,7 @@ export interface Database extends Statements {
   /**
    * Does statements as one: all of them, or none when it throws.
    *
-   * @throws MantleError `no-database` as `query` does.
+   * @throws MantleError `no-database` as `query` does; `rolled-back` when a statement failed and `act` returned all the same.
    */
   transact<T>(act: (statements: Statements) => Promise<T>): Promise<T>;
   /** Resolves once what has begun is done. */
@@ -42,4 +42,12 @@ export interface Database extends Statements {
 export function noDatabase(name: string, error: unknown): MantleError {
   const reason = error instanceof Error ? error.message || error.name : String(error);
   return new MantleError("no-database", `The database ${name} cannot be reached: ${reason}`);
+}
+
+/** The error for a transaction that could not be committed, because one of its statements had failed. */
+export function rolledBack(): MantleError {
+  return new MantleError(
+    "rolled-back",
+    "Nothing was stored: a statement of this transaction failed, and the error was not passed on. Throw it again.",
+  );
 }

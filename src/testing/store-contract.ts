@@ -1,5 +1,5 @@
-import { readSave, writeSave } from "../core/save/saves.ts";
-import { openSave } from "../core/save/seal.ts";
+import { readSave, removeSave, writeSave } from "../core/save/saves.ts";
+import { openSave, sealSave } from "../core/save/seal.ts";
 import type { Generation, Store } from "../core/save/store.ts";
 
 /** One thing that every store has to keep. */
@@ -33,17 +33,16 @@ export const storeContract: readonly StoreCheck[] = [
     async run(store) {
       await writeSave(store, "wren", "number", 1);
       agree(contents(await store.read("wren")), [1, 1], "the generations");
-      const [newest] = await store.read("wren");
-      await store.remove("wren");
-      await store.write("wren", { revision: 2, text: newest?.text ?? "" }, []);
-      const { content, problems } = await readSave(store, "wren", "number");
+      await store.write("owl", { revision: 2, text: sealSave("number", 1, { key: "owl", revision: 2 }) }, []);
+      const { content, problems } = await readSave(store, "owl", "number");
       agree([content, codesOf(problems)], [1, ["missing-generation"]], "what is found");
     },
   },
   {
     name: "keeps the older generations that are named, and no others",
     async run(store) {
-      for (const revision of [1, 2, 3]) await store.write("wren", { revision, text: `text ${revision}` }, [1, 2]);
+      await store.write("wren", generation(1), []);
+      for (const revision of [2, 3]) await store.write("wren", generation(revision), [1, 2]);
       agree(revisions(await store.read("wren")), [3, 2, 1], "the revisions that are kept");
       await store.write("wren", { revision: 7, text: "text 7" }, [1, 5]);
       agree(await store.read("wren"), [generation(7), generation(1)], "the generations that are kept");
@@ -61,6 +60,14 @@ export const storeContract: readonly StoreCheck[] = [
     },
   },
   {
+    name: "refuses a generation that is made upon others where there are none any more",
+    async run(store) {
+      const written = store.write("wren", { revision: 5, text: "late" }, [4]);
+      agree(await codeOf(written), "changed-elsewhere", "what the writer is answered");
+      agree(await store.read("wren"), [], "the generations");
+    },
+  },
+  {
     name: "accepts the first of several writers who write at once, and refuses the others",
     async run(store) {
       await store.write("wren", { revision: 1, text: "text 1" }, []);
@@ -74,16 +81,27 @@ export const storeContract: readonly StoreCheck[] = [
     },
   },
   {
-    name: "lists its keys, whatever letters they have, and forgets removed ones",
+    name: "lists its keys, whatever letters they have",
     async run(store) {
       const keys = ["../up", "a b", "Wren", "wren", "潮", "con."];
       for (const key of keys) await store.write(key, { revision: 1, text: key }, []);
       agree(await store.list(), { keys: [...keys].sort(), unknown: [] }, "the keys");
       for (const key of keys) agree((await store.read(key))[0]?.text, key, `what is under "${key}"`);
-      await store.remove("wren");
-      await store.remove("never written");
-      agree((await store.list()).keys.includes("wren"), false, "whether a removed key is listed");
-      agree(await store.read("wren"), [], "what is under a removed key");
+    },
+  },
+  {
+    name: "keeps the revision of a save that was removed, so that nobody stores it again who has not learned of it",
+    async run(store) {
+      const after = await writeSave(store, "wren", "number", 1);
+      await removeSave(store, "wren");
+      const { kind, content, revision, problems } = await readSave(store, "wren", "number");
+      agree([kind, content, revision, problems], ["removed", undefined, after + 1, []], "what is found");
+      const late = store.write("wren", { revision: after + 1, text: "late" }, [after]);
+      agree(await codeOf(late), "changed-elsewhere", "what a writer is answered who comes after");
+      await writeSave(store, "wren", "number", 2, { after: revision });
+      agree((await readSave(store, "wren", "number")).content, 2, "what is stored under the key again");
+      agree(await removeSave(store, "never written"), 0, "the revision of what was never there");
+      agree((await store.list()).keys, ["wren"], "the keys");
     },
   },
   {
@@ -133,7 +151,7 @@ export const storeContract: readonly StoreCheck[] = [
   },
 ];
 
-function generation(revision: number): Generation {
+function generation(revision: number): Extract<Generation, { text: string }> {
   return { revision, text: `text ${revision}` };
 }
 

@@ -68,7 +68,8 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
         if (stored.revision !== body.revision)
           throw new Refusal(409, "changed-elsewhere", { revision: stored.revision });
         const taken = names.filter((name) => name !== stored.character.name);
-        const context = { holdings: account.holdings, bagPlaces: game.bagPlaces, names: { taken } };
+        // Only what the catalog itself asks is answered by a client.
+        const context = { holdings: account.holdings, bagPlaces: game.bagPlaces, names: { taken }, answers: {} };
         return { account, character: editAll(game, stored.character, edits, context) };
       };
       // What another server did since it was known here may make the difference.

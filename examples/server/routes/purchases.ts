@@ -43,7 +43,7 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live, kno
           const next = await storeCharacter(statements, player, bought.character, revision);
           return { balance: bought.balance, revision: next };
         },
-        { request: body.request },
+        { request: body.request, asked: { route: "/purchases", ...body } },
       );
       known.forget(player);
       live.send(player, { key: keyOf(body.character), revision: answer.revision });
@@ -88,7 +88,7 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live, kno
             to: await storeCharacter(statements, player, given.to, taker.revision),
           };
         },
-        { request: name },
+        { request: name, asked: { route: "/trades", from, to, part: what, count: many } },
       );
       known.forget(player);
       live.send(player, { key: keyOf(from), revision: answer.from });

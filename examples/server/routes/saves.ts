@@ -1,6 +1,7 @@
 import type { FastifyInstance } from "fastify";
 import { openSave, sealSave } from "zealous-mantle";
-import { doOnce, postgresStore } from "zealous-mantle/server";
+import { doOnce, postgresStore, type Statements, sizesOf } from "zealous-mantle/server";
+import type { Game } from "../game.ts";
 import { judgeSent } from "../judge.ts";
 import { Refusal } from "../refusal.ts";
 import { accountKey, idIn, readPlayer } from "../saved.ts";
@@ -13,8 +14,8 @@ const ofKey = { ...closed, required: ["key"], properties: { key } } as const;
 /** A player's saves as a store: `httpStore` speaks it. Whatever is written is judged on the way in. */
 export function saveRoutes(app: FastifyInstance, { game, database, live, known, freeKeys }: ServerWorld): void {
   app.get("/saves", { compress: {}, schema: { summary: "The keys of the player's saves" } }, async ({ player }) => {
-    const { keys } = await postgresStore(database, player).list();
-    return { keys: keys.filter((each) => each !== accountKey) };
+    const { keys, epoch } = await postgresStore(database, player).list();
+    return { keys: keys.filter((each) => each !== accountKey), epoch };
   });
 
   app.get<{ Querystring: { readonly key: string } }>(
@@ -47,31 +48,24 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, known, 
     async ({ player, query, body: { text, keep } }, reply) => {
       const written = { key: ownKey(query.key), revision: Number(query.revision) };
       await doOnce(database, player, async ({ store, statements }) => {
+        await requireRoom(statements, player, game, written.key, text);
         const id = idIn(written.key);
         if (id !== undefined) {
-          const saves = await readPlayer(game, statements, player, { isLocking: true });
-          if (!saves.characters.has(id) && saves.characters.size >= game.maxCharacters)
-            throw new Refusal(422, "roster-full");
-          judgeSent(game, saves, id, JSON.stringify(contentOf(text, "character", written)));
+          const { kind, content } = savedIn(text, "character", written);
+          if (kind === "character") {
+            const saves = await readPlayer(game, statements, player, { isLocking: true });
+            if (!saves.characters.has(id) && saves.characters.size >= game.maxCharacters)
+              throw new Refusal(422, "roster-full");
+            judgeSent(game, saves, id, JSON.stringify(content));
+          }
         } else if (written.key === "profile") {
           if (text.length > 32_000) throw new Refusal(413, "too-large");
-          contentOf(text, "profile", written);
+          savedIn(text, "profile", written);
         } else if (!freeKeys) throw new Refusal(422, "unknown-key");
         await store.write(written.key, { revision: written.revision, text }, keep);
       });
       known.forget(player);
       live.send(player, written);
-      reply.code(204);
-    },
-  );
-
-  app.delete<{ Querystring: { readonly key: string } }>(
-    "/save",
-    { schema: { summary: "Removes a save with all its generations", querystring: ofKey } },
-    async ({ player, query }, reply) => {
-      await postgresStore(database, player).remove(ownKey(query.key));
-      known.forget(player);
-      live.send(player, { key: query.key, revision: 0 });
       reply.code(204);
     },
   );
@@ -83,11 +77,26 @@ function ownKey(key: string): string {
   return key;
 }
 
-/** What a sealed save holds that belongs just there. @throws Refusal 422. */
-function contentOf(text: string, kind: string, at: { readonly key: string; readonly revision: number }): unknown {
+/** What a sealed save holds that belongs just there: that, or that it was removed. @throws Refusal 422. */
+function savedIn(text: string, kind: string, at: { readonly key: string; readonly revision: number }) {
   const opened = openSave(text, kind);
   if (!opened.ok) throw new Refusal(422, opened.code);
+  const { kind: found, content } = opened;
   // The same content gives the same text, so nothing else is hidden in it.
-  if (text !== sealSave(kind, opened.content, at)) throw new Refusal(422, "misplaced-save");
-  return opened.content;
+  if (text !== sealSave(found, content, at) || (found === "removed" && content !== null))
+    throw new Refusal(422, "misplaced-save");
+  return { kind: found, content };
+}
+
+/** @throws Refusal 422 where a player would store more than all their saves together may be. */
+async function requireRoom(
+  statements: Statements,
+  player: string,
+  { maxSaves, maxStored }: Game,
+  written: string,
+  text: string,
+): Promise<void> {
+  const others = (await sizesOf(statements, player)).filter(({ key: each }) => each !== written);
+  const stored = others.reduce((sum, { bytes }) => sum + bytes, Buffer.byteLength(text));
+  if (others.length >= maxSaves || stored > maxStored) throw new Refusal(422, "no-room");
 }

@@ -36,6 +36,7 @@ export interface Problem<Edit = never> extends Message<ProblemCode> {
 /** The codes of what is thrown. */
 export type ErrorCode =
   | ProblemCode
+  | "answer-forgotten"
   | "bad-balance"
   | "bad-bundle"
   | "bad-call"
@@ -52,6 +53,7 @@ export type ErrorCode =
   | "bad-steps"
   | "cannot-receive"
   | "changed-elsewhere"
+  | "conflict"
   | "character-exists"
   | "endless-answers"
   | "gave-up"
@@ -67,9 +69,11 @@ export type ErrorCode =
   | "not-allowed"
   | "nothing-to-roll"
   | "other-character"
+  | "other-request"
   | "picture-too-large"
   | "refused"
   | "retired"
+  | "rolled-back"
   | "roster-full"
   | "taken"
   | "too-many-frames"

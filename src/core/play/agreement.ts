@@ -17,6 +17,8 @@ const sharedSchema = f.looseObject({
   mantle: f.literal("shared-state/1"),
   catalog: f.string(),
   characters: f.array(stamped(f.unknown())),
+  /** The ids of those that were removed. */
+  removed: f.array(stamped(f.string())),
   /** How often cues were followed, which only grows and needs no stamp. */
   followed: f.record(f.string(), f.number(f.whole)),
   order: f.optional(stamped(f.looseObject({ order: ids, retired: ids }))),
@@ -72,14 +74,15 @@ export class Agreement {
     const seen = this.#seen;
     const found = this.#state();
     const changed = [...found.characters].filter(([id, character]) => seen.characters.get(id) !== character);
-    for (const [id] of changed) this.#stamps.set(id, stamp);
+    const removed = [...seen.characters.keys()].filter((id) => !found.characters.has(id));
+    for (const id of [...changed.map(([each]) => each), ...removed]) this.#stamps.set(id, stamp);
     if (found.order !== seen.order) this.#order = { ...stamp, value: orderOf(this.#session) };
     // Who is restored here does not come back to the seat that others would give them: that they do not is a change of seats, too.
     const isSeatedAnew =
       found.seats !== seen.seats ||
       (this.#seats !== undefined && found.seats !== JSON.stringify(this.#meant(this.#seats.value)));
     if (isSeatedAnew) this.#seats = { ...stamp, value: this.#seated() };
-    const isAlike = found.order === seen.order && found.followed === seen.followed;
+    const isAlike = found.order === seen.order && found.followed === seen.followed && removed.length === 0;
     if (isAlike && !isSeatedAnew && changed.length === 0) return false;
     this.#time = stamp.time;
     this.#seen = found;
@@ -88,12 +91,16 @@ export class Agreement {
 
   /** What to send to the others. */
   get shared(): SharedState {
-    const characters = [...this.#stamps].map(([id, stamp]) => ({ ...stamp, value: this.#seen.characters.get(id) }));
+    const stamps = [...this.#stamps].map(([id, stamp]) => ({ ...stamp, id, character: this.#seen.characters.get(id) }));
+    const isThere = ({ character }: (typeof stamps)[number]) => character !== undefined;
+    const characters = stamps.filter(isThere).map(({ time, by, character }) => ({ time, by, value: character }));
+    const removed = stamps.filter((each) => !isThere(each)).map(({ time, by, id }) => ({ time, by, value: id }));
     const { catalog, followed } = this.#session;
     return {
       mantle: "shared-state/1",
       catalog: catalog.id,
       characters,
+      removed,
       followed: Object.fromEntries(followed),
       order: this.#order,
       seats: this.#seats,
@@ -106,10 +113,11 @@ export class Agreement {
       this.#session.together(() => this.#takeOver(shared));
   }
 
-  #takeOver({ characters, followed, order, seats }: SharedState): void {
+  #takeOver({ characters, removed, followed, order, seats }: SharedState): void {
     this.#session.recount(new Map(Object.entries(followed)));
     this.#seen.followed = countsOf(this.#session);
     for (const { value, ...stamp } of characters) this.#receiveCharacter(value, stamp);
+    for (const { value, ...stamp } of removed) this.#receiveRemoval(value, stamp);
     if (order !== undefined && isAfter(order, this.#order ?? this.#opened)) {
       this.#order = order;
       this.#time = Math.max(this.#time, order.time);
@@ -134,6 +142,13 @@ export class Agreement {
     this.#seen.characters.set(character.id, character);
     if (isNew) this.#session.add(character);
     else this.#session.replace(character);
+  }
+
+  #receiveRemoval(id: string, { time, by }: Stamp): void {
+    if (!isAfter({ time, by }, this.#stamps.get(id) ?? this.#opened)) return;
+    this.#stamps.set(id, { time, by });
+    this.#time = Math.max(this.#time, time);
+    if (this.#seen.characters.delete(id)) this.#session.remove(id);
   }
 
   /** Seats everyone as received, but for who is retired meanwhile. Returns who is to sit where then. */

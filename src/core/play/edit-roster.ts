@@ -18,13 +18,23 @@ interface RosterOptions {
   readonly put: (character: Character) => void;
   /** Is called when the order of the roster, or who is retired, has changed. */
   readonly arranged: () => void;
+  /** Is called when a character was taken away, so that its save is removed. */
+  readonly removed: (id: string) => void;
 }
 
-type RosterEdits = Pick<Session, "add" | "replace" | "duplicate" | "edit" | "retire" | "restore" | "move">;
+type RosterEdits = Pick<Session, "add" | "replace" | "duplicate" | "edit" | "retire" | "restore" | "move" | "remove">;
 
 /** What changes the roster of a session. */
 export function editRoster(options: RosterOptions): RosterEdits {
-  const { roster, seating, put, arranged } = options;
+  const { roster, seating, put, arranged, removed } = options;
+  /** Whoever leaves the roster loses its seat. */
+  const leave = (id: string, change: () => void) => {
+    seating.together(() => {
+      for (const number of [...seating.seatsOf(id)]) seating.sit(number, undefined);
+      change();
+      arranged();
+    });
+  };
   return {
     add(character) {
       requireForm(character);
@@ -54,10 +64,14 @@ export function editRoster(options: RosterOptions): RosterEdits {
       return result;
     },
     retire(id) {
-      roster.retire(id);
-      seating.together(() => {
-        for (const number of [...seating.seatsOf(id)]) seating.sit(number, undefined);
-        arranged();
+      roster.get(id);
+      leave(id, () => roster.retire(id));
+    },
+    remove(id) {
+      roster.get(id);
+      leave(id, () => {
+        roster.remove(id);
+        removed(id);
       });
     },
     restore(id) {

@@ -3,12 +3,17 @@ import type { Problem } from "../base/problem.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
 import type { Json } from "../save/json.ts";
-import { type FoundSave, readSave, writeSave } from "../save/saves.ts";
+import { type FoundSave, readSave, removeSave, writeSave } from "../save/saves.ts";
 import type { Store } from "../save/store.ts";
 
 const profileKey = "profile";
 const characterPrefix = "character-";
 const keyOf = (id: string) => characterPrefix + id;
+
+/** The id of the character that is stored under a key; `undefined` for another key. */
+export function idIn(key: string): string | undefined {
+  return key.startsWith(characterPrefix) ? key.slice(characterPrefix.length) : undefined;
+}
 
 /** Everything of a profile that is not in its characters. */
 export interface Arrangement {
@@ -28,6 +33,8 @@ export interface Profile {
   readonly arrangement: Arrangement;
   /** What was read of each key: what is written has to come after it. */
   readonly revisions: ReadonlyMap<string, number>;
+  /** No generation of the arrangement is whole: it is stored anew with the next flush, so that it is reported once. */
+  readonly isArrangementDamaged: boolean;
   readonly problems: readonly Problem<unknown>[];
 }
 
@@ -45,11 +52,11 @@ export async function readProfile(store: Store): Promise<Profile> {
     const found = await readSave(store, key, kind).catch((error: unknown) => unreadable(key, error));
     problems.push(...found.problems);
     revisions.set(key, found.revision);
-    return found.content;
+    return found;
   };
   for (const key of keys) {
     if (!key.startsWith(characterPrefix)) continue;
-    const content = await read(key, "character");
+    const { content } = await read(key, "character");
     if (content === undefined) continue;
     const { character, problems: found } = readCharacter(content);
     if (character === undefined)
@@ -57,12 +64,21 @@ export async function readProfile(store: Store): Promise<Profile> {
     else if (keyOf(character.id) === key) characters.push(character);
     else problems.push(misplaced(key, character.id));
   }
-  const arrangement = readArrangement(await read(profileKey, "profile"));
+  const profile = await read(profileKey, "profile");
+  if (characters.length > 0 && !keys.includes(profileKey)) problems.push(missingProfile());
+  const arrangement = readArrangement(profile.content);
+  const isDamaged = profile.problems.length > 0 && profile.problems.every(({ code }) => code === "damaged-save");
   const known = new Set(characters.map(({ id }) => id));
   const named = new Set([...arrangement.order, ...arrangement.retired, ...arrangement.seats.values()]);
   // One whose save is there has been reported with it.
   for (const id of named) if (!known.has(id) && !revisions.has(keyOf(id))) problems.push(missingCharacter(id));
-  return { characters, arrangement, revisions, problems };
+  return {
+    characters,
+    arrangement,
+    revisions,
+    isArrangementDamaged: isDamaged && profile.content === undefined,
+    problems,
+  };
 }
 
 function unreadable(key: string, error: unknown): FoundSave {
@@ -88,7 +104,11 @@ function missingCharacter(id: string): Problem {
   return problemAt(profileKey, "missing-character", { id });
 }
 
-type Found = "store-failed" | "unknown-entry" | "misplaced-character" | "missing-character";
+function missingProfile(): Problem {
+  return { ...problemAt(profileKey, "missing-profile", {}), severity: "warning" };
+}
+
+type Found = "missing-profile" | "store-failed" | "unknown-entry" | "misplaced-character" | "missing-character";
 
 function problemAt<Code extends Found>(file: string, code: Code, params: ParamsOf<Code>): Problem {
   const fixes = [{ code: `mend-${code}`, params: {} }] as const;
@@ -122,6 +142,9 @@ function listOf(value: unknown): readonly string[] {
   return Array.isArray(value) ? value.filter((each): each is string => typeof each === "string") : [];
 }
 
+/** A profile before its first character is stored. */
+const nobody: Json = { mantle: "profile/1", seats: {}, devices: {}, order: [], retired: [], followed: {} };
+
 /** How a flush meets what another writer stored since. */
 export interface FlushOptions {
   /** Replaces it. @defaultValue as the session's `conflicts` says */
@@ -131,6 +154,11 @@ export interface FlushOptions {
 /** What is to be stored, and the storing of it: what changed often is written once. */
 export interface Writing {
   characterChanged(id: string): void;
+  characterRemoved(id: string): void;
+  /** Whether a character has changes that are not stored, or not known to be. */
+  isUnsaved(id: string): boolean;
+  /** What is stored under a key is what the session has, whoever stored it. */
+  adopted(key: string, revision: number): void;
   arrangementChanged(): void;
   /**
    * Resolves when everything that changed so far is stored. What failed does not keep the rest from being stored, and is tried again at
@@ -152,24 +180,46 @@ export function openWriting(
 ): Writing {
   const revisions = new Map(read);
   const characters = new Set<string>();
+  const removed = new Set<string>();
+  /** Whose changes are just being stored. */
+  let current: string | undefined;
   let isArranged = false;
   let writing: Promise<void> = Promise.resolve();
-  const put = async (key: string, kind: string, content: Json, { overwrite = false }: FlushOptions) => {
+  const put = async (key: string, kind: string, content: Json | undefined, { overwrite = false }: FlushOptions) => {
     const options = overwrite ? {} : { after: revisions.get(key) ?? 0 };
-    revisions.set(key, await writeSave(store, key, kind, content, options));
+    const revision = await (content === undefined
+      ? removeSave(store, key, options)
+      : writeSave(store, key, kind, content, options));
+    // What was adopted meanwhile may be newer.
+    revisions.set(key, Math.max(revision, revisions.get(key) ?? 0));
   };
   const write = async (options: FlushOptions) => {
     const failures: unknown[] = [];
     let isOneUnstored = false;
+    // So that it is noticed where a profile is gone, there is one before there is a character.
+    if (characters.size > 0 && !revisions.get(profileKey))
+      await put(profileKey, "profile", nobody, options).catch((error: unknown) => failures.push(error));
     for (const id of [...characters]) {
       const character = now.character(id);
       // Changed again while it is written, it is written again.
       characters.delete(id);
       if (character === undefined) continue;
-      await put(keyOf(id), "character", { ...character }, options).catch((error: unknown) => {
-        characters.add(id);
+      current = id;
+      await put(keyOf(id), "character", { ...character }, options)
+        .catch((error: unknown) => {
+          characters.add(id);
+          failures.push(error);
+          isOneUnstored ||= !revisions.has(keyOf(id));
+        })
+        .finally(() => {
+          current = undefined;
+        });
+    }
+    for (const id of [...removed]) {
+      removed.delete(id);
+      await put(keyOf(id), "character", undefined, options).catch((error: unknown) => {
+        removed.add(id);
         failures.push(error);
-        isOneUnstored ||= !revisions.has(keyOf(id));
       });
     }
     // The profile names characters, so it is written after each of them has a save.
@@ -188,7 +238,22 @@ export function openWriting(
     return { mantle: "profile/1", seats, devices, order, retired, followed };
   };
   return {
-    characterChanged: (id) => void characters.add(id),
+    characterChanged(id) {
+      characters.add(id);
+      removed.delete(id);
+    },
+    characterRemoved(id) {
+      characters.delete(id);
+      removed.add(id);
+    },
+    isUnsaved: (id) => characters.has(id) || current === id,
+    adopted(key, revision) {
+      revisions.set(key, Math.max(revision, revisions.get(key) ?? 0));
+      const id = idIn(key);
+      if (id === undefined) return;
+      characters.delete(id);
+      removed.delete(id);
+    },
     arrangementChanged() {
       isArranged = true;
     },

@@ -74,6 +74,14 @@ export class Roster {
     this.#retired.delete(id);
   }
 
+  /** Takes a character away for good. */
+  remove(id: string): void {
+    this.get(id);
+    this.#characters.delete(id);
+    this.#order = this.#order.filter((each) => each !== id);
+    this.#retired.delete(id);
+  }
+
   /** Moves a character to a place among those that are not retired, from 0. */
   move(id: string, place: number): void {
     this.get(id);

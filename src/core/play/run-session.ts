@@ -2,9 +2,11 @@ import { EventQueue } from "../base/event-queue.ts";
 import { MantleError } from "../base/problem.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
+import { readCharacter } from "../character/read-character.ts";
+import type { Json } from "../save/json.ts";
 import { editRoster } from "./edit-roster.ts";
 import { CueFollower } from "./follow-cues.ts";
-import { type FlushOptions, openWriting, type Profile } from "./profile.ts";
+import { type FlushOptions, idIn, openWriting, type Profile } from "./profile.ts";
 import { Roster } from "./roster.ts";
 import { seatObjects } from "./seat-objects.ts";
 import { Seating } from "./seating.ts";
@@ -42,6 +44,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     }),
   });
 
+  if (profile.isArrangementDamaged) writing.arrangementChanged();
   const flush = ({ overwrite = conflicts === "overwrite" }: FlushOptions = {}) => writing.flush({ overwrite });
   const put = (character: Character) => {
     const before = roster.find(character.id);
@@ -66,6 +69,17 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
   const cues = new CueFollower(Object.assign(world, { seating, now, replace: put, wasFollowed }), arrangement.followed);
 
   const seatAt = seatObjects(seating);
+  const edits = editRoster(
+    Object.assign(world, { seating, put, arranged, removed: (id: string) => writing.characterRemoved(id) }),
+  );
+  const adopt = (id: string | undefined, content: Json | undefined, adopted: () => void) => {
+    const before = id === undefined ? undefined : roster.find(id);
+    if (content === undefined && before !== undefined) edits.remove(before.id);
+    const { character } = readCharacter(content);
+    if (character !== undefined && character.id === id && (before !== undefined || !roster.isFull)) put(character);
+    // What was marked as changed by that is what is stored.
+    adopted();
+  };
 
   return Object.freeze<Session>({
     get catalog() {
@@ -87,7 +101,10 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       return seating.used.map(seatAt);
     },
     seat: seatAt,
-    ...editRoster(Object.assign(world, { seating, put, arranged })),
+    ...edits,
+    isUnsaved: (id) => writing.isUnsaved(id),
+    adopt: ({ key, revision, content }) =>
+      queue.together(() => adopt(idIn(key), content, () => writing.adopted(key, revision))),
     update({ catalog: changed = world.catalog, ...change }) {
       const isOther = changed !== world.catalog;
       world.catalog = changed;

@@ -5,6 +5,7 @@ import type { Character } from "../character/character.ts";
 import type { Context, Signal } from "../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
 import type { Look } from "../look/look.ts";
+import type { Json } from "../save/json.ts";
 import type { Store } from "../save/store.ts";
 import type { CueOutcome, CuePayload } from "./follow-cue.ts";
 import type { FlushOptions } from "./profile.ts";
@@ -37,6 +38,14 @@ export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
 export interface SessionUpdate<Ids extends CatalogIds = CatalogIds> extends Omit<Context, "signals"> {
   /** The catalog, where somebody works on it while the game runs. */
   readonly catalog?: Catalog<Ids>;
+}
+
+/** A save that somebody else put into a session's store. */
+export interface StoredElsewhere {
+  readonly key: string;
+  readonly revision: number;
+  /** `undefined` where the save was removed. */
+  readonly content: Json | undefined;
 }
 
 /** A place at the game that one player controls. */
@@ -127,6 +136,12 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
   update(change: SessionUpdate<Ids>): void;
   /** Sets a character aside: it loses its seat, and nothing else. @throws MantleError `unknown-character`. */
   retire(id: string): void;
+  /**
+   * Removes a character for good, with its save: on other devices as well, once they hear of it. `retire` only sets it aside.
+   *
+   * @throws MantleError `unknown-character`.
+   */
+  remove(id: string): void;
   /** Takes a retired character back. @throws MantleError `unknown-character`, `roster-full`. */
   restore(id: string): void;
   /** Moves a character to a place in the roster, from 0. @throws MantleError `unknown-character`. */
@@ -172,6 +187,14 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
    * @throws MantleError `endless-answers`, from the call that changed something, when listeners answer each other without end.
    */
   on<Name extends keyof SessionEvents>(event: Name, listener: (happened: SessionEvents[Name]) => void): () => void;
+  /** Whether a character has changes that are not stored yet. */
+  isUnsaved(id: string): boolean;
+  /**
+   * Takes over what somebody else put into the session's store, so that the session stores its own changes after it. A character
+   * replaces the one with its id, and `undefined` removes it; a profile only counts at the next opening. `receiveSave` calls this for a
+   * store that is kept in agreement with another, and merges what is not stored yet.
+   */
+  adopt(save: StoredElsewhere): void;
   /**
    * Resolves when everything changed so far is stored.
    *

@@ -4,14 +4,14 @@ import { type Message, message } from "../base/message.ts";
 import { MantleError, type Problem } from "../base/problem.ts";
 import type { Json } from "./json.ts";
 import type { Migration } from "./migrations.ts";
-import { type Opened, openSave, sealSave } from "./seal.ts";
+import { type Opened, openSave, removedKind, sealSave } from "./seal.ts";
 import { changedElsewhere, type Generation, type Store } from "./store.ts";
 
 /** What was found under a key: the newest generation that can be used, and what was wrong with newer ones. */
 export interface FoundSave {
-  /** What it holds; `undefined` together with `content`. */
+  /** What it holds; `"removed"` for a save that was removed. */
   readonly kind: string | undefined;
-  /** `undefined` when there is no save, or none that can be used. */
+  /** `undefined` when there is no save, none that can be used, or it was removed. */
   readonly content: Json | undefined;
   /** Of the newest generation, whether it can be used or not; 0 when there is none. */
   readonly revision: number;
@@ -50,7 +50,9 @@ export async function readSave(
   for (const [age, generation] of generations.entries()) {
     const opened = openGeneration(generation, key, kind, migrations);
     if (opened.ok) {
-      if (generations.length === 1) problems.push(loneGeneration(key, revision));
+      if (opened.kind === removedKind) return { kind: removedKind, content: undefined, revision, problems };
+      // The second generation of a first save is a copy, so nothing is lost where it is not there, as after an interruption.
+      if (generations.length === 1 && revision > 1) problems.push(loneGeneration(key, revision));
       return { kind: opened.kind, content: opened.content, revision, problems };
     }
     problems.push(unusable(key, generation, opened, age < generations.length - 1));
@@ -70,15 +72,40 @@ export async function writeSave(
   key: string,
   kind: string,
   content: Json,
-  { after }: WriteSaveOptions = {},
+  options: WriteSaveOptions = {},
 ): Promise<number> {
+  if (kind === removedKind)
+    throw new MantleError("bad-content", `"${removedKind}" is the kind of saves that were removed. Use another word.`);
+  return write(store, key, kind, content, options);
+}
+
+/**
+ * Removes a save. Its key keeps its revision, so a program that has not learned of it cannot store the save again by mistake; and every
+ * device that has the save learns that it was removed. Where there is no save, nothing is done.
+ *
+ * @returns the revision that says that it was removed; 0 where nothing was ever stored.
+ * @throws MantleError `changed-elsewhere` when another writer stored something after `after`; whatever the store failed with.
+ */
+export async function removeSave(store: Store, key: string, options: WriteSaveOptions = {}): Promise<number> {
+  return write(store, key, removedKind, null, options);
+}
+
+async function write(
+  store: Store,
+  key: string,
+  kind: string,
+  content: Json,
+  { after }: WriteSaveOptions,
+): Promise<number> {
+  const isRemoval = kind === removedKind;
   const sealed = (revision: number): Stored => ({ revision, text: sealSave(kind, content, { key, revision }) });
   const known = getOrInsert(written, store, () => new Map<string, Written>());
   const last = known.get(key);
-  const plain = JSON.stringify(content);
+  const plain = JSON.stringify([kind, content]);
   const isStored = (generation: Stored, keep: readonly number[]) =>
     store.write(key, generation, keep).then(() => true, falseIfChanged);
-  if (last !== undefined && last.content !== plain && (after === undefined || after === last.revision)) {
+  // A removal is rare, and looks at what it removes.
+  if (!isRemoval && last !== undefined && last.content !== plain && (after === undefined || after === last.revision)) {
     const revision = last.revision + 1;
     if (await isStored(sealed(revision), [last.revision, ...last.lasting])) {
       known.set(key, { ...last, revision, content: plain });
@@ -91,10 +118,12 @@ export async function writeSave(
     const [newest] = before;
     // Where another writer stored the same, as pages that share their changes do, both have what they want.
     if (newest !== undefined && newest.text === sealed(newest.revision).text) return newest.revision;
+    if (newest === undefined && isRemoval) return 0;
     const top = newest?.revision ?? 0;
     if (top < refused || (after !== undefined && top > after)) throw changedElsewhere(key);
     let revision = Math.max(top, after ?? 0) + 1;
-    if (!(await isStored(sealed(revision), generationsToKeep(before, key, kind)))) {
+    const keep = isRemoval ? unusableIn(before, key, kind) : generationsToKeep(before, key, kind);
+    if (!(await isStored(sealed(revision), keep))) {
       refused = revision;
       continue;
     }
@@ -103,7 +132,7 @@ export async function writeSave(
       await store.write(key, sealed(revision + 1), [revision]);
       revision += 1;
     }
-    known.set(key, { revision, content: plain, lasting: lastingIn(before, key, kind) });
+    if (!isRemoval) known.set(key, { revision, content: plain, lasting: lastingIn(before, key, kind) });
     return revision;
   }
 }
@@ -114,7 +143,7 @@ type Stored = Extract<Generation, { text: string }>;
 /** What this program wrote last under a key: so it need not be read before the next writing. The store refuses that if it has changed. */
 interface Written {
   readonly revision: number;
-  /** As JSON. */
+  /** Its kind and content, as JSON. */
   readonly content: string;
   /** Revisions that are never removed. */
   readonly lasting: readonly number[];
@@ -130,10 +159,20 @@ function falseIfChanged(error: unknown): false {
 /** The newest whole generation, or else the newest; and those that are never removed. */
 function generationsToKeep(generations: readonly Generation[], key: string, kind: string): readonly number[] {
   const whole = generations.find((each) => openGeneration(each, key, kind).ok) ?? generations[0];
-  return [...(whole === undefined ? [] : [whole.revision]), ...lastingIn(generations, key, kind)];
+  const revisions = [...(whole === undefined ? [] : [whole.revision]), ...lastingIn(generations, key, kind)];
+  return [...new Set(revisions)];
 }
 
+/** The generations that are never removed. Where a removed save was stored again, that stays known: what came before is another save. */
 function lastingIn(generations: readonly Generation[], key: string, kind: string): readonly number[] {
+  const removals = generations.filter((each) => {
+    const opened = openGeneration(each, key, kind);
+    return opened.ok && opened.kind === removedKind;
+  });
+  return [...removals.map(({ revision }) => revision), ...unusableIn(generations, key, kind)];
+}
+
+function unusableIn(generations: readonly Generation[], key: string, kind: string): readonly number[] {
   return generations.flatMap((generation) => {
     const opened = openGeneration(generation, key, kind);
     return !opened.ok && lasting.has(opened.code) ? [generation.revision] : [];

@@ -64,10 +64,13 @@ export type Opened =
 
 const form = "save/1";
 
+/** What a save holds that was removed: it stays as one more generation, so that everybody who had the save learns of it. */
+export const removedKind = "removed";
+
 /**
  * Opens the text of a save, and refuses one that is cut short, changed, of another kind or beyond the limits.
  *
- * @param kind - what it has to hold, for example `"character"`; anything when left out.
+ * @param kind - what it has to hold, for example `"character"`; anything when left out. A save that was removed opens as `"removed"`.
  * @param migrations - of the game's own kinds: content of an older form becomes that of the newest.
  * @throws MantleError `bad-migration`, and what a migration throws; for a text it never throws.
  */
@@ -81,7 +84,7 @@ export function openSave(text: string, kind?: string, migrations: readonly Migra
   const { seal, ...sealed } = document;
   if (seal !== sealOf(canonical(sealed))) return damaged(message("seal-mismatch"));
   const { kind: found, content, address } = document;
-  if (kind !== undefined && found !== kind)
+  if (kind !== undefined && found !== kind && found !== removedKind)
     return { ok: false, code: "other-save", reason: message("save-of-other-kind", { found: shorten(found), kind }) };
   const contentForm = formNumber(content, found);
   if (contentForm === undefined) return { ok: true, kind: found, content, address };

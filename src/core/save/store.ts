@@ -12,12 +12,18 @@ export interface Listing {
   readonly keys: readonly string[];
   /** Names found beside the saves that belong to no save of this store. They are left alone. */
   readonly unknown: readonly string[];
+  /**
+   * Which history the store has. It changes when an older copy of the store takes its place, as when a backup is restored: revisions
+   * that were seen before say nothing then. Left out by a store that cannot know.
+   */
+  readonly epoch?: string | undefined;
 }
 
 /**
  * Where saves are kept. A store knows nothing of what it holds: it keeps texts by key, in generations that are numbered.
  *
- * A store must never leave a key without a whole generation: it writes a new one beside the old before it removes the old.
+ * A store must never leave a key without a whole generation: it writes a new one beside the old before it removes the old. A key is never
+ * taken away again, so its revisions only grow: what `removeSave` removes is one more generation, which says so.
  */
 export interface Store {
   /**
@@ -28,13 +34,12 @@ export interface Store {
   /**
    * Adds a generation, and removes all others but those to be kept. Resolves only when it is stored.
    *
-   * @param keep - revisions of older generations that stay.
-   * @throws MantleError `changed-elsewhere` when the key has this revision or a newer one; nothing is changed then. No two writers can
-   * add the same revision.
+   * @param keep - revisions of older generations that stay; empty for a first one.
+   * @throws MantleError `changed-elsewhere` when the key has this revision or a newer one, or has no generation where some are to be kept;
+   * nothing is changed then. No two writers can add the same revision.
    */
   write(key: string, generation: { revision: number; text: string }, keep: readonly number[]): Promise<void>;
   list(): Promise<Listing>;
-  remove(key: string): Promise<void>;
 }
 
 /** What a store throws when another writer came first. */
@@ -53,14 +58,13 @@ export function memoryStore(): Store {
     write: async (key, generation, keep) =>
       void kept.set(key, withGeneration(key, kept.get(key) ?? [], generation, keep)),
     list: async () => ({ keys: [...kept.keys()].sort(), unknown: [] }),
-    remove: async (key) => void kept.delete(key),
   };
 }
 
 /**
  * The generations of a key after one was added, newest first: for stores that hold them together.
  *
- * @throws MantleError `changed-elsewhere` when there is one of this revision or a newer one.
+ * @throws MantleError `changed-elsewhere` when there is one of this revision or a newer one, or none where some are to be kept.
  */
 export function withGeneration<Held extends { readonly revision: number }>(
   key: string,
@@ -68,6 +72,7 @@ export function withGeneration<Held extends { readonly revision: number }>(
   generation: Held,
   keep: readonly number[],
 ): readonly Held[] {
-  if (before.some(({ revision }) => revision >= generation.revision)) throw changedElsewhere(key);
+  const isGone = keep.length > 0 && before.length === 0;
+  if (isGone || before.some(({ revision }) => revision >= generation.revision)) throw changedElsewhere(key);
   return [generation, ...before.filter(({ revision }) => keep.includes(revision))];
 }

@@ -88,6 +88,22 @@ describe("pages of one game", () => {
     }
   });
 
+  test("lose whoever is removed on one of them, unless another changed them later", async () => {
+    const pages = await openPages(2);
+    const [here, there] = pages;
+    here?.remove("first-watch");
+    await agree(pages);
+    expect([there?.characters.map(({ id }) => id), there?.seat(1).character]).toEqual([crew.slice(1), undefined]);
+    there?.edit("new-boots", { rename: "Tern" });
+    there?.remove("lamp-child");
+    here?.remove("new-boots");
+    await agree(pages);
+    expect(nameOf(here, "lamp-child")).toBeUndefined();
+    here?.add(createFromPreset(demo, "first-watch", { id: "first-watch", name: "Rail" }));
+    await agree(pages);
+    expect(nameOf(there, "first-watch")).toBe("Rail");
+  });
+
   test("leave a seat empty for whom one retires while the other seats them", async () => {
     const pages = await openPages(2);
     const [one, other] = pages;

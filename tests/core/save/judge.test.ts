@@ -127,8 +127,8 @@ describe("a character from a stranger", () => {
 
   test("keeps answers that the game says it may", () => {
     const asked = { ...wren, facts: { ...wren.facts, level: "12", guild: "anything" } };
-    expect(judge(asked, { facts: { level: ["11", "12"], guild: "any" } })).toEqual({ accepted: true, codes: [] });
-    expect(judge(asked, { facts: { level: ["11"], guild: "any" } }).codes).toEqual(["answer-not-offered"]);
+    expect(judge(asked, { answers: { level: ["11", "12"], guild: "any" } })).toEqual({ accepted: true, codes: [] });
+    expect(judge(asked, { answers: { level: ["11"], guild: "any" } }).codes).toEqual(["answer-not-offered"]);
   });
 
   test("is answered within limits, whatever it sends", () => {

@@ -151,8 +151,8 @@ describe("a session", () => {
     expect(files.filter((file) => file.endsWith(".json")).sort()).toEqual([
       "character-wren/2.save.json",
       "character-wren/3.save.json",
-      "profile/1.save.json",
       "profile/2.save.json",
+      "profile/3.save.json",
     ]);
 
     const current = join(place, "character-wren/3.save.json");
@@ -173,6 +173,69 @@ describe("a session", () => {
     session.replace(wren);
     expect(received).toEqual([undefined, "Wren", "Kite"]);
   });
+
+  test("removes a character for good, with its seat and its save", async () => {
+    const store = memoryStore();
+    const session = await openSession({ catalog: demo, store });
+    for (const each of [wren, heron]) session.add(each);
+    session.seat(1).take("wren");
+    await session.flush();
+    const emptied: unknown[] = [];
+    session.on("seat", ({ seat, after }) => emptied.push([seat, after]));
+    session.remove("wren");
+    expect([session.characters, session.seat(1).character, emptied]).toEqual([[heron], undefined, [[1, undefined]]]);
+    expect(() => session.remove("wren")).toThrow("no character");
+    await session.close();
+    expect((await readSave(store, "character-wren", "character")).kind).toBe("removed");
+    const again = await openSession({ catalog: demo, store });
+    expect([again.characters, again.problems]).toEqual([[heron], []]);
+    // Somebody of the same name is somebody else.
+    again.add({ ...wren, name: "Wrenna" });
+    await again.close();
+    expect((await openSession({ catalog: demo, store })).characters.map(({ name }) => name)).toEqual([
+      "Heron",
+      "Wrenna",
+    ]);
+  });
+
+  test("reports a profile that is gone, and one that is damaged only once; a first flush that was cut off is neither", async () => {
+    const files = join(folder, "profiles");
+    const open = () => openSession({ catalog: demo, store: fileStore(files) });
+    const codes = async () => (await open()).problems.map(({ code }) => code);
+    const session = await open();
+    session.add(wren);
+    await session.close();
+    for (const name of await readdir(join(files, "profile"))) await writeFile(join(files, "profile", name), "{");
+    const damaged = await open();
+    expect(damaged.problems.map(({ code }) => code)).toEqual(["damaged-save", "damaged-save"]);
+    await damaged.close();
+    expect(await codes()).toEqual([]);
+    await rm(join(files, "profile"), { recursive: true });
+    expect(await codes()).toEqual(["missing-profile"]);
+    // The second generation of a first save is a copy.
+    await rm(join(files, "character-wren/2.save.json"));
+    expect(await codes()).toEqual(["missing-profile"]);
+  });
+
+  test.each([1, 2, 3, 4, 5, 6])(
+    "opens without a problem after the first flush was cut off at write %i",
+    async (last) => {
+      const kept = memoryStore();
+      let writes = 0;
+      const store: Store = {
+        ...kept,
+        async write(...args) {
+          writes += 1;
+          if (writes >= last) throw new Error("The lamp went out.");
+          return kept.write(...args);
+        },
+      };
+      const session = await openSession({ catalog: demo, store });
+      session.add(wren);
+      await session.flush().catch(() => undefined);
+      expect((await openSession({ catalog: demo, store: { ...kept } })).problems).toEqual([]);
+    },
+  );
 
   test("what could not be stored is said, and tried again at the next flush", async () => {
     const kept = memoryStore();

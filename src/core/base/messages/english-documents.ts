@@ -116,6 +116,7 @@ export const problems = {
   "missing-generation":
     'Of the save "{key}", only generation {revision} is there. Another one was removed, which may have been a newer one.',
   "misplaced-character": '"{key}" holds the character "{id}".',
+  "missing-profile": "There are characters, and no profile: the order of the roster and who sits where are gone.",
   "missing-character": 'The profile names the character "{id}", and there is no save of it.',
   "unknown-entry": '"{name}" is among the saves and is none of this store\'s. It is left alone.',
   // What a stranger sends
@@ -234,6 +235,7 @@ export const fixes = {
   "mend-store-failed": "Give this program the right to read it, or restore it from a backup.",
   "mend-missing-generation": "Restore the newer one from a backup if there is one.",
   "mend-misplaced-character": "Remove it.",
+  "mend-missing-profile": "Restore it from a backup, or seat the characters again.",
   "mend-missing-character": "Restore its save from a backup.",
   "mend-unknown-entry": "Move it elsewhere, or remove it.",
   // Codes of looks

@@ -5,8 +5,6 @@ import type { LoadoutProblem } from "../../character/edit.ts";
 export interface JudgeContext extends Context {
   /** How many of a part the player has, worn and carried together; of a part that is not named, none. */
   readonly counts?: Readonly<Record<string, number>>;
-  /** Answers that the game keeps and the catalog does not know of: by id, what each may be, or `"any"`. */
-  readonly facts?: Readonly<Record<string, readonly string[] | "any">>;
 }
 
 /** Takes a finding, which is only put into words when it is among the first. */

@@ -14,7 +14,7 @@ import type { Versions } from "./versions.ts";
 export function mergeSaved(
   catalog: Catalog,
   context: Context = {},
-): (kind: string, versions: Versions<Json>) => Json | undefined {
+): (kind: string, versions: Versions<Json, Json | undefined>) => Json | undefined {
   return (kind, { base, mine, theirs }) => {
     if (kind === "profile") return mine;
     if (kind !== "character") return undefined;

@@ -1,7 +1,9 @@
+import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
 import type { Json } from "../json.ts";
-import { writeSave } from "../saves.ts";
-import { openSave } from "../seal.ts";
+import { removeSave, writeSave } from "../saves.ts";
+import { openSave, removedKind } from "../seal.ts";
 import type { Store } from "../store.ts";
 
 /** What a store holds under a key, without the number of its generation: equal for the same content, wherever it is stored. */
@@ -41,6 +43,16 @@ export function isSameHeld(one: Held | undefined, other: Held | undefined): bool
   return canonicalize(one ?? null) === canonicalize(other ?? null);
 }
 
+/** The SHA-256 of what is held, of which half tells any two apart. */
+export function hashOf(held: Held): string {
+  return bytesToHex(sha256(utf8ToBytes(canonicalize(held) ?? ""))).slice(0, 32);
+}
+
+/** Whether it says that a save was removed. */
+export function isRemoval(held: Held | undefined): boolean {
+  return held?.kind === removedKind;
+}
+
 /**
  * Stores it as the generation after the one that was read.
  *
@@ -48,8 +60,9 @@ export function isSameHeld(one: Held | undefined, other: Held | undefined): bool
  * @throws MantleError `changed-elsewhere` when there is a newer one that holds something else.
  */
 export async function putAfter(store: Store, key: string, after: number, held: Held): Promise<number> {
+  if (isRemoval(held)) return removeSave(store, key, { after });
   if (held.kind !== undefined) return writeSave(store, key, held.kind, held.content, { after });
-  await store.write(key, { revision: after + 1, text: held.text }, [after]);
+  await store.write(key, { revision: after + 1, text: held.text }, after === 0 ? [] : [after]);
   return after + 1;
 }
 

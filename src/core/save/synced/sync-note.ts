@@ -1,26 +1,47 @@
-import { limits } from "../../base/limits.ts";
+import { beyondLimits, limits } from "../../base/limits.ts";
 import type { Json } from "../json.ts";
 import { readSave, writeSave } from "../saves.ts";
 import type { Store } from "../store.ts";
-import { asJson, fromJson, type Held } from "./stored-text.ts";
+import { asJson, fromJson, type Held, hashOf } from "./stored-text.ts";
 
-/** What is noted of a key: how far this store and the other one agreed last. */
-export interface SyncNote {
+/** How far this store and the other one agreed last. */
+export interface Agreement {
   /** The revisions, here and there, that held the same; 0 when there was none. */
   readonly near: number;
   readonly far: number;
-  /** What both held then: what a merge begins with. Absent where it was too large to be noted, or is not known. */
-  readonly base?: Held | undefined;
-  /** What was being sent, and its revision here: it may have come there, though nobody answered. */
-  readonly sending?: { readonly near: number; readonly held: Held } | undefined;
-  /** What a merge came to that may not be stored here yet. */
-  readonly draft?: Held | undefined;
-  /** Removed here, and there as well once it can be reached. */
-  readonly isRemoved?: boolean;
+  /** The epoch of the other store then. */
+  readonly epoch: string | undefined;
+  /** What both held then: what a merge begins with. Absent where it is too large to be noted, or is not known. */
+  readonly base: Held | undefined;
+  /** The last generations of the other store that were agreed with, the newest first. */
+  readonly marks: readonly Mark[];
+}
+
+/** A generation of the other store: it is the same one only where both are equal. */
+export interface Mark {
+  readonly revision: number;
+  /** Of what it holds. */
+  readonly hash: string;
+}
+
+/** What is noted of a key. Nothing in it has to be known: where it is lost, everything is compared anew. */
+export interface SyncNote extends Agreement {
+  /** What was being sent, by its revision here and its hash: it may have come there, though nobody answered. */
+  readonly sending?: { readonly near: number; readonly hash: string } | undefined;
+  /** What was being stored here after revision `near`, by its hash, and what is agreed about if it was. */
+  readonly draft?: (Agreement & { readonly hash: string }) | undefined;
+}
+
+/** The note of a key, and the revision by which it is written again. */
+export interface ReadNote {
+  readonly note: SyncNote;
+  readonly revision: number;
 }
 
 const prefix = "sync-note:";
 const kind = "sync-note";
+/** A store that was put back is known again where it is no older than so many agreements. */
+const mostMarks = 8;
 
 /** The key under which the note of a key is kept. */
 export function noteKeyOf(key: string): string {
@@ -32,44 +53,77 @@ export function keyOfNote(noteKey: string): string | undefined {
   return noteKey.startsWith(prefix) ? noteKey.slice(prefix.length) : undefined;
 }
 
-/** The note of a key; one that is missing or damaged is a new one, and then everything is compared anew. */
-export async function readNote(store: Store, key: string): Promise<SyncNote> {
-  const { content } = await readSave(store, noteKeyOf(key), kind);
-  if (typeof content !== "object" || content === null || Array.isArray(content)) return { near: 0, far: 0 };
-  const { near, far, base, sending, draft, removed } = content as Readonly<Record<string, never>>;
+/** The note of a key; one that is missing or damaged is a new one. */
+export async function readNote(store: Store, key: string): Promise<ReadNote> {
+  const { content, revision } = await readSave(store, noteKeyOf(key), kind);
+  const { sending, draft, ...agreement } = fieldsOf(content);
+  const [sent, put] = [fieldsOf(sending), fieldsOf(draft)];
+  const note = {
+    ...agreementIn(agreement),
+    sending: typeof sent["hash"] === "string" ? { near: numberOf(sent["near"]), hash: sent["hash"] } : undefined,
+    draft: typeof put["hash"] === "string" ? { ...agreementIn(put), hash: put["hash"] } : undefined,
+  };
+  return { note, revision };
+}
+
+/**
+ * Keeps a note in the place of the one that was read.
+ *
+ * @returns its revision.
+ * @throws MantleError `changed-elsewhere` when another program that has the same store noted something meanwhile.
+ */
+export async function writeNote(store: Store, key: string, note: SyncNote, after: number): Promise<number> {
+  const { sending, draft } = note;
+  const content = {
+    mantle: "sync-note/1",
+    ...asNoted(note),
+    sending: sending === undefined ? null : { ...sending },
+    draft: draft === undefined ? null : { ...asNoted(draft), hash: draft.hash },
+  };
+  return writeSave(store, noteKeyOf(key), kind, content, { after });
+}
+
+/** The note once both stores hold the same. */
+export function agreedOn({ marks }: Agreement, held: Held, at: Pick<Agreement, "near" | "far" | "epoch">): Agreement {
+  const mark = { revision: at.far, hash: hashOf(held) };
+  return { ...at, base: held, marks: [mark, ...marks.filter((each) => !isSameMark(each, mark))].slice(0, mostMarks) };
+}
+
+/** Whether both are the same generation. */
+export function isSameMark(one: Mark | undefined, other: Mark): boolean {
+  return one?.revision === other.revision && one.hash === other.hash;
+}
+
+function asNoted({ near, far, epoch, base, marks }: Agreement): Readonly<Record<string, Json>> {
+  const held = asJson(base);
+  // A save may be as large and as deep as a note, which has no room for it then.
+  const hasRoom =
+    JSON.stringify(held).length < limits.saveLength / 4 && beyondLimits([[[held]]], limits.saveLength) === undefined;
+  const pairs = marks.map(({ revision, hash }) => [revision, hash]);
+  return { near, far, epoch: epoch ?? null, base: hasRoom ? held : null, marks: pairs };
+}
+
+type Fields = Readonly<Record<string, Json | undefined>>;
+
+function agreementIn({ near, far, epoch, base, marks }: Fields): Agreement {
   return {
-    near: Number(near),
-    far: Number(far),
+    near: numberOf(near),
+    far: numberOf(far),
+    epoch: typeof epoch === "string" ? epoch : undefined,
     base: fromJson(base),
-    sending: sendingIn(sending),
-    draft: fromJson(draft),
-    isRemoved: removed === true,
+    marks: Array.isArray(marks) ? marks.flatMap(markIn) : [],
   };
 }
 
-function sendingIn(value: Json | undefined): SyncNote["sending"] {
-  if (typeof value !== "object" || value === null || Array.isArray(value)) return undefined;
-  const { near, held }: { readonly near?: Json; readonly held?: Json } = value as { readonly [key: string]: Json };
-  const sent = fromJson(held);
-  return typeof near === "number" && sent !== undefined ? { near, held: sent } : undefined;
+function markIn(value: Json): readonly Mark[] {
+  const [revision, hash]: readonly unknown[] = Array.isArray(value) ? value : [];
+  return typeof revision === "number" && typeof hash === "string" ? [{ revision, hash }] : [];
 }
 
-/** Keeps a note. */
-export async function writeNote(store: Store, key: string, note: SyncNote): Promise<void> {
-  const { near, far, base, sending, draft, isRemoved = false } = note;
-  await writeSave(store, noteKeyOf(key), kind, {
-    mantle: "sync-note/1",
-    near,
-    far,
-    base: ifSmall(base),
-    sending: sending === undefined ? null : { near: sending.near, held: ifSmall(sending.held) },
-    draft: asJson(draft),
-    removed: isRemoved,
-  });
+function fieldsOf(value: Json | undefined): Fields {
+  return typeof value === "object" && value !== null && !Array.isArray(value) ? (value as Fields) : {};
 }
 
-/** A note of three texts is no longer than a save may be. */
-function ifSmall(held: Held | undefined): Json {
-  const json = asJson(held);
-  return JSON.stringify(json).length < limits.saveLength / 4 ? json : null;
+function numberOf(value: Json | undefined): number {
+  return typeof value === "number" ? value : 0;
 }

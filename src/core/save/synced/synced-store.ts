@@ -2,9 +2,11 @@ import { EventQueue } from "../../base/event-queue.ts";
 import { MantleError } from "../../base/problem.ts";
 import type { Json } from "../json.ts";
 import type { Versions } from "../merge/versions.ts";
+import { removedKind } from "../seal.ts";
 import type { Store } from "../store.ts";
-import { type Found, find, type Held, isSameHeld, putAfter } from "./stored-text.ts";
-import { keyOfNote, noteKeyOf, readNote, type SyncNote, writeNote } from "./sync-note.ts";
+import { afterDraft, afterSending, isMadeAnew, nextMove, relationOf } from "./next-move.ts";
+import { type Found, find, type Held, hashOf, isRemoval, isSameHeld, putAfter } from "./stored-text.ts";
+import { type Agreement, agreedOn, keyOfNote, readNote, type SyncNote, writeNote } from "./sync-note.ts";
 
 /** A save that was changed here and elsewhere, each in another way, and that nothing merged. Both are kept until one is chosen. */
 export interface SaveConflict {
@@ -15,8 +17,10 @@ export interface SaveConflict {
   readonly revision: number;
   /** What both began with; `undefined` when it is not known, as for two that were made under one key. */
   readonly base: Json | undefined;
-  readonly mine: Json;
-  readonly theirs: Json;
+  /** What is stored here; `undefined` where it was removed here. */
+  readonly mine: Json | undefined;
+  /** What is stored there; `undefined` where it was removed there. */
+  readonly theirs: Json | undefined;
 }
 
 export interface SyncedStoreOptions {
@@ -29,9 +33,21 @@ export interface SyncedStoreOptions {
   /**
    * Merges a save that was changed here and elsewhere.
    *
+   * @param versions - `base` is `undefined` where it is not known what both began with.
    * @returns the merged content; `undefined` where somebody has to choose.
    */
-  readonly merge?: (kind: string, versions: Versions<Json>) => Json | undefined;
+  readonly merge?: (kind: string, versions: Versions<Json, Json | undefined>) => Json | undefined;
+}
+
+/** A save that is stored here now, and was not stored by whoever uses the store: it came from the other one, or was chosen. */
+export interface ReceivedSave {
+  readonly key: string;
+  /** The revision of `content`. */
+  readonly revision: number;
+  /** What was stored here before; `undefined` where there was nothing, or nobody knows. */
+  readonly before: Json | undefined;
+  /** `undefined` where the save was removed. */
+  readonly content: Json | undefined;
 }
 
 /** What happens in a store that is kept in agreement with another. */
@@ -40,8 +56,8 @@ export interface SyncEvents {
   readonly pending: { readonly key: string };
   /** What is stored here is stored there as well. */
   readonly sent: { readonly key: string };
-  /** Something else is stored here than before: what another writer made, alone or merged with what was here. */
-  readonly received: { readonly key: string; readonly before: Json | undefined; readonly content: Json };
+  /** Something else is stored here than before: what another writer made, alone or merged with what was here. `session.receive` takes it. */
+  readonly received: ReceivedSave;
   /** Somebody has to choose. Emitted once for each conflict. */
   readonly conflict: SaveConflict;
   /** The other store does not take it, as a server does not take what its rules forbid. It stays here, and is sent again when it changes. */
@@ -66,8 +82,13 @@ export interface SyncedStore extends Store {
   sync(): Promise<SyncReport>;
   /** What nobody has chosen yet. */
   readonly conflicts: readonly SaveConflict[];
-  /** Ends a conflict: this is stored here at once, and sent with the next exchange. */
-  resolve(conflict: SaveConflict, content: Json): Promise<void>;
+  /**
+   * Ends a conflict: this is stored here at once, and sent with the next exchange.
+   *
+   * @param content - `undefined` removes the save.
+   * @throws MantleError `conflict` when something else is stored here than what was decided about; the next exchange finds what there is.
+   */
+  resolve(conflict: SaveConflict, content: Json | undefined): Promise<void>;
   /** Calls back when something happens. Returns what stops it. */
   on<Name extends keyof SyncEvents>(event: Name, listener: (happened: SyncEvents[Name]) => void): () => void;
 }
@@ -80,132 +101,29 @@ const mostTries = 8;
  * other can be reached or not, and exchanged by `sync`. What is stored here is never lost: not when the other one is gone, forgets it, or
  * refuses it.
  *
- * What only one side changed is taken from it. What both changed is merged by `merge`, or else is a conflict, and stays on both sides as it
- * is until `resolve`. What was removed elsewhere is sent again, since it may as well have been lost there.
+ * What only one side changed is taken from it; what one side removed is removed. What both changed is merged by `merge`, or else is a
+ * conflict, and stays on both sides as it is until `resolve`. Where an older copy has replaced the other store, what this device has seen
+ * before is brought up to date, and everything else that differs is a conflict.
+ *
+ * Several programs may use one device's store at once, and each may end at any moment.
  *
  * @example
  * const store = syncedStore({ near: indexedStore("saltmarsh"), far: httpStore({ url, token }), merge: mergeSaved(catalog) })
  * const session = await openSession({ catalog, store })
  */
-export function syncedStore({ near, far, shares = () => true, merge }: SyncedStoreOptions): SyncedStore {
-  const queue = new EventQueue<SyncEvents>();
-  const conflicts = new Map<string, SaveConflict>();
-  const refused = new Map<string, number>();
-  const settled = new Map<string, Promise<void>>();
+export function syncedStore(options: SyncedStoreOptions): SyncedStore {
+  const { near, shares = () => true } = options;
+  const exchange = new Exchange(options);
+  const { queue } = exchange;
   let running: Promise<unknown> = Promise.resolve();
   let next: Promise<SyncReport> | undefined;
-
-  /** Finishes a merge that was interrupted, before anything of its key is read or written. */
-  const settle = (key: string): Promise<void> => {
-    if (keyOfNote(key) !== undefined)
-      return Promise.reject(new MantleError("bad-key", `"${key}" is a key that this store has for itself.`));
-    const known = settled.get(key) ?? finishMerge(near, key);
-    settled.set(key, known);
-    known.catch(() => settled.delete(key));
-    return known;
-  };
-  const forget = (key: string) => {
-    conflicts.delete(key);
-    refused.delete(key);
-  };
-
-  /** One step of the exchange of a key. Returns whether there may be another. */
-  const step = async (key: string, report: Report): Promise<boolean> => {
-    const [noted, here, there] = await Promise.all([readNote(near, key), find(near, key), find(far, key)]);
-    const note = afterSending(noted, there);
-    const agree = () => writeNote(near, key, { near: here.revision, far: there.revision, base: here.held });
-    const move = nextMove(note, here, there);
-    switch (move) {
-      case "nothing":
-        return false;
-      case "agree":
-        forget(key);
-        await agree();
-        return false;
-      case "remove":
-        await far.remove(key);
-        await near.remove(noteKeyOf(key));
-        return false;
-      case "send": {
-        if (here.held === undefined || refused.get(key) === here.revision) return false;
-        await writeNote(near, key, { ...note, sending: { near: here.revision, held: here.held } });
-        const revision = await putAfter(far, key, there.revision, here.held);
-        await writeNote(near, key, { near: here.revision, far: revision, base: here.held });
-        forget(key);
-        report.sent.add(key);
-        queue.emit("sent", { key });
-        return false;
-      }
-      case "receive": {
-        if (there.held === undefined) return false;
-        const revision = await putAfter(near, key, here.revision, there.held);
-        await writeNote(near, key, { near: revision, far: there.revision, base: there.held });
-        received(key, here.held, there.held, report);
-        return false;
-      }
-      case "merge": {
-        const conflict = conflictOf(key, note.base, here.held, there);
-        if (conflict === undefined) return false;
-        const merged =
-          conflict.base === undefined ? undefined : merge?.(conflict.kind, { ...conflict, base: conflict.base });
-        if (merged === undefined) {
-          const isNew = !isSameConflict(conflicts.get(key), conflict);
-          conflicts.set(key, conflict);
-          report.conflicts.push(conflict);
-          if (isNew) queue.emit("conflict", conflict);
-          return false;
-        }
-        const draft = { kind: conflict.kind, content: merged };
-        settled.delete(key);
-        await storeMerged(near, key, { near: here.revision, far: there.revision, base: there.held, draft });
-        forget(key);
-        received(key, here.held, draft, report);
-        return true;
-      }
-    }
-  };
-  const received = (key: string, before: Held | undefined, after: Held, report: Report) => {
-    report.received.add(key);
-    if (after.kind === undefined) return;
-    queue.emit("received", {
-      key,
-      before: before?.kind === undefined ? undefined : before.content,
-      content: after.content,
-    });
-  };
-
-  const exchange = async (key: string, report: Report): Promise<void> => {
-    for (let tries = 1; ; tries += 1) {
-      try {
-        await settle(key);
-        if (!(await step(key, report))) return;
-      } catch (error) {
-        if (isCode(error, "refused")) {
-          refused.set(key, (await find(near, key)).revision);
-          report.refused.add(key);
-          queue.emit("refused", { key, error });
-          return;
-        }
-        // Another writer came first, here or there: what there is now is looked at.
-        if (!isCode(error, "changed-elsewhere") || tries === mostTries) throw error;
-      }
-    }
-  };
-  const exchangeAll = async (): Promise<SyncReport> => {
-    const report = { sent: new Set<string>(), received: new Set<string>(), conflicts: [], refused: new Set<string>() };
-    const [here, there] = await Promise.all([near.list(), far.list()]);
-    const keys = new Set([...here.keys.map((key) => keyOfNote(key) ?? key), ...there.keys]);
-    for (const key of [...keys].filter(shares)) await exchange(key, report);
-    return { ...report, sent: [...report.sent], received: [...report.received], refused: [...report.refused] };
-  };
-
   return {
     async read(key) {
-      await settle(key);
+      requireOwn(key);
       return near.read(key);
     },
     async write(key, generation, keep) {
-      await settle(key);
+      requireOwn(key);
       await near.write(key, generation, keep);
       if (shares(key)) queue.emit("pending", { key });
     },
@@ -213,39 +131,27 @@ export function syncedStore({ near, far, shares = () => true, merge }: SyncedSto
       const { keys, unknown } = await near.list();
       return { keys: keys.filter((key) => keyOfNote(key) === undefined), unknown };
     },
-    async remove(key) {
-      await settle(key);
-      const { far: known } = await readNote(near, key);
-      if (shares(key)) await writeNote(near, key, { near: 0, far: known, isRemoved: true });
-      await near.remove(key);
-      forget(key);
-      if (shares(key)) queue.emit("pending", { key });
-    },
     sync() {
       next ??= running.then(() => {
         next = undefined;
-        const done = exchangeAll();
+        const done = exchange.all(shares);
         running = done.catch(() => undefined);
         return done;
       });
       return next;
     },
     get conflicts() {
-      return [...conflicts.values()];
+      return exchange.conflicts;
     },
-    async resolve({ key, kind, revision, theirs }, content) {
-      await settle(key);
-      const here = await find(near, key);
-      const base = { kind, content: theirs };
-      const draft = { kind, content };
-      settled.delete(key);
-      // What was stored there since the conflict was seen is for the next exchange to find.
-      await storeMerged(near, key, { near: here.revision, far: revision, base, draft });
-      conflicts.delete(key);
-      queue.emit("pending", { key });
-    },
+    resolve: (conflict, content) => exchange.resolve(conflict, content),
     on: (event, listener) => queue.on(event, listener),
   };
+}
+
+/** The notes of a store are among its saves, and nobody else's. */
+function requireOwn(key: string): void {
+  if (keyOfNote(key) !== undefined)
+    throw new MantleError("bad-key", `"${key}" is a key that this store has for itself.`);
 }
 
 interface Report {
@@ -255,45 +161,191 @@ interface Report {
   readonly refused: Set<string>;
 }
 
-type Move = "nothing" | "agree" | "send" | "receive" | "merge" | "remove";
+/** Everything known of a key at one moment. */
+interface State {
+  readonly key: string;
+  readonly note: SyncNote;
+  readonly noteRevision: number;
+  readonly here: Found;
+  readonly there: Found;
+  readonly epoch: string | undefined;
+}
 
-function nextMove(note: SyncNote, here: Found, there: Found): Move {
-  // What cannot be read is left alone, on either side.
-  if ([here, there].some(({ revision, held }) => revision > 0 && held === undefined)) return "nothing";
-  if (here.revision === 0) {
-    if (note.isRemoved === true) return "remove";
-    return there.revision === 0 ? "nothing" : "receive";
+/** A conflict, and the epoch of the other store when it was found. */
+interface KnownConflict {
+  readonly conflict: SaveConflict;
+  readonly epoch: string | undefined;
+}
+
+/** The exchange between two stores, key by key. Whatever it does of a key begins with the key's note, so that two programs do not mix. */
+class Exchange {
+  readonly queue = new EventQueue<SyncEvents>();
+  readonly #near: Store;
+  readonly #far: Store;
+  readonly #merge: SyncedStoreOptions["merge"];
+  readonly #conflicts = new Map<string, KnownConflict>();
+  /** By key, the revision that was refused. */
+  readonly #refused = new Map<string, number>();
+
+  constructor({ near, far, merge }: SyncedStoreOptions) {
+    this.#near = near;
+    this.#far = far;
+    this.#merge = merge;
   }
-  const isNoted = here.revision === note.near && there.revision === note.far;
-  if (isSameHeld(here.held, there.held)) return isNoted ? "nothing" : "agree";
-  // Fewer generations than were there once are those of an older copy.
-  if (there.revision <= note.far) return "send";
-  return here.revision === note.near ? "receive" : "merge";
-}
 
-/** The note, once it is known what came of the last sending, of which nobody may have had an answer. */
-function afterSending({ sending, ...note }: SyncNote, there: Found): SyncNote {
-  if (sending === undefined || there.revision <= note.far) return note;
-  const arrived = there.generations.find(({ held }) => isSameHeld(held, sending.held));
-  if (arrived !== undefined) return { near: sending.near, far: arrived.revision, base: sending.held };
-  // Where what came after the last agreement is to be seen, another writer made it. Else it may be in what others made of it, and nobody knows.
-  const isSeen = there.generations.some(({ revision }) => revision <= note.far + 1);
-  return isSeen ? note : { ...note, base: undefined };
-}
+  get conflicts(): readonly SaveConflict[] {
+    return [...this.#conflicts.values()].map(({ conflict }) => conflict);
+  }
 
-/** Stores what a merge came to. The note is written first, so that whoever comes after an interruption can finish it. */
-async function storeMerged(near: Store, key: string, note: SyncNote & { readonly draft: Held }): Promise<void> {
-  await writeNote(near, key, note);
-  await putAfter(near, key, note.near, note.draft);
-  await writeNote(near, key, { ...note, draft: undefined });
-}
+  async all(shares: (key: string) => boolean): Promise<SyncReport> {
+    const report = { sent: new Set<string>(), received: new Set<string>(), conflicts: [], refused: new Set<string>() };
+    const [here, there] = await Promise.all([this.#near.list(), this.#far.list()]);
+    const keys = new Set([...here.keys.map((key) => keyOfNote(key) ?? key), ...there.keys]);
+    for (const key of [...keys].filter(shares)) await this.#one(key, there.epoch, report);
+    return { ...report, sent: [...report.sent], received: [...report.received], refused: [...report.refused] };
+  }
 
-async function finishMerge(near: Store, key: string): Promise<void> {
-  const note = await readNote(near, key);
-  if (note.draft === undefined) return;
-  const { revision } = await find(near, key);
-  if (revision === note.near) await putAfter(near, key, revision, note.draft);
-  await writeNote(near, key, { ...note, draft: undefined });
+  async resolve(conflict: SaveConflict, content: Json | undefined): Promise<void> {
+    const { key, kind, revision, mine, theirs } = conflict;
+    const known = this.#conflicts.get(key);
+    const [{ note, revision: noteRevision }, here] = await Promise.all([
+      readNote(this.#near, key),
+      find(this.#near, key),
+    ]);
+    if (!isSameHeld(here.held, heldOf(kind, mine))) throw changedSince(key);
+    const there = heldOf(kind, theirs);
+    const epoch = isSameConflict(known?.conflict, conflict) ? known?.epoch : note.epoch;
+    const held = heldOf(kind, content);
+    try {
+      // What was stored there since the conflict was seen is for the next exchange to find.
+      const agreed = agreedOn(note, there, { near: here.revision, far: revision, epoch });
+      await this.#put({ key, note, noteRevision, here }, held, agreed);
+    } catch (error) {
+      throw isCode(error, "changed-elsewhere") ? changedSince(key) : error;
+    }
+    this.#conflicts.delete(key);
+    this.queue.emit("pending", { key });
+  }
+
+  async #one(key: string, epoch: string | undefined, report: Report): Promise<void> {
+    for (let tries = 1; ; tries += 1) {
+      try {
+        if (!(await this.#step(key, epoch, report))) return;
+      } catch (error) {
+        if (isCode(error, "refused")) {
+          this.#refused.set(key, (await find(this.#near, key)).revision);
+          report.refused.add(key);
+          this.queue.emit("refused", { key, error });
+          return;
+        }
+        // Another writer came first, here or there: what there is now is looked at.
+        if (!isCode(error, "changed-elsewhere") || tries === mostTries) throw error;
+      }
+    }
+  }
+
+  /** One step of the exchange of a key. Returns whether there may be another. */
+  async #step(key: string, epoch: string | undefined, report: Report): Promise<boolean> {
+    const [noted, here, there] = await Promise.all([
+      readNote(this.#near, key),
+      find(this.#near, key),
+      find(this.#far, key),
+    ]);
+    const note = afterSending(afterDraft(noted.note, here), there, epoch);
+    const state: State = { key, note, noteRevision: noted.revision, here, there, epoch };
+    switch (nextMove(note, here, there, epoch)) {
+      case "nothing":
+        return false;
+      case "agree":
+        await this.#agree(state);
+        return false;
+      case "send":
+        await this.#send(state, report);
+        return false;
+      case "receive":
+        await this.#receive(state, report);
+        return false;
+      case "merge":
+        return this.#mergeBoth(state, report);
+    }
+  }
+
+  async #agree({ key, note, noteRevision, here, there, epoch }: State): Promise<void> {
+    if (here.held === undefined) return;
+    const agreed = agreedOn(note, here.held, { near: here.revision, far: there.revision, epoch });
+    await writeNote(this.#near, key, agreed, noteRevision);
+    this.#forget(key);
+  }
+
+  async #send({ key, note, noteRevision, here, there, epoch }: State, report: Report): Promise<void> {
+    const { held, revision: near } = here;
+    if (held === undefined || this.#refused.get(key) === near) return;
+    const after = await writeNote(this.#near, key, { ...note, sending: { near, hash: hashOf(held) } }, noteRevision);
+    const far = await putAfter(this.#far, key, there.revision, held);
+    await writeNote(this.#near, key, agreedOn(note, held, { near, far, epoch }), after);
+    this.#forget(key);
+    report.sent.add(key);
+    this.queue.emit("sent", { key });
+  }
+
+  async #receive(state: State, report: Report): Promise<void> {
+    const { key, note, here, there, epoch } = state;
+    if (there.held === undefined) return;
+    const agreed = agreedOn(note, there.held, { near: here.revision, far: there.revision, epoch });
+    await this.#put(state, there.held, agreed);
+    report.received.add(key);
+    this.#forget(key);
+  }
+
+  async #mergeBoth(state: State, report: Report): Promise<boolean> {
+    const { key, note, here, there, epoch } = state;
+    // Where nobody knows which of both is newer, what was agreed once is nothing to begin with.
+    const isKnown = relationOf(note, there, epoch) === "newer" && !isMadeAnew(note, here, there);
+    const base = isKnown ? note.base : undefined;
+    const conflict = conflictOf(key, base, here.held, there);
+    if (conflict === undefined || there.held === undefined) return false;
+    const { kind, mine, theirs } = conflict;
+    const merged =
+      mine === undefined || theirs === undefined
+        ? undefined
+        : this.#merge?.(kind, { base: conflict.base, mine, theirs });
+    if (merged === undefined) {
+      const isNew = !isSameConflict(this.#conflicts.get(key)?.conflict, conflict);
+      this.#conflicts.set(key, { conflict, epoch });
+      report.conflicts.push(conflict);
+      if (isNew) this.queue.emit("conflict", conflict);
+      return false;
+    }
+    const agreed = agreedOn(note, there.held, { near: here.revision, far: there.revision, epoch });
+    await this.#put(state, { kind, content: merged }, agreed);
+    report.received.add(key);
+    this.#forget(key);
+    return true;
+  }
+
+  /**
+   * Stores something here that its user did not. The note is written first, so that a program that comes after an interruption knows what
+   * is agreed about if it is stored, and that the old agreement holds if it is not.
+   */
+  async #put(
+    state: Pick<State, "key" | "note" | "noteRevision" | "here">,
+    held: Held,
+    agreed: Agreement,
+  ): Promise<void> {
+    const { key, note, noteRevision, here } = state;
+    const hash = hashOf(held);
+    const after = await writeNote(this.#near, key, { ...note, draft: { ...agreed, hash } }, noteRevision);
+    const revision = isSameHeld(here.held, held) ? here.revision : await putAfter(this.#near, key, here.revision, held);
+    const isReceived = agreed.marks[0]?.hash === hash;
+    await writeNote(this.#near, key, { ...agreed, near: isReceived ? revision : agreed.near }, after);
+    const before = contentOf(here.held);
+    if (held.kind !== undefined) this.queue.emit("received", { key, revision, before, content: contentOf(held) });
+  }
+
+  #forget(key: string): void {
+    this.#conflicts.delete(key);
+    this.#refused.delete(key);
+  }
 }
 
 function conflictOf(
@@ -303,14 +355,35 @@ function conflictOf(
   { revision, held: theirs }: Found,
 ): SaveConflict | undefined {
   // Texts that are no saves have nothing that could be compared or shown.
-  if (mine?.kind === undefined || theirs?.kind !== mine.kind) return undefined;
-  const known = base?.kind === mine.kind ? base.content : undefined;
-  return { key, kind: mine.kind, revision, base: known, mine: mine.content, theirs: theirs.content };
+  if (mine?.kind === undefined || theirs?.kind === undefined) return undefined;
+  const kind = isRemoval(mine) ? theirs.kind : mine.kind;
+  if (!isRemoval(theirs) && theirs.kind !== kind) return undefined;
+  const known = base?.kind === kind ? contentOf(base) : undefined;
+  return { key, kind, revision, base: known, mine: contentOf(mine), theirs: contentOf(theirs) };
+}
+
+/** The content of a save; `undefined` where there is none, or it was removed. */
+function contentOf(held: Held | undefined): Json | undefined {
+  return held?.kind === undefined || isRemoval(held) ? undefined : held.content;
+}
+
+function heldOf(kind: string, content: Json | undefined): Held & { readonly kind: string } {
+  return content === undefined ? { kind: removedKind, content: null } : { kind, content };
 }
 
 function isSameConflict(one: SaveConflict | undefined, other: SaveConflict): boolean {
-  const held = ({ kind, mine: content }: SaveConflict) => ({ kind, content });
-  return one !== undefined && one.revision === other.revision && isSameHeld(held(one), held(other));
+  if (one === undefined || one.key !== other.key || one.revision !== other.revision) return false;
+  return (
+    isSameHeld(heldOf(one.kind, one.mine), heldOf(other.kind, other.mine)) &&
+    isSameHeld(heldOf(one.kind, one.theirs), heldOf(other.kind, other.theirs))
+  );
+}
+
+function changedSince(key: string): MantleError {
+  return new MantleError(
+    "conflict",
+    `"${key}" was stored again after this conflict was found, so nothing was replaced. Call sync, and decide about the conflict that it finds.`,
+  );
 }
 
 function isCode(error: unknown, code: MantleError["code"]): error is MantleError {
