@@ -28,6 +28,9 @@ const app = await openServer({
   requestsAMinute: number("REQUESTS_A_MINUTE", 600),
   newPlayersAMinute: number("NEW_PLAYERS_A_MINUTE", 10),
   freeKeys: env["FREE_KEYS"] === "1",
+  trustedProxies: env["TRUSTED_PROXIES"] ?? "",
+  hasMetrics: env["METRICS"] === "1",
+  requestTimeout: number("REQUEST_SECONDS", 10) * 1_000,
   pages: here("../../out/examples"),
   logLevel: env["LOG_LEVEL"] ?? "warn",
 });
@@ -44,7 +47,7 @@ Try it:
   curl -s -X POST ${url}/players                    a new player and a token
   curl -s ${url}/roster -H "authorization: Bearer TOKEN"
   curl -s ${url}/openapi.json                       everything it answers to
-  curl -s ${url}/metrics                            how much it does
+  curl -s ${url}/health                             whether it can store
 
 With npm start beside it, the creator keeps its characters here:
   http://localhost:5173/creator/?server=${url}

@@ -5,7 +5,7 @@ import jwt from "@fastify/jwt";
 import rateLimit from "@fastify/rate-limit";
 import files from "@fastify/static";
 import swagger from "@fastify/swagger";
-import fastify, { type FastifyInstance, type FastifyReply } from "fastify";
+import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from "fastify";
 import { MantleError, type Problem } from "zealous-mantle";
 import type { Database } from "zealous-mantle/server";
 import type { Game } from "./game.ts";
@@ -41,8 +41,14 @@ export interface ServerOptions {
   readonly origins?: readonly string[];
   /** Requests of one player in a minute. */
   readonly requestsAMinute?: number;
-  /** New players from one address in a minute. */
+  /** New players from one address in a minute, and requests with a token that is none. */
   readonly newPlayersAMinute?: number;
+  /** Addresses of proxies in front of the server, which say whom they ask for (`x-forwarded-for`): such as `127.0.0.1, 10.0.0.0/8`. */
+  readonly trustedProxies?: string;
+  /** Whether anybody who can reach the server may read its figures. */
+  readonly hasMetrics?: boolean;
+  /** Milliseconds within which a request has to be there whole. */
+  readonly requestTimeout?: number;
   readonly freeKeys?: boolean;
   /** Threads that draw pictures. */
   readonly threads?: number;
@@ -54,13 +60,17 @@ export interface ServerOptions {
 /** Builds the server; `listen` begins it, and `close` ends it once what it has taken is done. */
 export async function openServer(options: ServerOptions): Promise<FastifyInstance> {
   const { game, database, secret, origins = [], requestsAMinute = 600, newPlayersAMinute = 10 } = options;
-  const { freeKeys = false, threads = 1, pages, logLevel = "warn" } = options;
+  const { freeKeys = false, threads = 1, pages, logLevel = "warn", hasMetrics = false } = options;
+  const { trustedProxies = "", requestTimeout = 10_000 } = options;
   const app = fastify({
     logger: { level: logLevel, redact: ["req.headers.authorization"] },
     bodyLimit: 64_000,
-    // A client that sends slowly, or nothing, holds up nobody.
-    requestTimeout: 10_000,
+    // A client that sends slowly, or nothing, holds up nobody. Node looks for such only so often, and not for bodies while the time for
+    // headers is longer.
+    requestTimeout,
+    http: { headersTimeout: requestTimeout, connectionsCheckingInterval: Math.min(1_000, requestTimeout / 4) },
     connectionTimeout: 30_000,
+    trustProxy: trustedProxies === "" ? false : trustedProxies,
     routerOptions: { maxParamLength: 1_200 },
     // What is taken for what it is not is refused, not mended.
     ajv: { customOptions: { removeAdditional: false, coerceTypes: false, allErrors: false } },
@@ -75,9 +85,12 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
     isClosing = true;
     live.close();
   });
-  // What was taken before the end is answered, and its connection is ended with it.
   app.addHook("onSend", async (_request, reply) => {
+    // What was taken before the end is answered, and its connection is ended with it.
     if (isClosing) reply.header("connection", "close");
+    reply.header("x-content-type-options", "nosniff");
+    // Whatever does not say otherwise is somebody's own.
+    if (!reply.hasHeader("cache-control")) reply.header("cache-control", "no-store");
   });
   app.addHook("onClose", () => pictures.close());
 
@@ -100,13 +113,13 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
   app.addHook("onRequest", async (request) => {
     if (request.is404 || request.method === "OPTIONS" || isOpenTo(request.routeOptions)) return;
     const token = await request.jwtVerify<{ readonly sub?: unknown }>().catch(() => undefined);
-    if (typeof token?.sub !== "string" || token.sub === "") throw new Refusal(401, "no-token");
-    request.player = token.sub;
+    if (typeof token?.sub === "string") request.player = token.sub;
   });
   await app.register(rateLimit, {
-    max: requestsAMinute,
+    // Whoever has no token is counted by address, and may guess less often than a player may ask.
+    max: (request) => (isWithoutToken(request) ? Math.max(60, newPlayersAMinute) : requestsAMinute),
     timeWindow: "1 minute",
-    keyGenerator: ({ player, ip }) => (player === "" ? ip : player),
+    keyGenerator: ({ player, ip }) => (player === "" ? `address ${ip}` : player),
     errorResponseBuilder: () => new Refusal(429, "too-many-requests"),
     // Each answer would be longer by them; what is refused says when to come again.
     addHeaders: { "x-ratelimit-limit": false, "x-ratelimit-remaining": false, "x-ratelimit-reset": false },
@@ -115,6 +128,10 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
       "x-ratelimit-remaining": false,
       "x-ratelimit-reset": false,
     },
+  });
+  // After it was counted.
+  app.addHook("preParsing", async (request) => {
+    if (isWithoutToken(request)) throw new Refusal(401, "no-token");
   });
   // What changes something is answered in a few bytes.
   await app.register(compress, { global: false, threshold: 1_024, encodings: ["gzip"] });
@@ -128,14 +145,19 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
     characterRoutes(routes, world);
     purchaseRoutes(routes, world);
     pictureRoutes(routes, world);
-    serviceRoutes(app, world);
+    serviceRoutes(app, world, hasMetrics);
     routes.get("/openapi.json", { compress: {}, schema: { hide: true } }, async () => app.swagger());
   });
   return app;
 }
 
 /** What anybody may ask for: what has no player's data in it. */
-const openRoutes: ReadonlySet<string> = new Set(["/pictures/:name", "/health", "/metrics", "/openapi.json"]);
+const openRoutes: ReadonlySet<string> = new Set(["/pictures/:name", "/alive", "/health", "/metrics", "/openapi.json"]);
+
+/** Whether a request needs a token and has none that this server signed. */
+function isWithoutToken({ is404, method, player, routeOptions }: FastifyRequest): boolean {
+  return !is404 && method !== "OPTIONS" && player === "" && !isOpenTo(routeOptions);
+}
 
 function isOpenTo({ url = "", config }: { readonly url?: string | undefined; readonly config?: { isOpen?: boolean } }) {
   return config?.isOpen === true || openRoutes.has(url) || url.startsWith("/pages/");

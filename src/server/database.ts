@@ -19,7 +19,7 @@ export interface DatabaseOptions {
  * With a `url`, or with `DATABASE_URL` in the environment, it is a PostgreSQL elsewhere, which needs the package `pg`; without, it is one within
  * this program, which needs `@electric-sql/pglite`.
  *
- * @throws MantleError `no-database` when it cannot be reached, `bad-call` when it is not known where it is, or the address is none.
+ * @throws MantleError `in-use` when another program has the folder open, `no-database` when it cannot be reached, `bad-call` when it is not known where it is, or the address is none.
  * @example
  * const database = await openDatabase({ folder: "out/database" })
  * const store = postgresStore(database, "player-7")

@@ -3,7 +3,7 @@ import canonicalize from "canonicalize";
 import { MantleError } from "../core/base/problem.ts";
 import type { Json } from "../core/save/json.ts";
 import type { Store } from "../core/save/store.ts";
-import { postgresStore } from "./postgres-store.ts";
+import { postgresStore, requireText } from "./postgres-store.ts";
 import type { Database, Statements } from "./statements.ts";
 
 /** What is at hand while a player's things are done as one. */
@@ -38,6 +38,7 @@ export function doOnce<Answer>(
   act: (inside: PlayerTransaction) => Promise<Answer>,
   { request, asked = null, keptDays = 30 }: OnceOptions = {},
 ): Promise<Answer> {
+  requireText("player", player);
   return database.transact(async (statements) => {
     await statements.change(lockPlayer, [player]);
     const hash = createHash("sha256")

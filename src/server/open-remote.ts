@@ -1,7 +1,7 @@
 import { DatabaseError, Pool, type PoolClient } from "pg";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { type Database, noDatabase, type Row, rolledBack, type Statements } from "./statements.ts";
+import { afterFailure, type Database, noDatabase, type Row, rolledBack, type Statements } from "./statements.ts";
 
 /** Opens connections to a PostgreSQL, as they are needed. */
 export async function openRemote(url: string, connections: number, timeout: number): Promise<Database> {
@@ -20,7 +20,11 @@ export async function openRemote(url: string, connections: number, timeout: numb
   pool.on("error", ignore);
   // One that is in use may be ended at any moment, too: the statement fails then, and the event says the same once more.
   pool.on("connect", (client) => client.on("error", ignore));
-  const failed = (error: unknown) => (isOfConnection(error) ? noDatabase(name, error) : error);
+  const failed = (error: unknown) => {
+    if (!(error instanceof DatabaseError)) return noDatabase(name, error, "cannot be reached");
+    if (error.code === afterFailure) return rolledBack();
+    return isOfDatabase(error) ? noDatabase(name, error, "cannot work") : error;
+  };
 
   const connect = (): Promise<PoolClient> =>
     pool.connect().catch((error: unknown) => {
@@ -95,12 +99,12 @@ function isNoDatabase(error: unknown): boolean {
 }
 
 /**
- * Whether an error is about the connection and not about the statement: everything that the server itself did not answer, and its classes 08
- * (connection), 53 (resources) and 57 (an operator's doing: it is stopped, or starts), except a statement that took too long.
+ * Whether an error is about the database and not about the statement. These are PostgreSQL's classes 08 (connection), 53 (resources) and 57 (an
+ * operator's doing: it is stopped, or starts), except a statement that took too long; and that it stores nothing any more, as one that was a
+ * primary once.
  */
-function isOfConnection(error: unknown): boolean {
-  if (!(error instanceof DatabaseError)) return true;
-  return /^(08|53|57P)/.test(error.code ?? "");
+function isOfDatabase({ code = "" }: DatabaseError): boolean {
+  return /^(08|53|57P|25006)/.test(code);
 }
 
 /** The address without what opens it. */

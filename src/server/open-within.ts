@@ -1,12 +1,19 @@
 import { mkdir } from "node:fs/promises";
 import { PGlite } from "@electric-sql/pglite";
-import { type Database, noDatabase, type Row, rolledBack, type Statements } from "./statements.ts";
+import { lockFolder } from "./lock-folder.ts";
+import { afterFailure, type Database, noDatabase, type Row, rolledBack, type Statements } from "./statements.ts";
 
-/** Opens a PostgreSQL that runs within this program and keeps its files in a folder, made when missing. */
+/**
+ * Opens a PostgreSQL that runs within this program and keeps its files in a folder, made when missing.
+ *
+ * @throws MantleError `in-use` when another program has it open, `no-database`.
+ */
 export async function openWithin(folder: string): Promise<Database> {
   await mkdir(folder, { recursive: true });
-  const database = await PGlite.create(folder).catch((error: unknown) => {
-    throw noDatabase(`in ${folder}`, error);
+  const release = await lockFolder(folder);
+  const database = await PGlite.create(folder).catch(async (error: unknown) => {
+    await release();
+    throw noDatabase(`in ${folder}`, error, "cannot work");
   });
   return {
     name: `in ${folder}`,
@@ -15,20 +22,22 @@ export async function openWithin(folder: string): Promise<Database> {
       const result = await database.transaction(async (transaction) => {
         const done = await act(statementsOf(transaction));
         // Where a statement failed and nobody threw, nothing is done any more, and the commit would not say so.
-        await transaction.query("SELECT 1").catch(() => {
-          throw rolledBack();
-        });
+        await statementsOf(transaction).query("SELECT 1");
         return done;
       });
       return result;
     },
-    close: () => database.close(),
+    close: () => database.close().finally(release),
   };
 }
 
 function statementsOf(at: Pick<PGlite, "query">): Statements {
+  const send = (statement: string, values: readonly unknown[] = []) =>
+    at.query<Row>(statement, [...values]).catch((error: unknown) => {
+      throw Object(error).code === afterFailure ? rolledBack() : error;
+    });
   return {
-    query: async (statement, values = []) => (await at.query<Row>(statement, [...values])).rows,
-    change: async (statement, values = []) => (await at.query(statement, [...values])).affectedRows ?? 0,
+    query: async (statement, values) => (await send(statement, values)).rows,
+    change: async (statement, values) => (await send(statement, values)).affectedRows ?? 0,
   };
 }

@@ -59,6 +59,7 @@ export async function readNewest(
   player: string,
   { keys, isLocking = false }: ReadNewestOptions = {},
 ): Promise<readonly StoredSave[]> {
+  requireText("player", player);
   const where = keys === undefined ? "player = $1" : "player = $1 AND key = ANY ($2::text[])";
   const lock = isLocking ? " ORDER BY key FOR UPDATE" : "";
   const values = keys === undefined ? [player] : [player, [...keys]];
@@ -122,6 +123,7 @@ export async function sizesOf(
   statements: Statements,
   player: string,
 ): Promise<readonly { readonly key: string; readonly bytes: number }[]> {
+  requireText("player", player);
   const rows = await statements.query(readSizes, [player]);
   return rows.map(({ key, bytes }) => ({ key: String(key), bytes: Number(bytes) }));
 }
@@ -152,7 +154,7 @@ const halfCharacter = /\p{Surrogate}/u;
 const mostKeyBytes = 1_000;
 
 /** PostgreSQL's texts have no zero byte, and no half of a pair. */
-function requireText(what: "key" | "player", text: string): void {
+export function requireText(what: "key" | "player", text: string): void {
   const isShort = text !== "" && Buffer.byteLength(text, "utf8") <= mostKeyBytes;
   if (isShort && !text.includes("\0") && !halfCharacter.test(text)) return;
   throw new MantleError(

@@ -38,11 +38,14 @@ export interface Database extends Statements {
   close(): Promise<void>;
 }
 
-/** The error for a database that cannot be reached. */
-export function noDatabase(name: string, error: unknown): MantleError {
+/** The error for a database that cannot be reached, or that answers that it cannot work, as on a full disk. */
+export function noDatabase(name: string, error: unknown, what: "cannot be reached" | "cannot work"): MantleError {
   const reason = error instanceof Error ? error.message || error.name : String(error);
-  return new MantleError("no-database", `The database ${name} cannot be reached: ${reason}`);
+  return new MantleError("no-database", `The database ${name} ${what}: ${reason}`);
 }
+
+/** The code of PostgreSQL for a statement in a transaction in which another has failed. */
+export const afterFailure = "25P02";
 
 /** The error for a transaction that could not be committed, because one of its statements had failed. */
 export function rolledBack(): MantleError {

@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { existsSync, readFileSync } from "node:fs";
 import { cp, mkdir, mkdtemp, rename, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
@@ -22,7 +23,8 @@ export interface OpenedDatabase {
  * A folder with a database that has never been used, for `openDatabase`. Making one takes seconds, so one is made, and copied from then on.
  */
 export async function newDatabaseFolder(): Promise<string> {
-  const template = join("node_modules/.cache", `mantle-database-${pglite.version}`);
+  const tables = createHash("sha256").update(readFileSync("schema/saves.sql")).digest("hex").slice(0, 8);
+  const template = join("node_modules/.cache", `mantle-database-${pglite.version}-${tables}`);
   const folder = await mkdtemp(join(tmpdir(), "mantle-database-"));
   if (!existsSync(template)) {
     const made = await mkdtemp(join(tmpdir(), "mantle-template-"));

@@ -1,9 +1,14 @@
+import { spawn } from "node:child_process";
+import { once } from "node:events";
+import { existsSync } from "node:fs";
+import { rm } from "node:fs/promises";
+import { resolve } from "node:path";
 import { describe, expect, test } from "@jest/globals";
-import { createCharacter, openSession, readSave, removeSave, writeSave } from "zealous-mantle";
-import { doOnce, openDatabase, postgresStore } from "zealous-mantle/server";
+import { createCharacter, type Json, openSession, readSave, removeSave, writeSave } from "zealous-mantle";
+import { doOnce, openDatabase, type PlayerTransaction, postgresStore, renewEpoch } from "zealous-mantle/server";
 import { storeContract } from "zealous-mantle/testing";
 import { demo } from "../demo-catalog.ts";
-import { kinds, useDatabase } from "./databases.ts";
+import { kinds, newDatabaseFolder, useDatabase } from "./databases.ts";
 import { newPostgresDatabase } from "./shared-postgres.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
@@ -30,10 +35,22 @@ describe.each(kinds)("a store in %s", (kind) => {
 
   test("refuses keys and players that no database can hold, and changes nothing", async () => {
     const store = open();
-    for (const key of ["", "a\0b", "\ud800"]) {
+    for (const key of ["", "a\0b", "\ud800", "k".repeat(1_000_000)]) {
       await expect(store.write(key, { revision: 1, text: "" }, [])).rejects.toMatchObject({ code: "bad-key" });
     }
-    expect(() => open("")).toThrow("A player is a text of at least one letter");
+    expect(() => open("")).toThrow("A player is a text of 1 to 1000 bytes");
+    for (const [revision, text] of [
+      [0, ""],
+      [1.5, ""],
+      [-1, ""],
+      [Number.NaN, ""],
+      [2 ** 60, ""],
+      [1, "\ud800"],
+    ] as const) {
+      const written = store.write("wren", { revision, text }, []);
+      await expect(written).rejects.toMatchObject({ code: "bad-content" });
+    }
+    expect((await store.list()).keys).toEqual([]);
   });
 
   test("keeps a session as every other store does", async () => {
@@ -54,7 +71,7 @@ describe.each(kinds)("a store in %s", (kind) => {
       throw new Error("The lamp went out.");
     });
     await expect(failed).rejects.toThrow("The lamp went out.");
-    expect(await open(player).list()).toEqual({ keys: [], unknown: [] });
+    expect((await open(player).list()).keys).toEqual([]);
   });
 
   test("does what was asked for once, however often and at once it is asked again", async () => {
@@ -73,6 +90,53 @@ describe.each(kinds)("a store in %s", (kind) => {
       );
     expect(await Promise.all(Array.from({ length: 8 }, act))).toEqual(new Array(8).fill({ sum: 1 }));
     expect((await readSave(open(player), "purse", "number")).content).toBe(1);
+  });
+
+  test("answers a name only for what it was given to, and refuses what it answered too long ago", async () => {
+    const [player, { database }] = [newPlayer(), opened()];
+    let done = 0;
+    const ask = (asked: Json, keptDays = 30) =>
+      doOnce(
+        database,
+        player,
+        async () => {
+          done += 1;
+        },
+        { request: "pay", asked, keptDays },
+      );
+    expect([await ask({ part: "cap" }), await ask({ part: "cap" })]).toEqual([undefined, undefined]);
+    await expect(ask({ part: "coat" })).rejects.toMatchObject({ code: "other-request" });
+    await database.query("UPDATE mantle_requests SET answered_at = now() - interval '31 days' WHERE player = $1", [
+      player,
+    ]);
+    await doOnce(database, player, async () => 1, { request: "other" });
+    await expect(ask({ part: "cap" })).rejects.toMatchObject({ code: "answer-forgotten" });
+    expect(done).toBe(1);
+  });
+
+  test("confirms nothing that was rolled back, where a failed statement is passed over", async () => {
+    const player = newPlayer();
+    const act = async ({ store, statements }: PlayerTransaction) => {
+      await writeSave(store, "purse", "number", 1);
+      await statements.query("SELECT 1 / 0").catch(() => undefined);
+      return "paid";
+    };
+    await expect(doOnce(opened().database, player, act, { request: "pay" })).rejects.toMatchObject({
+      code: "rolled-back",
+    });
+    expect((await open(player).list()).keys).toEqual([]);
+    const quiet = ({ store, statements }: PlayerTransaction) => act({ store, statements });
+    await expect(doOnce(opened().database, player, quiet)).rejects.toMatchObject({ code: "rolled-back" });
+    expect((await open(player).list()).keys).toEqual([]);
+  });
+
+  test("has another epoch after a backup was restored, for every player", async () => {
+    const { database } = opened();
+    const before = (await open().list()).epoch;
+    expect((await open().list()).epoch).toBe(before);
+    const renewed = await renewEpoch(database);
+    expect(renewed).not.toBe(before);
+    expect((await open().list()).epoch).toBe(renewed);
   });
 
   test("does what is asked for a player one after the other, and loses none", async () => {
@@ -101,12 +165,42 @@ describe("a database", () => {
     await expect(openDatabase({ url: "" })).rejects.toMatchObject({ code: "bad-call" });
   });
 
+  test("within a program is one program's, and another's as soon as that has ended, however it ended", async () => {
+    const folder = await newDatabaseFolder();
+    const url = "";
+    const program = spawn(process.execPath, ["--import", "tsx", "-e", openAndWait(folder)]);
+    await once(program.stdout, "data");
+    const refused = openDatabase({ url, folder });
+    await expect(refused).rejects.toMatchObject({
+      code: "in-use",
+      message: expect.stringMatching(new RegExp(`is open in process ${program.pid} on `)),
+    });
+    program.kill("SIGKILL");
+    await once(program, "exit");
+    const opening = Array.from({ length: 3 }, () => openDatabase({ url, folder }));
+    const results = await Promise.allSettled(opening);
+    const [database, ...more] = results.flatMap((each) => (each.status === "fulfilled" ? [each.value] : []));
+    expect(more).toEqual([]);
+    await database?.close();
+    await (await openDatabase({ url, folder })).close();
+    expect(existsSync(`${folder}.lock`)).toBe(false);
+    await rm(folder, { recursive: true });
+  });
+
   test("may be made ready by several programs at once", async () => {
     const url = await newPostgresDatabase();
     const all = await Promise.all(Array.from({ length: 4 }, () => openDatabase({ url })));
     const [database] = all;
     if (database === undefined) throw new Error("No database was opened");
-    expect(await postgresStore(database, "ann").list()).toEqual({ keys: [], unknown: [] });
+    expect((await postgresStore(database, "ann").list()).keys).toEqual([]);
     await Promise.all(all.map((each) => each.close()));
   });
 });
+
+/** A program that opens a database and keeps it open. */
+function openAndWait(folder: string): string {
+  return `import { openDatabase } from ${JSON.stringify(resolve("src/server/index.ts"))};
+    await openDatabase({ url: "", folder: ${JSON.stringify(folder)} });
+    console.log("open");
+    setInterval(() => {}, 1000);`;
+}

@@ -14,6 +14,8 @@ import { newPostgresDatabase } from "./shared-postgres.ts";
 export interface RunningServer {
   readonly url: string;
   readonly postgres: OwnPostgres | undefined;
+  /** The address of its database; empty for one within the program. */
+  readonly database: string;
   /** Ends it by a signal. Returns the status it ended with. */
   end(signal: NodeJS.Signals): Promise<number | null>;
   /** Begins it again, at the same address, with what is stored. */
@@ -22,13 +24,21 @@ export interface RunningServer {
   readonly printed: string;
 }
 
-const settings = { REQUESTS_A_MINUTE: "10000000", NEW_PLAYERS_A_MINUTE: "100000", FREE_KEYS: "1", BALANCE: "100000" };
+const settings = {
+  REQUESTS_A_MINUTE: "10000000",
+  NEW_PLAYERS_A_MINUTE: "100000",
+  FREE_KEYS: "1",
+  METRICS: "1",
+  BALANCE: "100000",
+};
 
 export interface ServerOptions {
   /** Settings of its environment. */
   readonly settings?: Readonly<Record<string, string>>;
   /** Whether its PostgreSQL is one of its own, which may be stopped. */
   readonly isStopped?: boolean;
+  /** Another server, whose database and secret it has. */
+  readonly beside?: () => RunningServer;
 }
 
 /** Starts a server before the tests of a file, and ends it after them. */
@@ -39,13 +49,15 @@ export function useServer(kind: DatabaseKind, options: ServerOptions = {}): () =
     const folder = await mkdtemp(join(tmpdir(), "mantle-server-"));
     if (kind !== "PostgreSQL") await rename(await newDatabaseFolder(), join(folder, "database"));
     const postgres = options.isStopped === true && kind === "PostgreSQL" ? await openOwnPostgres() : undefined;
-    const database = postgres?.url ?? (kind === "PostgreSQL" ? await newPostgresDatabase() : "");
+    const database =
+      options.beside?.().database ?? postgres?.url ?? (kind === "PostgreSQL" ? await newPostgresDatabase() : "");
     const port = String(await freePort());
-    const place = { SERVER_FOLDER: folder, PORT: port, DATABASE_URL: database };
+    const place = { SERVER_FOLDER: folder, PORT: port, DATABASE_URL: database, SECRET: "the secret of all servers" };
     let started: StartedServer | undefined;
     const running: RunningServer = {
       url: `http://127.0.0.1:${port}`,
       postgres,
+      database,
       get printed() {
         return started?.printed ?? "";
       },

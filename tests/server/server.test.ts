@@ -1,6 +1,8 @@
 import { createHmac } from "node:crypto";
+import { once } from "node:events";
+import { connect } from "node:net";
 import { beforeAll, describe, expect, test } from "@jest/globals";
-import { readSave, writeSave } from "zealous-mantle";
+import { readSave, removeSave, writeSave } from "zealous-mantle";
 import { decodePng } from "zealous-mantle/authoring";
 import { storeContract } from "zealous-mantle/testing";
 import { isLong } from "../runs.ts";
@@ -115,6 +117,29 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
     expect(more).toMatchObject({ status: 422, body: { problems: [{ code: "not-carried" }] } });
   });
 
+  test("takes only answers that the catalog asks for, and no character larger than one that it would take whole", async () => {
+    const { revision } = await courier("wren");
+    const edits = (each: object) => ann.ask("POST", "/characters/wren/edits", { revision, edits: [each] });
+    const forged = await edits({ fact: "is-admin", value: "yes" });
+    expect(forged).toMatchObject({ status: 422, body: { problems: [{ code: "unknown-fact" }] } });
+    const together = await edits({ together: [{ fact: "trade", value: "king" }] });
+    expect(together).toMatchObject({ status: 422, body: { problems: [{ code: "answer-not-offered" }] } });
+    expect(await edits({ fact: "trade", value: "lamps" })).toMatchObject({ status: 200 });
+    expect((await courier("wren")).character.facts).toMatchObject({ trade: "lamps" });
+  });
+
+  test("bounds what one player stores", async () => {
+    const eve = await newPlayer(server().url);
+    const text = "x".repeat(1_900_000);
+    for (const key of ["a", "b", "c", "d"]) await eve.store.write(key, { revision: 1, text }, []);
+    await expect(eve.store.write("e", { revision: 1, text }, [])).rejects.toMatchObject({
+      code: "refused",
+      message: expect.stringContaining("no-room"),
+    });
+    await eve.store.write("d", { revision: 2, text: "" }, []);
+    await eve.store.write("e", { revision: 1, text }, []);
+  });
+
   test("refuses a number that is written as a text, or that no number can be", async () => {
     const trade = (count: unknown) => named({ from: "wren", to: "heron", part: "flares", count });
     for (const count of ["1", "1e400", [1]])
@@ -145,6 +170,15 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
     await ann.ask("POST", "/characters/heron/edits", { revision, edits: [{ paint: "skin", ramp: "umber" }] });
     const { body: repainted } = await ann.ask("GET", "/characters/heron/pictures");
     expect(repainted.portrait).not.toBe(names.portrait);
+  });
+
+  test("keeps what is a player's own from caches, and says what each answer is", async () => {
+    const headers = { authorization: `Bearer ${ann.token}` };
+    const roster = await fetch(`${server().url}/roster`, { headers });
+    expect(roster.headers.get("cache-control")).toBe("no-store");
+    const { body: names } = await ann.ask("GET", "/characters/heron/pictures");
+    const picture = await fetch(server().url + names.portrait);
+    for (const each of [roster, picture]) expect(each.headers.get("x-content-type-options")).toBe("nosniff");
   });
 
   test("sends the other pages of a player what was stored, and nobody else's", async () => {
@@ -191,9 +225,83 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
   });
 });
 
+describe("two servers with one database", () => {
+  const first = useServer("PostgreSQL", { settings: { REQUEST_SECONDS: "1" } });
+  const second = useServer("PostgreSQL", { beside: first });
+
+  test("never double gear, nor let more characters be than there may, whatever each of them knows", async () => {
+    const here = await newPlayer(first().url);
+    const there = playerOf(second().url, here.token);
+    await addCourier(here, "wren");
+    const edit = async (player: Player, revision: number) =>
+      player.ask("POST", "/characters/wren/edits", { revision, edits: [{ paint: "oilcloth", ramp: "indigo" }] });
+    const bought = await here.ask("POST", "/purchases", named({ character: "wren", part: "pilot-cap" }));
+    // This server knows her for a minute now, with the cap.
+    const { body: known } = await edit(here, bought.body.revision);
+    await removeSave(there.store, "character-wren");
+    await addCourier(there, "oak", { bag: { "pilot-cap": [1] } });
+    expect(await edit(here, known.revision)).toMatchObject({ status: 404 });
+    expect((await here.ask("GET", "/roster")).body.roster.map(({ id }: { id: string }) => id)).toEqual(["oak"]);
+    const again = addCourier(here, "wren", { bag: { "pilot-cap": [1] } });
+    await expect(again).rejects.toMatchObject({ code: "refused" });
+    for (let each = 0; each < 23; each += 1) await addCourier(each % 2 === 0 ? here : there, `c-${each}`);
+    await expect(addCourier(there, "one-more")).rejects.toMatchObject({ code: "refused" });
+    // Where one leaves, another may come.
+    await removeSave(here.store, "character-c-1");
+    await addCourier(there, "one-more");
+  });
+
+  test("gives up a request that does not come whole in its time", async () => {
+    const { hostname, port } = new URL(first().url);
+    const socket = connect(Number(port), hostname);
+    let answer = "";
+    socket.on("data", (chunk) => {
+      answer += chunk;
+    });
+    socket.write("POST /players HTTP/1.1\r\nhost: x\r\ncontent-type: application/json\r\ncontent-length: 9\r\n\r\n{");
+    await once(socket, "close");
+    expect(answer).toMatch(/^HTTP\/1.1 408 /);
+  });
+
+  test("answer a request once between them, and never as if it were another", async () => {
+    const here = await newPlayer(first().url);
+    const there = playerOf(second().url, here.token);
+    for (const id of ["wren", "heron"]) await addCourier(here, id);
+    const purchase = named({ character: "wren", part: "flares" }) as { readonly request: string };
+    const answers = await Promise.all([here, there].map((player) => player.ask("POST", "/purchases", purchase)));
+    expect(answers[1]).toEqual(answers[0]);
+    const other = { ...purchase, part: "whistle" };
+    expect(await there.ask("POST", "/purchases", other)).toMatchObject({
+      status: 422,
+      body: { code: "other-request" },
+    });
+    const trade = { request: purchase.request, from: "wren", to: "heron", part: "flares", count: 1 };
+    expect(await here.ask("POST", "/trades", trade)).toMatchObject({ status: 422, body: { code: "other-request" } });
+    const { counts } = (await here.ask("GET", "/account")).body;
+    expect([counts.flares, counts.whistle]).toEqual([1, undefined]);
+  });
+});
+
 describe("a server that asks for patience", () => {
   const server = useServer("PostgreSQL", {
-    settings: { REQUESTS_A_MINUTE: "5", NEW_PLAYERS_A_MINUTE: "2", FREE_KEYS: "0" },
+    settings: {
+      REQUESTS_A_MINUTE: "5",
+      NEW_PLAYERS_A_MINUTE: "2",
+      FREE_KEYS: "0",
+      METRICS: "0",
+      TRUSTED_PROXIES: "127.0.0.1",
+    },
+  });
+  const from = (address: string, path: string, token = "none") =>
+    fetch(server().url + path, { headers: { "x-forwarded-for": address, authorization: `Bearer ${token}` } });
+
+  test("counts who guesses tokens by the address that its proxy names, and always tells how it is", async () => {
+    for (let each = 0; each < 60; each += 1) expect((await from("10.0.0.7", "/roster")).status).toBe(401);
+    expect((await from("10.0.0.7", "/roster")).status).toBe(429);
+    expect((await from("10.0.0.8", "/roster")).status).toBe(401);
+    for (let each = 0; each < 8; each += 1) expect((await from("10.0.0.7", "/health")).status).toBe(200);
+    expect((await from("10.0.0.7", "/alive")).status).toBe(200);
+    expect((await from("10.0.0.7", "/metrics")).status).toBe(404);
   });
 
   test("limits players, and who comes from one address, and keys that nobody judges", async () => {

@@ -3,7 +3,11 @@ import { collectDefaultMetrics, Gauge, Histogram, Registry } from "prom-client";
 import type { ServerWorld } from "../server-world.ts";
 
 /** What those who run the server ask: whether it lives, whether it can work, and how much it does. No player's data is in it. */
-export function serviceRoutes(app: FastifyInstance, { database, live, pictures }: ServerWorld): void {
+export function serviceRoutes(
+  app: FastifyInstance,
+  { database, live, pictures }: ServerWorld,
+  hasMetrics: boolean,
+): void {
   const register = new Registry();
   collectDefaultMetrics({ register });
   const seconds = new Histogram({
@@ -34,10 +38,24 @@ export function serviceRoutes(app: FastifyInstance, { database, live, pictures }
     seconds.observe({ method: request.method, route, status: reply.statusCode }, reply.elapsedTime / 1000);
   });
 
-  app.get("/health", { schema: { summary: "Whether the server can work" } }, async () => {
-    await database.query("SELECT 1");
-    return { ok: true };
-  });
+  // Whoever watches asks often, and must not be told that there is no time for it.
+  const config = { rateLimit: false } as const;
+  app.get(
+    "/alive",
+    { config, schema: { summary: "Whether the program runs: where it does not answer, start it anew" } },
+    () => ({
+      ok: true,
+    }),
+  );
+  app.get(
+    "/health",
+    { config, schema: { summary: "Whether the server can store: where it answers 503, send it no players" } },
+    async () => {
+      await database.change("UPDATE mantle_store SET one = one");
+      return { ok: true };
+    },
+  );
+  if (!hasMetrics) return;
   app.get("/metrics", { schema: { summary: "Figures in the text format of OpenMetrics" } }, async (_request, reply) => {
     reply.type(register.contentType);
     return register.metrics();

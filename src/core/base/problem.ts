@@ -57,6 +57,7 @@ export type ErrorCode =
   | "character-exists"
   | "endless-answers"
   | "gave-up"
+  | "in-use"
   | "missing-file"
   | "missing-model"
   | "no-connection"

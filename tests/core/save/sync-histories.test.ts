@@ -226,7 +226,10 @@ async function copyOf(store: Store): Promise<Store> {
   for (const each of (await store.list()).keys) {
     const generations = (await store.read(each)).toReversed();
     const kept = generations.map(({ revision }) => revision);
-    for (const { revision, text = "" } of generations) await copy.write(each, { revision, text }, kept);
+    for (const { revision, text = "" } of generations) {
+      const before = kept.filter((other) => other < revision);
+      await copy.write(each, { revision, text }, before);
+    }
   }
   return copy;
 }

@@ -236,8 +236,8 @@ function restorable({ hasEpoch = true } = {}) {
   const copyOf = async (from: Store) => {
     const copy = memoryStore();
     for (const each of (await from.list()).keys)
-      for (const { revision, text } of (await from.read(each)).toReversed())
-        await copy.write(each, { revision, text: text ?? "" }, [revision - 1]);
+      for (const [age, { revision, text = "" }] of (await from.read(each)).toReversed().entries())
+        await copy.write(each, { revision, text }, age === 0 ? [] : [revision - 1]);
     return copy;
   };
   return {

@@ -56,15 +56,18 @@ function isAsAgreed({ near, marks: [agreed] }: SyncNote, here: Found): boolean {
   return agreed === undefined || agreed.hash === hashOf(here.held);
 }
 
-/** The note, once it is known what came of the last sending, of which nobody may have had an answer. */
-export function afterSending({ sending, ...note }: SyncNote, there: Found, epoch: string | undefined): SyncNote {
-  if (sending === undefined || there.revision <= note.far) return note;
-  const later = there.generations.filter(({ revision }) => revision > note.far);
-  const arrived = later.find(({ held }) => hashOf(held) === sending.hash);
-  if (arrived !== undefined)
-    return { ...note, ...agreedOn(note, arrived.held, { near: sending.near, far: arrived.revision, epoch }) };
-  // Where what came after the last agreement is to be seen, another writer made it. Else it may be in what others made of it, and nobody knows.
-  const isSeen = there.generations.some(({ revision }) => revision === note.far + 1);
+/** The note, once it is known what came of what was sent without an answer. */
+export function afterSending(note: SyncNote, there: Found, epoch: string | undefined): SyncNote {
+  const { sent = [], ...rest } = note;
+  if (sent.length === 0 || there.revision <= note.far) return note;
+  const hashes = new Map(sent.map(({ hash, near }) => [hash, near]));
+  for (const { revision, held } of there.generations) {
+    const near = hashes.get(hashOf(held));
+    if (near !== undefined && revision > note.far) return agreedOn(rest, held, { near, far: revision, epoch });
+  }
+  // Where what came after the last agreement is to be seen, another writer made it. Else what was sent may be in what others made of it, and
+  // nobody knows; nor does anybody where they had it from a store that was put back since.
+  const isSeen = note.epoch === epoch && there.generations.some(({ revision }) => revision === note.far + 1);
   return isSeen ? note : { ...note, base: undefined, marks: [] };
 }
 

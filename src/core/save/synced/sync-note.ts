@@ -24,10 +24,19 @@ export interface Mark {
   readonly hash: string;
 }
 
+/** Something that was sent. */
+export interface Sending {
+  readonly near: number;
+  readonly hash: string;
+}
+
 /** What is noted of a key. Nothing in it has to be known: where it is lost, everything is compared anew. */
 export interface SyncNote extends Agreement {
-  /** What was being sent, by its revision here and its hash: it may have come there, though nobody answered. */
-  readonly sending?: { readonly near: number; readonly hash: string } | undefined;
+  /**
+   * What was sent since, by its revision here and its hash, and nobody answered: each may have come there, may come there still, and may
+   * have been taken from there by another device.
+   */
+  readonly sent?: readonly Sending[];
   /** What was being stored here after revision `near`, by its hash, and what is agreed about if it was. */
   readonly draft?: (Agreement & { readonly hash: string }) | undefined;
 }
@@ -42,6 +51,8 @@ const prefix = "sync-note:";
 const kind = "sync-note";
 /** A store that was put back is known again where it is no older than so many agreements. */
 const mostMarks = 8;
+/** Where more was sent than this and not answered, nobody knows any more what came there. */
+const mostSendings = 32;
 
 /** The key under which the note of a key is kept. */
 export function noteKeyOf(key: string): string {
@@ -56,11 +67,11 @@ export function keyOfNote(noteKey: string): string | undefined {
 /** The note of a key; one that is missing or damaged is a new one. */
 export async function readNote(store: Store, key: string): Promise<ReadNote> {
   const { content, revision } = await readSave(store, noteKeyOf(key), kind);
-  const { sending, draft, ...agreement } = fieldsOf(content);
-  const [sent, put] = [fieldsOf(sending), fieldsOf(draft)];
+  const { sent, draft, ...agreement } = fieldsOf(content);
+  const put = fieldsOf(draft);
   const note = {
     ...agreementIn(agreement),
-    sending: typeof sent["hash"] === "string" ? { near: numberOf(sent["near"]), hash: sent["hash"] } : undefined,
+    sent: Array.isArray(sent) ? sent.flatMap(sendingIn) : [],
     draft: typeof put["hash"] === "string" ? { ...agreementIn(put), hash: put["hash"] } : undefined,
   };
   return { note, revision };
@@ -73,11 +84,11 @@ export async function readNote(store: Store, key: string): Promise<ReadNote> {
  * @throws MantleError `changed-elsewhere` when another program that has the same store noted something meanwhile.
  */
 export async function writeNote(store: Store, key: string, note: SyncNote, after: number): Promise<number> {
-  const { sending, draft } = note;
+  const { sent = [], draft } = note;
   const content = {
     mantle: "sync-note/1",
     ...asNoted(note),
-    sending: sending === undefined ? null : { ...sending },
+    sent: sent.map(({ near, hash }) => [near, hash]),
     draft: draft === undefined ? null : { ...asNoted(draft), hash: draft.hash },
   };
   return writeSave(store, noteKeyOf(key), kind, content, { after });
@@ -87,6 +98,13 @@ export async function writeNote(store: Store, key: string, note: SyncNote, after
 export function agreedOn({ marks }: Agreement, held: Held, at: Pick<Agreement, "near" | "far" | "epoch">): Agreement {
   const mark = { revision: at.far, hash: hashOf(held) };
   return { ...at, base: held, marks: [mark, ...marks.filter((each) => !isSameMark(each, mark))].slice(0, mostMarks) };
+}
+
+/** The note before something is sent. */
+export function withSending({ sent = [], ...note }: SyncNote, sending: Sending): SyncNote {
+  const others = sent.filter(({ hash }) => hash !== sending.hash);
+  if (others.length < mostSendings) return { ...note, sent: [...others, sending] };
+  return { ...note, base: undefined, marks: [], sent: [sending] };
 }
 
 /** Whether both are the same generation. */
@@ -118,6 +136,10 @@ function agreementIn({ near, far, epoch, base, marks }: Fields): Agreement {
 function markIn(value: Json): readonly Mark[] {
   const [revision, hash]: readonly unknown[] = Array.isArray(value) ? value : [];
   return typeof revision === "number" && typeof hash === "string" ? [{ revision, hash }] : [];
+}
+
+function sendingIn(value: Json): readonly Sending[] {
+  return markIn(value).map(({ revision, hash }) => ({ near: revision, hash }));
 }
 
 function fieldsOf(value: Json | undefined): Fields {

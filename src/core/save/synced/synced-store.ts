@@ -6,7 +6,7 @@ import { removedKind } from "../seal.ts";
 import type { Store } from "../store.ts";
 import { afterDraft, afterSending, isMadeAnew, nextMove, relationOf } from "./next-move.ts";
 import { type Found, find, type Held, hashOf, isRemoval, isSameHeld, putAfter } from "./stored-text.ts";
-import { type Agreement, agreedOn, keyOfNote, readNote, type SyncNote, writeNote } from "./sync-note.ts";
+import { type Agreement, agreedOn, keyOfNote, readNote, type SyncNote, withSending, writeNote } from "./sync-note.ts";
 
 /** A save that was changed here and elsewhere, each in another way, and that nothing merged. Both are kept until one is chosen. */
 export interface SaveConflict {
@@ -219,7 +219,9 @@ class Exchange {
     try {
       // What was stored there since the conflict was seen is for the next exchange to find.
       const agreed = agreedOn(note, there, { near: here.revision, far: revision, epoch });
-      await this.#put({ key, note, noteRevision, here }, held, agreed);
+      // Where it is not known what both began with, they may have something in common that is in neither's past.
+      const isKnown = conflict.base !== undefined;
+      await this.#put({ key, note, noteRevision, here }, held, isKnown ? agreed : { ...agreed, base: undefined });
     } catch (error) {
       throw isCode(error, "changed-elsewhere") ? changedSince(key) : error;
     }
@@ -280,7 +282,7 @@ class Exchange {
   async #send({ key, note, noteRevision, here, there, epoch }: State, report: Report): Promise<void> {
     const { held, revision: near } = here;
     if (held === undefined || this.#refused.get(key) === near) return;
-    const after = await writeNote(this.#near, key, { ...note, sending: { near, hash: hashOf(held) } }, noteRevision);
+    const after = await writeNote(this.#near, key, withSending(note, { near, hash: hashOf(held) }), noteRevision);
     const far = await putAfter(this.#far, key, there.revision, held);
     await writeNote(this.#near, key, agreedOn(note, held, { near, far, epoch }), after);
     this.#forget(key);
