@@ -53,11 +53,11 @@ export class ServedFolder {
     return this.#inPack(path) !== undefined;
   }
 
-  /** Where a file is served; `undefined` for one that would lie outside of the folder. */
+  /** Where a file is served; `undefined` for one that would lie outside of the folder, or that has half a character, as no address can. */
   urlOf(path: string): string | undefined {
     const held = this.#inPack(path);
     if (held !== undefined) return held.folder.urlOf(held.path);
-    if (path.split(/[\\/]/).includes("..")) return undefined;
+    if (path.split(/[\\/]/).includes("..") || /\p{Surrogate}/u.test(path)) return undefined;
     return new URL(path.split("/").map(encodeURIComponent).join("/"), this.base).href;
   }
 

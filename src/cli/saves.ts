@@ -9,6 +9,7 @@ import { listAction } from "./saves/list.ts";
 import { migrateAction } from "./saves/migrate.ts";
 import { openPlace } from "./saves/open-place.ts";
 import { recoverAction } from "./saves/recover.ts";
+import { renewAction } from "./saves/renew.ts";
 import { showAction } from "./saves/show.ts";
 import { exportAction, importAction } from "./saves/transfer.ts";
 import { verifyAction } from "./saves/verify.ts";
@@ -22,6 +23,7 @@ const actions: readonly SavesAction[] = [
   migrateAction,
   exportAction,
   importAction,
+  renewAction,
 ];
 
 /** `mantle saves`: what is kept in a folder or a database, and the care for it. */
@@ -50,10 +52,10 @@ export const defineSaves: DefineCommand = (command, terminal) => {
         throw new MantleError("bad-call", `There is no "${name}" for saves. There are: ${known}.`);
       }
       const migrations = options.migrations === undefined ? [] : await loadMigrations(options.migrations);
-      const { store, close } = await openPlace(place, options.player);
+      const { store, database, close } = await openPlace(place, options.player, action);
       try {
         const { colors } = terminal;
-        terminal.answer(await action.run({ store, place, subject, options, migrations, colors }), options);
+        terminal.answer(await action.run({ store, database, place, subject, options, migrations, colors }), options);
       } finally {
         await close();
       }

@@ -3,7 +3,16 @@ import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import { createFromPreset, type Json, openSave, openSession, readSave, sealSave, writeSave } from "zealous-mantle";
+import {
+  createFromPreset,
+  type Json,
+  openSave,
+  openSession,
+  readSave,
+  removeSave,
+  sealSave,
+  writeSave,
+} from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
 import { openDatabase, postgresStore } from "zealous-mantle/server";
 import { demo, demoFolder } from "../demo-catalog.ts";
@@ -66,7 +75,7 @@ describe("mantle saves", () => {
   test("recovers what has a whole generation, shows its plan first, and says what is lost", async () => {
     const place = await saved();
     await damage(place, "character-wren", 2);
-    await writeFile(join(place, "profile", "1.save.json"), "{");
+    await writeFile(join(place, "profile", "3.save.json"), "{");
     await writeFile(join(place, "profile", "2.save.json"), "{");
     await rm(join(place, "journal", "2.save.json"));
     const plan = await mantle("saves", place, "recover");
@@ -128,6 +137,28 @@ describe("mantle saves", () => {
     const { saves } = JSON.parse(await readFile(back, "utf8"));
     const names = saves["character-wren"].map(({ text }: { text: string }) => JSON.parse(text).content.name);
     expect(names).toEqual(["Wren", "Wrenna"]);
+  });
+
+  test("carries along that a save was removed, and renews a database that was put back", async () => {
+    const place = await saved();
+    await removeSave(fileStore(place), "character-wren");
+    expect((await mantle("saves", place)).stdout).toContain("character-wren  removed\n");
+    expect((await mantle("saves", place, "verify")).stdout).toBe("3 saves, 5 generations: all whole.\n");
+    const file = join(folder, "removed.json");
+    await mantle("saves", place, "export", file);
+    const database = await newPostgresDatabase();
+    const opened = await openDatabase({ url: database });
+    const store = postgresStore(opened, "ann");
+    await mantle("saves", database, "import", file, "--player", "ann", "--write");
+    expect((await readSave(store, "character-wren")).kind).toBe("removed");
+    const { epoch } = await store.list();
+    expect((await mantle("saves", database, "renew")).stdout).toContain("Say --write to renew it.");
+    expect((await store.list()).epoch).toBe(epoch);
+    const renewed = await mantle("saves", database, "renew", "--write", "--json");
+    expect(JSON.parse(renewed.stdout)).toMatchObject({ epoch: (await store.list()).epoch, written: true });
+    expect((await store.list()).epoch).not.toBe(epoch);
+    await opened.close();
+    expect((await mantle("saves", place, "renew")).stderr).toContain("is no database");
   });
 
   test("knows the folder of a database within a program, too", async () => {

@@ -1,6 +1,7 @@
 import type { Colors } from "picocolors/types.js";
 import type { Migration } from "../../core/save/migrations.ts";
 import type { Store } from "../../core/save/store.ts";
+import type { Database } from "../../server/statements.ts";
 import type { Answer } from "../output.ts";
 
 /** What is asked of saves, besides where they are. */
@@ -19,6 +20,8 @@ export interface SavesOptions {
 /** What an action is given. */
 export interface SavesCall {
   readonly store: Store;
+  /** The database of all players' saves, where they are in one. */
+  readonly database: Database | undefined;
   /** Where the saves are, for people. */
   readonly place: string;
   /** What comes after the name of the action. */
@@ -34,6 +37,8 @@ export interface SavesAction {
   /** What comes after its name, for help. */
   readonly takes?: string;
   readonly does: string;
+  /** It is about the saves of all players, so none is named. */
+  readonly isOfAllPlayers?: true;
   run(call: SavesCall): Promise<Answer>;
 }
 

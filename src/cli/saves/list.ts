@@ -2,6 +2,7 @@ import type { Problem } from "../../core/base/problem.ts";
 import { readCharacter } from "../../core/character/read-character.ts";
 import { unknownEntry } from "../../core/play/profile.ts";
 import { readSave } from "../../core/save/saves.ts";
+import { removedKind } from "../../core/save/seal.ts";
 import { counted, problemData, problemLines } from "../output.ts";
 import type { SavesAction } from "./action.ts";
 
@@ -16,7 +17,7 @@ export const listAction: SavesAction = {
     for (const key of keys) {
       const save = await readSave(store, key, kindOf(key), { migrations });
       problems.push(...save.problems);
-      const says = save.content === undefined ? "cannot be used" : summarize(save.kind ?? "", save.content);
+      const says = save.content === undefined ? withoutContent(save.kind) : summarize(save.kind ?? "", save.content);
       entries.push({ key, says });
     }
     const width = Math.max(0, ...keys.map(({ length }) => length));
@@ -32,6 +33,10 @@ export const listAction: SavesAction = {
     };
   },
 };
+
+function withoutContent(kind: string | undefined): string {
+  return kind === removedKind ? "removed" : "cannot be used";
+}
 
 /** What a session keeps under a key; `undefined` for a key of the game's own. */
 export function kindOf(key: string): string | undefined {

@@ -1,4 +1,4 @@
-import { sealSave } from "../../core/save/seal.ts";
+import { removedKind, sealSave } from "../../core/save/seal.ts";
 import type { SavesAction } from "./action.ts";
 import { planned } from "./action.ts";
 import { generationsOf } from "./generations.ts";
@@ -13,7 +13,8 @@ export const recoverAction: SavesAction = {
     for (const key of (await store.list()).keys) {
       const generations = await generationsOf(store, key, migrations);
       const [newest] = generations;
-      if (newest === undefined || (newest.isWhole && generations.length > 1)) continue;
+      const isComplete = generations.length > 1 || newest?.kind === removedKind;
+      if (newest === undefined || (newest.isWhole && isComplete)) continue;
       const whole = generations.find(({ isWhole }) => isWhole);
       if (whole?.content === undefined || whole.kind === undefined) {
         lost.push({ key, says: newest.says });

@@ -223,6 +223,11 @@ describe("what is wrong with packs is told with its places", () => {
       /^packs\/mine\/pack\.json \/changes\/parts\/parts\/price: "much" stands/,
     ],
     ["a key that is none", [pack("mine", { adds: {} })], /^packs\/mine\/pack\.json: "adds" is not a key/],
+    [
+      "a list with a number that is none",
+      [pack("mine", { changes: { parts: { cap: { tags: { remove: [Number.POSITIVE_INFINITY] } } } } })],
+      /^packs\/mine\/pack\.json \/changes: It holds Infinity, which is no number of JSON/,
+    ],
     ["no id", [{ ...pack(""), id: 7 }], /^packs\/1\/pack\.json \/id: 7 stands where a string belongs/],
     [
       "two that change the same",

@@ -1,9 +1,11 @@
+import { beyondLimits, limits } from "../../base/limits.ts";
+import { type Problem, pointerTo } from "../../base/problem.ts";
 import { isRecord } from "../../base/schema/bounds.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import { titleFromId } from "../../base/text.ts";
 import type { Pack } from "../model/pack.ts";
 import { packFolder } from "../pack-paths.ts";
-import { type FormProblems, formProblems } from "../read/form-problems.ts";
+import { beyondProblem, type FormProblems, formProblems } from "../read/form-problems.ts";
 import type { SourceFile } from "../read/source.ts";
 import { type PackFragmentSource, type PackSource, packFragmentSchema, packSchema } from "../schema/pack-schema.ts";
 import { artSections, withArtIn } from "./art-paths.ts";
@@ -40,7 +42,8 @@ export function readPack(
     main,
     ...others.map(({ file, content }) => formProblems(checkForm(packFragmentSchema, content), file)),
   ];
-  const problems = found.flatMap((each) => each.problems);
+  const contents = [{ file: `${folder}pack.json`, content: source }, ...others];
+  const problems = [...found.flatMap((each) => each.problems), ...contents.flatMap(changesBeyondLimits)];
   const more = found.reduce((sum, each) => sum + each.more, 0);
   if (problems.length > 0) return { problems, more, pack: undefined };
   const { id, version, title = titleFromId(id), needs = [], over } = source as PackSource;
@@ -57,6 +60,18 @@ export function readPack(
       files: files.map(({ file, content }) => ({ file, content: contentIn(folder, content) })),
     },
   };
+}
+
+/** What is changed has the form of whatever is there, which is known only once it is laid; that it is JSON is known before. */
+function changesBeyondLimits({
+  file,
+  content,
+}: {
+  readonly file: string;
+  readonly content: unknown;
+}): readonly Problem[] {
+  const reason = beyondLimits(Object(content).changes ?? {}, limits.catalogLength);
+  return reason === undefined ? [] : [beyondProblem(file, pointerTo("changes"), reason)];
 }
 
 function nameOf(source: unknown, number: number): string {

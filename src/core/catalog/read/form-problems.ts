@@ -18,11 +18,12 @@ export function formProblems({ mismatches, beyond, more }: FormIssues, file: str
       place: { file, pointer: pointerTo(...path) },
     }),
   );
-  const tooMuch = beyond.map(({ path, reason }) => beyondLimits(file, pointerTo(...path), reason));
+  const tooMuch = beyond.map(({ path, reason }) => beyondProblem(file, pointerTo(...path), reason));
   return { problems: [...wrong, ...tooMuch], more };
 }
 
-function beyondLimits(file: string, pointer: string, reason: Message): Problem {
+/** The problem of what is too large or too deep to be looked into, or is no JSON. */
+export function beyondProblem(file: string, pointer: string, reason: Message): Problem {
   const fixes = adviceOn("beyond-limits");
   return { code: "beyond-limits", params: { reason }, severity: "error", place: { file, pointer }, fixes };
 }

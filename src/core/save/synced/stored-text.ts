@@ -3,7 +3,7 @@ import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
 import type { Json } from "../json.ts";
 import { removeSave, writeSave } from "../saves.ts";
-import { openSave, removedKind } from "../seal.ts";
+import { openSave, removedKind, sealSave } from "../seal.ts";
 import type { Store } from "../store.ts";
 
 /** What a store holds under a key, without the number of its generation: equal for the same content, wherever it is stored. */
@@ -60,7 +60,11 @@ export function isRemoval(held: Held | undefined): boolean {
  * @throws MantleError `changed-elsewhere` when there is a newer one that holds something else.
  */
 export async function putAfter(store: Store, key: string, after: number, held: Held): Promise<number> {
-  if (isRemoval(held)) return removeSave(store, key, { after });
+  if (isRemoval(held) && after > 0) return removeSave(store, key, { after });
+  if (held.kind === removedKind) {
+    await store.write(key, { revision: 1, text: sealSave(removedKind, null, { key, revision: 1 }) }, []);
+    return 1;
+  }
   if (held.kind !== undefined) return writeSave(store, key, held.kind, held.content, { after });
   await store.write(key, { revision: after + 1, text: held.text }, after === 0 ? [] : [after]);
   return after + 1;
