@@ -88,6 +88,8 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
   app.addHook("onSend", async (_request, reply) => {
     // What was taken before the end is answered, and its connection is ended with it.
     if (isClosing) reply.header("connection", "close");
+    // A refusal is short, and has nothing of anybody's.
+    if (reply.statusCode >= 400) return;
     reply.header("x-content-type-options", "nosniff");
     // Whatever does not say otherwise is somebody's own.
     if (!reply.hasHeader("cache-control")) reply.header("cache-control", "no-store");

@@ -21,7 +21,7 @@ describe("a session that is kept saved", () => {
   );
 
   test("tries again by itself where storing fails, says each failure, and is stored in the end", async () => {
-    const { stored, said } = await save(4, "wait");
+    const { stored, said } = await save(8, "wait");
     expect(stored[0]).toContain('"Name 99"');
     expect(said.filter((each) => each === "Error: Disk full")).toHaveLength(4);
     expect(said.indexOf("stored")).toBeGreaterThan(said.lastIndexOf("Error: Disk full"));

@@ -18,6 +18,9 @@ function named(body: object): object {
 // The store in each database is held to its contract in `postgres-store`; a killed server with each in `hardship`.
 describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => {
   const server = useServer(kind);
+  // Of a database within a program there is no second.
+  const second =
+    kind === "PostgreSQL" ? useServer(kind, { beside: server, settings: { REQUEST_SECONDS: "1" } }) : server;
   let ann: Player;
   beforeAll(async () => {
     ann = await newPlayer(server().url);
@@ -210,27 +213,8 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
     expect(requestBody.content["application/json"].schema.required).toEqual(["revision", "edits"]);
   });
 
-  test("finishes what it has taken when it is asked to end, and has it after", async () => {
-    const { revision } = await courier("wren");
-    const edit = { revision, edits: [{ paint: "oilcloth", ramp: "mustard" }] };
-    const answer = ann.ask("POST", "/characters/wren/edits", edit);
-    await new Promise((done) => setTimeout(done, 1));
-    const ended = server().end("SIGTERM");
-    const { status } = await answer.catch(() => ({ status: 0 }));
-    expect(await ended).toBe(0);
-    await server().start();
-    const after = await courier("wren");
-    expect(after.revision).toBe(status === 200 ? revision + 1 : revision);
-    expect((await readSave(ann.store, "character-wren", "character")).problems).toEqual([]);
-  });
-});
-
-describe("two servers with one database", () => {
-  const first = useServer("PostgreSQL", { settings: { REQUEST_SECONDS: "1" } });
-  const second = useServer("PostgreSQL", { beside: first });
-
-  test("never double gear, nor let more characters be than there may, whatever each of them knows", async () => {
-    const here = await newPlayer(first().url);
+  test("doubles no gear beside another one, and keeps to its limits, whatever each of them knows", async () => {
+    const here = await newPlayer(server().url);
     const there = playerOf(second().url, here.token);
     await addCourier(here, "wren");
     const edit = async (player: Player, revision: number) =>
@@ -252,7 +236,7 @@ describe("two servers with one database", () => {
   });
 
   test("gives up a request that does not come whole in its time", async () => {
-    const { hostname, port } = new URL(first().url);
+    const { hostname, port } = new URL(second().url);
     const socket = connect(Number(port), hostname);
     let answer = "";
     socket.on("data", (chunk) => {
@@ -263,8 +247,8 @@ describe("two servers with one database", () => {
     expect(answer).toMatch(/^HTTP\/1.1 408 /);
   });
 
-  test("answer a request once between them, and never as if it were another", async () => {
-    const here = await newPlayer(first().url);
+  test("answers a request once, whichever server is asked, and never as if it were another", async () => {
+    const here = await newPlayer(server().url);
     const there = playerOf(second().url, here.token);
     for (const id of ["wren", "heron"]) await addCourier(here, id);
     const purchase = named({ character: "wren", part: "flares" }) as { readonly request: string };
@@ -279,6 +263,20 @@ describe("two servers with one database", () => {
     expect(await here.ask("POST", "/trades", trade)).toMatchObject({ status: 422, body: { code: "other-request" } });
     const { counts } = (await here.ask("GET", "/account")).body;
     expect([counts.flares, counts.whistle]).toEqual([1, undefined]);
+  });
+
+  test("finishes what it has taken when it is asked to end, and has it after", async () => {
+    const { revision } = await courier("wren");
+    const edit = { revision, edits: [{ paint: "oilcloth", ramp: "mustard" }] };
+    const answer = ann.ask("POST", "/characters/wren/edits", edit);
+    await new Promise((done) => setTimeout(done, 1));
+    const ended = server().end("SIGTERM");
+    const { status } = await answer.catch(() => ({ status: 0 }));
+    expect(await ended).toBe(0);
+    await server().start();
+    const after = await courier("wren");
+    expect(after.revision).toBe(status === 200 ? revision + 1 : revision);
+    expect((await readSave(ann.store, "character-wren", "character")).problems).toEqual([]);
   });
 });
 

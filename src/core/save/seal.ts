@@ -38,7 +38,7 @@ export function sealSave(kind: string, content: Json, address?: Address): string
   if (beyond !== undefined) throw badContent(codesOf([beyond]));
   // In the canonical order of keys, the seal comes last.
   const plain = canonical(document);
-  const text = `${plain.slice(0, -1)},"seal":"${sealOf(plain)}"}`;
+  const text = plain.slice(0, -1) + sealAtEnd(sealOf(plain));
   if (text.length > limits.saveLength) throw badContent(`Its text is longer than ${limits.saveLength} characters.`);
   return text;
 }
@@ -81,8 +81,7 @@ export function openSave(text: string, kind?: string, migrations: readonly Migra
   const number = formNumber(document, "save");
   if (number !== undefined && number > 1) return newer(`save/${number}`);
   if (!isSaveDocument(document)) return damaged(message("save-of-no-form"));
-  const { seal, ...sealed } = document;
-  if (seal !== sealOf(canonical(sealed))) return damaged(message("seal-mismatch"));
+  if (!isSealed(text, document)) return damaged(message("seal-mismatch"));
   const { kind: found, content, address } = document;
   if (kind !== undefined && found !== kind && found !== removedKind)
     return { ok: false, code: "other-save", reason: message("save-of-other-kind", { found: shorten(found), kind }) };
@@ -90,6 +89,17 @@ export function openSave(text: string, kind?: string, migrations: readonly Migra
   if (contentForm === undefined) return { ok: true, kind: found, content, address };
   if (contentForm > newestForm(found, migrations)) return newer(`${found}/${contentForm}`);
   return { ok: true, kind: found, content: migrated(found, content, contentForm, migrations), address };
+}
+
+/** Whether a seal is that of its document. As long as nobody has written it anew, the text is its own canonical form. */
+function isSealed(text: string, { seal, ...sealed }: SaveDocument): boolean {
+  const end = sealAtEnd(seal);
+  if (text.endsWith(end) && seal === sealOf(`${text.slice(0, -end.length)}}`)) return true;
+  return seal === sealOf(canonical(sealed));
+}
+
+function sealAtEnd(seal: string): string {
+  return `,"seal":"${seal}"}`;
 }
 
 function damaged(reason: Message): Opened {

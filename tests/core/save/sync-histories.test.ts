@@ -12,7 +12,7 @@ import {
   writeSave,
 } from "zealous-mantle";
 import { mergeSaved, type SaveConflict, type SyncedStore, syncedStore } from "zealous-mantle/sync";
-import { runs } from "../../runs.ts";
+import { isLong, runs } from "../../runs.ts";
 import { appearance, gear, part, smallCatalog } from "../../small-catalog.ts";
 
 const parts = ["flare", "whistle"] as const;
@@ -57,7 +57,7 @@ type Act = typeof act extends fc.Arbitrary<infer Value> ? Value : never;
 
 test("several devices, pages, kills, removals and a restored server: nothing is lost or doubled, and all agree at the end", async () => {
   await fc.assert(
-    fc.asyncProperty(fc.array(act, { minLength: 2, maxLength: 14 }), async (acts) => {
+    fc.asyncProperty(fc.array(act, { minLength: 2, maxLength: isLong ? 14 : 9 }), async (acts) => {
       const world = new World();
       for (const each of acts) await world.do(each);
       await world.end();
@@ -167,8 +167,10 @@ class World {
   async #check(): Promise<void> {
     for (const store of [...this.#nears, this.#far]) {
       const { content, problems } = await readSave(store, key);
-      expect(problems).toEqual([]);
-      if (content !== undefined) expect(countsOf(content)).toEqual(countsOf(withGains(gainsOf(content))));
+      if (problems.length > 0) throw new Error(`A save is damaged: ${JSON.stringify(problems)}`);
+      if (content === undefined) continue;
+      const [has, found] = [countsOf(content), countsOf(withGains(gainsOf(content)))];
+      if (String(has) !== String(found)) throw new Error(`There are ${has} of what was found ${found} times`);
     }
   }
 }

@@ -1,6 +1,7 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { Json } from "../json.ts";
 import { removeSave, writeSave } from "../saves.ts";
 import { openSave, removedKind, sealSave } from "../seal.ts";
@@ -40,12 +41,15 @@ function heldIn(text: string): Held {
 
 /** Whether both hold the same. */
 export function isSameHeld(one: Held | undefined, other: Held | undefined): boolean {
-  return canonicalize(one ?? null) === canonicalize(other ?? null);
+  if (one === undefined || other === undefined) return one === other;
+  return hashOf(one) === hashOf(other);
 }
+
+const hashes = new WeakMap<Held, string>();
 
 /** The SHA-256 of what is held, of which half tells any two apart. */
 export function hashOf(held: Held): string {
-  return bytesToHex(sha256(utf8ToBytes(canonicalize(held) ?? ""))).slice(0, 32);
+  return getOrInsert(hashes, held, () => bytesToHex(sha256(utf8ToBytes(canonicalize(held) ?? ""))).slice(0, 32));
 }
 
 /** Whether it says that a save was removed. */
