@@ -13,6 +13,8 @@ export interface LivePages {
   add(player: string, response: ServerResponse): boolean;
   /** Sends something to all pages of a player. */
   send(player: string, note: LiveNote): void;
+  /** Has all pages of all players ask what there is: something may have happened that nobody told. */
+  sendAll(): void;
   readonly count: number;
   close(): void;
 }
@@ -43,11 +45,10 @@ export function openLivePages(): LivePages {
       return true;
     },
     send(player, note) {
-      for (const response of pages.get(player) ?? []) {
-        // One that does not read is no page any more; it asks anew when it comes back.
-        if (response.writableLength > 64_000) response.destroy();
-        else response.write(`data: ${JSON.stringify(note)}\n\n`);
-      }
+      for (const response of pages.get(player) ?? []) write(response, note);
+    },
+    sendAll() {
+      for (const each of pages.values()) for (const response of each) write(response, {});
     },
     get count() {
       return count;
@@ -57,4 +58,10 @@ export function openLivePages(): LivePages {
       for (const each of pages.values()) for (const response of each) response.end();
     },
   };
+}
+
+function write(response: ServerResponse, note: object): void {
+  // One that does not read is no page any more; it asks anew when it comes back.
+  if (response.writableLength > 64_000) response.destroy();
+  else response.write(`data: ${JSON.stringify(note)}\n\n`);
 }

@@ -18,7 +18,12 @@ const number = (name: string, otherwise: number) => {
 };
 
 await mkdir(folder, { recursive: true });
-const database = await openDatabase({ folder: `${folder}/database`, connections: number("CONNECTIONS", 10) });
+const database = await openDatabase({
+  folder: `${folder}/database`,
+  connections: number("CONNECTIONS", 10),
+  isPooled: env["POOLED"] === "1",
+  listenUrl: env["LISTEN_URL"],
+});
 const game = await loadGame(here("../../demo/saltmarsh"), number("BALANCE", 60));
 const app = await openServer({
   game,

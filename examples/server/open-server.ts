@@ -8,9 +8,11 @@ import swagger from "@fastify/swagger";
 import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from "fastify";
 import { MantleError, type Problem } from "zealous-mantle";
 import type { Database } from "zealous-mantle/server";
+import { alone, joinFleet } from "./fleet/fleet.ts";
+import { openSharedLimits } from "./fleet/shared-limits.ts";
 import type { Game } from "./game.ts";
 import { openKnownCouriers } from "./known-couriers.ts";
-import { openLivePages } from "./live.ts";
+import { type LivePages, openLivePages } from "./live.ts";
 import { openPictureMaker } from "./pictures/picture-maker.ts";
 import { Refusal } from "./refusal.ts";
 import { characterRoutes } from "./routes/characters.ts";
@@ -76,9 +78,33 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
     ajv: { customOptions: { removeAdditional: false, coerceTypes: false, allErrors: false } },
     forceCloseConnections: "idle",
   });
-  const pictures = openPictureMaker(game, secret, threads);
-  const live = openLivePages();
   const known = openKnownCouriers();
+  const pictures = openPictureMaker(game, secret, threads);
+  const own = openLivePages();
+  // Named before the other servers are there to be told.
+  let fleet = alone;
+  const limits = openSharedLimits((key, timeWindow) => fleet.counted(key, timeWindow));
+  if (database.isShared) {
+    fleet = await joinFleet(database, {
+      onChanged: (player, note) => {
+        known.forget(player);
+        own.send(player, note);
+      },
+      onCounted: limits.add,
+      onGap: own.sendAll,
+      onError: (error) => app.log.warn(error),
+    });
+  }
+  const live: LivePages = {
+    ...own,
+    get count() {
+      return own.count;
+    },
+    send(player, note) {
+      own.send(player, note);
+      fleet.changed(player, note);
+    },
+  };
   const world: ServerWorld = { game, database, live, pictures, known, freeKeys, newPlayersAMinute };
   let isClosing = false;
   app.addHook("preClose", async () => {
@@ -94,7 +120,10 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
     // Whatever does not say otherwise is somebody's own.
     if (!reply.hasHeader("cache-control")) reply.header("cache-control", "no-store");
   });
-  app.addHook("onClose", () => pictures.close());
+  app.addHook("onClose", async () => {
+    await fleet.close();
+    await pictures.close();
+  });
 
   app.setErrorHandler((error, _request, reply) => answerError(error, reply));
   app.setNotFoundHandler((_request, reply) => reply.code(404).send({ code: "unknown-route" }));
@@ -121,6 +150,7 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
     // Whoever has no token is counted by address, and may guess less often than a player may ask.
     max: (request) => (isWithoutToken(request) ? Math.max(60, newPlayersAMinute) : requestsAMinute),
     timeWindow: "1 minute",
+    store: limits.Store,
     keyGenerator: ({ player, ip }) => (player === "" ? `address ${ip}` : player),
     errorResponseBuilder: () => new Refusal(429, "too-many-requests"),
     // Each answer would be longer by them; what is refused says when to come again.

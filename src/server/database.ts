@@ -3,7 +3,11 @@ import { MantleError } from "../core/base/problem.ts";
 import type { Database, Statements } from "./statements.ts";
 
 export interface DatabaseOptions {
-  /** Where a PostgreSQL is, `postgres://…`. @defaultValue the environment's `DATABASE_URL` */
+  /**
+   * Where a PostgreSQL is, `postgres://…`; with commas between several hosts, of which the first that can be reached and stores is used.
+   *
+   * @defaultValue the environment's `DATABASE_URL`
+   */
   readonly url?: string | undefined;
   /** Without a `url`: the folder of a PostgreSQL that runs within this program. One program at a time may open it. */
   readonly folder?: string;
@@ -11,6 +15,15 @@ export interface DatabaseOptions {
   readonly connections?: number;
   /** Milliseconds that a statement may take, and that a connection is waited for. @defaultValue `5000` */
   readonly timeout?: number;
+  /**
+   * The connections are those of a pooler that gives each transaction another one: nothing is prepared, and the timeouts of statements are
+   * those of the role or the database.
+   *
+   * @defaultValue `false`
+   */
+  readonly isPooled?: boolean;
+  /** Where the database itself is, behind a pooler, which passes no notices on: `listen` needs it. @defaultValue `url`, without a pooler */
+  readonly listenUrl?: string | undefined;
 }
 
 /**
@@ -25,8 +38,7 @@ export interface DatabaseOptions {
  * const store = postgresStore(database, "player-7")
  */
 export async function openDatabase(options: DatabaseOptions = {}): Promise<Database> {
-  const { url = process.env["DATABASE_URL"], folder, connections = 10, timeout = 5_000 } = options;
-  const database = await open(url, folder, connections, timeout);
+  const database = await open(options);
   try {
     await prepare(database);
   } catch (error) {
@@ -36,15 +48,12 @@ export async function openDatabase(options: DatabaseOptions = {}): Promise<Datab
   return database;
 }
 
-async function open(
-  url: string | undefined,
-  folder: string | undefined,
-  connections: number,
-  timeout: number,
-): Promise<Database> {
+async function open({ url = process.env["DATABASE_URL"], folder, ...options }: DatabaseOptions): Promise<Database> {
+  const { connections = 10, timeout = 5_000, isPooled = false } = options;
   if (url !== undefined && url !== "") {
     const { openRemote } = await loading("pg", () => import("./open-remote.ts"));
-    return openRemote(url, connections, timeout);
+    const listenUrl = options.listenUrl ?? (isPooled ? undefined : url);
+    return openRemote({ url, listenUrl, connections, timeout, isPooled });
   }
   if (folder === undefined) {
     throw new MantleError("bad-call", "Give the folder of a database, or set DATABASE_URL to where one is.");

@@ -5,7 +5,7 @@
  */
 
 export { type DatabaseOptions, openDatabase, renewEpoch } from "./database.ts";
-export type { Database, Row, Statements, Value } from "./statements.ts";
+export type { Database, NoticeListener, Row, Statements, Value } from "./statements.ts";
 export { postgresStore, type ReadNewestOptions, readNewest, type StoredSave, sizesOf } from "./postgres-store.ts";
 export { doOnce, type OnceOptions, type PlayerTransaction } from "./do-once.ts";
 export { type HandingOver, handOver } from "../core/character/bag/hand-over.ts";

@@ -17,6 +17,7 @@ export async function openWithin(folder: string): Promise<Database> {
   });
   return {
     name: `in ${folder}`,
+    isShared: false,
     ...statementsOf(database),
     transact: async (act) => {
       const result = await database.transaction(async (transaction) => {
@@ -27,6 +28,7 @@ export async function openWithin(folder: string): Promise<Database> {
       });
       return result;
     },
+    listen: (channel, { onNotice }) => database.listen(channel, onNotice),
     close: () => database.close().finally(release),
   };
 }

@@ -28,14 +28,30 @@ export interface Statements {
 export interface Database extends Statements {
   /** What it is, for people: never with a password. */
   readonly name: string;
+  /** Whether other programs may have it open at the same time. */
+  readonly isShared: boolean;
   /**
    * Does statements as one: all of them, or none when it throws.
    *
    * @throws MantleError `no-database` as `query` does; `rolled-back` when a statement failed and `act` returned all the same.
    */
   transact<T>(act: (statements: Statements) => Promise<T>): Promise<T>;
+  /**
+   * Listens to what any program says on a channel with `pg_notify`: `SELECT pg_notify('saves', '…')`.
+   *
+   * @param channel - a word of lower-case letters and underlines.
+   * @returns what stops it. It goes on when the database was gone meanwhile.
+   */
+  listen(channel: string, listener: NoticeListener): Promise<() => Promise<void>>;
   /** Resolves once what has begun is done. */
   close(): Promise<void>;
+}
+
+/** Who hears what is said on a channel. */
+export interface NoticeListener {
+  readonly onNotice: (payload: string) => void;
+  /** Called when it is listened again, and something may have been said that nobody heard. */
+  readonly onGap: () => void;
 }
 
 /** The error for a database that cannot be reached, or that answers that it cannot work, as on a full disk. */

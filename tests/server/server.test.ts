@@ -1,6 +1,7 @@
 import { createHmac } from "node:crypto";
 import { once } from "node:events";
 import { connect } from "node:net";
+import { setTimeout as pause } from "node:timers/promises";
 import { beforeAll, describe, expect, test } from "@jest/globals";
 import { readSave, removeSave, writeSave } from "zealous-mantle";
 import { decodePng } from "zealous-mantle/authoring";
@@ -203,6 +204,21 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
     stop.abort();
   });
 
+  test("sends pages on another server what was stored on this one, which forgets what it knew of it", async () => {
+    const there = playerOf(second().url, ann.token);
+    const stop = new AbortController();
+    const headers = { authorization: `Bearer ${ann.token}` };
+    const { body } = await fetch(`${second().url}/live`, { headers, signal: stop.signal });
+    const page = body?.pipeThrough(new TextDecoderStream()).getReader();
+    await page?.read();
+    const { revision } = await courier("heron", there);
+    await ann.ask("POST", "/characters/heron/edits", { revision, edits: [{ paint: "oilcloth", ramp: "indigo" }] });
+    expect((await page?.read())?.value).toBe(`data: {"key":"character-heron","revision":${revision + 1}}\n\n`);
+    const next = { revision: revision + 1, edits: [{ paint: "oilcloth", ramp: "mustard" }] };
+    expect(await there.ask("POST", "/characters/heron/edits", next)).toMatchObject({ status: 200 });
+    stop.abort();
+  });
+
   test("describes itself in OpenAPI, with every route and what it takes", async () => {
     const { body } = await ann.ask("GET", "/openapi.json");
     expect(body.openapi).toMatch(/^3\./);
@@ -281,17 +297,28 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
 });
 
 describe("a server that asks for patience", () => {
-  const server = useServer("PostgreSQL", {
-    settings: {
-      REQUESTS_A_MINUTE: "5",
-      NEW_PLAYERS_A_MINUTE: "2",
-      FREE_KEYS: "0",
-      METRICS: "0",
-      TRUSTED_PROXIES: "127.0.0.1",
-    },
-  });
+  const settings = {
+    REQUESTS_A_MINUTE: "5",
+    NEW_PLAYERS_A_MINUTE: "3",
+    FREE_KEYS: "0",
+    METRICS: "0",
+    TRUSTED_PROXIES: "127.0.0.1",
+  };
+  const server = useServer("PostgreSQL", { settings });
+  const second = useServer("PostgreSQL", { settings, beside: server });
   const from = (address: string, path: string, token = "none") =>
     fetch(server().url + path, { headers: { "x-forwarded-for": address, authorization: `Bearer ${token}` } });
+
+  test("counts what a player asks of another server, too", async () => {
+    const eve = await newPlayer(server().url);
+    const there = playerOf(second().url, eve.token);
+    const ask = async (player: Player) => (await player.ask("GET", "/roster")).status;
+    expect([await ask(eve), await ask(eve), await ask(eve)]).toEqual([200, 200, 200]);
+    let allowed = 0;
+    // What a server has counted is told within a moment.
+    for (; (await ask(there)) === 200; allowed += 1) await pause(100);
+    expect(allowed).toBeLessThan(5);
+  });
 
   test("counts who guesses tokens by the address that its proxy names, and always tells how it is", async () => {
     for (let each = 0; each < 60; each += 1) expect((await from("10.0.0.7", "/roster")).status).toBe(401);
