@@ -19,9 +19,14 @@ export function postgresPrograms(): string | undefined {
 /** A PostgreSQL that can be stopped and begun again, with what is in it. */
 export interface OwnPostgres {
   readonly url: string;
+  readonly port: number;
   start(): Promise<void>;
   /** Ends all connections at once, and comes to rest; `kill` leaves no time for that. */
   stop(how?: "stop" | "kill"): Promise<void>;
+  /** Starts another one that takes over everything from this one as it happens, and can be promoted. */
+  openStandby(): Promise<OwnPostgres>;
+  /** Makes a standby one that stores. */
+  promote(): Promise<void>;
   /** Stops it and removes its folder. */
   remove(): Promise<void>;
 }
@@ -78,10 +83,22 @@ export async function startSharedPostgres(folder: string): Promise<string> {
 /** Makes a PostgreSQL in a temporary folder, on a free port of this machine alone, and starts it. */
 export async function openOwnPostgres(): Promise<OwnPostgres> {
   const folder = await mkdtemp(join(tmpdir(), "mantle-postgres-"));
-  const { programs, as, place, port } = await makePostgres(folder);
+  return startOwn(folder, await makePostgres(folder));
+}
+
+async function startOwn(folder: string, { programs, as, place, port }: NewPostgres): Promise<OwnPostgres> {
   let running: ChildProcess | undefined;
+  const call = (program: string, args: readonly string[]) => {
+    const { status, stdout, stderr } = spawnSync(join(programs, program), args, {
+      ...as,
+      cwd: folder,
+      encoding: "utf8",
+    });
+    if (status !== 0) throw new Error(`${program} failed: ${stdout}${stderr}`);
+  };
   const own: OwnPostgres = {
     url: addressOf(port),
+    port,
     async start() {
       const args = ["-D", place, "-p", String(port), "-k", folder, "-c", "listen_addresses=127.0.0.1"];
       const child = spawn(join(programs, "postgres"), args, {
@@ -94,7 +111,8 @@ export async function openOwnPostgres(): Promise<OwnPostgres> {
       await new Promise<void>((ready, fail) => {
         child.stderr.on("data", (chunk) => {
           printed += String(chunk);
-          if (printed.includes("ready to accept connections")) ready();
+          // A standby says that it takes only what changes nothing.
+          if (/ready to accept (read-only )?connections/.test(printed)) ready();
         });
         child.on("exit", () => fail(new Error(`PostgreSQL ended: ${printed}`)));
         child.on("error", fail);
@@ -109,6 +127,15 @@ export async function openOwnPostgres(): Promise<OwnPostgres> {
       child.kill(how === "kill" ? "SIGQUIT" : "SIGINT");
       await ended;
     },
+    async openStandby() {
+      const place = await mkdtemp(join(tmpdir(), "mantle-standby-"));
+      if (as.uid !== undefined && as.gid !== undefined) await chown(place, as.uid, as.gid);
+      const files = join(place, "data");
+      const source = `host=127.0.0.1 port=${port} user=mantle application_name=standby`;
+      call("pg_basebackup", ["--pgdata", files, "--dbname", source, "--write-recovery-conf", "--checkpoint=fast"]);
+      return startOwn(place, { programs, as, place: files, port: await freePort() });
+    },
+    promote: async () => call("pg_ctl", ["promote", "--wait", "-D", place]),
     async remove() {
       await own.stop();
       await rm(folder, { recursive: true, force: true });
@@ -118,7 +145,8 @@ export async function openOwnPostgres(): Promise<OwnPostgres> {
   return own;
 }
 
-function ordinaryUser(): { readonly uid: number; readonly gid: number } {
+/** The user that PostgreSQL and its pooler run as: they do not run as the one who may do everything. */
+export function ordinaryUser(): { readonly uid: number; readonly gid: number } {
   const number = (option: string, name: string) => Number(spawnSync("id", [option, name], { encoding: "utf8" }).stdout);
   const name = ["postgres", "nobody"].find((each) => spawnSync("id", [each]).status === 0) ?? "nobody";
   return { uid: number("-u", name), gid: number("-g", name) };
