@@ -13,8 +13,8 @@ interface Second {
 const width = 1_180;
 const left = 64;
 const right = 24;
-const chart = { requests: { top: 96, height: 190 }, times: { top: 416, height: 190 } };
-const height = 680;
+const chart = { requests: { top: 96, height: 190 }, times: { top: 430, height: 190 } };
+const height = 656;
 
 /** What it came to, in lines. */
 export function courseFigures(course: Course): readonly string[] {
@@ -22,7 +22,7 @@ export function courseFigures(course: Course): readonly string[] {
   const outages = secondsOf(course).filter(({ answered: count }) => count === 0).length;
   const later = course.requests.length - answered.length;
   return [
-    `${course.players} players, ${course.seconds} s: ${course.confirmed} acts confirmed, ${answered.length} requests answered, ${later} asked again.`,
+    `${course.players} players, ${course.seconds} s: ${counted(course.confirmed)} acts confirmed, ${counted(answered.length)} requests answered, ${later} asked again.`,
     `Half of the answers within ${shown(quantile(answered, 0.5))} ms, 99 % within ${shown(quantile(answered, 0.99))} ms; ${outages} s without any answer.`,
   ];
 }
@@ -52,13 +52,14 @@ export function drawCourse(course: Course): string {
     }
     return `<path d="${pieces.join(" ")}" fill="none" stroke="${color}" stroke-width="2.5" stroke-linejoin="round"/>`;
   };
-  const blows = course.blows.map(({ at, what }, number) => {
-    const isEnd = / (killed)$/.test(what);
+  const colorOf = (what: string) => (what.endsWith("killed") ? "#b3382c" : "#3d7a4a");
+  const blowLines = course.blows.map(
+    ({ at, what }) =>
+      `<line x1="${x(at)}" x2="${x(at)}" y1="${chart.requests.top}" y2="${chart.times.top + chart.times.height}" stroke="${colorOf(what)}" stroke-dasharray="3 3"/>`,
+  );
+  const blowNames = course.blows.map(({ at, what }, number) => {
     const y = chart.requests.top + chart.requests.height + 34 + (number % 6) * 15;
-    return (
-      `<line x1="${x(at)}" x2="${x(at)}" y1="${chart.requests.top}" y2="${chart.times.top + chart.times.height}" stroke="${isEnd ? "#b3382c" : "#3d7a4a"}" stroke-width="1" stroke-dasharray="3 3"/>` +
-      `<text x="${x(at) + 4}" y="${y}" fill="${isEnd ? "#b3382c" : "#3d7a4a"}" font-size="12">${what}</text>`
-    );
+    return `<text x="${x(at) + 4}" y="${y}" fill="${colorOf(what)}" font-size="12" paint-order="stroke" stroke="#fbf8f1" stroke-width="5">${what}</text>`;
   });
   const ticks = [1, 10, 100, 1_000, 10_000].map(
     (each) =>
@@ -89,7 +90,8 @@ ${seconds.map(({ answered, failed }, number) => bar(answered, 0, number, "#4a7fb
 ${ticks.join("\n")}
 ${line(({ most: value }) => value, "#8a4f9e")}
 ${line(({ half }) => half, "#4a7fb0")}
-${blows.join("\n")}
+${blowLines.join("\n")}
+${blowNames.join("\n")}
 ${marks.join("\n")}
 </svg>
 `;
@@ -111,6 +113,10 @@ function secondsOf({ seconds, requests }: Course): readonly Second[] {
 function quantile(requests: readonly Request[], share: number): number | undefined {
   const times = requests.map(({ milliseconds }) => milliseconds).sort((one, other) => one - other);
   return times[Math.min(times.length - 1, Math.floor(times.length * share))];
+}
+
+function counted(count: number): string {
+  return count.toLocaleString("en");
 }
 
 function shown(milliseconds: number | undefined): string {

@@ -2,6 +2,7 @@ import { spawn } from "node:child_process";
 import { once } from "node:events";
 import { existsSync } from "node:fs";
 import { rm } from "node:fs/promises";
+import { setTimeout as pause } from "node:timers/promises";
 import { describe, expect, test } from "@jest/globals";
 import { createCharacter, type Json, openSession, readSave, removeSave, writeSave } from "zealous-mantle";
 import { doOnce, openDatabase, type PlayerTransaction, postgresStore, renewEpoch } from "zealous-mantle/server";
@@ -183,6 +184,34 @@ describe("a database", () => {
     await database?.close();
     expect(existsSync(`${folder}.lock`)).toBe(false);
     await rm(folder, { recursive: true });
+  });
+
+  test("on several hosts is the one that stores, and notices come again when that has changed", async () => {
+    const url = new URL(await newPostgresDatabase());
+    const name = url.pathname.slice(1);
+    const setting = await openDatabase({ url: url.href, connections: 1 });
+    const several = url.href.replace(url.host, `127.0.0.1:1,${url.host}`);
+    const database = await openDatabase({ url: `${several}?target_session_attrs=read-write`, connections: 2 });
+    expect(database.name).toContain("at 127.0.0.1:1,");
+    const heard: string[] = [];
+    await database.listen("news", { onNotice: (payload) => heard.push(payload), onGap: () => {} });
+    await postgresStore(database, "ann").write("wren", { revision: 1, text: "" }, []);
+    // Whatever was open is of a server that stores nothing any more.
+    await setting.query(`ALTER DATABASE ${name} SET default_transaction_read_only = on`);
+    await setting.query(
+      "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()",
+    );
+    const refused = postgresStore(database, "ann").write("wren", { revision: 2, text: "" }, [1]);
+    await expect(refused).rejects.toMatchObject({ code: "no-database" });
+    await setting.query("SET default_transaction_read_only = off");
+    await setting.query(`ALTER DATABASE ${name} SET default_transaction_read_only = off`);
+    await postgresStore(database, "ann").write("wren", { revision: 2, text: "" }, [1]);
+    for (let tries = 0; heard.length === 0 && tries < 200; tries += 1) {
+      await database.query("SELECT pg_notify('news', 'again')");
+      await pause(50);
+    }
+    expect(heard[0]).toBe("again");
+    await Promise.all([database.close(), setting.close()]);
   });
 
   test("may be made ready by several programs at once", async () => {
