@@ -104,7 +104,6 @@ export { type CreateOptions, createCharacter } from "./edits/create-character.ts
 export { createFromPreset } from "./edits/create-from-preset.ts";
 export { type RollKeep, type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
-export { type EditReading, readEdit } from "./edits/read-edit.ts";
 export { limits } from "./base/limits.ts";
 export type { Character } from "./character/character.ts";
 export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";

@@ -1,5 +1,6 @@
 import type { FastifyInstance } from "fastify";
-import { applyEdit, type Character, type Context, type Edit, MantleError, readEdit } from "zealous-mantle";
+import { applyEdit, type Character, type Context, type Edit, MantleError } from "zealous-mantle";
+import { readEdit } from "zealous-mantle/judge";
 import type { Game } from "../game.ts";
 import type { KnownCourier } from "../known-couriers.ts";
 import { Refusal } from "../refusal.ts";
@@ -56,7 +57,7 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
       },
     },
     async ({ player, params: { id }, body }) => {
-      const edits = body.edits.map(formOf);
+      const edits = body.edits.map((edit) => editIn(game, edit));
       const isNamed = edits.some(isNaming);
       const lately = isNamed ? undefined : known.get(player, id);
       const read = async (): Promise<KnownCourier & { readonly names: readonly string[] }> => {
@@ -68,8 +69,7 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
         if (stored.revision !== body.revision)
           throw new Refusal(409, "changed-elsewhere", { revision: stored.revision });
         const taken = names.filter((name) => name !== stored.character.name);
-        // Only what the catalog itself asks is answered by a client.
-        const context = { holdings: account.holdings, bagPlaces: game.bagPlaces, names: { taken }, answers: {} };
+        const context = { holdings: account.holdings, bagPlaces: game.bagPlaces, names: { taken } };
         return { account, character: editAll(game, stored.character, edits, context) };
       };
       // What another server did since it was known here may make the difference.
@@ -106,9 +106,9 @@ function orUndefined<T>(act: () => T): T | undefined {
   }
 }
 
-/** @throws Refusal 422 for what is no edit. */
-function formOf(source: unknown): Edit {
-  const { edit, problems } = readEdit(source);
+/** @throws Refusal 422 for what is no edit, or answers what nobody asked. */
+function editIn(game: Game, source: unknown): Edit {
+  const { edit, problems } = readEdit(game.catalog, source);
   if (edit === undefined) throw new Refusal(422, "not-an-edit", { problems });
   return edit;
 }

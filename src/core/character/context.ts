@@ -31,13 +31,6 @@ export interface Context {
   readonly signals?: Readonly<Record<string, Signal>>;
   /** What names are to keep to, besides those of the catalog. */
   readonly names?: NameLimits;
-  /**
-   * Answers that the game keeps and the catalog does not give: by id, what each may be, or `"any"`. A server that does a client's edits
-   * hands in `{}` or more; then an edit can answer only these and what the catalog itself gives.
-   *
-   * @defaultValue edits may keep every answer; a character that is judged may have only what the catalog gives
-   */
-  readonly answers?: Readonly<Record<string, readonly string[] | "any">>;
   /** How many stacks the bag holds; no limit when left out. */
   readonly bagPlaces?: number;
 }

@@ -2,9 +2,11 @@ import { getOrInsert } from "../base/get-or-insert.ts";
 import { shorten } from "../base/limits.ts";
 import { getOwn } from "../base/record.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
-import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { loadoutProblem } from "../character/refuse.ts";
+
+/** Answers that a game keeps besides those that its catalog gives: by id, what each may be, or `"any"`. */
+export type Answers = Readonly<Record<string, readonly string[] | "any">>;
 
 /**
  * What is wrong with an answer that a stranger gives, if anything is: neither steps, presets and cues of the catalog give it, nor does the
@@ -14,7 +16,7 @@ export function factProblem(
   catalog: Catalog,
   fact: string,
   value: string,
-  answers: NonNullable<Context["answers"]>,
+  answers: Answers,
 ): LoadoutProblem | undefined {
   const known = getOrInsert(givenFacts, catalog, () => factsOf(catalog)).get(fact);
   const extra = getOwn(answers, fact);

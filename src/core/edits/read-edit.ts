@@ -2,8 +2,10 @@ import { beyondLimits, limits, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
 import { isRecord, type Path } from "../base/schema/bounds.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import { editShapes, hasShape } from "../catalog/model/edit-shapes.ts";
 import type { Edit, Verb } from "../character/edit.ts";
+import { type Answers, factProblem } from "./given-facts.ts";
 
 /** What reading an edit gives: the edit, or what is wrong with its form. */
 export type EditReading =
@@ -13,16 +15,35 @@ export type EditReading =
 const verbs = Object.keys(editShapes) as readonly Verb[];
 
 /**
- * Reads an edit from parsed JSON, for servers that believe nobody. Only its form is judged; `applyEdit` does it or refuses it.
+ * Reads an edit that a stranger sent from parsed JSON, for servers that believe nobody. Its form is judged, and that it answers only what
+ * the catalog, or the game besides, offers; `applyEdit` does it or refuses it.
  *
- * @returns the edit, or the first thing that is wrong with its form. Never throws for bad content.
+ * @param answers - that the game keeps and the catalog does not give.
+ * @returns the edit, or the first thing that is wrong with it. Never throws for bad content.
  * @example
- * const { edit, problems } = readEdit(JSON.parse(body))
+ * const { edit, problems } = readEdit(catalog, JSON.parse(body))
  */
-export function readEdit(source: unknown): EditReading {
+export function readEdit(catalog: Catalog, source: unknown, answers: Answers = {}): EditReading {
   const beyond = beyondLimits(source, limits.characterLength);
-  const problem = beyond === undefined ? wrongForm(source, limits.edits) : notAnEdit([], beyond);
+  const problem =
+    beyond === undefined
+      ? (wrongForm(source, limits.edits) ?? forgedFact(catalog, source as Edit, answers))
+      : notAnEdit([], beyond);
   return problem === undefined ? { edit: source as Edit, problems: [] } : { edit: undefined, problems: [problem] };
+}
+
+/** The first answer of an edit that nothing offers. */
+function forgedFact(catalog: Catalog, edit: Edit, answers: Answers): Problem | undefined {
+  if ("together" in edit && edit.together !== undefined) {
+    for (const each of edit.together) {
+      const problem = forgedFact(catalog, each, answers);
+      if (problem !== undefined) return problem;
+    }
+    return undefined;
+  }
+  if (!("fact" in edit) || edit.fact === undefined || edit.value === null) return undefined;
+  const problem = factProblem(catalog, edit.fact, edit.value, answers);
+  return problem && { ...problem, fixes: [] };
 }
 
 /**

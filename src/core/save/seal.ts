@@ -1,11 +1,10 @@
-import { sha256 } from "@noble/hashes/sha2.js";
-import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
 import { beyondLimits, limits, parseWithin, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { codesOf, MantleError } from "../base/problem.ts";
 import { formNumber, type Json } from "./json.ts";
 import { type Migration, migrated, newestForm } from "./migrations.ts";
+import { sha256Of } from "./sha256-of.ts";
 
 /** Where a save belongs in a store. */
 export interface Address {
@@ -124,7 +123,7 @@ function isAddress(value: unknown): value is Address {
 }
 
 function sealOf(plain: string): string {
-  return `sha256-${bytesToHex(sha256(utf8ToBytes(plain)))}`;
+  return `sha256-${sha256Of(plain)}`;
 }
 
 function canonical(value: object): string {

@@ -11,10 +11,9 @@ import {
   type Problem,
   readCatalog,
   readCharacter,
-  readEdit,
   sealSave,
 } from "zealous-mantle";
-import { judgeCharacter } from "zealous-mantle/judge";
+import { judgeCharacter, readEdit } from "zealous-mantle/judge";
 import { readSharedLook, shareLook } from "zealous-mantle/share";
 import { demo } from "../../demo-catalog.ts";
 import { described, inWords, sentences } from "../../in-words.ts";
@@ -67,7 +66,7 @@ test("no character, save, edit or code from outside makes a reader throw", () =>
     expectFew(judgeCharacter(demo, hostileText(JSON.stringify(wren), seed)).problems);
     const opened = openSave(hostileText(saved, seed));
     expect(opened.ok ? opened.kind : inWords(opened.reason).length > 0).toBeTruthy();
-    const reading = readEdit(hostileDocument(edit, seed));
+    const reading = readEdit(demo, hostileDocument(edit, seed));
     expectFew(reading.problems);
     if (reading.edit !== undefined) applyEdit(demo, wren, reading.edit);
     expect(() => readSharedLook(demo, hostileText(JSON.stringify(code), seed))).not.toThrow();

@@ -9,10 +9,9 @@ import {
   type Holdings,
   limits,
   openSteps,
-  readEdit,
   rollCharacter,
 } from "zealous-mantle";
-import { type JudgeContext, judgeCharacter } from "zealous-mantle/judge";
+import { type JudgeContext, judgeCharacter, readEdit } from "zealous-mantle/judge";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";
 import { runs } from "../../runs.ts";
@@ -209,7 +208,7 @@ describe("an edit from a stranger", () => {
   ];
   test("is read when it is one", () => {
     for (const edit of [...edits, { together: [...edits, { together: [] }] }])
-      expect(readEdit(edit)).toEqual({ edit, problems: [] });
+      expect(readEdit(demo, edit)).toEqual({ edit, problems: [] });
   });
 
   test.each([
@@ -231,9 +230,25 @@ describe("an edit from a stranger", () => {
     [{ together: Array.from({ length: 300 }, () => ({ grow: true })) }, "more than 200 edits"],
     [nested(20_000), "deeper than 64 levels"],
   ])("is refused where it is none: %#", (sent, words) => {
-    const { edit, problems } = readEdit(sent);
+    const { edit, problems } = readEdit(demo, sent);
     expect([edit, problems]).toEqual([undefined, [expect.objectContaining({ code: "not-an-edit" })]]);
     expect(inWords(problems[0])).toContain(words);
+  });
+
+  test("answers only what the catalog or the game asks, however deep it stands", () => {
+    const forged = {
+      together: [{ paint: "oilcloth", ramp: "indigo" }, { together: [{ fact: "is-admin", value: "yes" }] }],
+    };
+    expect(readEdit(demo, forged)).toMatchObject({ edit: undefined, problems: [{ code: "unknown-fact" }] });
+    expect(readEdit(demo, { fact: "trade", value: "king" })).toMatchObject({
+      problems: [{ code: "answer-not-offered" }],
+    });
+    for (const fact of [
+      { fact: "trade", value: "lamps" },
+      { fact: "is-admin", value: null },
+    ])
+      expect(readEdit(demo, fact)).toEqual({ edit: fact, problems: [] });
+    expect(readEdit(demo, forged, { "is-admin": ["yes"] }).problems).toEqual([]);
   });
 
   test("holds others as deep as they come, and pours no more together than bags hold", () => {
