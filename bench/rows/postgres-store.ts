@@ -29,7 +29,7 @@ export const postgresStoreRow: Row = {
       let revision = 0;
       const ours = async () => {
         revision += 1;
-        await store.write("wren", { revision, text: text + revision }, [revision - 1]);
+        await store.write("wren", { revision, text: text + revision }, revision === 1 ? [] : [revision - 1]);
         return store.read("wren");
       };
       let bare = 0;

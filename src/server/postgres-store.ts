@@ -24,7 +24,7 @@ export function postgresStore(statements: Statements, player: string): Store {
       requireText("key", key);
       requireGeneration(key, revision, text, keep);
       const values = [player, key, revision, columnOf(text)];
-      const isOne = keep.length === 1;
+      const isOne = keep.length === 1 && (keep[0] ?? revision) < revision;
       const statement = keep.length === 0 ? writeFirst : isOne ? writeNext : writeLater;
       const kept = keep.length === 0 ? [] : isOne ? [keep[0]] : [[...keep]];
       if ((await statements.change(statement, [...values, ...kept])) > 0) return;
@@ -103,7 +103,7 @@ const writeNext = `
     stored_at = now(),
     older_revisions = ARRAY[revision],
     older_contents = ARRAY[content]
-  WHERE player = $1 AND key = $2 AND revision = $5 AND revision < $3`;
+  WHERE player = $1 AND key = $2 AND revision = $5`;
 
 const writeLater = `
   UPDATE mantle_saves AS held SET
