@@ -3,5 +3,7 @@ import { utf8ToBytes } from "@noble/hashes/utils.js";
 
 /** The SHA-256 of a text in UTF-8, in hexadecimal. */
 export function sha256Of(text: string): string {
-  return Array.from(sha256(utf8ToBytes(text)), (byte) => byte.toString(16).padStart(2, "0")).join("");
+  let digits = "";
+  for (const byte of sha256(utf8ToBytes(text))) digits += (byte < 16 ? "0" : "") + byte.toString(16);
+  return digits;
 }
