@@ -14,12 +14,5 @@ export {
 } from "./save/merge/merge-characters.ts";
 export { mergeSaved } from "./save/merge/merge-saved.ts";
 export type { Versions } from "./save/merge/versions.ts";
-export {
-  type ReceivedSave,
-  type SaveConflict,
-  type SyncEvents,
-  type SyncedStore,
-  type SyncedStoreOptions,
-  type SyncReport,
-  syncedStore,
-} from "./save/synced/synced-store.ts";
+export type { ReceivedSave, SaveConflict, SyncEvents, SyncReport } from "./save/synced/sync-events.ts";
+export { type SyncedStore, type SyncedStoreOptions, syncedStore } from "./save/synced/synced-store.ts";

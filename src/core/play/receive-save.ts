@@ -1,6 +1,6 @@
 import { readCharacter } from "../character/read-character.ts";
 import { type MergeConflict, mergeCharacters } from "../save/merge/merge-characters.ts";
-import type { ReceivedSave } from "../save/synced/synced-store.ts";
+import type { ReceivedSave } from "../save/synced/sync-events.ts";
 import { idIn } from "./profile.ts";
 import type { Session } from "./session.ts";
 

@@ -14,6 +14,7 @@ import {
 import { mergeSaved, type SaveConflict, type SyncedStore, syncedStore } from "zealous-mantle/sync";
 import { isLong, runs } from "../../runs.ts";
 import { appearance, gear, part, smallCatalog } from "../../small-catalog.ts";
+import { type Failure, fragile } from "./fragile-store.ts";
 
 const parts = ["flare", "whistle"] as const;
 const catalog = smallCatalog({
@@ -196,8 +197,6 @@ function countsOf(content: Json): readonly number[] {
   return parts.map((each) => (bag[each] ?? []).reduce((sum, count) => sum + count, 0));
 }
 
-type Failure = "before" | "after" | undefined;
-
 /** Ends a program at one of its calls, and fails every later one. */
 function killedAt(call: number | null | undefined, isDone: boolean): () => Failure {
   let calls = 0;
@@ -207,20 +206,6 @@ function killedAt(call: number | null | undefined, isDone: boolean): () => Failu
     if (calls <= call) return undefined;
     return calls === call + 1 && isDone ? "after" : "before";
   };
-}
-
-/** A store whose calls fail: before they are done, or after they are done and before that is known. */
-function fragile(store: Store, fails: () => Failure): Store {
-  const guarded =
-    <Args extends readonly unknown[], T>(call: (...args: Args) => Promise<T>) =>
-    async (...args: Args): Promise<T> => {
-      const failure = fails();
-      if (failure === "before") throw new MantleError("no-connection", "Nobody answers.");
-      const result = await call(...args);
-      if (failure === "after") throw new MantleError("no-connection", "The answer was cut off.");
-      return result;
-    };
-  return { read: guarded(store.read), write: guarded(store.write), list: guarded(store.list) };
 }
 
 async function copyOf(store: Store): Promise<Store> {

@@ -12,27 +12,10 @@ import {
 import { mergeSaved, type ReceivedSave, type SaveConflict, type SyncedStore, syncedStore } from "zealous-mantle/sync";
 import { storeContract } from "zealous-mantle/testing";
 import { demo } from "../../demo-catalog.ts";
+import { fragile } from "./fragile-store.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 const key = "character-wren";
-
-/** A store that can be cut off: before a call is done, or after it is done and before that is known. */
-function fragile(store: Store, fails: () => "before" | "after" | undefined): Store {
-  const guarded =
-    <Args extends readonly unknown[], T>(call: (...args: Args) => Promise<T>) =>
-    async (...args: Args): Promise<T> => {
-      const failure = fails();
-      if (failure === "before") throw new MantleError("no-connection", "Nobody answers.");
-      const result = await call(...args);
-      if (failure === "after") throw new MantleError("no-connection", "The answer was cut off.");
-      return result;
-    };
-  return {
-    read: guarded(store.read),
-    write: guarded(store.write),
-    list: guarded(store.list),
-  };
-}
 
 const contentOf = async (store: Store) => (await readSave(store, key, "character")).content;
 const put = (store: Store, change: object) => writeSave(store, key, "character", { ...wren, ...change } as Json);
