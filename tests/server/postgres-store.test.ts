@@ -8,6 +8,7 @@ import { createCharacter, type Json, openSession, readSave, removeSave, writeSav
 import { doOnce, openDatabase, type PlayerTransaction, postgresStore, renewEpoch } from "zealous-mantle/server";
 import { storeContract } from "zealous-mantle/testing";
 import { demo } from "../demo-catalog.ts";
+import { isLong } from "../runs.ts";
 import { kinds, newDatabaseFolder, useDatabase } from "./databases.ts";
 import { newPostgresDatabase } from "./shared-postgres.ts";
 
@@ -51,6 +52,16 @@ describe.each(kinds)("a store in %s", (kind) => {
       await expect(written).rejects.toMatchObject({ code: "bad-content" });
     }
     expect((await store.list()).keys).toEqual([]);
+  });
+
+  test("is opened once, where it is within a program", async () => {
+    const { place } = opened();
+    if (!("folder" in place)) return;
+    const again = openDatabase({ url: "", folder: place.folder });
+    await expect(again).rejects.toMatchObject({
+      code: "in-use",
+      message: expect.stringContaining(`is open in process ${process.pid} on `),
+    });
   });
 
   test("keeps a session as every other store does", async () => {
@@ -165,7 +176,9 @@ describe("a database", () => {
     await expect(openDatabase({ url: "" })).rejects.toMatchObject({ code: "bad-call" });
   });
 
-  test("within a program is one program's, and another's as soon as that has ended, however it ended", async () => {
+  // It opens a database three times, which takes seconds; that one is locked is tried above.
+  const testLong = isLong ? test : test.skip;
+  testLong("within a program is one program's, and another's as soon as that has ended, however it ended", async () => {
     const folder = await newDatabaseFolder();
     const url = "";
     const program = spawn(process.execPath, ["--input-type=module", "-e", openAndWait(folder)]);
