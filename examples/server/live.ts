@@ -13,7 +13,7 @@ export interface LivePages {
   add(player: string, response: ServerResponse): boolean;
   /** Sends something to all pages of a player. */
   send(player: string, note: LiveNote): void;
-  /** Has all pages of all players ask what there is: something may have happened that nobody told. */
+  /** Has all pages of all players ask what there is: something may have happened of which no notice came. */
   sendAll(): void;
   readonly count: number;
   close(): void;

@@ -43,7 +43,7 @@ export interface ServerOptions {
   readonly origins?: readonly string[];
   /** Requests of one player in a minute. */
   readonly requestsAMinute?: number;
-  /** New players from one address in a minute, and requests with a token that is none. */
+  /** New players from one address in a minute. Of requests with a false token, as many are answered, and sixty at least. */
   readonly newPlayersAMinute?: number;
   /** Addresses of proxies in front of the server, which say whom they ask for (`x-forwarded-for`): such as `127.0.0.1, 10.0.0.0/8`. */
   readonly trustedProxies?: string;
@@ -81,7 +81,7 @@ export async function openServer(options: ServerOptions): Promise<FastifyInstanc
   const known = openKnownCouriers();
   const pictures = openPictureMaker(game, secret, threads);
   const own = openLivePages();
-  // Named before the other servers are there to be told.
+  // Limits count before the other servers are joined.
   let fleet = alone;
   const limits = openSharedLimits((key, timeWindow) => fleet.counted(key, timeWindow));
   if (database.isShared) {

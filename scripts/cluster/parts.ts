@@ -1,6 +1,6 @@
 /** The parts of a cluster besides PostgreSQL and the servers: a pooler and a balancer, as Debian has them. */
 import { type ChildProcess, spawn } from "node:child_process";
-import { chown, mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
+import { chown, mkdtemp, rm, writeFile } from "node:fs/promises";
 import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -70,7 +70,6 @@ export async function openBalancer(servers: readonly number[]): Promise<Part> {
   const port = await freePort();
   const file = join(folder, "haproxy.cfg");
   const lines = servers.map((each, number) => `  server server-${number} 127.0.0.1:${each} check`);
-  await mkdir(folder, { recursive: true });
   const settings = `global
   maxconn 1000
 defaults
@@ -138,10 +137,11 @@ async function listens(port: number): Promise<void> {
   for (let isThere = false; !isThere; ) {
     isThere = await new Promise<boolean>((done) => {
       const socket = connect(port, "127.0.0.1");
-      socket.once("connect", () => done(true));
       socket.once("error", () => done(false));
-      socket.once("close", () => socket.destroy());
-      socket.once("connect", () => socket.end());
+      socket.once("connect", () => {
+        socket.destroy();
+        done(true);
+      });
     });
     if (!isThere) await pause(50);
   }

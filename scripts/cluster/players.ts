@@ -26,7 +26,7 @@ export interface Request {
 export type Account = Readonly<Record<string, readonly [confirmed: unknown, stored: unknown]>>;
 
 export interface ClusterPlayer {
-  /** Plays until it is told that it is over. */
+  /** Plays until `isOver` returns true. */
   play(isOver: () => boolean): Promise<void>;
   /** Compares everything confirmed with what there is. */
   compare(): Promise<Account>;

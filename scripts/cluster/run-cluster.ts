@@ -31,7 +31,7 @@ export interface Course {
 /** How long is played. */
 const seconds = 60;
 
-/** Runs it once. @param say - is told what happens. */
+/** Runs it once. @param say - is called with a line for each thing that happens. */
 export async function runCluster(say: (line: string) => void, playerCount = 16): Promise<Course> {
   ensurePrograms();
   const closing: (() => Promise<unknown>)[] = [];

@@ -37,7 +37,7 @@ export interface Database extends Statements {
    */
   transact<T>(act: (statements: Statements) => Promise<T>): Promise<T>;
   /**
-   * Listens to what any program says on a channel with `pg_notify`: `SELECT pg_notify('saves', '…')`.
+   * Receives what any program sends on a channel with `pg_notify`: `SELECT pg_notify('saves', '…')`.
    *
    * @param channel - a word of lower-case letters and underlines.
    * @returns what stops it. It goes on when the database was gone meanwhile.
@@ -47,10 +47,10 @@ export interface Database extends Statements {
   close(): Promise<void>;
 }
 
-/** Who hears what is said on a channel. */
+/** Receives what is sent on a channel. */
 export interface NoticeListener {
   readonly onNotice: (payload: string) => void;
-  /** Called when it is listened again, and something may have been said that nobody heard. */
+  /** Called when it is listened again, and something may have been sent meanwhile. */
   readonly onGap: () => void;
 }
 

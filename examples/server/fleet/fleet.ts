@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import type { Database } from "zealous-mantle/server";
 import type { LiveNote } from "../live.ts";
 
-/** What the servers of one game tell each other: whose saves changed, and who asked how often. */
+/** What the servers of one game send each other: whose saves changed, and who asked how often. */
 export interface Fleet {
   changed(player: string, note: LiveNote): void;
   /** Somebody asked once more. */
@@ -10,36 +10,36 @@ export interface Fleet {
   close(): Promise<void>;
 }
 
-/** What a server does with what another one tells. */
+/** What a server does with what another one sends. */
 export interface FleetListener {
   readonly onChanged: (player: string, note: LiveNote) => void;
   readonly onCounted: (key: string, timeWindow: number, times: number) => void;
-  /** Something may have been told that was not heard. */
+  /** Something may have been sent that was not received. */
   readonly onGap: () => void;
-  /** Telling failed, or what was told is not understood. Pages of other servers learn of it when they ask by the clock. */
+  /** Sending failed, or what was received is not understood. Pages of other servers learn of it when they ask by the clock. */
   readonly onError: (error: unknown) => void;
 }
 
 type Change = readonly [player: string, key: string, revision: number];
 type Count = readonly [key: string, timeWindow: number, times: number];
 
-interface Told {
+interface Notice {
   readonly from: string;
   readonly changed: readonly Change[];
   readonly counted: readonly Count[];
 }
 
 const channel = "mantle_fleet";
-/** Milliseconds from one telling to the next. */
+/** Milliseconds from one sending to the next. */
 const beat = 50;
 /** Bytes of one notice; PostgreSQL takes fewer than 8,000. */
 const longestNotice = 7_500;
 
-/** A server that is the only one has nobody to tell. */
+/** For a server that is the only one. */
 export const alone: Fleet = { changed: () => {}, counted: () => {}, close: async () => {} };
 
 /**
- * Joins the servers that have the same database, by its notices (PostgreSQL, `LISTEN` and `NOTIFY`). What happens within a moment is told at once,
+ * Joins the servers that have the same database, by its notices (PostgreSQL, `LISTEN` and `NOTIFY`). What happens within a moment is sent together,
  * without anything of what is stored.
  */
 export async function joinFleet(database: Database, listener: FleetListener): Promise<Fleet> {
@@ -52,7 +52,7 @@ export async function joinFleet(database: Database, listener: FleetListener): Pr
     onGap: listener.onGap,
     onNotice(payload) {
       try {
-        const { from, changed: changes, counted }: Told = JSON.parse(payload);
+        const { from, changed: changes, counted }: Notice = JSON.parse(payload);
         if (from === own) return;
         for (const [player, key, revision] of changes) listener.onChanged(player, { key, revision });
         for (const count of counted) listener.onCounted(...count);
@@ -62,7 +62,7 @@ export async function joinFleet(database: Database, listener: FleetListener): Pr
       }
     },
   });
-  const tell = async () => {
+  const send = async () => {
     timer = undefined;
     const notices = noticesOf(own, changed, [...counts.values()]);
     changed = [];
@@ -72,7 +72,7 @@ export async function joinFleet(database: Database, listener: FleetListener): Pr
       .catch(listener.onError);
   };
   const soon = () => {
-    timer ??= setTimeout(tell, beat);
+    timer ??= setTimeout(send, beat);
   };
   return {
     changed(player, { key, revision }) {
@@ -85,7 +85,7 @@ export async function joinFleet(database: Database, listener: FleetListener): Pr
     },
     async close() {
       clearTimeout(timer);
-      if (timer !== undefined) await tell();
+      if (timer !== undefined) await send();
       await stop();
     },
   };
@@ -94,20 +94,20 @@ export async function joinFleet(database: Database, listener: FleetListener): Pr
 /** As many notices as it takes. */
 function noticesOf(from: string, changed: readonly Change[], counted: readonly Count[]): readonly string[] {
   const notices: string[] = [];
-  let told: { from: string; changed: Change[]; counted: Count[] } = { from, changed: [], counted: [] };
+  let notice: { from: string; changed: Change[]; counted: Count[] } = { from, changed: [], counted: [] };
   let length = 0;
   const add = (bytes: number, put: () => void) => {
     if (length + bytes > longestNotice) {
-      notices.push(JSON.stringify(told));
-      told = { from, changed: [], counted: [] };
+      notices.push(JSON.stringify(notice));
+      notice = { from, changed: [], counted: [] };
       length = 0;
     }
     length += bytes;
     put();
   };
   const sizeOf = (each: unknown) => Buffer.byteLength(JSON.stringify(each)) + 1;
-  for (const each of changed) add(sizeOf(each), () => told.changed.push(each));
-  for (const each of counted) add(sizeOf(each), () => told.counted.push(each));
-  notices.push(JSON.stringify(told));
+  for (const each of changed) add(sizeOf(each), () => notice.changed.push(each));
+  for (const each of counted) add(sizeOf(each), () => notice.counted.push(each));
+  notices.push(JSON.stringify(notice));
   return notices;
 }

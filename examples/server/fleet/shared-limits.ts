@@ -5,7 +5,7 @@ import { LRUCache } from "lru-cache";
 export interface SharedLimits {
   /** What the plugin for limits of rate counts with. */
   readonly Store: FastifyRateLimitStoreCtor;
-  /** Counts what another server has told. */
+  /** Counts what another server has counted. */
   add(key: string, timeWindow: number, times: number): void;
 }
 
@@ -17,7 +17,7 @@ interface Count {
 /** How many are counted at once; whoever asked longest ago is forgotten first. */
 const most = 100_000;
 
-/** @param counted - is called for each that is counted here, so that other servers are told. */
+/** @param counted - is called for each request that is counted here, to send it to the other servers. */
 export function openSharedLimits(counted: (key: string, timeWindow: number) => void): SharedLimits {
   const counts = new LRUCache<string, Count>({ max: most });
   const add = (key: string, timeWindow: number, times: number): Count => {

@@ -1,10 +1,10 @@
 import { beyondLimits, limits, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
-import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
+import { type Fix, type Place, type Problem, pointerTo } from "../base/problem.ts";
 import { isRecord, type Path } from "../base/schema/bounds.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { editShapes, hasShape } from "../catalog/model/edit-shapes.ts";
-import type { Edit, Verb } from "../character/edit.ts";
+import type { Edit, LoadoutProblem, Verb } from "../character/edit.ts";
 import { type Answers, factProblem } from "./given-facts.ts";
 
 /** What reading an edit gives: the edit, or what is wrong with its form. */
@@ -25,33 +25,23 @@ const verbs = Object.keys(editShapes) as readonly Verb[];
  */
 export function readEdit(catalog: Catalog, source: unknown, answers: Answers = {}): EditReading {
   const beyond = beyondLimits(source, limits.characterLength);
-  const problem =
-    beyond === undefined
-      ? (wrongForm(source, limits.edits) ?? forgedFact(catalog, source as Edit, answers))
-      : notAnEdit([], beyond);
+  const forged = (edit: Edit) =>
+    edit.fact === undefined || edit.value === null ? undefined : factProblem(catalog, edit.fact, edit.value, answers);
+  const problem = beyond === undefined ? wrongForm(source, limits.edits, forged) : notAnEdit([], beyond);
   return problem === undefined ? { edit: source as Edit, problems: [] } : { edit: undefined, problems: [problem] };
-}
-
-/** The first answer of an edit that nothing offers. */
-function forgedFact(catalog: Catalog, edit: Edit, answers: Answers): Problem | undefined {
-  if ("together" in edit && edit.together !== undefined) {
-    for (const each of edit.together) {
-      const problem = forgedFact(catalog, each, answers);
-      if (problem !== undefined) return problem;
-    }
-    return undefined;
-  }
-  if (!("fact" in edit) || edit.fact === undefined || edit.value === null) return undefined;
-  const problem = factProblem(catalog, edit.fact, edit.value, answers);
-  return problem && { ...problem, fixes: [] };
 }
 
 /**
  * What is wrong with the form of an edit, if anything is.
  *
  * @param most - how many edits may stand together in one.
+ * @param judge - finds what else is wrong with an edit of the right form.
  */
-export function wrongForm(source: unknown, most = Number.POSITIVE_INFINITY): Problem | undefined {
+export function wrongForm(
+  source: unknown,
+  most = Number.POSITIVE_INFINITY,
+  judge: (edit: Edit) => LoadoutProblem | undefined = () => undefined,
+): Problem | undefined {
   let left = most;
   // A list of what is left to look at, since edits that hold edits may be nested deeper than calls may.
   const open: Nested[] = [{ edit: source, within: undefined, at: 0 }];
@@ -64,6 +54,8 @@ export function wrongForm(source: unknown, most = Number.POSITIVE_INFINITY): Pro
     if (verb === undefined) return notAnEdit(pathTo(next), message("edit-without-verb", { verbs }));
     if (another !== undefined) return notAnEdit(pathTo(next), message("edit-of-two-verbs", { verb, other: another }));
     if (!hasShape(verb, edit)) return notAnEdit(pathTo(next), message("edit-of-wrong-form", { verb }));
+    const problem = judge(edit as Edit);
+    if (problem !== undefined) return { ...problem, place: placeOf(pathTo(next)), fixes: [] };
     const inner = verb === "together" ? (edit["together"] as readonly unknown[]) : [];
     for (const [at, each] of inner.entries()) open.push({ edit: each, within: next, at });
   }
@@ -83,8 +75,12 @@ function pathTo(nested: Nested): Path {
   return path;
 }
 
+function placeOf(path: Path): Place {
+  return { pointer: shorten(pointerTo(...path)) };
+}
+
 function notAnEdit(path: Path, reason: Message): Problem {
-  const place = { pointer: shorten(pointerTo(...path)) };
+  const place = placeOf(path);
   const fixes: readonly Fix[] = [{ code: "mend-not-an-edit", params: {} }];
   return { code: "not-an-edit", params: { reason }, severity: "error", place, fixes };
 }

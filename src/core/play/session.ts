@@ -137,7 +137,7 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
   /** Sets a character aside: it loses its seat, and nothing else. @throws MantleError `unknown-character`. */
   retire(id: string): void;
   /**
-   * Removes a character for good, with its save: on other devices as well, once they hear of it. `retire` only sets it aside.
+   * Removes a character for good, with its save: with the next exchange on other devices as well. `retire` only sets it aside.
    *
    * @throws MantleError `unknown-character`.
    */

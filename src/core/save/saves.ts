@@ -163,7 +163,7 @@ function generationsToKeep(generations: readonly Generation[], key: string, kind
   return [...new Set(revisions)];
 }
 
-/** The generations that are never removed. Where a removed save was stored again, that stays known: what came before is another save. */
+/** The generations that are never removed. Where a removed save was stored again, the removal is kept: what came before it is not the same save. */
 function lastingIn(generations: readonly Generation[], key: string, kind: string): readonly number[] {
   const removals = generations.filter((each) => {
     const opened = openGeneration(each, key, kind);

@@ -239,7 +239,10 @@ describe("an edit from a stranger", () => {
     const forged = {
       together: [{ paint: "oilcloth", ramp: "indigo" }, { together: [{ fact: "is-admin", value: "yes" }] }],
     };
-    expect(readEdit(demo, forged)).toMatchObject({ edit: undefined, problems: [{ code: "unknown-fact" }] });
+    expect(readEdit(demo, forged)).toMatchObject({
+      edit: undefined,
+      problems: [{ code: "unknown-fact", place: { pointer: "/together/1/together/0" } }],
+    });
     expect(readEdit(demo, { fact: "trade", value: "king" })).toMatchObject({
       problems: [{ code: "answer-not-offered" }],
     });

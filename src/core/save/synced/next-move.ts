@@ -43,7 +43,7 @@ export function relationOf(note: SyncNote, there: Found, epoch: string | undefin
   return isUpon || (note.epoch === epoch && there.revision > note.far) ? "newer" : "unknown";
 }
 
-/** Whether the save was removed and made again since both agreed, on either side: it is another one then. */
+/** Whether the save was removed and made again since both agreed, on either side: it is not the same save then. */
 export function isMadeAnew({ near, far }: SyncNote, here: Found, there: Found): boolean {
   const isAnew = ({ revision: newest, generations }: Found, agreed: number) =>
     generations.some(({ revision, held }) => revision > agreed && revision < newest && isRemoval(held));
