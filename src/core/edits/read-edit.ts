@@ -40,7 +40,7 @@ export function readEdit(catalog: Catalog, source: unknown, answers: Answers = {
 export function wrongForm(
   source: unknown,
   most = Number.POSITIVE_INFINITY,
-  judge: (edit: Edit) => LoadoutProblem | undefined = () => undefined,
+  judge?: (edit: Edit) => LoadoutProblem | undefined,
 ): Problem | undefined {
   let left = most;
   // A list of what is left to look at, since edits that hold edits may be nested deeper than calls may.
@@ -54,7 +54,7 @@ export function wrongForm(
     if (verb === undefined) return notAnEdit(pathTo(next), message("edit-without-verb", { verbs }));
     if (another !== undefined) return notAnEdit(pathTo(next), message("edit-of-two-verbs", { verb, other: another }));
     if (!hasShape(verb, edit)) return notAnEdit(pathTo(next), message("edit-of-wrong-form", { verb }));
-    const problem = judge(edit as Edit);
+    const problem = judge?.(edit as Edit);
     if (problem !== undefined) return { ...problem, place: placeOf(pathTo(next)), fixes: [] };
     const inner = verb === "together" ? (edit["together"] as readonly unknown[]) : [];
     for (const [at, each] of inner.entries()) open.push({ edit: each, within: next, at });

@@ -3,14 +3,13 @@ import { MantleError } from "../base/problem.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
-import type { Json } from "../save/json.ts";
 import { editRoster } from "./edit-roster.ts";
 import { CueFollower } from "./follow-cues.ts";
 import { type FlushOptions, idIn, openWriting, type Profile } from "./profile.ts";
 import { Roster } from "./roster.ts";
 import { seatObjects } from "./seat-objects.ts";
 import { Seating } from "./seating.ts";
-import type { Session, SessionEvents, SessionOptions } from "./session.ts";
+import type { Session, SessionEvents, SessionOptions, StoredElsewhere } from "./session.ts";
 
 /**
  * Begins a session with what was read from its store.
@@ -72,13 +71,14 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
   const edits = editRoster(
     Object.assign(world, { seating, put, arranged, removed: (id: string) => writing.characterRemoved(id) }),
   );
-  const adopt = (id: string | undefined, content: Json | undefined, adopted: () => void) => {
-    const before = id === undefined ? undefined : roster.find(id);
-    if (content === undefined && before !== undefined) edits.remove(before.id);
+  const adopt = ({ key, revision, content }: StoredElsewhere) => {
+    const id = idIn(key) ?? "";
+    const isKnown = roster.find(id) !== undefined;
+    if (content === undefined && isKnown) edits.remove(id);
     const { character } = readCharacter(content);
-    if (character !== undefined && character.id === id && (before !== undefined || !roster.isFull)) put(character);
+    if (character?.id === id && (isKnown || !roster.isFull)) put(character);
     // What was marked as changed by that is what is stored.
-    adopted();
+    writing.adopted(key, revision);
   };
 
   return Object.freeze<Session>({
@@ -103,8 +103,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     seat: seatAt,
     ...edits,
     isUnsaved: (id) => writing.isUnsaved(id),
-    adopt: ({ key, revision, content }) =>
-      queue.together(() => adopt(idIn(key), content, () => writing.adopted(key, revision))),
+    adopt: (save) => queue.together(() => adopt(save)),
     update({ catalog: changed = world.catalog, ...change }) {
       const isOther = changed !== world.catalog;
       world.catalog = changed;

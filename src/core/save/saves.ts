@@ -74,8 +74,7 @@ export async function writeSave(
   content: Json,
   options: WriteSaveOptions = {},
 ): Promise<number> {
-  if (kind === removedKind)
-    throw new MantleError("bad-content", `"${removedKind}" is the kind of saves that were removed. Use another word.`);
+  if (kind === removedKind) throw new MantleError("bad-content", `"${removedKind}" is no kind of a game's own.`);
   return write(store, key, kind, content, options);
 }
 
@@ -122,7 +121,7 @@ async function write(
     const top = newest?.revision ?? 0;
     if (top < refused || (after !== undefined && top > after)) throw changedElsewhere(key);
     let revision = Math.max(top, after ?? 0) + 1;
-    const keep = isRemoval ? unusableIn(before, key, kind) : generationsToKeep(before, key, kind);
+    const keep = (isRemoval ? lastingIn : generationsToKeep)(before, key, kind);
     if (!(await isStored(sealed(revision), keep))) {
       refused = revision;
       continue;
@@ -163,19 +162,15 @@ function generationsToKeep(generations: readonly Generation[], key: string, kind
   return [...new Set(revisions)];
 }
 
-/** The generations that are never removed. Where a removed save was stored again, the removal is kept: what came before it is not the same save. */
+/**
+ * The generations that are never removed: what cannot be used here and now. Where a removed save was stored again, the removal is kept, too:
+ * what came before it is not the same save.
+ */
 function lastingIn(generations: readonly Generation[], key: string, kind: string): readonly number[] {
-  const removals = generations.filter((each) => {
-    const opened = openGeneration(each, key, kind);
-    return opened.ok && opened.kind === removedKind;
-  });
-  return [...removals.map(({ revision }) => revision), ...unusableIn(generations, key, kind)];
-}
-
-function unusableIn(generations: readonly Generation[], key: string, kind: string): readonly number[] {
   return generations.flatMap((generation) => {
     const opened = openGeneration(generation, key, kind);
-    return !opened.ok && lasting.has(opened.code) ? [generation.revision] : [];
+    const isLasting = opened.ok ? opened.kind === removedKind && kind !== removedKind : lasting.has(opened.code);
+    return isLasting ? [generation.revision] : [];
   });
 }
 
