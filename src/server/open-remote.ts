@@ -21,6 +21,8 @@ export interface RemoteOptions {
 export async function openRemote({ url, listenUrl, isPooled, ...options }: RemoteOptions): Promise<Database> {
   const name = nameOf(url);
   const pools = addressesIn(url).map((address) => openPool(address, isPooled, options));
+  /** What ends each listening that goes on. */
+  const stops = new Set<() => Promise<void>>();
   let current = 0;
 
   const failed = (error: unknown) => {
@@ -93,7 +95,7 @@ export async function openRemote({ url, listenUrl, isPooled, ...options }: Remot
       }),
     listen: async (channel, listener) => {
       if (listening.length === 0) throw nothingHeard(name);
-      return keepListening(async (number, ended) => {
+      const stop = await keepListening(async (number, ended) => {
         const address = listening[number % listening.length];
         const client = new Client({
           connectionString: address,
@@ -107,9 +109,14 @@ export async function openRemote({ url, listenUrl, isPooled, ...options }: Remot
         await client.query(`LISTEN ${channel}`);
         return () => client.end();
       }, listener);
+      stops.add(stop);
+      return async () => {
+        stops.delete(stop);
+        await stop();
+      };
     },
     close: async () => {
-      await Promise.all(pools.map((pool) => pool.end()));
+      await Promise.all([...pools.map((pool) => pool.end()), ...[...stops].map((stop) => stop())]);
     },
   };
   try {

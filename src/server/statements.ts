@@ -43,7 +43,7 @@ export interface Database extends Statements {
    * @returns what stops it. It goes on when the database was gone meanwhile.
    */
   listen(channel: string, listener: NoticeListener): Promise<() => Promise<void>>;
-  /** Resolves once what has begun is done. */
+  /** Ends all listening; resolves once what has begun is done. */
   close(): Promise<void>;
 }
 
