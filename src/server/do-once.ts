@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import canonicalize from "canonicalize";
+import { canonicalText } from "../core/base/canonical-text.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Json } from "../core/save/json.ts";
 import type { Store } from "../core/save/store.ts";
@@ -41,9 +41,7 @@ export function doOnce<Answer>(
   requireText("player", player);
   return database.transact(async (statements) => {
     await statements.change(lockPlayer, [player]);
-    const hash = createHash("sha256")
-      .update(canonicalize(asked) ?? "")
-      .digest("hex");
+    const hash = createHash("sha256").update(canonicalText(asked)).digest("hex");
     if (request !== undefined) {
       const [known] = await statements.query(readAnswer, [player, request]);
       if (known !== undefined) return answerIn(request, known["asked"] === hash, known["answer"]) as Answer;

@@ -4,7 +4,7 @@ import { readEdit } from "zealous-mantle/judge";
 import type { Game } from "../game.ts";
 import type { KnownCourier } from "../known-couriers.ts";
 import { Refusal } from "../refusal.ts";
-import { characterOf, keyOf, readPlayer, storeCharacter } from "../saved.ts";
+import { type Account, characterOf, keyOf, readPlayer, storeCharacter } from "../saved.ts";
 import type { ServerWorld } from "../server-world.ts";
 import { byId, closed, revision } from "./shapes.ts";
 
@@ -13,7 +13,8 @@ interface ById {
 }
 
 /** Characters as the game changes them in play: by edits, on the revision that the client knows. */
-export function characterRoutes(app: FastifyInstance, { game, database, live, pictures, known }: ServerWorld): void {
+export function characterRoutes(app: FastifyInstance, world: ServerWorld): void {
+  const { game, database, live, pictures, known } = world;
   app.get("/roster", { compress: {}, schema: { summary: "The player's characters" } }, async ({ player }) => {
     const { characters } = await readPlayer(game, database, player);
     const roster = [...characters.values()].map(({ character: { id, name, body }, revision }) => ({
@@ -56,35 +57,70 @@ export function characterRoutes(app: FastifyInstance, { game, database, live, pi
         },
       },
     },
-    async ({ player, params: { id }, body }) => {
-      const edits = body.edits.map((edit) => editIn(game, edit));
-      const isNamed = edits.some(isNaming);
-      const lately = isNamed ? undefined : known.get(player, id);
-      const read = async (): Promise<KnownCourier & { readonly names: readonly string[] }> => {
-        const saves = await readPlayer(game, database, player, isNamed ? {} : { ids: [id] });
-        const names = [...saves.characters.values()].map(({ character }) => character.name);
-        return { account: saves.account, stored: characterOf(saves, id), names };
-      };
-      const edit = ({ account, stored, names }: KnownCourier & { readonly names: readonly string[] }) => {
-        if (stored.revision !== body.revision)
-          throw new Refusal(409, "changed-elsewhere", { revision: stored.revision });
-        const taken = names.filter((name) => name !== stored.character.name);
-        const context = { holdings: account.holdings, bagPlaces: game.bagPlaces, names: { taken } };
-        return { account, character: editAll(game, stored.character, edits, context) };
-      };
-      // What another server did since it was known here may make the difference.
-      const edited = lately && orUndefined(() => edit({ ...lately, names: [] }));
-      const { account, character } = edited ?? edit(await read());
-      const next = await storeCharacter(database, player, character, body.revision).catch(async (error: unknown) => {
+    async ({ player, params: { id }, body: { revision: after, edits } }) => {
+      const read = edits.map((edit) => editIn(game, edit));
+      const wanted: Wanted = { player, id, after, edits: read, isNaming: read.some(isNaming) };
+      const { account, character } = editKnown(world, wanted) ?? edited(game, wanted, await readFor(world, wanted));
+      try {
+        const next = await storeCharacter(database, player, character, after);
+        known.set(player, id, { account, stored: { character, revision: next } });
+        live.send(player, { key: keyOf(id), revision: next });
+        return { revision: next };
+      } catch (error) {
         known.forget(player);
         if (!(error instanceof MantleError && error.code === "changed-elsewhere")) throw error;
-        throw new Refusal(409, "changed-elsewhere", { revision: (await read()).stored.revision });
-      });
-      known.set(player, id, { account, stored: { character, revision: next } });
-      live.send(player, { key: keyOf(id), revision: next });
-      return { revision: next };
+        throw new Refusal(409, "changed-elsewhere", { revision: (await readFor(world, wanted)).stored.revision });
+      }
     },
   );
+}
+
+/** What a client asks for: edits of one character, after a revision. */
+interface Wanted {
+  readonly player: string;
+  readonly id: string;
+  readonly after: number;
+  readonly edits: readonly Edit[];
+  readonly isNaming: boolean;
+}
+
+/** A character that may be edited, and the names of the player's characters, as far as an edit needs them. */
+interface Editable extends KnownCourier {
+  readonly names: readonly string[];
+}
+
+async function readFor({ game, database }: ServerWorld, { player, id, isNaming }: Wanted): Promise<Editable> {
+  const saves = await readPlayer(game, database, player, isNaming ? {} : { ids: [id] });
+  const names = [...saves.characters.values()].map(({ character }) => character.name);
+  return { account: saves.account, stored: characterOf(saves, id), names };
+}
+
+/**
+ * What comes of editing the character as it is known here. `undefined` where it is not known, and where it is refused: what another server did
+ * since may make the difference.
+ */
+function editKnown({ game, known }: ServerWorld, wanted: Wanted): Edited | undefined {
+  const lately = wanted.isNaming ? undefined : known.get(wanted.player, wanted.id);
+  if (lately === undefined) return undefined;
+  try {
+    return edited(game, wanted, { ...lately, names: [] });
+  } catch (error) {
+    if (error instanceof Refusal) return undefined;
+    throw error;
+  }
+}
+
+interface Edited {
+  readonly account: Account;
+  readonly character: Character;
+}
+
+/** @throws Refusal 409 where the revision is not the newest, 422 for an edit that is refused. */
+function edited(game: Game, { after, edits }: Wanted, { account, stored, names }: Editable): Edited {
+  if (stored.revision !== after) throw new Refusal(409, "changed-elsewhere", { revision: stored.revision });
+  const taken = names.filter((name) => name !== stored.character.name);
+  const context = { holdings: account.holdings, bagPlaces: game.bagPlaces, names: { taken } };
+  return { account, character: editAll(game, stored.character, edits, context) };
 }
 
 /** All edits in play, one after the other. @throws Refusal 422 for the first that is refused. */
@@ -94,16 +130,6 @@ function editAll(game: Game, before: Character, edits: readonly Edit[], context:
     if (!result.ok) throw new Refusal(422, "refused", { problems: result.problems });
     return result.character;
   }, before);
-}
-
-/** What it returns; `undefined` where it is refused. */
-function orUndefined<T>(act: () => T): T | undefined {
-  try {
-    return act();
-  } catch (error) {
-    if (error instanceof Refusal) return undefined;
-    throw error;
-  }
 }
 
 /** @throws Refusal 422 for what is no edit, or answers what nobody asked. */

@@ -1,5 +1,5 @@
-import { utf8ToBytes } from "@noble/hashes/utils.js";
 import { getOrInsert } from "../base/get-or-insert.ts";
+import { utf8Bytes } from "../base/sha256.ts";
 import type { Catalog, Rectangle } from "../catalog/model/catalog.ts";
 import type { PackFiles } from "../catalog/packs/pack-files.ts";
 import type { MarkerPicture } from "../catalog/read/marker-pictures.ts";
@@ -133,5 +133,5 @@ function packGroup(
 }
 
 function inJson(value: unknown): Uint8Array {
-  return utf8ToBytes(JSON.stringify(value));
+  return utf8Bytes(JSON.stringify(value));
 }

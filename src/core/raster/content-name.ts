@@ -1,5 +1,4 @@
-import { sha256 } from "@noble/hashes/sha2.js";
-import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
+import { hexOf, sha256, utf8Bytes } from "../base/sha256.ts";
 
 /**
  * A name made from content alone: equal content has equal names, everywhere and for ever, so what it names may be cached without
@@ -9,26 +8,28 @@ import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
  * contentName(encodePng(image), JSON.stringify(table)) // → "9f2c04d1b7a86e35"
  */
 export function contentName(...pieces: readonly (Uint8Array | string)[]): string {
-  const hash = sha256.create();
-  for (const piece of pieces) {
-    const bytes = typeof piece === "string" ? utf8ToBytes(piece) : piece;
-    hash.update(utf8ToBytes(`${bytes.length}:`)).update(bytes);
-  }
-  return nameOfDigest(hash.digest());
+  const named = pieces.map((piece) => namedBytes(typeof piece === "string" ? utf8Bytes(piece) : piece));
+  return nameOfDigest(sha256(joined(named)));
 }
 
 /** What SHA-256 is made of for the name of a single piece, for platforms that make it faster themselves. */
 export function namedBytes(bytes: Uint8Array): Uint8Array {
-  const head = utf8ToBytes(`${bytes.length}:`);
-  const all = new Uint8Array(head.length + bytes.length);
-  all.set(head);
-  all.set(bytes, head.length);
+  return joined([utf8Bytes(`${bytes.length}:`), bytes]);
+}
+
+function joined(pieces: readonly Uint8Array[]): Uint8Array {
+  const all = new Uint8Array(pieces.reduce((length, piece) => length + piece.length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    all.set(piece, at);
+    at += piece.length;
+  }
   return all;
 }
 
 /** The name that a digest gives. */
 export function nameOfDigest(digest: Uint8Array): string {
-  return bytesToHex(digest).slice(0, 16);
+  return hexOf(digest).slice(0, 16);
 }
 
 /**

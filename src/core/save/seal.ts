@@ -1,10 +1,10 @@
-import canonicalize from "canonicalize";
+import { canonicalText } from "../base/canonical-text.ts";
 import { beyondLimits, limits, parseWithin, shorten } from "../base/limits.ts";
 import { type Message, message } from "../base/message.ts";
 import { codesOf, MantleError } from "../base/problem.ts";
+import { sha256Of } from "../base/sha256.ts";
 import { formNumber, type Json } from "./json.ts";
 import { type Migration, migrated, newestForm } from "./migrations.ts";
-import { sha256Of } from "./sha256-of.ts";
 
 /** Where a save belongs in a store. */
 export interface Address {
@@ -36,7 +36,7 @@ export function sealSave(kind: string, content: Json, address?: Address): string
   const beyond = beyondLimits(document, limits.saveLength);
   if (beyond !== undefined) throw badContent(codesOf([beyond]));
   // In the canonical order of keys, the seal comes last.
-  const plain = canonical(document);
+  const plain = canonicalText(document);
   const text = plain.slice(0, -1) + sealAtEnd(sealOf(plain));
   if (text.length > limits.saveLength) throw badContent(`Its text is longer than ${limits.saveLength} characters.`);
   return text;
@@ -94,7 +94,7 @@ export function openSave(text: string, kind?: string, migrations: readonly Migra
 function isSealed(text: string, { seal, ...sealed }: SaveDocument): boolean {
   const end = sealAtEnd(seal);
   if (text.endsWith(end) && seal === sealOf(`${text.slice(0, -end.length)}}`)) return true;
-  return seal === sealOf(canonical(sealed));
+  return seal === sealOf(canonicalText(sealed));
 }
 
 function sealAtEnd(seal: string): string {
@@ -124,10 +124,4 @@ function isAddress(value: unknown): value is Address {
 
 function sealOf(plain: string): string {
   return `sha256-${sha256Of(plain)}`;
-}
-
-function canonical(value: object): string {
-  const text = canonicalize(value);
-  if (text === undefined) throw new TypeError("A save is JSON.");
-  return text;
 }

@@ -1,6 +1,6 @@
-import { sha256 } from "@noble/hashes/sha2.js";
 import { type Message, message, type ProblemCode } from "../base/message.ts";
 import type { Problem } from "../base/problem.ts";
+import { sha256 } from "../base/sha256.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { withheld } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";

@@ -1,4 +1,4 @@
-import canonicalize from "canonicalize";
+import { canonicalText } from "../../base/canonical-text.ts";
 import { isRecord } from "../../base/schema/bounds.ts";
 
 /** A place in an entry that a pack sets. */
@@ -55,8 +55,8 @@ function isListChange(before: unknown, change: unknown): change is ListChange {
 
 /** Items are the same where their texts are; what is there is not added again. */
 function changeList(before: unknown, { add = [], remove = [] }: ListChange): readonly unknown[] {
-  const gone = new Set(remove.map((item) => canonicalize(item)));
-  const left = (Array.isArray(before) ? before : []).filter((item) => !gone.has(canonicalize(item)));
-  const there = new Set(left.map((item) => canonicalize(item)));
-  return [...left, ...add.filter((item) => !there.has(canonicalize(item)))];
+  const gone = new Set(remove.map((item) => canonicalText(item)));
+  const left = (Array.isArray(before) ? before : []).filter((item) => !gone.has(canonicalText(item)));
+  const there = new Set(left.map((item) => canonicalText(item)));
+  return [...left, ...add.filter((item) => !there.has(canonicalText(item)))];
 }

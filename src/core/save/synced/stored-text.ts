@@ -1,9 +1,9 @@
-import canonicalize from "canonicalize";
+import { canonicalText } from "../../base/canonical-text.ts";
 import { getOrInsert } from "../../base/get-or-insert.ts";
+import { sha256Of } from "../../base/sha256.ts";
 import type { Json } from "../json.ts";
 import { removeSave, writeSave } from "../saves.ts";
 import { openSave, removedKind, sealSave } from "../seal.ts";
-import { sha256Of } from "../sha256-of.ts";
 import type { Store } from "../store.ts";
 
 /** What a store holds under a key, without the number of its generation: equal for the same content, wherever it is stored. */
@@ -48,7 +48,7 @@ const hashes = new WeakMap<Held, string>();
 
 /** The SHA-256 of what is held, of which half tells any two apart. */
 export function hashOf(held: Held): string {
-  return getOrInsert(hashes, held, () => sha256Of(canonicalize(held) ?? "").slice(0, 32));
+  return getOrInsert(hashes, held, () => sha256Of(canonicalText(held)).slice(0, 32));
 }
 
 /** Whether it says that a save was removed. */

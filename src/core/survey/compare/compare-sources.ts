@@ -1,4 +1,4 @@
-import canonicalize from "canonicalize";
+import { canonicalText } from "../../base/canonical-text.ts";
 import { pointerTo } from "../../base/problem.ts";
 import type { Json } from "../../save/json.ts";
 
@@ -58,7 +58,7 @@ function entriesOf(sources: Sources): ReadonlyMap<string, Entry> {
   for (const source of sources) {
     for (const [section, value] of Object.entries(Object(source) as Record<string, Json>)) {
       if (unnamed.has(section)) continue;
-      if (Array.isArray(value)) for (const each of value) add(section, canonicalize(each) ?? "", each);
+      if (Array.isArray(value)) for (const each of value) add(section, canonicalText(each), each);
       else if (isObject(value)) for (const [id, each] of Object.entries(value)) add(section, id, each);
       else add("catalog", section, value);
     }
@@ -82,6 +82,6 @@ function changesBetween(
     const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])];
     return keys.flatMap((key) => changesBetween(before[key], after[key], [...path, key]));
   }
-  const isSame = before !== undefined && after !== undefined && canonicalize(before) === canonicalize(after);
+  const isSame = before !== undefined && after !== undefined && canonicalText(before) === canonicalText(after);
   return isSame ? [] : [{ pointer: pointerTo(...path), before, after }];
 }
