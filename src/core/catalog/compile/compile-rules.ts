@@ -138,7 +138,7 @@ function indexRules(
   for (const [number, rule] of rules.entries()) {
     if (rule.kind === "exclusive") for (const mark of new Set(rule.marks)) exclusive[mark]?.push(number);
     for (const mark of leaders(rule, bonuses)) more.leading[mark]?.push(number);
-    for (const mark of new Set(marksTowards(rule.needs, false))) more.failing[mark]?.push(number);
+    for (const mark of marksTowards(rule.needs, false)) more.failing[mark]?.push(number);
     for (const stat of statsOf(rule)) totals[stat]?.push(number);
     const triggered = triggersOf(rule, given);
     if (triggered === undefined) always.push(number);
@@ -151,7 +151,7 @@ function indexRules(
 function leaders(rule: CompiledRule, bonuses: CompiledRules["bonuses"]): ReadonlySet<number> {
   switch (rule.kind) {
     case "implied":
-      return new Set(marksTowards(rule.when, true));
+      return marksTowards(rule.when, true);
     case "counted":
       return new Set(rule.atMost === undefined ? [] : rule.marks);
     case "bounded":
@@ -163,16 +163,10 @@ function leaders(rule: CompiledRule, bonuses: CompiledRules["bonuses"]): Readonl
 }
 
 /** The marks whose coming (or, with `false`, whose going) can make a condition hold. */
-function marksTowards(condition: CompiledCondition, coming: boolean): readonly number[] {
-  switch (condition.kind) {
-    case "mark":
-      return coming ? [condition.mark] : [];
-    case "any":
-    case "all":
-      return condition.of.flatMap((part) => marksTowards(part, coming));
-    case "not":
-      return condition.of.flatMap((part) => marksTowards(part, !coming));
-  }
+function marksTowards(condition: CompiledCondition, coming: boolean, found = new Set<number>()): ReadonlySet<number> {
+  if (condition.kind === "mark") return coming ? found.add(condition.mark) : found;
+  for (const part of condition.of) marksTowards(part, condition.kind === "not" ? !coming : coming, found);
+  return found;
 }
 
 function statsOf({ stat, atLeast, atMost }: CompiledRule): ReadonlySet<number> {
@@ -189,10 +183,8 @@ function triggersOf(rule: CompiledRule, given: ReadonlySet<number>): ReadonlySet
     case "exclusive":
       // It takes two of them, so all but the last will do.
       return new Set(rule.marks.slice(0, -1));
-    case "implied": {
-      const leading = leadingTo(rule.when, true, given);
-      return leading === undefined ? undefined : new Set(leading);
-    }
+    case "implied":
+      return leadingTo(rule.when, true, given);
     case "counted":
       return Number(rule.atLeast ?? 0) > 0 || Number(rule.atMost ?? 0) < 0 ? undefined : new Set(rule.marks);
     case "bounded":
@@ -202,57 +194,40 @@ function triggersOf(rule: CompiledRule, given: ReadonlySet<number>): ReadonlySet
   }
 }
 
-/** Marks of worn parts of which one must be there for a condition to come out so; `undefined` when it may without. */
+/**
+ * Marks of worn parts of which one must be there for a condition to come out so; `undefined` when it may while nothing is worn.
+ *
+ * @param given - marks of bodies, answers and signals, which may be there or not whatever is worn.
+ */
 function leadingTo(
   condition: CompiledCondition,
   outcome: boolean,
   given: ReadonlySet<number>,
-): readonly number[] | undefined {
-  if (mayBare(condition, outcome, given)) return undefined;
-  switch (condition.kind) {
-    case "mark":
-      return [condition.mark];
-    case "any":
-    case "all": {
-      const each = condition.of.map((part) => leadingTo(part, outcome, given));
-      if ((condition.kind === "any") === outcome) return each.flatMap((marks) => marks ?? []);
-      // All must come out so: the one with the fewest marks will do.
-      return each.reduce((fewest, marks) =>
-        marks !== undefined && (fewest === undefined || marks.length < fewest.length) ? marks : fewest,
-      );
-    }
-    case "not":
-      return condition.of.flatMap((inner) => leadingTo(inner, !outcome, given) ?? []);
-  }
+): ReadonlySet<number> | undefined {
+  if (condition.kind === "mark") return !outcome || given.has(condition.mark) ? undefined : new Set([condition.mark]);
+  const inner = condition.kind === "not" ? !outcome : outcome;
+  return (condition.kind === "any") === outcome
+    ? leadingToOne(condition.of, inner, given)
+    : leadingToAll(condition.of, inner, given);
 }
 
-/**
- * Whether a condition may come out so while nothing is worn.
- *
- * @param given - marks of bodies, answers and signals, which may be there or not whatever is worn.
- */
-function mayBare(condition: CompiledCondition, outcome: boolean, given: ReadonlySet<number>): boolean {
-  switch (condition.kind) {
-    case "mark":
-      return !outcome || given.has(condition.mark);
-    case "any":
-    case "all": {
-      const each = (part: CompiledCondition) => mayBare(part, outcome, given);
-      return (condition.kind === "any") === outcome ? condition.of.some(each) : condition.of.every(each);
-    }
-    case "not":
-      return condition.of.every((inner) => mayBare(inner, !outcome, given));
+/** The same for one of several conditions: each brings its marks. */
+function leadingToOne(parts: readonly CompiledCondition[], outcome: boolean, given: ReadonlySet<number>) {
+  const all = new Set<number>();
+  for (const part of parts) {
+    const marks = leadingTo(part, outcome, given);
+    if (marks === undefined) return undefined;
+    for (const mark of marks) all.add(mark);
   }
+  return all;
 }
 
-/** Every mark a condition asks about. */
-export function marksIn(condition: CompiledCondition): readonly number[] {
-  switch (condition.kind) {
-    case "mark":
-      return [condition.mark];
-    case "any":
-    case "all":
-    case "not":
-      return condition.of.flatMap(marksIn);
+/** The same for all of several conditions: the one with the fewest marks will do. */
+function leadingToAll(parts: readonly CompiledCondition[], outcome: boolean, given: ReadonlySet<number>) {
+  let fewest: ReadonlySet<number> | undefined;
+  for (const part of parts) {
+    const marks = leadingTo(part, outcome, given);
+    if (marks !== undefined && (fewest === undefined || marks.size < fewest.size)) fewest = marks;
   }
+  return fewest;
 }
