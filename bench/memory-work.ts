@@ -1,7 +1,8 @@
 /** Does one piece of work in a process of its own, and prints by how many megabytes its memory grew at most. */
-import { type Catalog, composeFrame, createCharacter, repairLoadout, resolveLook, rollCharacter } from "zealous-mantle";
+import { type Catalog, composeFrame, createCharacter, resolveLook } from "zealous-mantle";
 import { openAtlas } from "zealous-mantle/atlas";
 import { loadCatalog, loadImages, surveyPictures } from "zealous-mantle/node";
+import { repairLoadout, rollCharacter } from "zealous-mantle/solver";
 import { pairwiseSet } from "zealous-mantle/survey";
 import { readSource, wearing } from "./catalogs.ts";
 import { hardCases } from "./hard-catalogs.ts";

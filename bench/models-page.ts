@@ -12,8 +12,9 @@ import {
   WebGLRenderer,
 } from "three";
 import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
-import { type Catalog, createFromPreset, type Look, readCatalog, resolveLook, rollCharacter } from "zealous-mantle";
+import { type Catalog, createFromPreset, type Look, readCatalog, resolveLook } from "zealous-mantle";
 import { assembleModel, drawModel, prepareModel } from "zealous-mantle/model";
+import { rollCharacter } from "zealous-mantle/solver";
 import { openModelFigure, Shelf } from "zealous-mantle/three";
 
 /** The demo in three dimensions: the files of its catalog, and its models in base64. */

@@ -21,15 +21,14 @@ import {
   type Image,
   openFitting,
   openSession,
-  repairLoadout,
   resolveLook,
-  rollCharacter,
   textIn,
   wornParts,
 } from "zealous-mantle";
-import { bakeSheet, countLoadouts, encodeApng, encodePng } from "zealous-mantle/authoring";
+import { bakeSheet, encodeApng, encodePng } from "zealous-mantle/authoring";
 import { english } from "zealous-mantle/english";
 import { fileStore, inspectCatalog, loadImages } from "zealous-mantle/node";
+import { countLoadouts, repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
 import { pictureSum } from "./picture-sum.ts";
 
 const folder = fileURLToPath(new URL("./saltmarsh", import.meta.url));
@@ -55,7 +54,7 @@ for (const seed of [7, 8, 9]) {
 }
 
 heading("3  Wren is dressed");
-const fitting = openFitting(catalog, createCharacter(catalog, { body: "reed", name: "Wren", id: "wren" }));
+const fitting = openFitting(catalog, createCharacter(catalog, { body: "reed", name: "Wren", id: "wren" }), { solver });
 report("wear braid", fitting.wear("braid"));
 report("paint hair silver", fitting.paint("hair", "silver"));
 report("wear storm-hat", fitting.wear("storm-hat"));
@@ -80,7 +79,7 @@ const stranger = {
   ...wren,
   loadout: { chain: "watch-chain", hat: "lamp-crown", neck: "hood-up", "hand-right": "boathook" },
 };
-for (const problem of checkLoadout(catalog, stranger))
+for (const problem of checkLoadout(catalog, stranger, { solver }))
   say(wrapped(`${pc.red("wrong")}  ${format(problem, english)}`, 3));
 const repair = repairLoadout(catalog, stranger);
 for (const edit of repair.edits ?? []) say(`   ${pc.green("mend ")}  ${format(editMessage(edit), english)}`);
@@ -140,8 +139,7 @@ function explained(part: string, slot: string): void {
   const option = fitting.options(slot).find((each) => each.part.id === part);
   const chain = option?.problems[0]?.chain ?? [];
   say(wrapped(`Why? ${chain.map(sayFact).join(" → ")}`, 22));
-  const ways = option?.ways ?? [];
-  const firsts = ways.filter((edit) => edit.wear !== part);
+  const firsts = (option?.editsToWear ?? []).filter((edit) => edit.wear !== part);
   for (const edit of firsts) report(Object.entries(edit).slice(0, 1).flat().join(" "), fitting.apply(edit));
 }
 

@@ -1,5 +1,6 @@
 import { fileURLToPath } from "node:url";
 import { defineConfig, type Plugin } from "vite";
+import { aliases } from "../scripts/entries.js";
 import { theme } from "../src/elements/theme.ts";
 import { serveCatalogs } from "../src/vite/index.ts";
 
@@ -40,25 +41,7 @@ export default defineConfig({
   base: "./",
   cacheDir: here("../node_modules/.vite"),
   resolve: {
-    alias: [
-      { find: /^zealous-mantle$/, replacement: here("../src/core/index.ts") },
-      { find: /^zealous-mantle\/authoring$/, replacement: here("../src/core/authoring.ts") },
-      { find: /^zealous-mantle\/english\/art$/, replacement: here("../src/core/base/messages/english-art.ts") },
-      { find: /^zealous-mantle\/import$/, replacement: here("../src/core/import.ts") },
-      { find: /^zealous-mantle\/judge$/, replacement: here("../src/core/judge.ts") },
-      { find: /^zealous-mantle\/atlas$/, replacement: here("../src/core/atlas.ts") },
-      { find: /^zealous-mantle\/model$/, replacement: here("../src/core/model.ts") },
-      { find: /^zealous-mantle\/packs$/, replacement: here("../src/core/packs.ts") },
-      { find: /^zealous-mantle\/survey$/, replacement: here("../src/core/survey.ts") },
-      { find: /^zealous-mantle\/sync$/, replacement: here("../src/core/sync.ts") },
-      { find: /^zealous-mantle\/share$/, replacement: here("../src/core/share.ts") },
-      { find: /^zealous-mantle\/english$/, replacement: here("../src/core/base/messages/english.ts") },
-      { find: /^zealous-mantle\/browser$/, replacement: here("../src/browser/index.ts") },
-      { find: /^zealous-mantle\/phaser$/, replacement: here("../src/engines/phaser/index.ts") },
-      { find: /^zealous-mantle\/pixi$/, replacement: here("../src/engines/pixi/index.ts") },
-      { find: /^zealous-mantle\/three$/, replacement: here("../src/engines/three/index.ts") },
-      { find: /^zealous-mantle\/elements$/, replacement: here("../src/elements/index.ts") },
-    ],
+    alias: aliases,
   },
   server: { fs: { allow: [here("..")] } },
   build: {

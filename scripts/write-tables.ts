@@ -1,12 +1,15 @@
 /**
  * Writes the tables of the documentation that the code knows better: the rooms of `house.json`, which the dependency rules come from too,
- * and the codes of messages; and into each folder of the sources what lives there and what it may import. With `--check`, compares.
+ * the entry points, and the codes of messages; the entry points into `package.json` and `tsconfig.json`; and into each folder of the sources what
+ * lives there and what it may import. With `--check`, compares.
  */
 import { readdir, readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import * as art from "../src/core/base/messages/english-art-sentences.ts";
 import * as documents from "../src/core/base/messages/english-documents.ts";
 import * as loadouts from "../src/core/base/messages/english-loadouts.ts";
+
+import { entries, nameOf } from "./entries.js";
 
 type Row = readonly string[];
 
@@ -24,6 +27,7 @@ const house: readonly (readonly Room[])[] = JSON.parse(await readFile(at("script
 /** By file and by the name between whose marks it stands. */
 const tables: Readonly<Record<string, Readonly<Record<string, readonly Row[]>>>> = {
   "README.md": {
+    entries: [["entry", "what is in it"], ...entries.map(({ entry, holds }) => [`\`${nameOf(entry)}\``, holds])],
     rooms: [["room", "what is in it"], ...house.flat().map(({ room, holds }) => [`\`src/${room}\``, holds])],
   },
   "docs/codes.md": {
@@ -32,6 +36,22 @@ const tables: Readonly<Record<string, Readonly<Record<string, readonly Row[]>>>>
     phrases: codes({ ...loadouts.phrases, ...documents.phrases }),
   },
 };
+
+const packageText = await readFile(at("package.json"), "utf8");
+const packageJson = JSON.parse(packageText);
+const files = Object.entries<unknown>(packageJson.exports).filter(([, entry]) => typeof entry === "string");
+const built = entries.map(({ entry, source }) => [
+  entry,
+  { types: `./dist/${source}.d.ts`, default: `./dist/${source}.js` },
+]);
+packageJson.exports = Object.fromEntries([...built, ...files]);
+await keep("package.json", packageText, `${JSON.stringify(packageJson, undefined, 2)}\n`);
+const configText = await readFile(at("tsconfig.json"), "utf8");
+const config = JSON.parse(configText);
+config.compilerOptions.paths = Object.fromEntries(
+  entries.map(({ entry, source }) => [nameOf(entry), [`./src/${source}.ts`]]),
+);
+await keep("tsconfig.json", configText, laidOut(config));
 
 for (const [file, wanted] of Object.entries(tables)) {
   const text = await readFile(at(file), "utf8");
@@ -69,6 +89,16 @@ function signOf(room: string, holds: string, floor: number): string {
   const rooms = [`\`${room}\``, ...below.map((each) => `\`${each.room}\``)];
   const imports = below.length === 0 ? "nothing of ours outside it" : new Intl.ListFormat("en").format(rooms);
   return `${holds.charAt(0).toUpperCase()}${holds.slice(1)}.\n\nMay import ${imports}.\n`;
+}
+
+/** JSON as the formatter of the project has it: short lists on one line. */
+function laidOut(value: unknown): string {
+  const lists = /\[\s+("[^\]]*")\s+\]/g;
+  const text = JSON.stringify(value, undefined, 2).replace(
+    lists,
+    (_, items) => `[${items.replaceAll(/\s*\n\s*/g, " ")}]`,
+  );
+  return `${text}\n`;
 }
 
 async function keep(file: string, text: string, written: string): Promise<void> {

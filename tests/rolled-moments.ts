@@ -1,4 +1,5 @@
-import { type Catalog, type Look, type Moment, resolveLook, rollCharacter } from "zealous-mantle";
+import { type Catalog, type Look, type Moment, resolveLook } from "zealous-mantle";
+import { rollCharacter } from "zealous-mantle/solver";
 
 /** How many slots stay empty of those that may: each picture that is worn has to be decoded. */
 const bareness = 0.6;

@@ -27,13 +27,13 @@ import {
   type Reading,
   readCatalog,
   resolveLook,
-  rollCharacter,
   type Session,
   type Store,
 } from "zealous-mantle";
 import type { bakeSheet, encodePng } from "zealous-mantle/authoring";
 import type { MantleElements, ScreenLanguage } from "zealous-mantle/elements";
 import type { loadCatalog } from "zealous-mantle/node";
+import { rollCharacter } from "zealous-mantle/solver";
 
 declare const catalog: Catalog;
 declare const character: Character;

@@ -11,13 +11,13 @@ import {
   openSave,
   readCharacter,
   resolveLook,
-  rollCharacter,
   sealSave,
 } from "zealous-mantle";
 import { bakeSheet, encodePng } from "zealous-mantle/authoring";
 import { judgeCharacter } from "zealous-mantle/judge";
 import { loadImages } from "zealous-mantle/node";
 import { doOnce, openDatabase, postgresStore, readNewest } from "zealous-mantle/server";
+import { rollCharacter } from "zealous-mantle/solver";
 import { openOwnPostgres } from "../../scripts/postgres.ts";
 import { openServers, type Servers } from "../server.ts";
 

@@ -1,6 +1,7 @@
-import { type Access, limits, makeName, rollCharacter } from "zealous-mantle";
+import { type Access, limits, makeName } from "zealous-mantle";
 import { type JudgeContext, judgeCharacter } from "zealous-mantle/judge";
 import { loadCatalog } from "zealous-mantle/node";
+import { rollCharacter } from "zealous-mantle/solver";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
 /** Milliseconds that the worst body of the largest size may take. */

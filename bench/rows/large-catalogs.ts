@@ -1,4 +1,5 @@
-import { allOptions, applyEdit, type Catalog, type Character, checkLoadout, rollCharacter } from "zealous-mantle";
+import { allOptions, applyEdit, type Catalog, type Character, checkLoadout } from "zealous-mantle";
+import { rollCharacter } from "zealous-mantle/solver";
 import { makeSource, needy, randomBelow, readSource, wearing } from "../catalogs.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

@@ -1,13 +1,6 @@
-import {
-  type Catalog,
-  type Character,
-  checkLoadout,
-  createCharacter,
-  MantleError,
-  rollCharacter,
-  wornParts,
-} from "zealous-mantle";
+import { type Catalog, type Character, checkLoadout, createCharacter, MantleError, wornParts } from "zealous-mantle";
 import { loadCatalog } from "zealous-mantle/node";
+import { rollCharacter } from "zealous-mantle/solver";
 import { type PairwiseSet, pairwiseSet } from "zealous-mantle/survey";
 import { type Below, makeSource, randomBelow, readSource } from "../catalogs.ts";
 import { agree, type Row } from "../measure.ts";

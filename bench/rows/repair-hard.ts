@@ -1,12 +1,6 @@
-import {
-  type Catalog,
-  type Character,
-  checkLoadout,
-  createCharacter,
-  repairLoadout,
-  rollCharacter,
-} from "zealous-mantle";
+import { type Catalog, type Character, checkLoadout, createCharacter } from "zealous-mantle";
 import { loadCatalog } from "zealous-mantle/node";
+import { repairLoadout, rollCharacter } from "zealous-mantle/solver";
 import { makeSource, needy, randomBelow, readSource, wearing } from "../catalogs.ts";
 import { hardCases } from "../hard-catalogs.ts";
 import { linearModel } from "../linear.ts";

@@ -1,5 +1,6 @@
 import Logic from "logic-solver";
-import { type Catalog, type Character, checkLoadout, repairLoadout } from "zealous-mantle";
+import { type Catalog, type Character, checkLoadout } from "zealous-mantle";
+import { repairLoadout } from "zealous-mantle/solver";
 import {
   type Below,
   makeSource,

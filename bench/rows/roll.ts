@@ -1,4 +1,5 @@
-import { type Catalog, type Character, checkLoadout, rollCharacter } from "zealous-mantle";
+import { type Catalog, type Character, checkLoadout } from "zealous-mantle";
+import { rollCharacter } from "zealous-mantle/solver";
 import { type Below, makeSource, randomBelow, readSource, type Source, wearing } from "../catalogs.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

@@ -9,6 +9,7 @@ import {
   openSession,
   textIn,
 } from "zealous-mantle";
+import { solver } from "zealous-mantle/solver";
 import { byId, make } from "../shared/dom.ts";
 import { inLanguage, spoken } from "../shared/language.ts";
 import { catalog, inWords, loader, store } from "../shared/saltmarsh.ts";
@@ -91,7 +92,7 @@ function agrees(): Promise<boolean> {
 function open(): void {
   const character = session.seat(1).character ?? courier;
   const { holdings } = purse;
-  const fitting = openFitting(catalog, character, { holdings, drafts: "settle" });
+  const fitting = openFitting(catalog, character, { holdings, drafts: "settle", solver });
   const screen = make("mantle-fitting", {
     ...spoken,
     loader,

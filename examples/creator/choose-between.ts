@@ -1,12 +1,5 @@
-import {
-  applyEdit,
-  type Character,
-  type Holdings,
-  readCharacter,
-  repairLoadout,
-  resolveLook,
-  textIn,
-} from "zealous-mantle";
+import { applyEdit, type Character, type Holdings, readCharacter, resolveLook, textIn } from "zealous-mantle";
+import { repairLoadout } from "zealous-mantle/solver";
 import { type MergeConflict, mergeCharacters, type SaveConflict, type Side, type Versions } from "zealous-mantle/sync";
 import { make } from "../shared/dom.ts";
 import { inLanguage } from "../shared/language.ts";

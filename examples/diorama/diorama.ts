@@ -1,5 +1,6 @@
 import { Color, PerspectiveCamera, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from "three";
-import { createFromPreset, resolveLook, rollCharacter, type Signals, textIn } from "zealous-mantle";
+import { createFromPreset, resolveLook, type Signals, textIn } from "zealous-mantle";
+import { rollCharacter } from "zealous-mantle/solver";
 import { type DrawnFigure, openFigures } from "zealous-mantle/three";
 import { shadow } from "../atelier/scenery.ts";
 import { byId } from "../shared/dom.ts";

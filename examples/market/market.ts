@@ -1,7 +1,8 @@
 import { Application, Container, Graphics, Rectangle, Sprite, Text, Texture, type Ticker } from "pixi.js";
-import { makeName, openSession, resolveLook, rollCharacter, textIn } from "zealous-mantle";
+import { makeName, openSession, resolveLook, textIn } from "zealous-mantle";
 import { isInputTaken, keepSaved, keySets, openControls } from "zealous-mantle/browser";
 import { type DrawnFigure, openFigures } from "zealous-mantle/pixi";
+import { rollCharacter } from "zealous-mantle/solver";
 import { openWardrobe } from "../harbor/menus.ts";
 import { signOn } from "../shared/crew.ts";
 import { byId } from "../shared/dom.ts";

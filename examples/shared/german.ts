@@ -44,6 +44,7 @@ export const texts: ScreenLanguage = {
   "go-on": "Weitermachen",
   "came-off": "{part} wurde abgelegt. {because}",
   becomes: "{part} wurde zu {other}.",
+  searching: "Es wird gesucht …",
   "settled-with": "Damit es hält: {edits}.",
   "all-holds": "Nichts steht im Weg.",
   step: "Schritt {at} von {of}",

@@ -1,16 +1,8 @@
 import "../../src/elements/inspect.ts";
-import {
-  animationOf,
-  composeFrame,
-  type Look,
-  type Moment,
-  pointAt,
-  rollCharacter,
-  runOf,
-  textIn,
-} from "zealous-mantle";
+import { animationOf, composeFrame, type Look, type Moment, pointAt, runOf, textIn } from "zealous-mantle";
 import { canvasOf } from "zealous-mantle/browser";
 import type { LayerEvent } from "zealous-mantle/elements";
+import { rollCharacter } from "zealous-mantle/solver";
 import { contextOf, make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
 import { chips } from "./chips.ts";

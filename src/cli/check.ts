@@ -6,6 +6,7 @@ import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { enlargeImage } from "../core/raster/image.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
+import { solver } from "../core/solver/solver.ts";
 import { checkPresets } from "../core/survey/check-presets.ts";
 import { compareSources } from "../core/survey/compare/compare-sources.ts";
 import { excludedByPacks } from "../core/survey/excluded-by-packs.ts";
@@ -186,7 +187,7 @@ async function checkCharacter(
   if (keepPoints) throw new MantleError("bad-call", "Points are kept for a catalog: leave the character out.");
   const catalog = await loadCatalog(place, { art: "none" });
   const character = await readCharacterFile(file);
-  const problems = checkLoadout(catalog, character);
+  const problems = checkLoadout(catalog, character, { solver });
   const errors = problems.filter(({ severity }) => severity === "error").length;
   const verdict =
     problems.length === 0 ? colors.green("Nothing is wrong.") : `${counted(problems.length, "problem")} found.`;

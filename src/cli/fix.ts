@@ -9,7 +9,8 @@ import type { Edit } from "../core/character/edit.ts";
 import { applyEdit } from "../core/edits/apply-edit.ts";
 import { editMessage } from "../core/edits/edit-message.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
-import { repairLoadout } from "../core/loadout/repair-loadout.ts";
+import { repairLoadout } from "../core/solver/repair-loadout.ts";
+import { solver } from "../core/solver/solver.ts";
 import type { CatalogPlace } from "../node/catalog-place.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
@@ -51,7 +52,7 @@ async function fix(
   const name = character.name || character.id;
   const { edits, changes, least, complete } = repairLoadout(catalog, character, budget === undefined ? {} : { budget });
   if (edits === undefined) {
-    const left = checkLoadout(catalog, character);
+    const left = checkLoadout(catalog, character, { solver });
     const because = complete
       ? "No edits make it valid: the catalog has no valid loadout for its body."
       : "None was found within the budget; give a greater --budget.";

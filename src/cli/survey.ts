@@ -2,7 +2,7 @@ import { join } from "node:path";
 import { Option } from "commander";
 import { MantleError } from "../core/base/problem.ts";
 import { textIn } from "../core/base/text.ts";
-import { countLoadouts } from "../core/loadout/count-loadouts.ts";
+import { countLoadouts } from "../core/solver/count-loadouts.ts";
 import { type PartCoverage, surveyCoverage } from "../core/survey/coverage.ts";
 import type { Company } from "../core/survey/pairwise/items.ts";
 import { pairwiseSet } from "../core/survey/pairwise/pairwise-set.ts";

@@ -11,7 +11,9 @@ import { applyEdit } from "../core/edits/apply-edit.ts";
 import { editMessage } from "../core/edits/edit-message.ts";
 import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { optionsFor } from "../core/loadout/options-for.ts";
-import { repairLoadout, waysPastTrouble } from "../core/loadout/repair-loadout.ts";
+import { editsPastTrouble } from "../core/solver/edits-past-trouble.ts";
+import { repairLoadout } from "../core/solver/repair-loadout.ts";
+import { solver } from "../core/solver/solver.ts";
 import { surveyRules } from "../core/survey/survey-rules.ts";
 import { CatalogFolder } from "../node/catalog-folder.ts";
 import type { CatalogPlace } from "../node/catalog-place.ts";
@@ -62,11 +64,11 @@ async function why(
     throw new MantleError("wrong-slot", saidOf(wrong));
   }
   const { state, displaced, problems } = option;
-  const places = await rulePlaces(place, catalog, [...problems, ...checkLoadout(catalog, character)]);
+  const places = await rulePlaces(place, catalog, [...problems, ...checkLoadout(catalog, character, { solver })]);
   const speaks = { catalog, colors, places };
-  const ways = state === "blocked" ? waysPastTrouble(catalog, character, id, slot) : undefined;
-  const rest = ways === undefined ? [] : mendingAfter(catalog, character, ways, slot);
-  const proof = state === "blocked" && ways === undefined ? proofOf(catalog, part) : undefined;
+  const toWear = state === "blocked" ? editsPastTrouble({ catalog, character, context: {} }, id, slot) : undefined;
+  const rest = toWear === undefined ? [] : mendingAfter(catalog, character, toWear, slot);
+  const proof = state === "blocked" && toWear === undefined ? proofOf(catalog, part) : undefined;
   const wrong = state === "worn" ? concerning(catalog, character, id, slot) : [];
   const lines = [
     verdict(part, slot, state, wrong.length > 0, speaks),
@@ -74,7 +76,7 @@ async function why(
     ...problems.flatMap((problem) => findingLines(problem, { part: id, slot }, speaks)),
     ...wrong.flatMap((problem) => findingLines(problem, undefined, speaks)),
     ...(proof === undefined ? [] : [proof]),
-    ...(state === "blocked" ? waysIn(ways, character, catalog) : []),
+    ...(state === "blocked" ? linesToWear(toWear, character, catalog) : []),
     ...(rest.length === 0 ? [] : ["What else is wrong would be mended by:", ...editLines(rest, character, catalog)]),
     ...mending(wrong, catalog),
   ];
@@ -86,7 +88,7 @@ async function why(
       state,
       displaced,
       problems: problemData([...problems, ...wrong]),
-      ways: ways ?? null,
+      editsToWear: toWear ?? null,
       mends: rest,
     },
     exitCode: state === "blocked" || state === "secret" || wrong.length > 0 ? 1 : 0,
@@ -156,7 +158,7 @@ function verdict(part: Part, slot: string, state: string, isWrong: boolean, { ca
 
 /** What is wrong with a part that is worn. */
 function concerning(catalog: Catalog, character: Character, part: string, slot: string): readonly LoadoutProblem[] {
-  return checkLoadout(catalog, character).filter(
+  return checkLoadout(catalog, character, { solver }).filter(
     ({ subject, place, chain }) =>
       (subject.kind === "part" && subject.id === part) ||
       place.pointer === `/loadout/${slot}` ||
@@ -165,9 +167,9 @@ function concerning(catalog: Catalog, character: Character, part: string, slot: 
 }
 
 /** The fewest edits that mend what is wrong besides, once a part is worn. */
-function mendingAfter(catalog: Catalog, character: Character, ways: readonly Edit[], slot: string): readonly Edit[] {
+function mendingAfter(catalog: Catalog, character: Character, toWear: readonly Edit[], slot: string): readonly Edit[] {
   let dressed = character;
-  for (const edit of ways) dressed = applyEdit(catalog, dressed, edit).character;
+  for (const edit of toWear) dressed = applyEdit(catalog, dressed, edit).character;
   return repairLoadout(catalog, dressed, { keep: [slot] }).edits ?? [];
 }
 
@@ -181,9 +183,9 @@ function mending(problems: readonly LoadoutProblem[], catalog: Catalog): readonl
   return fixes.length === 0 ? [] : ["What would mend it:", ...fixes.map((fix) => `  ${said(fix, catalog)}`)];
 }
 
-function waysIn(ways: readonly Edit[] | undefined, character: Character, catalog: Catalog): readonly string[] {
-  if (ways === undefined) return ["No change of other slots would do it."];
-  return ["What would do it:", ...editLines(ways, character, catalog)];
+function linesToWear(toWear: readonly Edit[] | undefined, character: Character, catalog: Catalog): readonly string[] {
+  if (toWear === undefined) return ["No change of other slots would do it."];
+  return ["What would do it:", ...editLines(toWear, character, catalog)];
 }
 
 /** What a survey of the catalog has to say about a part that no edits lead to. */

@@ -8,7 +8,6 @@
 export { listPaths, type Paths } from "./catalog/list-paths.ts";
 // Points: found in marker pictures once, and kept beside the catalog
 export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read/marker-pictures.ts";
-export { type Count, type CountOptions, countLoadouts } from "./loadout/count-loadouts.ts";
 export { checkArt } from "./look/check-art.ts";
 export { type FrameFile, type NeededTable, neededTables, tableOfFiles } from "./look/needed-tables.ts";
 // Sheets: every frame of a look in one picture, with a table

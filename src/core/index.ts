@@ -102,7 +102,6 @@ export { type Text, textIn } from "./base/text.ts";
 // Character: what one player chose
 export { type CreateOptions, createCharacter } from "./edits/create-character.ts";
 export { createFromPreset } from "./edits/create-from-preset.ts";
-export { type RollKeep, type RollOptions, rollCharacter } from "./loadout/roll-character.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
 export { limits } from "./base/limits.ts";
 export type { Character } from "./character/character.ts";
@@ -124,6 +123,7 @@ export {
 export { applyEdit, attemptEdit } from "./edits/apply-edit.ts";
 export { editMessage } from "./edits/edit-message.ts";
 export { type Changes, changesBetween } from "./character/changes.ts";
+export type { Situation } from "./character/situation.ts";
 export type { Context, Holdings, NameLimits, Signal } from "./character/context.ts";
 export type {
   Displaced,
@@ -149,13 +149,15 @@ export { type Answer, readProgress, type StepsProgress } from "./create/progress
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";
-export {
-  completeLoadout,
-  type Repair,
-  type RepairOptions,
-  repairLoadout,
-  waysToWear,
-} from "./loadout/repair-loadout.ts";
+export type {
+  Repair,
+  RepairLimits,
+  RollKeep,
+  RollOptions,
+  SearchLimits,
+  Solver,
+  SolvingContext,
+} from "./loadout/solver.ts";
 export { allOptions, type Option, optionsFor, type StatChange } from "./loadout/options-for.ts";
 export { type Stats, statsOf } from "./rules/stats.ts";
 export { type Worn, wornParts } from "./rules/worn.ts";

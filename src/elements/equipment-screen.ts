@@ -15,6 +15,7 @@ import { CharacterEvent, type EndEvents } from "./character-event.ts";
 import { equipmentStyle } from "./equipment-style.ts";
 import { noticeOfDone } from "./fitting-cards.ts";
 import { type Carried, followDrag } from "./follow-drag.ts";
+import { giveSolverToMend } from "./load-solver.ts";
 import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import { ScreenElement } from "./screen-element.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
@@ -54,7 +55,8 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
     if (changed.has("fitting")) this.resubscribe();
   }
 
-  protected override updated(): void {
+  protected override updated(changed: PropertyValues): void {
+    if (changed.has("fitting")) void giveSolverToMend(this.fitting);
     for (const icon of this.renderRoot.querySelectorAll<HTMLElement>(".icon[data-part]")) void this.#draw(icon);
   }
 

@@ -15,7 +15,8 @@ import { cardOf, noticeOfDone, sayEdits, wantedOf } from "./fitting-cards.ts";
 import { renderIndex } from "./fitting-index.ts";
 import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import { fittingStyle } from "./fitting-style.ts";
-import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { giveSolver, giveSolverToMend } from "./load-solver.ts";
+import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
@@ -57,6 +58,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     page: { type: String, reflect: true },
     view: { state: true },
     reason: { state: true },
+    waiting: { state: true },
   };
 
   static override styles = [theme, screenLayout, noticeStyle, statsStyle, swatchStyle, fittingStyle];
@@ -70,6 +72,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   declare protected view: CardView | undefined;
   /** Why what is looked at cannot be worn. */
   declare protected reason: string;
+  /** Whether the search is being loaded. */
+  declare protected waiting: boolean;
 
   #isLeaving = false;
   /** What the cards of the page as it is now are made of, as far as they were asked for. */
@@ -83,6 +87,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     this.nameless = false;
     this.page = "build";
     this.reason = "";
+    this.waiting = false;
   }
 
   protected override focusLost(id: string): void {
@@ -120,6 +125,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   }
 
   protected override updated(changed: PropertyValues): void {
+    if (changed.has("fitting")) void giveSolverToMend(this.fitting);
     if (!changed.has("page")) return;
     const chosen = this.#offers.findIndex(({ isChosen }) => isChosen);
     this.renderRoot.querySelector<MantleCards>("mantle-cards")?.show(Math.max(0, chosen));
@@ -144,6 +150,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     return html`<header class="row spread" part="header">
       <h1>${this.heading || this.titled(fitting.catalog.title)}</h1>
       <div class="row" data-group>
+        <span class="waiting" role="status">${this.waiting ? this.say("searching") : ""}</span>
         <button type="button" id="roll" @click=${() => this.#roll(fitting)}>${this.say("roll")}</button>
         ${renderUndo(this, fitting)}
       </div>
@@ -312,14 +319,35 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
       this.notice = noticeOfDone(this, fitting.catalog, before, result);
       return;
     }
-    const ways = offer?.option?.ways;
-    const fixes = ways === undefined ? undefined : [{ label: sayEdits(this, fitting, ways), edits: ways }];
-    this.notice = noticeOf(result.problems, this.sentencesOf(fitting.catalog), fixes);
+    const option = offer?.option;
+    this.#refuse(fitting, ({ solver }) => {
+      const again = solver && fitting.options(option?.slot ?? "").find(({ part }) => part === option?.part);
+      const edits = again?.editsToWear;
+      const fixes = edits === undefined ? undefined : [{ label: sayEdits(this, fitting, edits), edits }];
+      return noticeOf(result.problems, this.sentencesOf(fitting.catalog), fixes);
+    });
     const wanted = wantedOf(result);
     if (wanted.length > 0) this.dispatchEvent(new WantEvent(wanted));
   }
 
-  #roll(fitting: Fitting): void {
+  /** Shows why something is refused, at once, and again with the fixes that the search finds. */
+  #refuse(fitting: Fitting, noticeWith: (context: Fitting["context"]) => Notice): void {
+    const shown = noticeWith(fitting.context);
+    this.notice = shown;
+    if (fitting.context.solver !== undefined) return;
+    void this.#giveSolver(fitting).then(() => {
+      if (this.notice === shown) this.notice = noticeWith(fitting.context);
+    });
+  }
+
+  #giveSolver(fitting: Fitting): Promise<void> {
+    return giveSolver(fitting, (isWaiting) => {
+      this.waiting = isWaiting;
+    });
+  }
+
+  async #roll(fitting: Fitting): Promise<void> {
+    await this.#giveSolver(fitting);
     const result = fitting.roll({ seed: Math.floor(Math.random() * 2 ** 31), keep: { body: true } });
     this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(fitting.catalog));
   }

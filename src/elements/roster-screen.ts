@@ -4,8 +4,7 @@ import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { focusedElement } from "../browser/input/focus.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
-import { findProblems } from "../core/loadout/find-problems.ts";
-import { mendingByTakingOff } from "../core/loadout/mend-by-taking-off.ts";
+import { checkLoadout } from "../core/loadout/check-loadout.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import type { Session } from "../core/play/session.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
@@ -209,7 +208,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     const { session } = this;
     if (this.notice !== noNotice || session === undefined) return this.notice;
     const full = session.isFull && !this.fixed ? { ...noNotice, says: [this.say("is-full")] } : noNotice;
-    const wrong = character === undefined ? [] : findProblems(session.catalog, character, {}, mendingByTakingOff);
+    const wrong = character === undefined ? [] : checkLoadout(session.catalog, character);
     if (wrong.length === 0) return full;
     // What is to be done about it is not done here.
     return noticeOf(

@@ -41,6 +41,7 @@ export const englishScreenTexts = {
   "go-on": "Go on",
   "came-off": "{part} came off. {because}",
   becomes: "{part} became {other}.",
+  searching: "Searching…",
   "settled-with": "So that it holds: {edits}.",
   "all-holds": "Nothing stands in the way.",
   step: "Step {at} of {of}",

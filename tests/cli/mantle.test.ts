@@ -18,12 +18,12 @@ import {
   iconLook,
   openSession,
   resolveLook,
-  rollCharacter,
   writeSave,
 } from "zealous-mantle";
 import { decodePng, encodePng } from "zealous-mantle/authoring";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
 import { shareLook } from "zealous-mantle/share";
+import { rollCharacter } from "zealous-mantle/solver";
 import { commands } from "../../src/cli/commands.ts";
 import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
 import { mantle, mantleInColor, mantleProcess } from "../run-mantle.ts";

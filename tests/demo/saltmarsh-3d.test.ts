@@ -12,7 +12,6 @@ import {
   openSession,
   readCatalog,
   resolveLook,
-  rollCharacter,
   type Session,
 } from "zealous-mantle";
 import { decodePng } from "zealous-mantle/authoring";
@@ -26,6 +25,7 @@ import {
   prepareModel,
 } from "zealous-mantle/model";
 import { loadCatalog, loadModels, surveyWorn } from "zealous-mantle/node";
+import { rollCharacter } from "zealous-mantle/solver";
 import { openModelFigure, openSeatFigure, Shelf } from "zealous-mantle/three";
 import { demo } from "../demo-catalog.ts";
 import { cornersAt } from "../oracles/skinned-corners.ts";

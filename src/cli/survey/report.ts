@@ -1,8 +1,8 @@
 import { relative } from "node:path";
 import { textIn } from "../../core/base/text.ts";
 import type { Catalog } from "../../core/catalog/model/catalog.ts";
-import type { Count } from "../../core/loadout/count-loadouts.ts";
 import { wornParts } from "../../core/rules/worn.ts";
+import type { Count } from "../../core/solver/count-loadouts.ts";
 import type { Coverage, PartCoverage } from "../../core/survey/coverage.ts";
 import type { Item } from "../../core/survey/pairwise/items.ts";
 import type { PairwiseSet } from "../../core/survey/pairwise/pairwise-set.ts";

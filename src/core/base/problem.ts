@@ -64,6 +64,7 @@ export type ErrorCode =
   | "no-database"
   | "no-frames"
   | "no-model"
+  | "no-solver"
   | "no-spawn"
   | "no-steps"
   | "no-storage"

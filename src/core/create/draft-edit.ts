@@ -1,9 +1,10 @@
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { overfull } from "../character/bag/overfull.ts";
-import type { Context } from "../character/context.ts";
 import type { Edit, EditResult } from "../character/edit.ts";
 import { refuse } from "../character/refuse.ts";
 import { applyEdit, attemptEdit } from "../edits/apply-edit.ts";
+import { requireSolver } from "../loadout/require-solver.ts";
+import type { SolvingContext } from "../loadout/solver.ts";
 import type { History } from "./history.ts";
 import { returnUnowned } from "./return-unowned.ts";
 import { settle } from "./settle.ts";
@@ -17,14 +18,20 @@ export function draftEdit(
   edit: Edit,
   history: History,
   drafts: Drafts,
-  context: Context,
+  context: SolvingContext,
 ): EditResult {
   // What was only tried on leaves the bag again, so how full the bag is can be judged only after that.
-  const { bagPlaces: _, ...unlimited } = context;
+  const { bagPlaces: _, solver, ...unlimited } = context;
   const { current, original } = history;
   const result = {
     refuse: () => applyEdit(catalog, current, edit, unlimited),
-    settle: () => settle(catalog, current, edit, unlimited, history.recentSlots),
+    settle: () =>
+      settle(
+        requireSolver(solver, "Settling"),
+        { catalog, character: current, context: unlimited },
+        edit,
+        history.recentSlots,
+      ),
     allow: () => attemptEdit(catalog, current, edit, unlimited),
   }[drafts]();
   if (!result.ok || result.character === current) return result;

@@ -4,11 +4,11 @@ import { addToBag } from "../character/bag/bag.ts";
 import { isGear } from "../character/bag/is-gear.ts";
 import { type Changes, changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { Edit, EditResult, Likeness, LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Option } from "../loadout/options-for.ts";
-import { type RollKeep, rollCharacter } from "../loadout/roll-character.ts";
+import { requireSolver } from "../loadout/require-solver.ts";
+import type { RollKeep, SolvingContext } from "../loadout/solver.ts";
 import { type Drafts, draftEdit } from "./draft-edit.ts";
 import { History } from "./history.ts";
 import { keptOptions } from "./kept-options.ts";
@@ -16,9 +16,9 @@ import { refuseFinish } from "./refuse-finish.ts";
 import { returnUnowned } from "./return-unowned.ts";
 
 /** How a fitting takes edits that would break a rule. */
-export interface FittingOptions extends Context {
+export interface FittingOptions extends SolvingContext {
   /**
-   * `"refuse"`: such an edit is not done. `"settle"`: it is done, with the fewest further edits that mend what it breaks.
+   * `"refuse"`: such an edit is not done. `"settle"`: it is done, with the fewest further edits that mend what it breaks; it needs a `solver`.
    * `"allow"`: it is done, and `finish` waits until nothing is broken.
    *
    * @defaultValue `"refuse"`
@@ -45,7 +45,7 @@ export interface FittingRoll<Ids extends CatalogIds = CatalogIds> {
 }
 
 /** What changed outside of a fitting while it was open. */
-export interface FittingUpdate extends Context {
+export interface FittingUpdate extends SolvingContext {
   /** The catalog, where somebody works on it while the game runs. */
   readonly catalog?: Catalog;
   /** Parts that the character got, one of each: gear goes in the bag, and no undo gives it back. */
@@ -82,7 +82,7 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
   /**
    * Dresses at random, always validly; name and facts stay.
    *
-   * @throws MantleError `nothing-to-roll` or `gave-up`, as `rollCharacter` does.
+   * @throws MantleError `no-solver` without a `solver`; `nothing-to-roll` or `gave-up`, as `rollCharacter` does.
    */
   roll(options: FittingRoll<Ids>): EditResult;
   /** Does any edit; the calls above are short for it. */
@@ -123,8 +123,9 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
  * With the wardrobe open, gear that is only tried on goes back to the wardrobe when it is taken off; gear the player owned when
  * the fitting was opened always goes to the bag.
  *
+ * @throws MantleError `no-solver` for drafts that are settled, without a `solver`.
  * @example
- * const fitting = openFitting(catalog, wren, { holdings, drafts: "settle" })
+ * const fitting = openFitting(catalog, wren, { holdings, drafts: "settle", solver })
  * fitting.wear("storm-hat")
  * fitting.undo()
  * const changed = fitting.finish()
@@ -136,7 +137,8 @@ export function openFitting<Ids extends CatalogIds>(
 ): Fitting<Ids> {
   let known = catalog;
   const { drafts = "refuse", ...circumstances } = options;
-  let context: Context = circumstances;
+  let context: SolvingContext = circumstances;
+  if (drafts === "settle") requireSolver(context.solver, "A fitting that settles");
   const history = new History(original);
   const queue = new EventQueue<{ change: FittingChange }>();
   let kept = keptOptions(known, context);
@@ -204,7 +206,13 @@ export function openFitting<Ids extends CatalogIds>(
       apply({ resemble: { ...(body === undefined ? {} : { body }), loadout, colors } }),
     roll({ seed, keep = {}, weights = {} }) {
       const character = history.current;
-      const rolled = rollCharacter(known, { ...context, seed, weights, keep: { ...keep, character } });
+      const { solver, ...game } = context;
+      const rolled = requireSolver(solver, "A roll").roll(known, {
+        ...game,
+        seed,
+        weights,
+        keep: { ...keep, character },
+      });
       return apply({ resemble: { body: rolled.body, loadout: rolled.loadout, colors: rolled.colors } });
     },
     apply,

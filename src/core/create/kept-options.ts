@@ -1,10 +1,10 @@
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Changes } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import { type Option, optionsFor } from "../loadout/options-for.ts";
 import { slotGroups } from "../loadout/slot-groups.ts";
+import type { SolvingContext } from "../loadout/solver.ts";
 
 /** The options of a character that changes, kept until a change can make a difference to them. */
 export interface KeptOptions {
@@ -14,7 +14,7 @@ export interface KeptOptions {
 }
 
 /** Keeps options of slots that a change does not reach, so that an edit costs what it touches. */
-export function keptOptions(catalog: Catalog, context: Context): KeptOptions {
+export function keptOptions(catalog: Catalog, context: SolvingContext): KeptOptions {
   const lists = new Map<string, readonly Option[]>();
   const isSound = (character: Character) => checkLoadout(catalog, character, context).length === 0;
 
@@ -22,7 +22,7 @@ export function keptOptions(catalog: Catalog, context: Context): KeptOptions {
     const all = [...catalog.slots.keys()];
     if (body || facts.length > 0) return all;
     if (slots.length === 0 && bag.length === 0) return [];
-    // Ways to wear a part mend whatever is broken, so a broken loadout reaches every slot.
+    // Edits that wear a part mend whatever is broken, so a broken loadout reaches every slot.
     if (!isSound(before) || !isSound(after)) return all;
     const groups = slotGroups(catalog, { bagMatters: context.bagPlaces !== undefined });
     const touched = [...slots, ...bag.flatMap((part) => catalog.parts.get(part)?.slots ?? [])];

@@ -7,12 +7,13 @@ import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { fixBy, loadoutProblem } from "../character/refuse.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
+import type { SolvingContext } from "../loadout/solver.ts";
 import { type Choice, choicesOf } from "./choices.ts";
 import type { Answer, StepsProgress } from "./progress.ts";
 import { refuseFinish } from "./refuse-finish.ts";
 import { type Passed, passStep, shownAnswer, type Walk, walkSteps } from "./walk-steps.ts";
 
-export interface StepsOptions extends Context {
+export interface StepsOptions extends SolvingContext {
   /** Where to go on, as `progress` gave it before; steps and answers that are no more are passed over. */
   readonly progress?: StepsProgress;
 }
@@ -88,7 +89,7 @@ export interface Steps {
  * steps.next()
  */
 export function openSteps(catalog: Catalog, original: Character, options: StepsOptions = {}): Steps {
-  const { progress: kept, ...context } = options;
+  const { progress: kept, solver, ...context } = options;
   if (catalog.creation === undefined) {
     throw new MantleError("no-steps", `The catalog "${catalog.id}" has no steps. Give it a "creation" section.`);
   }
@@ -122,7 +123,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
     ...walk.passed
       .filter((passed) => answeredAt(passed) === undefined && !progress.later.includes(passed.step.id))
       .map(({ step }) => notAnswered(step)),
-    ...checkLoadout(catalog, walk.character, context).filter(({ severity }) => severity === "error"),
+    ...checkLoadout(catalog, walk.character, { ...context, solver }).filter(({ severity }) => severity === "error"),
   ];
 
   return Object.freeze<Steps>({

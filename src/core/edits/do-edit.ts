@@ -1,12 +1,12 @@
 import type { Fix } from "../base/problem.ts";
-import type { Catalog, Condition } from "../catalog/model/catalog.ts";
+import type { Condition } from "../catalog/model/catalog.ts";
 import { verbIn } from "../catalog/model/edit-shapes.ts";
 import { overfull } from "../character/bag/overfull.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem, Verb } from "../character/edit.ts";
 import { withPacks } from "../character/needed-packs.ts";
 import { aboutWhole, fixWith, refuse } from "../character/refuse.ts";
+import type { Situation } from "../character/situation.ts";
 import { type Helping, wouldBreak } from "../rules/newly-broken.ts";
 import { wrongForm } from "./read-edit.ts";
 import type { VerbModule } from "./verb.ts";
@@ -14,24 +14,17 @@ import type { VerbModule } from "./verb.ts";
 /** What some verbs do: all there are, or those that are needed. */
 export type Verbs = { readonly [V in Verb]?: VerbModule<V> };
 
-/** A character, and what is known while it is edited. */
-interface Before {
-  readonly catalog: Catalog;
-  readonly character: Character;
-  readonly context: Context;
-}
-
 /**
  * Does one edit, by one of some verbs, and refuses what would break a rule that held before.
  *
  * @throws TypeError for an edit of another verb.
  */
-export function judgedEdit(verbs: Verbs, edit: Edit, before: Before): EditResult {
+export function judgedEdit(verbs: Verbs, edit: Edit, before: Situation): EditResult {
   return doEdit(verbs, edit, before, (after) => broken(verbs, edit, before, after));
 }
 
 /** Does one edit, by one of some verbs, without judging what it comes to. */
-export function unjudgedEdit(verbs: Verbs, edit: Edit, before: Before): EditResult {
+export function unjudgedEdit(verbs: Verbs, edit: Edit, before: Situation): EditResult {
   return doEdit(verbs, edit, before, () => []);
 }
 
@@ -39,7 +32,7 @@ export function unjudgedEdit(verbs: Verbs, edit: Edit, before: Before): EditResu
 function doEdit(
   verbs: Verbs,
   edit: Edit,
-  { catalog, character, context }: Before,
+  { catalog, character, context }: Situation,
   judge: (after: Character) => readonly LoadoutProblem[],
 ): EditResult {
   const wrong = wrongForm(edit);
@@ -51,7 +44,7 @@ function doEdit(
   return { ...result, character: withPacks(catalog, result.character) };
 }
 
-function move(verbs: Verbs, edit: Edit, before: Before): EditResult {
+function move(verbs: Verbs, edit: Edit, before: Situation): EditResult {
   const { catalog, character, context } = before;
   return verbOf(verbs, edit).apply(edit, {
     catalog,
@@ -62,7 +55,7 @@ function move(verbs: Verbs, edit: Edit, before: Before): EditResult {
   });
 }
 
-function broken(verbs: Verbs, edit: Edit, before: Before, after: Character) {
+function broken(verbs: Verbs, edit: Edit, before: Situation, after: Character) {
   const { catalog, character, context } = before;
   const { yields, aboutSlot } = verbOf(verbs, edit);
   if (yields) return [];
@@ -78,7 +71,7 @@ function broken(verbs: Verbs, edit: Edit, before: Before, after: Character) {
 }
 
 /** Parts that are missing by name, where an edit is accepted once they are worn. */
-function putOnFirst(verbs: Verbs, missing: Condition | undefined, edit: Edit, before: Before): readonly Fix<Edit>[] {
+function putOnFirst(verbs: Verbs, missing: Condition | undefined, edit: Edit, before: Situation): readonly Fix<Edit>[] {
   const parts =
     missing === undefined ? [] : named(missing).find((some) => isDone(verbs, [...some.map(wearing), edit], before));
   if (parts === undefined || parts.length === 0) return [];
@@ -119,7 +112,7 @@ function fewestFirst(
   verbs: Verbs,
   first: readonly InTheWay[],
   edit: Edit,
-  before: Before,
+  before: Situation,
 ): readonly InTheWay[] | undefined {
   const helps = (some: readonly InTheWay[]) =>
     isDone(verbs, [...some.map(({ slot }): Edit => ({ remove: slot })), edit], before);
@@ -139,7 +132,7 @@ function fewestFirst(
 }
 
 /** Whether some edits are accepted, one after another. */
-function isDone(verbs: Verbs, edits: readonly Edit[], { catalog, character, context }: Before): boolean {
+function isDone(verbs: Verbs, edits: readonly Edit[], { catalog, character, context }: Situation): boolean {
   let current = character;
   return edits.every((edit) => {
     const result = judgedEdit(verbs, edit, { catalog, character: current, context });

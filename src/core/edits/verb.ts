@@ -1,13 +1,9 @@
-import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { Edit, EditResult, Edits, Verb } from "../character/edit.ts";
+import type { Situation } from "../character/situation.ts";
 
 /** What is known while an edit is done. */
-export interface Doing {
-  readonly catalog: Catalog;
-  readonly character: Character;
-  readonly context: Context;
+export interface Doing extends Situation {
   /** Does another edit as part of this one, which is judged when all is done. */
   readonly attempt: (character: Character, edit: Edit) => EditResult;
   /** Does another edit and judges it by itself, as if it were the only one. */

@@ -2,11 +2,11 @@ import { getOwn } from "../base/record.ts";
 import type { Access, Catalog, CatalogIds, Part, Slot } from "../catalog/model/catalog.ts";
 import { accessTo, isAvailable } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { Displaced, Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
 import { type Stats, statsOf } from "../rules/stats.ts";
-import { waysToWear } from "./repair-loadout.ts";
+import { requireSolver } from "./require-solver.ts";
+import type { Repair, Solver, SolvingContext } from "./solver.ts";
 import { Trials } from "./trials.ts";
 
 /**
@@ -29,8 +29,12 @@ export interface Option {
   readonly displaced: readonly Displaced[];
   /** Why it cannot be put on. */
   readonly problems: readonly LoadoutProblem[];
-  /** The fewest edits that end with it worn and nothing broken; `undefined` when there are none. */
-  readonly ways: readonly Edit[] | undefined;
+  /**
+   * The fewest edits that end with it worn and nothing broken; `undefined` when there are none.
+   *
+   * @throws MantleError `no-solver` when it is read and no solver was passed.
+   */
+  readonly editsToWear: readonly Edit[] | undefined;
   /** Every stat that would change. */
   readonly stats: readonly StatChange[];
 }
@@ -56,43 +60,38 @@ export function optionsFor<Ids extends CatalogIds>(
   catalog: Catalog<Ids>,
   character: Character,
   slot: Ids["slot"],
-  context: Context = {},
+  { solver, ...context }: SolvingContext = {},
 ): readonly Option[] {
   const known = catalog.slots.get(slot);
-  return known === undefined ? [] : optionsIn(known, new Trials(catalog, character, context), character);
+  return known === undefined ? [] : optionsIn(known, new Trials(catalog, character, context), solver);
 }
 
 /** The options of every slot, by slot id in the order of the catalog. */
 export function allOptions(
   catalog: Catalog,
   character: Character,
-  context: Context = {},
+  { solver, ...context }: SolvingContext = {},
 ): ReadonlyMap<string, readonly Option[]> {
   const trials = new Trials(catalog, character, context);
-  return new Map([...catalog.slots.values()].map((slot) => [slot.id, optionsIn(slot, trials, character)]));
+  return new Map([...catalog.slots.values()].map((slot) => [slot.id, optionsIn(slot, trials, solver)]));
 }
 
-function optionsIn(slot: Slot, trials: Trials, character: Character): readonly Option[] {
+function optionsIn(slot: Slot, trials: Trials, solver: Solver | undefined): readonly Option[] {
   const current = trials.wornIn(slot);
   const isOwned = trials.context.holdings === undefined && trials.catalog.retired.size === 0;
   const options = new Array<Option>(slot.parts.length);
   for (let at = 0; at < slot.parts.length; at += 1) {
     const part = slot.parts[at];
     if (part === undefined) continue;
-    const withheld = isOwned || part === current ? undefined : withheldAs(part, slot, trials, character);
+    const withheld = isOwned || part === current ? undefined : withheldAs(part, slot, trials);
     const state = part === current ? "worn" : (withheld ?? trials.tryOn(part, slot));
-    options[at] = new LazyOption(part, slot.id, state, trials);
+    options[at] = new LazyOption(part, slot.id, state, trials, solver);
   }
   return options;
 }
 
 /** How a part is kept from a player, if it is. What comes by itself is kept from nobody. */
-function withheldAs(
-  part: Part,
-  slot: Slot,
-  { context }: Trials,
-  character: Character,
-): "locked" | "secret" | undefined {
+function withheldAs(part: Part, slot: Slot, { context, character }: Trials): "locked" | "secret" | undefined {
   const states: Readonly<Record<Access, "locked" | "secret" | undefined>> = {
     owned: undefined,
     listed: "locked",
@@ -108,13 +107,15 @@ class LazyOption implements Option {
   readonly slot: string;
   readonly state: Option["state"];
   readonly #trials: Trials;
+  readonly #solver: Solver | undefined;
   #known: Known | undefined;
 
-  constructor(part: Part, slot: string, state: Option["state"], trials: Trials) {
+  constructor(part: Part, slot: string, state: Option["state"], trials: Trials, solver: Solver | undefined) {
     this.part = part;
     this.slot = slot;
     this.state = state;
     this.#trials = trials;
+    this.#solver = solver;
   }
 
   get displaced(): readonly Displaced[] {
@@ -127,11 +128,11 @@ class LazyOption implements Option {
     return result.ok ? [] : result.problems;
   }
 
-  get ways(): readonly Edit[] | undefined {
-    const { catalog, character, context } = this.#trials;
+  get editsToWear(): readonly Edit[] | undefined {
     const known = this.#details();
-    known.ways ??= { edits: waysToWear(catalog, character, this.part.id, this.slot, context).edits };
-    return known.ways.edits;
+    const solver = requireSolver(this.#solver, "editsToWear of an option");
+    known.toWear ??= solver.editsToWear(this.#trials, this.part.id, this.slot);
+    return known.toWear.edits;
   }
 
   get stats(): readonly StatChange[] {
@@ -143,8 +144,9 @@ class LazyOption implements Option {
   }
 
   toJSON(): object {
-    const { part, slot, state, displaced, problems, ways, stats } = this;
-    return { part: part.id, slot, state, displaced, problems, ways, stats };
+    const { part, slot, state, displaced, problems, stats } = this;
+    const editsToWear = this.#solver === undefined ? undefined : this.editsToWear;
+    return { part: part.id, slot, state, displaced, problems, editsToWear, stats };
   }
 
   #attempt(): EditResult {
@@ -155,7 +157,7 @@ class LazyOption implements Option {
   }
 
   #details(): Known {
-    this.#known ??= { result: undefined, ways: undefined, stats: undefined };
+    this.#known ??= { result: undefined, toWear: undefined, stats: undefined };
     return this.#known;
   }
 }
@@ -163,7 +165,7 @@ class LazyOption implements Option {
 /** The details of an option that were asked for. */
 interface Known {
   result: EditResult | undefined;
-  ways: { readonly edits: readonly Edit[] | undefined } | undefined;
+  toWear: Pick<Repair, "edits"> | undefined;
   stats: readonly StatChange[] | undefined;
 }
 

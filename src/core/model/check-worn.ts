@@ -4,8 +4,7 @@ import type { Problem } from "../base/problem.ts";
 import { getOwn } from "../base/record.ts";
 import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
 import { createCharacter } from "../edits/create-character.ts";
-import { findProblems } from "../loadout/find-problems.ts";
-import { mendingByTakingOff } from "../loadout/mend-by-taking-off.ts";
+import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Look } from "../look/look.ts";
 import { lookOf } from "../look/resolve-look.ts";
 import type { Image } from "../raster/image.ts";
@@ -55,8 +54,7 @@ export async function checkWorn(
       if (tears !== undefined) note("mesh-torn", tears);
       const single = { ...character, loadout: { [part.slots[0] ?? ""]: part.id } };
       // What the rules never let be worn alone may hang on what it is worn over.
-      if (gap > afloat && findProblems(catalog, single, {}, mendingByTakingOff).length === 0)
-        problems.push(floating(body, part));
+      if (gap > afloat && checkLoadout(catalog, single).length === 0) problems.push(floating(body, part));
     }
   }
   return { problems, pictures };

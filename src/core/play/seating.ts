@@ -4,10 +4,10 @@ import { MantleError } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { changedKeys } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
-import type { Context, Signal } from "../character/context.ts";
+import type { Signal } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { findProblems } from "../loadout/find-problems.ts";
-import { mendingByTakingOff } from "../loadout/mend-by-taking-off.ts";
+import { checkLoadout } from "../loadout/check-loadout.ts";
+import type { SolvingContext } from "../loadout/solver.ts";
 import type { Look } from "../look/look.ts";
 import { distinctTints } from "./distinct-tints.ts";
 import type { Arrangement } from "./profile.ts";
@@ -22,7 +22,7 @@ const bare = {};
 
 export interface SeatingOptions {
   readonly catalog: Catalog;
-  readonly context: Omit<Context, "signals">;
+  readonly context: Omit<SolvingContext, "signals">;
   readonly roster: Roster;
   readonly queue: EventQueue<SessionEvents>;
   readonly exclusive: boolean;
@@ -119,7 +119,7 @@ export class Seating {
     if (character === undefined || place === undefined) return [];
     const { catalog, context } = this.#options;
     return place.problemsOf(character, this.#signals, context, (signals) =>
-      findProblems(catalog, character, { ...context, signals }, mendingByTakingOff),
+      checkLoadout(catalog, character, { ...context, signals }),
     );
   }
 

@@ -2,8 +2,9 @@ import type { Problem } from "../base/problem.ts";
 import type { Catalog, CatalogIds, SignalsOf } from "../catalog/model/catalog.ts";
 import type { Changes } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
-import type { Context, Signal } from "../character/context.ts";
+import type { Signal } from "../character/context.ts";
 import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
+import type { SolvingContext } from "../loadout/solver.ts";
 import type { Look } from "../look/look.ts";
 import type { Json } from "../save/json.ts";
 import type { Store } from "../save/store.ts";
@@ -14,7 +15,7 @@ export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
   readonly catalog: Catalog<Ids>;
   readonly store: Store;
   /** What edits and cues are judged by: holdings, base stats, levels. */
-  readonly context?: Omit<Context, "signals">;
+  readonly context?: Omit<SolvingContext, "signals">;
   /** How many seats there are for devices that join. @defaultValue `8` */
   readonly seats?: number;
   /** How many characters there may be that are not retired. @defaultValue no limit */
@@ -35,7 +36,7 @@ export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
 }
 
 /** What changed outside of a session while it was open. */
-export interface SessionUpdate<Ids extends CatalogIds = CatalogIds> extends Omit<Context, "signals"> {
+export interface SessionUpdate<Ids extends CatalogIds = CatalogIds> extends Omit<SolvingContext, "signals"> {
   /** The catalog, where somebody works on it while the game runs. */
   readonly catalog?: Catalog<Ids>;
 }

@@ -1,16 +1,14 @@
 import { expanded } from "../catalog/conditions/condition-kinds.ts";
 import type { Catalog, Condition, Pattern } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { Evidence } from "../character/edit.ts";
+import type { Situation } from "../character/situation.ts";
 import { judgedKind } from "./judged-kinds.ts";
 import type { Worn } from "./worn.ts";
 
-/** A character as whoever explains rules sees it. */
-export interface Dressed {
-  readonly catalog: Catalog;
+/** A situation with what is worn in it, as conditions are judged by. */
+export interface Dressed extends Pick<Situation, "catalog" | "context"> {
   readonly character: Pick<Character, "body" | "loadout" | "facts">;
-  readonly context: Context;
   readonly worn: readonly Worn[];
 }
 

@@ -1,12 +1,12 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Part } from "../catalog/model/catalog.ts";
 import type { Evidence } from "../character/edit.ts";
-import { compileModel, type ModelProgram, type Origin } from "../loadout/solve/compile-model.ts";
-import { baseOf, LoadoutSearch, statsBehind } from "../loadout/solve/loadout-search.ts";
-import type { Model } from "../loadout/solve/model.ts";
-import type { Budget } from "../loadout/solve/search/budget.ts";
-import { always, type Literal, never } from "../loadout/solve/search/trail.ts";
 import type { Broken } from "../rules/find-broken.ts";
+import { compileModel, type ModelProgram, type Origin } from "../solver/compile-model.ts";
+import { baseOf, LoadoutSearch, statsBehind } from "../solver/loadout-search.ts";
+import type { Model } from "../solver/model.ts";
+import type { Budget } from "../solver/search/budget.ts";
+import { always, type Literal, never } from "../solver/search/trail.ts";
 
 type Bundles = readonly (readonly Literal[])[];
 

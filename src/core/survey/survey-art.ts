@@ -3,8 +3,7 @@ import type { Problem } from "../base/problem.ts";
 import { getOwn } from "../base/record.ts";
 import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
 import { createCharacter } from "../edits/create-character.ts";
-import { findProblems } from "../loadout/find-problems.ts";
-import { mendingByTakingOff } from "../loadout/mend-by-taking-off.ts";
+import { checkLoadout } from "../loadout/check-loadout.ts";
 import { isDrawn } from "../look/is-drawn.ts";
 import type { Image } from "../raster/image.ts";
 import { fitsBody } from "../rules/fits-body.ts";
@@ -115,9 +114,7 @@ function canBeWorn(catalog: Catalog, body: Body, parts: readonly string[]): bool
   const bare = createCharacter(catalog, { body: body.id });
   const broken = (ids: readonly string[]) => {
     const loadout = Object.fromEntries(ids.map((id) => [catalog.parts.get(id)?.slots[0] ?? "", id]));
-    return findProblems(catalog, { ...bare, loadout }, {}, mendingByTakingOff).map(({ code, params }) =>
-      JSON.stringify([code, params]),
-    );
+    return checkLoadout(catalog, { ...bare, loadout }).map(({ code, params }) => JSON.stringify([code, params]));
   };
   const alone = new Set(parts.flatMap((id) => broken([id])));
   return broken(parts).every((each) => alone.has(each));

@@ -1,9 +1,10 @@
 import { type Problem, pointerTo } from "../base/problem.ts";
 import type { Catalog, Part } from "../catalog/model/catalog.ts";
 import type { Evidence } from "../character/edit.ts";
-import { budgetOf, type SearchLimits } from "../loadout/search-limits.ts";
-import { openModel } from "../loadout/solve/model.ts";
+import type { SearchLimits } from "../loadout/solver.ts";
 import { ruleMessages } from "../rules/spoken-kinds.ts";
+import { budgetOf } from "../solver/budget-of.ts";
+import { openModel } from "../solver/model.ts";
 import { BodySurvey } from "./body-survey.ts";
 import { linkMessages, ruleOf } from "./link-messages.ts";
 

@@ -21,10 +21,10 @@ import {
   MantleError,
   makeRamp,
   recolorFor,
-  repairLoadout,
   resolveLook,
   type Sight,
 } from "zealous-mantle";
+import { repairLoadout } from "zealous-mantle/solver";
 import { runs } from "../../runs.ts";
 import { smallCatalog } from "../../small-catalog.ts";
 

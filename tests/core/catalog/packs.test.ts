@@ -10,13 +10,12 @@ import {
   optionsFor,
   readCatalog,
   readCharacter,
-  repairLoadout,
   resolveLook,
-  rollCharacter,
 } from "zealous-mantle";
-import { countLoadouts, surveyRules } from "zealous-mantle/authoring";
+import { surveyRules } from "zealous-mantle/authoring";
 import { judgeCharacter } from "zealous-mantle/judge";
 import { compareSources, excludedByPacks, laidSources, layPacks } from "zealous-mantle/packs";
+import { countLoadouts, repairLoadout, rollCharacter } from "zealous-mantle/solver";
 import { pairwiseSet } from "zealous-mantle/survey";
 import { mergeCharacters } from "zealous-mantle/sync";
 import { edited } from "../../edited.ts";

@@ -15,11 +15,10 @@ import {
   type Messages,
   openFitting,
   optionsFor,
-  repairLoadout,
   reveal,
-  rollCharacter,
   titlesIn,
 } from "zealous-mantle";
+import { repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { runs } from "../../runs.ts";
@@ -208,7 +207,7 @@ describe("findings", () => {
   const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
 
   test("say what they are about, and the chain of facts that leads to them", () => {
-    const [problem] = checkLoadout(demo, { ...wren, loadout: { chain: "watch-chain" } });
+    const [problem] = checkLoadout(demo, { ...wren, loadout: { chain: "watch-chain" } }, { solver });
     expect(problem).toMatchObject({
       code: "needs-missing",
       subject: { kind: "rule" },
@@ -280,15 +279,15 @@ describe("edits done together", () => {
   });
 
   test("are what leads to a part that needs another which needs it", () => {
-    const [cap] = optionsFor(tied, plain, "hat");
+    const [cap] = optionsFor(tied, plain, "hat", { solver });
     expect(cap).toMatchObject({ state: "blocked" });
-    expect(edited(tied, plain, ...(cap?.ways ?? [])).loadout).toEqual({ hat: "cap", coat: "cloak" });
+    expect(edited(tied, plain, ...(cap?.editsToWear ?? [])).loadout).toEqual({ hat: "cap", coat: "cloak" });
   });
 });
 
 describe("a purchase while a fitting is open", () => {
   const open = (character = bare, options: Parameters<typeof openFitting>[2] = {}) =>
-    openFitting(catalog, character, { holdings: {}, ...options });
+    openFitting(catalog, character, { holdings: {}, solver, ...options });
   const buy = (fitting: Fitting, parts: readonly string[], balance = 100) => {
     let means: Means = { holdings: fitting.context.holdings ?? {}, balance };
     for (const id of parts) {

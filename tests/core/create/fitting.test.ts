@@ -17,6 +17,7 @@ import {
   wornParts,
 } from "zealous-mantle";
 import { english } from "zealous-mantle/english";
+import { solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";
 import { runs } from "../../runs.ts";
@@ -143,7 +144,7 @@ describe("a fitting", () => {
   });
 
   test("a roll keeps what it is asked to, and the player's own gear", () => {
-    const fitting = openFitting(demo, owner);
+    const fitting = openFitting(demo, owner, { solver });
     fitting.wear("braid");
     fitting.paint("hair", "silver");
     const keep = { body: true, slots: ["hair"], channels: ["hair"] };
@@ -168,7 +169,7 @@ describe("a fitting", () => {
     ["settle", true, [], [{ wear: "waistcoat", in: "vest" }]],
     ["allow", true, ["needs-missing"], undefined],
   ] as const)("with drafts %s, a chain without a waistcoat comes to this", (drafts, ok, problems, settled) => {
-    const fitting = openFitting(demo, wren, { drafts });
+    const fitting = openFitting(demo, wren, { drafts, solver });
     const result = fitting.wear("watch-chain");
     expect([result.ok, result.ok ? result.settled?.edits : undefined]).toEqual([ok, settled]);
     // Without the rule's own sentence, a player does not learn why more was done than was asked.
@@ -193,7 +194,7 @@ describe("a fitting", () => {
       },
       rules: [{ count: "tag:loud", atMost: 2 }],
     });
-    const fitting = openFitting(catalog, createCharacter(catalog, { body: "plain" }), { drafts: "settle" });
+    const fitting = openFitting(catalog, createCharacter(catalog, { body: "plain" }), { drafts: "settle", solver });
     for (const id of ["two", "one", "three"]) fitting.wear(id);
     expect(fitting.character.loadout).toEqual({ a: "one", c: "three" });
   });
@@ -337,7 +338,7 @@ describe("any walk through a fitting", () => {
   test("never loses gear the player owned, and never leaves any in the bag that was not", () => {
     fc.assert(
       fc.property(walks, policies, (walk, drafts) => {
-        const fitting = openFitting(demo, owner, { drafts });
+        const fitting = openFitting(demo, owner, { drafts, solver });
         for (const step of walk) take(fitting, step);
         const owned = countGear(demo, owner);
         const now = countGear(demo, fitting.character);
@@ -351,7 +352,7 @@ describe("any walk through a fitting", () => {
   test("keeps options that are those of a fitting just opened, and says which may be others", () => {
     fc.assert(
       fc.property(walks, policies, (walk, drafts) => {
-        const fitting = openFitting(demo, owner, { drafts });
+        const fitting = openFitting(demo, owner, { drafts, solver });
         const slots = [...demo.slots.keys()];
         const said = new Set<string>();
         fitting.on("change", ({ options }) => {
@@ -390,7 +391,7 @@ describe("any walk through a fitting", () => {
   test("with drafts settled, never leaves anything broken, and always keeps the part that was put on", () => {
     fc.assert(
       fc.property(walks, (walk) => {
-        const fitting = openFitting(demo, wren, { drafts: "settle" });
+        const fitting = openFitting(demo, wren, { drafts: "settle", solver });
         for (const step of walk) {
           const result = take(fitting, step);
           expect(checkLoadout(demo, fitting.character)).toEqual([]);

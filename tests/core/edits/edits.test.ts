@@ -16,11 +16,11 @@ import {
   optionsFor,
   readCharacter,
   resolveLook,
-  rollCharacter,
   statsOf,
   wornParts,
 } from "zealous-mantle";
 import { readSharedLook, shareLook } from "zealous-mantle/share";
+import { rollCharacter } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { inWords } from "../../in-words.ts";

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { applyEdit, type Character, checkLoadout, createCharacter, type Evidence, readCatalog } from "zealous-mantle";
+import { solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { described, inWords } from "../../in-words.ts";
@@ -32,7 +33,7 @@ describe("a part that needs another", () => {
 
   test("is named when a loadout breaks it, with edits that mend it", () => {
     const broken: Character = { ...wren, loadout: { chain: "watch-chain" } };
-    const [problem] = checkLoadout(demo, broken);
+    const [problem] = checkLoadout(demo, broken, { solver });
     expect(problem).toMatchObject({
       code: "needs-missing",
       fixes: [{ edits: [{ remove: "chain" }] }, { code: "do-edits", edits: [{ wear: "waistcoat", in: "vest" }] }],
@@ -78,7 +79,7 @@ describe("counts and totals", () => {
       rules: [{ count: "tag:warm", atLeast: 1, say: "It is cold out there." }],
     });
     const bare = createCharacter(catalog, { body: "plain" });
-    expect(checkLoadout(catalog, bare).map(described)).toEqual([
+    expect(checkLoadout(catalog, bare, { solver }).map(described)).toEqual([
       '/loadout: At least 1 of the kind "warm" must be worn, not 0. It is cold out there. To mend it, put on "cap" in slot "hat".',
     ]);
     const dressed = edited(catalog, bare, { wear: "coat" }, { wear: "cap" });
@@ -185,7 +186,7 @@ describe("on generated catalogs", () => {
     fc.assert(
       fc.property(worlds, picks, bodies, ({ world, catalog }, pick, body) => {
         const loadout = loadoutIn(world, pick);
-        const found = checkLoadout(catalog, { ...createCharacter(catalog, { body }), loadout });
+        const found = checkLoadout(catalog, { ...createCharacter(catalog, { body }), loadout }, { solver });
         const numbers = new Set(found.flatMap(({ chain }) => chain.flatMap((fact) => ruleNumber(fact))));
         expect([...numbers].sort()).toEqual(brokenSlowly(world, { body, loadout }));
       }),

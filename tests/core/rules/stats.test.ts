@@ -8,12 +8,12 @@ import {
   format,
   optionsFor,
   readCatalog,
-  repairLoadout,
   ruleMessages,
   statsOf,
 } from "zealous-mantle";
 import { surveyRules } from "zealous-mantle/authoring";
 import { english } from "zealous-mantle/english";
+import { repairLoadout, solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { gear, part, smallCatalog, smallSource } from "../../small-catalog.ts";
 
@@ -104,7 +104,7 @@ describe("a set", () => {
   });
 
   test("shows in options what it would give, and why the last piece is too much", () => {
-    expect(optionsFor(storm, dressed("cap"), "coat")).toMatchObject([
+    expect(optionsFor(storm, dressed("cap"), "coat", { solver })).toMatchObject([
       {
         state: "ready",
         stats: [
@@ -113,7 +113,7 @@ describe("a set", () => {
         ],
       },
     ]);
-    const [brace] = optionsFor(storm, dressed("cap", "oilskin"), "belt");
+    const [brace] = optionsFor(storm, dressed("cap", "oilskin"), "belt", { solver });
     expect(brace).toMatchObject({ state: "blocked", problems: [{ code: "total-too-high", params: { value: 9 } }] });
     expect(brace?.problems[0]?.chain).toEqual([
       { kind: "worn", part: "cap", slot: "hat", issued: false },
@@ -185,7 +185,7 @@ describe("needs", () => {
   test("a need that was unmet before does not stand in the way of other edits", () => {
     const broken = { ...plain, loadout: { charm: "anchor" } };
     expect(applyEdit(catalog, broken, { wear: "cap" }).ok).toBe(true);
-    const [problem] = checkLoadout(catalog, broken);
+    const [problem] = checkLoadout(catalog, broken, { solver });
     expect(problem).toMatchObject({
       code: "need-unmet",
       place: { pointer: "/loadout/charm" },
@@ -203,7 +203,7 @@ describe("needs", () => {
   });
 
   test("options say each stat before and after, and why a part is blocked", () => {
-    const [furs] = optionsFor(catalog, wearing(plain, "cap"), "coat");
+    const [furs] = optionsFor(catalog, wearing(plain, "cap"), "coat", { solver });
     expect(furs).toMatchObject({
       state: "ready",
       stats: [
@@ -211,7 +211,7 @@ describe("needs", () => {
         { stat: "speed", before: 0, after: 1 },
       ],
     });
-    expect(optionsFor(catalog, plain, "charm")).toMatchObject([
+    expect(optionsFor(catalog, plain, "charm", { solver })).toMatchObject([
       { state: "blocked", problems: [{ code: "need-unmet" }] },
     ]);
   });

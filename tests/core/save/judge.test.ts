@@ -9,9 +9,9 @@ import {
   type Holdings,
   limits,
   openSteps,
-  rollCharacter,
 } from "zealous-mantle";
 import { type JudgeContext, judgeCharacter, readEdit } from "zealous-mantle/judge";
+import { rollCharacter } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";
 import { runs } from "../../runs.ts";

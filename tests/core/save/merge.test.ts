@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { applyEdit, type Character, createFromPreset, type Edit, rollCharacter } from "zealous-mantle";
+import { applyEdit, type Character, createFromPreset, type Edit } from "zealous-mantle";
+import { rollCharacter } from "zealous-mantle/solver";
 import { mergeCharacters, mergeSaved } from "zealous-mantle/sync";
 import { demo } from "../../demo-catalog.ts";
 import { runs } from "../../runs.ts";

@@ -13,12 +13,12 @@ import {
   openSession,
   readCharacter,
   readSave,
-  rollCharacter,
   type Store,
   sealSave,
   writeSave,
 } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
+import { rollCharacter } from "zealous-mantle/solver";
 import { storeContract } from "zealous-mantle/testing";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";

@@ -1,8 +1,9 @@
 import { deflateRawSync } from "node:zlib";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { createCharacter, openFitting, rollCharacter } from "zealous-mantle";
+import { createCharacter, openFitting } from "zealous-mantle";
 import { readSharedLook, shareLook } from "zealous-mantle/share";
+import { rollCharacter } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";
 import { appearance, part, smallCatalog } from "../../small-catalog.ts";

@@ -8,9 +8,9 @@ import {
   checkLoadout,
   createCharacter,
   readCatalog,
-  rollCharacter,
 } from "zealous-mantle";
 import { loadCatalog } from "zealous-mantle/node";
+import { rollCharacter } from "zealous-mantle/solver";
 import { type ExplainOptions, explainLook, relationsOf } from "zealous-mantle/survey";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";

@@ -7,8 +7,7 @@ import { tidyName } from "../../character/name.ts";
 import { readCharacterText } from "../../character/read-character.ts";
 import { aboutWhole, loadoutProblem } from "../../character/refuse.ts";
 import { nameProblem, tooManyCharacters } from "../../edits/verbs/rename.ts";
-import { findProblems } from "../../loadout/find-problems.ts";
-import { mendingByTakingOff } from "../../loadout/mend-by-taking-off.ts";
+import { checkLoadout } from "../../loadout/check-loadout.ts";
 import { judgeBag, judgeCounts } from "./judge-bag.ts";
 import type { JudgeContext, Report } from "./judge-context.ts";
 import { judgeFacts } from "./judge-facts.ts";
@@ -59,7 +58,7 @@ function judgeAll(catalog: Catalog, character: Character, context: JudgeContext,
   const isKnown = judgeIds(catalog, character, report) && isBagKnown;
   judgeConcealed(catalog, character, report);
   const known = isKnown ? character : knownOnly(catalog, character);
-  for (const problem of findProblems(catalog, known, context, mendingByTakingOff)) report(() => problem);
+  for (const problem of checkLoadout(catalog, known, context)) report(() => problem);
 }
 
 function judgeCatalog(catalog: Catalog, { catalog: { id, version } }: Character, report: Report): void {

@@ -5,8 +5,7 @@ import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import type { LoadoutProblem } from "../../character/edit.ts";
 import { withPacks } from "../../character/needed-packs.ts";
-import { findProblems } from "../../loadout/find-problems.ts";
-import { mendingByTakingOff } from "../../loadout/mend-by-taking-off.ts";
+import { checkLoadout } from "../../loadout/check-loadout.ts";
 import { isCounted, mergeBags } from "./merge-bags.ts";
 import type { Versions } from "./versions.ts";
 
@@ -159,7 +158,7 @@ function newErrors(
   context: Context,
 ): readonly LoadoutProblem[] {
   const errorsOf = (character: Character) =>
-    findProblems(catalog, character, context, mendingByTakingOff).filter(({ severity }) => severity === "error");
+    checkLoadout(catalog, character, context).filter(({ severity }) => severity === "error");
   const nameOf = ({ code, params }: LoadoutProblem) => JSON.stringify([code, params]);
   const known = new Set(sides.flatMap(errorsOf).map(nameOf));
   return errorsOf(merged).filter((problem) => !known.has(nameOf(problem)));

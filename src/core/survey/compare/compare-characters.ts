@@ -2,7 +2,7 @@ import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Edit, LoadoutProblem } from "../../character/edit.ts";
 import { checkLoadout } from "../../loadout/check-loadout.ts";
-import { repairLoadout } from "../../loadout/repair-loadout.ts";
+import { repairLoadout } from "../../solver/repair-loadout.ts";
 
 /** What becomes of a character under another version of its catalog. */
 export interface CharacterChange {

@@ -1,10 +1,10 @@
 import type { Body, Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import { createCharacter } from "../../edits/create-character.ts";
-import { LoadoutSearch } from "../../loadout/solve/loadout-search.ts";
-import { type Model, openModel } from "../../loadout/solve/model.ts";
-import type { Budget } from "../../loadout/solve/search/budget.ts";
-import { always, fails, holds, type Literal, never, open } from "../../loadout/solve/search/trail.ts";
+import { LoadoutSearch } from "../../solver/loadout-search.ts";
+import { type Model, openModel } from "../../solver/model.ts";
+import type { Budget } from "../../solver/search/budget.ts";
+import { always, fails, holds, type Literal, never, open } from "../../solver/search/trail.ts";
 import type { ItemTable, PartItem } from "./items.ts";
 import type { PairTable } from "./pair-table.ts";
 

@@ -1,9 +1,9 @@
 import { type Message, message } from "../../base/message.ts";
 import type { Catalog, Part } from "../../catalog/model/catalog.ts";
 import type { Evidence } from "../../character/edit.ts";
-import { openModel } from "../../loadout/solve/model.ts";
-import type { Budget } from "../../loadout/solve/search/budget.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
+import { openModel } from "../../solver/model.ts";
+import type { Budget } from "../../solver/search/budget.ts";
 import { BodySurvey } from "../body-survey.ts";
 import { linkMessages } from "../link-messages.ts";
 import type { Item, PartItem } from "./items.ts";

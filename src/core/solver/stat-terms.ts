@@ -1,5 +1,5 @@
-import { getOrInsert } from "../../base/get-or-insert.ts";
-import type { CompiledBound } from "../../catalog/model/catalog.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
+import type { CompiledBound } from "../catalog/model/catalog.ts";
 import type { Model } from "./model.ts";
 import type { Giver, Side } from "./search/products.ts";
 import type { ProgramBuilder } from "./search/program.ts";

@@ -4,9 +4,9 @@ import { accessTo } from "../character/bag/access.ts";
 import { addToBag, type Bag, countInBag, stackSize, stacksIn, takeFromBag } from "../character/bag/bag.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { LoadoutSearch } from "./solve/loadout-search.ts";
-import { columnOf } from "./solve/search/sums.ts";
-import type { Literal } from "./solve/search/trail.ts";
+import type { LoadoutSearch } from "./loadout-search.ts";
+import { columnOf } from "./search/sums.ts";
+import type { Literal } from "./search/trail.ts";
 
 /** The room in a bag, for what a loadout would take off. */
 export class BagRoom {

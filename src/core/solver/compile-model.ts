@@ -1,5 +1,5 @@
-import { getOrInsert } from "../../base/get-or-insert.ts";
-import type { CompiledBound, CompiledCondition, CompiledRule } from "../../catalog/model/catalog.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
+import type { CompiledBound, CompiledCondition, CompiledRule } from "../catalog/model/catalog.ts";
 import type { Holders, Model } from "./model.ts";
 import { type Program, ProgramBuilder } from "./search/program.ts";
 import { always, type Literal, never } from "./search/trail.ts";

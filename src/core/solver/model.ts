@@ -1,11 +1,11 @@
-import { getOrInsert } from "../../base/get-or-insert.ts";
-import { getOwn } from "../../base/record.ts";
-import type { Body, Catalog, CompiledPart, CompiledSet, Part, Slot } from "../../catalog/model/catalog.ts";
-import { accessTo, isAvailable } from "../../character/bag/access.ts";
-import { countInBag } from "../../character/bag/bag.ts";
-import type { Character } from "../../character/character.ts";
-import type { Context, Holdings } from "../../character/context.ts";
-import { fitsBody } from "../../rules/fits-body.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
+import { getOwn } from "../base/record.ts";
+import type { Body, Catalog, CompiledPart, CompiledSet, Part, Slot } from "../catalog/model/catalog.ts";
+import { accessTo, isAvailable } from "../character/bag/access.ts";
+import { countInBag } from "../character/bag/bag.ts";
+import type { Character } from "../character/character.ts";
+import type { Context, Holdings } from "../character/context.ts";
+import { fitsBody } from "../rules/fits-body.ts";
 import { maskOf } from "./mask.ts";
 
 /** One thing a variable can be: parts that no rule distinguishes, or nothing chosen, or an answer. */

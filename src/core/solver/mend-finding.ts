@@ -1,19 +1,18 @@
 import { getOwn } from "../base/record.ts";
 import { requireKnown } from "../base/require-known.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { Edit, LoadoutProblem } from "../character/edit.ts";
 import { fixWith } from "../character/refuse.ts";
+import type { Situation } from "../character/situation.ts";
 import { editMessage } from "../edits/edit-message.ts";
+import { afterAll, mendingByTakingOff, mends } from "../loadout/mend-by-taking-off.ts";
+import type { Mending } from "../loadout/solver.ts";
 import type { Explained } from "../rules/explain-broken.ts";
 import { type Broken, brokenKeys, findBroken } from "../rules/find-broken.ts";
 import { withLoadout } from "../rules/worn.ts";
 import { editsTo } from "./edits-to.ts";
-import type { Mending } from "./find-problems.ts";
-import { afterAll, mendingByTakingOff, mends } from "./mend-by-taking-off.ts";
+import { modelFor } from "./model.ts";
 import { NearestLoadout } from "./nearest-loadout.ts";
-import { modelFor } from "./solve/model.ts";
 
 /** Steps that the search for one fix may take. */
 const stepsOfFix = 5_000;
@@ -23,29 +22,30 @@ const stepsOfFix = 5_000;
  * accepted as it is, breaks nothing else, and leaves nothing of its finding.
  */
 export const mendingBySearch: Mending = {
-  fixesFor(catalog, character, context, said) {
-    const fixes = mendingByTakingOff.fixesFor(catalog, character, context, said);
+  fixesFor(situation, said) {
+    const fixes = mendingByTakingOff.fixesFor(situation, said);
     // What is there may be right, and something else be missing.
     const kept = new Set(said.culprits.map(({ slot }) => slot));
-    const added = isMissing(said) ? nearest(catalog, character, context, said, kept) : undefined;
-    if (added !== undefined) return [...fixes, fixBy(character, added)];
+    const added = isMissing(said) ? nearest(situation, said, kept) : undefined;
+    if (added !== undefined) return [...fixes, fixBy(situation.character, added)];
     if (fixes.length > 0) return fixes;
-    const edits = nearest(catalog, character, context, said, new Set());
-    return edits === undefined ? [] : [fixBy(character, edits)];
+    const edits = nearest(situation, said, new Set());
+    return edits === undefined ? [] : [fixBy(situation.character, edits)];
   },
-  fixesForUnowned(catalog, character, context, slot) {
-    const fixes = mendingByTakingOff.fixesForUnowned(catalog, character, context, slot);
+  fixesForUnowned(situation, slot) {
+    const fixes = mendingByTakingOff.fixesForUnowned(situation, slot);
     if (fixes.length > 0) return fixes;
+    const { catalog, character, context } = situation;
     const body = requireKnown("body", character.body, catalog.bodies);
     const model = modelFor(catalog, body, character, context);
     const waived = withLoadout(catalog, character, context, findBroken);
-    const search = new NearestLoadout({ catalog, character, context, model, waived, bindOf: () => undefined });
+    const search = new NearestLoadout({ ...situation, model, waived, bindOf: () => undefined });
     const { answer } = search.find({ steps: stepsOfFix }, undefined);
     if (answer === undefined) return [];
-    const edits = editsTo(catalog, character, search.loadoutOf(answer), context);
-    const after = afterAll(catalog, character, edits, context);
+    const edits = editsTo(situation, search.loadoutOf(answer));
+    const after = afterAll(situation, edits);
     const isGone = after !== undefined && getOwn(after.loadout, slot) !== getOwn(character.loadout, slot);
-    return isGone ? [fixBy(character, edits)] : [];
+    return isGone ? [fixBy(situation.character, edits)] : [];
   },
 };
 
@@ -59,30 +59,25 @@ function fixBy(character: Character, edits: readonly Edit[]): LoadoutProblem["fi
 }
 
 /** The fewest edits that mend a finding, while all else that is broken may stay so. */
-function nearest(
-  catalog: Catalog,
-  character: Character,
-  context: Context,
-  said: Explained,
-  kept: ReadonlySet<string>,
-): readonly Edit[] | undefined {
+function nearest(situation: Situation, said: Explained, kept: ReadonlySet<string>): readonly Edit[] | undefined {
+  const { catalog, character, context } = situation;
   const body = requireKnown("body", character.body, catalog.bodies);
   const waived = withLoadout(catalog, character, context, (state) =>
     findBroken(state).filter((broken) => !isSame(broken, said, brokenKeys(broken, state))),
   );
   const model = modelFor(catalog, body, character, context);
   const bindOf = (slot: string) => (kept.has(slot) ? ("keep" as const) : undefined);
-  const search = new NearestLoadout({ catalog, character, context, model, waived, bindOf });
+  const search = new NearestLoadout({ ...situation, model, waived, bindOf });
   const budget = { steps: stepsOfFix };
   const { answer, size } = search.find(budget, undefined);
   if (answer === undefined) return undefined;
-  const edits = editsTo(catalog, character, search.loadoutOf(search.preferred(answer, size, [], budget)), context);
-  if (!mends(catalog, character, context, said, edits)) return undefined;
+  const edits = editsTo(situation, search.loadoutOf(search.preferred(answer, size, [], budget)));
+  if (!mends(situation, said, edits)) return undefined;
   // What is worn in the wrong place had to go in the search, and need not here.
   let needed = edits;
   for (const edit of edits) {
     const fewer = needed.filter((each) => each !== edit);
-    if (fewer.length > 0 && mends(catalog, character, context, said, fewer)) needed = fewer;
+    if (fewer.length > 0 && mends(situation, said, fewer)) needed = fewer;
   }
   return needed;
 }

@@ -1,20 +1,16 @@
 import { getOwn } from "../base/record.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
+import type { Situation } from "../character/situation.ts";
 import type { Broken } from "../rules/find-broken.ts";
 import { BagRoom } from "./bag-room.ts";
-import { LoadoutSearch } from "./solve/loadout-search.ts";
-import type { Model, Value } from "./solve/model.ts";
-import type { Budget } from "./solve/search/budget.ts";
-import { type Aim, type Fewest, FewestSearch } from "./solve/search/fewest.ts";
-import { always, type Literal } from "./solve/search/trail.ts";
+import { LoadoutSearch } from "./loadout-search.ts";
+import type { Model, Value } from "./model.ts";
+import type { Budget } from "./search/budget.ts";
+import { type Aim, type Fewest, FewestSearch } from "./search/fewest.ts";
+import { always, type Literal } from "./search/trail.ts";
 
 /** Whose loadout is sought, and what binds it. */
-export interface Seeking {
-  readonly catalog: Catalog;
-  readonly character: Character;
-  readonly context: Context;
+export interface Seeking extends Situation {
   readonly model: Model;
   /** What is broken and may stay so. */
   readonly waived?: readonly Broken[];

@@ -2,12 +2,13 @@ import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import { budgetOf, type SearchLimits } from "./search-limits.ts";
-import { type Binding, bindingsOf } from "./solve/bindings.ts";
-import { LoadoutSearch } from "./solve/loadout-search.ts";
-import { modelFor } from "./solve/model.ts";
-import { type Budget, stepsOfLook } from "./solve/search/budget.ts";
-import { fails, type Literal, open } from "./solve/search/trail.ts";
+import type { SearchLimits } from "../loadout/solver.ts";
+import { type Binding, bindingsOf } from "./bindings.ts";
+import { budgetOf } from "./budget-of.ts";
+import { LoadoutSearch } from "./loadout-search.ts";
+import { modelFor } from "./model.ts";
+import { type Budget, stepsOfLook } from "./search/budget.ts";
+import { fails, type Literal, open } from "./search/trail.ts";
 
 export interface CountOptions extends Pick<Context, "holdings" | "stats" | "signals">, SearchLimits {
   readonly body: string;

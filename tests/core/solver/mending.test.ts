@@ -10,10 +10,9 @@ import {
   type Edit,
   type LoadoutProblem,
   optionsFor,
-  repairLoadout,
-  rollCharacter,
 } from "zealous-mantle";
-import { countLoadouts, surveyRules } from "zealous-mantle/authoring";
+import { surveyRules } from "zealous-mantle/authoring";
+import { countLoadouts, repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
 import { readSource, wearing } from "../../../bench/catalogs.ts";
 import { type HardCase, hardCases } from "../../../bench/hard-catalogs.ts";
 import { demo } from "../../demo-catalog.ts";
@@ -57,7 +56,7 @@ describe("fixes", () => {
     fc.assert(
       fc.property(worlds, picks, bodies, contexts, ({ world, catalog }, pick, body, context) => {
         const character = { ...createCharacter(catalog, { body }), loadout: loadoutIn(world, pick), bag };
-        const found = checkLoadout(catalog, character, context);
+        const found = checkLoadout(catalog, character, { ...context, solver });
         for (const problem of found) {
           for (const { edits } of problem.fixes) {
             if (edits === undefined) continue;
@@ -84,7 +83,7 @@ describe("fixes", () => {
       rules: [{ total: "weight", atMost: 5 }],
     });
     const heavy = { ...bare(catalog), loadout: { a: "stone", b: "anvil", c: "chest" } };
-    const [total, empty] = checkLoadout(catalog, heavy);
+    const [total, empty] = checkLoadout(catalog, heavy, { solver });
     expect([total?.fixes, empty?.fixes].map((fixes) => fixes?.map(({ edits }) => edits))).toEqual([
       [[{ remove: "b" }, { remove: "c" }]],
       [[{ wear: "clogs", in: "feet" }]],
@@ -100,7 +99,7 @@ describe("fixes", () => {
     const catalog = smallCatalog({ slots: { hat: gear }, parts: { cap: part("hat"), crown: part("hat") } });
     const context: Context = { holdings: { crown: "listed", cap: "listed" } };
     const thief = { ...bare(catalog), loadout: { hat: "crown" }, bag: { cap: [1] } };
-    const [worn, carried] = checkLoadout(catalog, thief, context);
+    const [worn, carried] = checkLoadout(catalog, thief, { ...context, solver });
     expect(worn?.fixes[0]?.edits).toEqual([{ remove: "hat" }, { drop: "crown" }]);
     expect(carried?.fixes[0]?.edits).toEqual([{ drop: "cap" }]);
     const { edits = [] } = repairLoadout(catalog, thief, context);
@@ -194,7 +193,7 @@ describe("what was broken before", () => {
 
   test("names all who take a slot, where three do", () => {
     const crowded = { ...bare(catalog), loadout: { head: "hood", back: "cloak", left: "helm" } };
-    const [problem] = checkLoadout(catalog, crowded);
+    const [problem] = checkLoadout(catalog, crowded, { solver });
     expect(inWords(problem)).toBe('Only one of "helm", "hood", and "cloak" can take slot "head".');
     const [fix, ...others] = problem?.fixes ?? [];
     expect([others, fix?.edits?.length]).toEqual([[], 2]);

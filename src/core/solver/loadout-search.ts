@@ -1,9 +1,9 @@
-import { getOrInsert } from "../../base/get-or-insert.ts";
-import type { CompiledRules } from "../../catalog/model/catalog.ts";
-import type { Character } from "../../character/character.ts";
-import type { Context } from "../../character/context.ts";
-import { type Broken, findBroken } from "../../rules/find-broken.ts";
-import { LoadoutState } from "../../rules/loadout-state.ts";
+import { getOrInsert } from "../base/get-or-insert.ts";
+import type { CompiledRules } from "../catalog/model/catalog.ts";
+import type { Character } from "../character/character.ts";
+import type { Context } from "../character/context.ts";
+import { type Broken, findBroken } from "../rules/find-broken.ts";
+import { LoadoutState } from "../rules/loadout-state.ts";
 import { compileModel, type ModelProgram, type Origin } from "./compile-model.ts";
 import type { Model } from "./model.ts";
 import { Engine } from "./search/engine.ts";

@@ -8,40 +8,12 @@ import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { withPacks } from "../character/needed-packs.ts";
 import { createCharacter } from "../edits/create-character.ts";
+import type { RollKeep, RollOptions } from "../loadout/solver.ts";
 import { wornParts } from "../rules/worn.ts";
-import { budgetOf, type SearchLimits } from "./search-limits.ts";
-import { LoadoutSearch } from "./solve/loadout-search.ts";
-import { type Model, modelFor, type Value } from "./solve/model.ts";
-import { open } from "./solve/search/trail.ts";
-
-export interface RollOptions<Ids extends CatalogIds = CatalogIds>
-  extends Pick<Context, "holdings" | "stats" | "signals">,
-    SearchLimits {
-  /** A whole number; the same seed always gives the same character. */
-  readonly seed: number;
-  /** The body to use; any of the catalog's when left out. */
-  readonly body?: Ids["body"];
-  readonly name?: string;
-  readonly id?: string;
-  readonly facts?: Character["facts"];
-  /**
-   * How likely a slot that may be empty is left empty, 0 to 1, as far as rules leave it open.
-   *
-   * @defaultValue `0.25`
-   */
-  readonly bareness?: number;
-  /** How many times as likely parts of a rarity are; 1 where nothing is given, and 0 for never. */
-  readonly weights?: Readonly<Record<string, number>>;
-  /** What stays as it is in a character; its id, name and facts stay unless others are given. */
-  readonly keep?: RollKeep<Ids>;
-}
-
-export interface RollKeep<Ids extends CatalogIds = CatalogIds> {
-  readonly character: Character;
-  readonly body?: boolean;
-  readonly slots?: readonly Ids["slot"][];
-  readonly channels?: readonly Ids["channel"][];
-}
+import { budgetOf } from "./budget-of.ts";
+import { LoadoutSearch } from "./loadout-search.ts";
+import { type Model, modelFor, type Value } from "./model.ts";
+import { open } from "./search/trail.ts";
 
 /**
  * Makes a valid character at random.

@@ -1,4 +1,4 @@
-import { getOrInsert } from "../../../base/get-or-insert.ts";
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import { always, fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** A literal that says that a choice has a mark. */

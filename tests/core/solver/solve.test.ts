@@ -6,14 +6,12 @@ import {
   type Catalog,
   type Character,
   checkLoadout,
-  completeLoadout,
   createCharacter,
   type Edit,
   MantleError,
-  repairLoadout,
-  rollCharacter,
 } from "zealous-mantle";
-import { countLoadouts, surveyRules } from "zealous-mantle/authoring";
+import { surveyRules } from "zealous-mantle/authoring";
+import { completeLoadout, countLoadouts, repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
 import { brokenSlowly, isValidSlowly, isWornSet, wornSlowly } from "../../oracles/judge-slowly.ts";
 import { runs } from "../../runs.ts";
 import { catalogOf, loadoutIn, pool, worlds } from "../generated-worlds.ts";
@@ -212,14 +210,14 @@ describe("on generated catalogs, compared with trying everything", () => {
         const loadout = loadoutIn(world, pick);
         const character = { ...createCharacter(catalog, { body }), loadout };
         const loadouts = valid(body, {}, loadout);
-        for (const { part, slot, ways } of [...allOptions(catalog, character).values()].flat()) {
+        for (const { part, slot, editsToWear } of [...allOptions(catalog, character, { solver }).values()].flat()) {
           const wearing = loadouts.filter((each) =>
             wornSlowly(world, { body, loadout: each }).some(([id, worn]) => id === slot && worn === part.id),
           );
           const least = Math.min(...wearing.map((each) => distance(loadout, each, defaults)));
-          expect(ways === undefined).toBe(wearing.length === 0);
-          if (ways === undefined) continue;
-          const dressed = afterEdits(catalog, character, ways);
+          expect(editsToWear === undefined).toBe(wearing.length === 0);
+          if (editsToWear === undefined) continue;
+          const dressed = afterEdits(catalog, character, editsToWear);
           expect(checkLoadout(catalog, dressed)).toEqual([]);
           expect(distance(loadout, dressed.loadout, defaults)).toBe(least);
         }

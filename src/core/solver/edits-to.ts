@@ -3,41 +3,22 @@ import type { Catalog } from "../catalog/model/catalog.ts";
 import { accessTo } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Edit, EditResult } from "../character/edit.ts";
-import { judgedEdit, unjudgedEdit } from "../edits/do-edit.ts";
-import { removeVerb } from "../edits/verbs/remove.ts";
-import { dropVerb } from "../edits/verbs/stack-edits.ts";
-import { togetherVerb } from "../edits/verbs/together.ts";
-import { wearVerb } from "../edits/verbs/wear.ts";
-
-/** The verbs of the edits that mend, so that whoever only mends does not load the others. */
-const mendingVerbs = { wear: wearVerb, remove: removeVerb, drop: dropVerb, together: togetherVerb };
-
-/** Does an edit of those that mend. */
-export function mendingEdit(catalog: Catalog, character: Character, edit: Edit, context: Context): EditResult {
-  return judgedEdit(mendingVerbs, edit, { catalog, character, context });
-}
-
-function attemptedEdit(catalog: Catalog, character: Character, edit: Edit, context: Context): EditResult {
-  return unjudgedEdit(mendingVerbs, edit, { catalog, character, context });
-}
+import type { Edit } from "../character/edit.ts";
+import type { Situation } from "../character/situation.ts";
+import { mendingEdit, unjudgedMendingEdit } from "../loadout/mending-edit.ts";
 
 /**
  * Edits that lead to a loadout, in an order in which each is accepted; what only works as one is done together. Parts that are
  * not owned are left behind.
  */
-export function editsTo(
-  catalog: Catalog,
-  character: Character,
-  target: Character["loadout"],
-  context: Context,
-): readonly Edit[] {
+export function editsTo(situation: Situation, target: Character["loadout"]): readonly Edit[] {
+  const { catalog, character, context } = situation;
   const edits: Edit[] = [];
   let current = character;
   const pending = () => [...changesTo(catalog, current, target), ...strangers(catalog, current, context)];
   for (let left = pending(); left.length > 0; left = pending()) {
     const next = left.find((edit) => {
-      const result = mendingEdit(catalog, current, edit, context);
+      const result = mendingEdit({ ...situation, character: current }, edit);
       // An edit that sends away what is to stay would only have to be undone.
       const isUndone = result.ok && result.displaced.some(({ slot, part }) => getOwn(target, slot) === part);
       if (!result.ok || isUndone || result.character === current) return false;
@@ -45,10 +26,10 @@ export function editsTo(
       return true;
     });
     if (next === undefined) {
-      const rest = atOnce(catalog, current, target, context);
-      const isDone = rest.every((edit) => mendingEdit(catalog, current, edit, context).ok);
+      const rest = atOnce({ ...situation, character: current }, target);
+      const isDone = rest.every((edit) => mendingEdit({ ...situation, character: current }, edit).ok);
       // What was done one by one may have left too little room for the rest.
-      return isDone ? [...edits, ...rest] : atOnce(catalog, character, target, context);
+      return isDone ? [...edits, ...rest] : atOnce(situation, target);
     }
     edits.push(next);
   }
@@ -56,12 +37,8 @@ export function editsTo(
 }
 
 /** All that is left to do as one edit: what is taken off, what is put on, and what is left behind then. */
-function atOnce(
-  catalog: Catalog,
-  character: Character,
-  target: Character["loadout"],
-  context: Context,
-): readonly Edit[] {
+function atOnce(situation: Situation, target: Character["loadout"]): readonly Edit[] {
+  const { catalog, character, context } = situation;
   const changes = changesTo(catalog, character, target);
   const together: readonly Edit[] = [
     ...changes.filter(({ remove }) => remove !== undefined),
@@ -73,7 +50,7 @@ function atOnce(
     }),
     ...changes.filter(({ remove }) => remove === undefined),
   ];
-  const result = attemptedEdit(catalog, character, { together }, context);
+  const result = unjudgedMendingEdit(situation, { together });
   const left = strangers(catalog, result.character, context);
   return together.length + left.length === 0 ? [] : [{ together: [...together, ...left] }];
 }

@@ -1,16 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
-import {
-  allOptions,
-  type Catalog,
-  checkLoadout,
-  completeLoadout,
-  createCharacter,
-  MantleError,
-  optionsFor,
-  repairLoadout,
-  rollCharacter,
-} from "zealous-mantle";
-import { countLoadouts, surveyRules } from "zealous-mantle/authoring";
+import { allOptions, type Catalog, checkLoadout, createCharacter, MantleError, optionsFor } from "zealous-mantle";
+import { surveyRules } from "zealous-mantle/authoring";
+import { completeLoadout, countLoadouts, repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
 import { randomFrom } from "../../../src/core/base/random.ts";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
@@ -51,7 +42,10 @@ describe("rules that contradict each other", () => {
   });
 
   test("leave no way to wear the part, and the repair takes it off", () => {
-    expect(optionsFor(catalog, bare(catalog), "hat")[0]).toMatchObject({ state: "blocked", ways: undefined });
+    expect(optionsFor(catalog, bare(catalog), "hat", { solver })[0]).toMatchObject({
+      state: "blocked",
+      editsToWear: undefined,
+    });
     const broken = { ...bare(catalog), loadout: { hat: "cap" } };
     expect(repairLoadout(catalog, broken)).toEqual({
       edits: [{ remove: "hat" }],

@@ -1,0 +1,3 @@
+export const entries: readonly { readonly entry: string; readonly source: string; readonly holds: string }[];
+export function nameOf(entry: string): string;
+export const aliases: { find: RegExp; replacement: string }[];
