@@ -1,5 +1,5 @@
 /**
- * Measures what a page loads for each job (min + gzip, by esbuild) and fails where that is more than was promised: `npm run check`. The README states
+ * Measures what a page loads for each job (min + gzip, by esbuild) and fails where that is more than was promised: `npm run check`. `docs/sizes.md` states
  * the same numbers.
  */
 import { readFile } from "node:fs/promises";
@@ -56,7 +56,7 @@ const exceptions: Readonly<Record<string, Exception>> = {};
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 const { exports } = JSON.parse(await readFile(`${root}package.json`, "utf8"));
-const readme = await readFile(`${root}README.md`, "utf8");
+const page = await readFile(`${root}docs/sizes.md`, "utf8");
 /** Each entry point at its source, so that nothing has to be built before. */
 const alias = Object.fromEntries(
   Object.entries<string | { default: string }>(exports).flatMap(([key, entry]) =>
@@ -103,8 +103,8 @@ for (const { name, imports, besides, promise } of jobs) {
   if (exception !== undefined && kilobytes > exception.atMost)
     fail(`"${name}" is excused up to ${exception.atMost} kB.`);
   if (exception !== undefined && !isOver) fail(`"${name}" keeps its promise: take it from the exceptions.`);
-  const [, stated] = new RegExp(`\\| ${name.replace(/[+]/g, "\\+")} +\\| +([\\d.]+) kB`).exec(readme) ?? [];
-  if (!(Math.abs(Number(stated) - kilobytes) < 0.5)) fail(`The README says ${stated ?? "nothing"} of "${name}".`);
+  const [, stated] = new RegExp(`\\| ${name.replace(/[+]/g, "\\+")} +\\| +([\\d.]+) kB`).exec(page) ?? [];
+  if (!(Math.abs(Number(stated) - kilobytes) < 0.5)) fail(`docs/sizes.md says ${stated ?? "nothing"} of "${name}".`);
 }
 
 function fail(because: string): void {

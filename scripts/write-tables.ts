@@ -27,7 +27,14 @@ const house: readonly (readonly Room[])[] = JSON.parse(await readFile(at("script
 /** By file and by the name between whose marks it stands. */
 const tables: Readonly<Record<string, Readonly<Record<string, readonly Row[]>>>> = {
   "README.md": {
-    entries: [["entry", "what is in it"], ...entries.map(({ entry, holds }) => [`\`${nameOf(entry)}\``, holds])],
+    entries: [
+      ["entry", "what is in it"],
+      ...entries
+        .filter(({ entry }) => !entry.startsWith("./elements/"))
+        .map(({ entry, holds }) => [`\`${nameOf(entry)}\``, holds]),
+    ],
+  },
+  "CONTRIBUTING.md": {
     rooms: [["room", "what is in it"], ...house.flat().map(({ room, holds }) => [`\`src/${room}\``, holds])],
   },
   "docs/codes.md": {

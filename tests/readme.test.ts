@@ -10,7 +10,7 @@ import { demo } from "./demo-catalog.ts";
 
 test("the lines of the README do the job, run against the built package", async () => {
   const readme = await readFile("README.md", "utf8");
-  const lines = /## The job in twenty lines\n\n```js\n(.*?)```/s.exec(readme)?.[1] ?? "";
+  const lines = /## Install\n.*?```js\n(.*?)```/s.exec(readme)?.[1] ?? "";
   const folder = await mkdtemp(join(tmpdir(), "mantle-readme-"));
   try {
     await cp("package.json", join(folder, "package.json"));

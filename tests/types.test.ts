@@ -33,7 +33,7 @@ import {
 import type { bakeSheet, encodePng } from "zealous-mantle/authoring";
 import type { MantleElements, ScreenLanguage } from "zealous-mantle/elements";
 import type { loadCatalog } from "zealous-mantle/node";
-import { rollCharacter } from "zealous-mantle/solver";
+import { openSolver, rollCharacter, serveSolver } from "zealous-mantle/solver";
 
 declare const catalog: Catalog;
 declare const character: Character;
@@ -97,6 +97,10 @@ function ids(read: unknown, more: Record<string, unknown>): readonly unknown[] {
     () => fitting.wear("storm-hat", { in: "hat" }),
     // @ts-expect-error A part that the catalog does not have.
     () => fitting.wear("strom-hat"),
+    () => openSolver({ worker: () => new Worker("solver-worker.js", { type: "module" }) }),
+    () => serveSolver(self),
+    // @ts-expect-error A worker that was started already could not be started again.
+    () => openSolver({ worker: new Worker("solver-worker.js") }),
     // @ts-expect-error A slot that it does not have.
     () => fitting.wear("storm-hat", { in: "head" }),
     () => openFitting(typed, character).wear("cap"),
