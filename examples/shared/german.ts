@@ -45,6 +45,7 @@ export const texts: ScreenLanguage = {
   "came-off": "{part} wurde abgelegt. {because}",
   becomes: "{part} wurde zu {other}.",
   searching: "Es wird gesucht …",
+  "not-loaded": "Das ließ sich nicht laden. Versuche es noch einmal.",
   "settled-with": "Damit es hält: {edits}.",
   "all-holds": "Nichts steht im Weg.",
   step: "Schritt {at} von {of}",

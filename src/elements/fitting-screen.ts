@@ -76,6 +76,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   declare protected waiting: boolean;
 
   #isLeaving = false;
+  /** What makes the notice of what was refused last, while the search is loaded for its fixes. */
+  #refusal: ((context: Fitting["context"]) => Notice) | undefined;
   /** What the cards of the page as it is now are made of, as far as they were asked for. */
   #offers: readonly Offer[] = [];
   readonly #cards = new Map<number, Card>();
@@ -270,11 +272,13 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   #changed({ kind }: FittingChange): void {
     if (kind === "preview") this.requestUpdate();
     else this.revision += 1;
+    if (kind !== "update" && kind !== "preview") this.#refusal = undefined;
     if (kind === "undo" || kind === "redo" || kind === "revert" || kind === "update") this.notice = noNotice;
   }
 
   #turnTo(page: Page): void {
     this.reason = "";
+    this.#refusal = undefined;
     this.notice = noNotice;
     this.fitting?.preview();
     this.page = page;
@@ -332,22 +336,31 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
 
   /** Shows why something is refused, at once, and again with the fixes that the search finds. */
   #refuse(fitting: Fitting, noticeWith: (context: Fitting["context"]) => Notice): void {
-    const shown = noticeWith(fitting.context);
-    this.notice = shown;
+    this.notice = noticeWith(fitting.context);
     if (fitting.context.solver !== undefined) return;
-    void this.#giveSolver(fitting).then(() => {
-      if (this.notice === shown) this.notice = noticeWith(fitting.context);
+    this.#refusal = noticeWith;
+    void this.#giveSolver(fitting).then((isGiven) => {
+      if (isGiven && this.#refusal === noticeWith) this.notice = noticeWith(fitting.context);
     });
   }
 
-  #giveSolver(fitting: Fitting): Promise<void> {
-    return giveSolver(fitting, (isWaiting) => {
-      this.waiting = isWaiting;
-    });
+  /** Gives a fitting the search. Whether it could be loaded; where it could not, that is shown. */
+  async #giveSolver(fitting: Fitting): Promise<boolean> {
+    try {
+      await giveSolver(fitting, (isWaiting) => {
+        this.waiting = isWaiting;
+      });
+      return true;
+    } catch (error) {
+      this.notice = { says: [...this.notice.says, this.say("not-loaded")], isWrong: true, fixes: this.notice.fixes };
+      reportError(error);
+      return false;
+    }
   }
 
   async #roll(fitting: Fitting): Promise<void> {
-    await this.#giveSolver(fitting);
+    this.notice = noNotice;
+    if (!(await this.#giveSolver(fitting))) return;
     const result = fitting.roll({ seed: Math.floor(Math.random() * 2 ** 31), keep: { body: true } });
     this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(fitting.catalog));
   }

@@ -42,6 +42,7 @@ export const englishScreenTexts = {
   "came-off": "{part} came off. {because}",
   becomes: "{part} became {other}.",
   searching: "Searching…",
+  "not-loaded": "This could not be loaded. Try again.",
   "settled-with": "So that it holds: {edits}.",
   "all-holds": "Nothing stands in the way.",
   step: "Step {at} of {of}",

@@ -40,6 +40,34 @@ describe("the creator", () => {
     await nameIs("Wren");
   });
 
+  test("loads the search when it is first needed, shows that it waits, and tells where it could not be loaded", async () => {
+    const { page } = await site.visit("/creator/", { saved: await savedWith(expected) });
+    const asked: string[] = [];
+    let answer = () => {};
+    const answered = new Promise<void>((done) => {
+      answer = done;
+    });
+    await page.route("**/solver-*.js", async (route) => {
+      asked.push(route.request().url());
+      if (asked.length === 1) return route.abort();
+      await answered;
+      return route.continue();
+    });
+    await page.waitForSelector("#roll");
+    expect(asked).toEqual([]);
+    const loadout = () =>
+      page.evaluate(() => JSON.stringify(document.querySelector("mantle-fitting")?.fitting?.character.loadout));
+    const before = await loadout();
+    await page.click("#roll");
+    await page.waitForSelector("text=This could not be loaded. Try again.");
+    expect(await loadout()).toBe(before);
+    await page.click("#roll");
+    await page.waitForSelector(".waiting:text('Searching…')");
+    answer();
+    await page.waitForSelector(".waiting:text-is('')", { state: "attached" });
+    expect(await loadout()).not.toBe(before);
+  });
+
   test("nobody stands in the harbor before somebody is in the ledger", async () => {
     const { page } = await site.visit("/harbor/");
     await page.waitForSelector("#nobody", { state: "visible" });
