@@ -152,7 +152,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     return html`<header class="row spread" part="header">
       <h1>${this.heading || this.titled(fitting.catalog.title)}</h1>
       <div class="row" data-group>
-        <span class="waiting" role="status">${this.waiting ? this.say("searching") : ""}</span>
+        <span class="waiting" aria-live="polite">${this.waiting ? this.say("searching") : ""}</span>
         <button type="button" id="roll" @click=${() => this.#roll(fitting)}>${this.say("roll")}</button>
         ${renderUndo(this, fitting)}
       </div>

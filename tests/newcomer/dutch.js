@@ -26,6 +26,8 @@ export const texts = {
   "choose-again": "Opnieuw kiezen",
   "all-asked": "Alles is beantwoord.",
   roll: "Verras me",
+  searching: "Er wordt gezocht…",
+  "not-loaded": "Dit kon niet worden geladen. Probeer het opnieuw.",
   seat: "Plaats {seat}",
   "is-choosing": "Kiest nog",
   "is-ready": "Klaar",

@@ -1,6 +1,7 @@
 import "zealous-mantle/elements";
 import { createCharacter, createFromPreset, openFigure, openFitting, openSession, openSteps } from "zealous-mantle";
 import { canvasPainter, indexedStore, keepSaved, openControls, openLiveCatalog } from "zealous-mantle/browser";
+import { solver } from "zealous-mantle/solver";
 import { texts } from "./dutch.js";
 
 const main = document.querySelector("main");
@@ -31,7 +32,7 @@ function show(tag, properties, ...ends) {
 async function create() {
   const steps = openSteps(session.catalog, createCharacter(session.catalog, { body: "short" }));
   const asked = await show("mantle-steps", { steps, staying: true }, "mantle-finish");
-  const fitting = openFitting(session.catalog, asked.character, { drafts: "settle" });
+  const fitting = openFitting(session.catalog, asked.character, { drafts: "settle", solver });
   const stop = live.on("change", ({ catalog }) => fitting.update({ catalog }));
   const made = await show("mantle-fitting", { fitting, staying: true }, "mantle-finish");
   stop();
