@@ -3,7 +3,7 @@ import { type Catalog, composeFrame, createCharacter, resolveLook } from "zealou
 import { openAtlas } from "zealous-mantle/atlas";
 import { loadCatalog, loadImages, surveyPictures } from "zealous-mantle/node";
 import { repairLoadout, rollCharacter } from "zealous-mantle/solver";
-import { pairwiseSet } from "zealous-mantle/survey";
+import { pairwiseCover } from "zealous-mantle/survey";
 import { readSource, wearing } from "./catalogs.ts";
 import { hardCases } from "./hard-catalogs.ts";
 
@@ -21,7 +21,7 @@ const works: Readonly<Record<string, () => Promise<() => unknown>>> = {
   },
   async survey() {
     const catalog = await loadCatalog(folder, { art: "none" });
-    return () => pairwiseSet(catalog);
+    return () => pairwiseCover(catalog);
   },
   async crowd() {
     const catalog = await loadCatalog(folder);

@@ -15,7 +15,7 @@ import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
 import { type Catalog, createFromPreset, type Look, readCatalog, resolveLook } from "zealous-mantle";
 import { assembleModel, drawModel, prepareModel } from "zealous-mantle/model";
 import { rollCharacter } from "zealous-mantle/solver";
-import { openModelFigure, Shelf } from "zealous-mantle/three";
+import { ModelCache, openModelFigure } from "zealous-mantle/three";
 
 /** The demo in three dimensions: the files of its catalog, and its models in base64. */
 export interface Given {
@@ -48,7 +48,7 @@ async function measureRaster(given: Given) {
   const { rig } = inked;
   const look = { ...inked, rig: { ...rig, ...(rig.model && { model: { ...rig.model, ink: 0 } }) } };
   const prepared = await prepareModel(look, bytes);
-  const figure = await openModelFigure(new Shelf(load, { shading: "ramps" }), look);
+  const figure = await openModelFigure(new ModelCache(load, { shading: "ramps" }), look);
   figure.play("walk", 0);
   const { origin, model } = look.rig;
   const { scale = 1, tilt = 0, turns } = model ?? {};
@@ -115,7 +115,7 @@ async function measureCrowd3d(given: Given) {
   const renderer = new WebGLRenderer({ antialias: false });
   renderer.setSize(1280, 800, false);
   const [ours, theirs] = [sceneOf(), sceneOf()];
-  const shelf = new Shelf(load);
+  const shelf = new ModelCache(load);
   const mixers: AnimationMixer[] = [];
   for (const [at, look] of looks.entries()) {
     const figure = await openModelFigure(shelf, look);

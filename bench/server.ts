@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { Worker } from "node:worker_threads";
 import files from "@fastify/static";
 import fastify, { type FastifyInstance } from "fastify";
-import { createFromPreset, sealSave } from "zealous-mantle";
+import { createFromPreset, encodeSave } from "zealous-mantle";
 import { type Database, openDatabase, postgresStore } from "zealous-mantle/server";
 import { type Game, loadGame } from "../examples/server/game.ts";
 import { openServer } from "../examples/server/open-server.ts";
@@ -98,7 +98,7 @@ async function openPlain(database: Database, folder: string): Promise<FastifyIns
 export async function newCourier({ game, app, database, url }: Servers, player: string): Promise<Lane> {
   const character = createFromPreset(game.catalog, "first-watch", { id: "wren", name: "Wren" });
   const key = "character-wren";
-  const text = sealSave("character", { ...character }, { key, revision: 1 });
+  const text = encodeSave("character", { ...character }, { key, revision: 1 });
   await postgresStore(database, player).write(key, { revision: 1, text }, []);
   const headers = { authorization: `Bearer ${app.jwt.sign({ sub: player })}`, "content-type": "application/json" };
   return { url: `${url}/characters/wren/edits`, method: "POST", headers, revision: 1 };

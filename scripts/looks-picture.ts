@@ -17,7 +17,7 @@ import {
   type LookOptions,
   pasteImage,
   resolveLook,
-  runOf,
+  timedFrames,
 } from "zealous-mantle";
 import { loadImages } from "zealous-mantle/node";
 
@@ -31,7 +31,7 @@ export async function looksPicture(catalog: Catalog, folder: string): Promise<Im
   const place = (image: Image, scale: number, x: number, y: number) => lay(picture, enlargeImage(image, scale), x, y);
   const show = async (look: Look, animation: string, facing: string, frame: number, x: number, y: number) => {
     const images = await loadImages(folder, [look]);
-    const time = runOf(animationOf(look, animation))[frame]?.time ?? 0;
+    const time = timedFrames(animationOf(look, animation))[frame]?.time ?? 0;
     place(composeFrame(look, images, { animation, facing, time }), 3, x, y);
   };
   const look = (character: Character, options?: LookOptions) => resolveLook(catalog, character, options);

@@ -183,11 +183,11 @@ function mistakes(): readonly unknown[] {
       const screen = document.createElement("mantle-fitting");
       screen.addEventListener("mantle-finish", ({ character: { name } }) => name);
       // @ts-expect-error The event of a fitting about a part that is wanted has no character.
-      screen.addEventListener("mantle-want", ({ character }) => character);
+      screen.addEventListener("mantle-request", ({ character }) => character);
       // @ts-expect-error Other elements know nothing of characters.
       document.body.addEventListener("mantle-finish", ({ character }) => character);
     },
-    { "mantle-fitting": { nameless: true, "onmantle-finish": () => undefined } } satisfies Partial<MantleElements>,
+    { "mantle-fitting": { noName: true, "onmantle-finish": () => undefined } } satisfies Partial<MantleElements>,
     // @ts-expect-error What is written in JSX has the types of the properties.
     { "mantle-stage": { zoom: "closer" } } satisfies Partial<MantleElements>,
     () => {

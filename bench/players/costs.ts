@@ -6,17 +6,17 @@ import { runInNewContext } from "node:vm";
 import {
   applyEdit,
   createCharacter,
+  decodeSave,
   drawCrop,
+  encodeSave,
   enlargeImage,
-  openSave,
   readCharacter,
   resolveLook,
-  sealSave,
 } from "zealous-mantle";
 import { bakeSheet, encodePng } from "zealous-mantle/authoring";
 import { judgeCharacter } from "zealous-mantle/judge";
 import { loadImages } from "zealous-mantle/node";
-import { doOnce, openDatabase, postgresStore, readNewest } from "zealous-mantle/server";
+import { openDatabase, postgresStore, readNewest, runOnce } from "zealous-mantle/server";
 import { rollCharacter } from "zealous-mantle/solver";
 import { openOwnPostgres } from "../../scripts/postgres.ts";
 import { openServers, type Servers } from "../server.ts";
@@ -68,7 +68,7 @@ export async function measureCosts(): Promise<{ readonly costs: Costs; readonly 
     const livePage = await sizeOfLivePage(servers);
     const { catalog, folder } = servers.game;
     const wren = { ...rollCharacter(catalog, { seed: 7 }), id: "wren", bag: { flares: [20, 3], scarf: [1] } };
-    const text = sealSave("character", { ...wren }, { key: "character-wren", revision: 1 });
+    const text = encodeSave("character", { ...wren }, { key: "character-wren", revision: 1 });
     const sent = JSON.stringify(wren);
     const look = resolveLook(catalog, { ...createCharacter(catalog, { body: wren.body }), loadout: wren.loadout });
     const images = await loadImages(folder, [look]);
@@ -92,17 +92,17 @@ export async function measureCosts(): Promise<{ readonly costs: Costs; readonly 
       judge: await timeOf(() => judgeCharacter(catalog, sent)),
       edit: await timeOf(() => applyEdit(catalog, wren, { paint: "oilcloth", ramp: "madder" }, { wardrobe: "bag" })),
       open: await timeOf(() => {
-        const opened = openSave(text, "character");
+        const opened = decodeSave(text, "character");
         return opened.ok && readCharacter(opened.content);
       }),
-      seal: await timeOf(() => sealSave("character", { ...wren }, { key: "character-wren", revision: 2 })),
+      seal: await timeOf(() => encodeSave("character", { ...wren }, { key: "character-wren", revision: 2 })),
       portrait: await timeOf(portrait),
       firstPortrait: await timeOf(firstPortrait, 1),
       sheet: await timeOf(() => encodePng(bakeSheet(look, images).image)),
       dbWrite: await timeOf(write),
       dbRead: await timeOf(() => readNewest(database, "ann", { keys: ["account", "character-wren"] })),
       dbTransaction: await timeOf(() =>
-        doOnce(database, "ann", async ({ statements }) => {
+        runOnce(database, "ann", async ({ statements }) => {
           await readNewest(statements, "ann", { isLocking: true });
           revision += 1;
           await postgresStore(statements, "ann").write("character-wren", { revision, text }, [revision - 1]);

@@ -1,7 +1,7 @@
 import { Document, Logger, type Node, WebIO } from "@gltf-transform/core";
 import { type Catalog, createCharacter, type Look, readCatalog, resolveLook } from "zealous-mantle";
 import { assembleModel, type ModelFile, type ModelPlan, planModel, readModel } from "zealous-mantle/model";
-import { openModelFigure, Shelf } from "zealous-mantle/three";
+import { ModelCache, openModelFigure } from "zealous-mantle/three";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
 const io = new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT));
@@ -150,7 +150,7 @@ export const swap3d: Row = {
   async measure() {
     const { plan, look } = await large();
     const load = async (file: string) => plan.files.get(file) ?? new Uint8Array();
-    const shelf = new Shelf(load);
+    const shelf = new ModelCache(load);
     const figure = await openModelFigure(shelf, look);
     figure.play("clip-1");
     const other = { ...look, meshes: look.meshes.slice(0, -1) };
@@ -161,7 +161,7 @@ export const swap3d: Row = {
       next = next.toReversed();
       await figure.show(next[0] ?? look);
     };
-    const theirs = async () => (await openModelFigure(new Shelf(load), look)).close();
+    const theirs = async () => (await openModelFigure(new ModelCache(load), look)).close();
     return sideBySide({ run: ours, times: 20 }, { run: theirs, times: 1 }, 9);
   },
 };

@@ -1,5 +1,5 @@
 import { readCatalog } from "zealous-mantle";
-import { compareSources, laidSources, layPacks, type PackFiles } from "zealous-mantle/packs";
+import { compareSources, mergedSources, mergePacks, type PackFiles } from "zealous-mantle/packs";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
 const slots = 20;
@@ -16,8 +16,8 @@ export const packsRow: Row = {
   goal: { atMost: 2 },
   async measure() {
     const all = Array.from({ length: packs }, (_, number) => packOf(number));
-    const lay = () => readCatalog(catalog, {}, { packs: layPacks(all) });
-    const flat = laidSources([catalog], layPacks(all))[0] as object;
+    const lay = () => readCatalog(catalog, {}, { packs: mergePacks(all) });
+    const flat = mergedSources([catalog], mergePacks(all))[0] as object;
     const read = () => readCatalog(flat);
     const [laid, plain] = [lay(), read()];
     agree(laid.problems.length + plain.problems.length === 0, `a problem: ${laid.problems[0]?.code}`);
@@ -25,7 +25,7 @@ export const packsRow: Row = {
       JSON.stringify([...(made?.parts.values() ?? [])].map(({ id, price, tags }) => [id, price, tags]));
     agree(listed(laid) === listed(plain), "other parts");
     agree(laid.catalog?.rules.length === plain.catalog?.rules.length, "another number of rules");
-    agree(compareSources([flat], laidSources([catalog], layPacks(all))).length === 0, "another catalog");
+    agree(compareSources([flat], mergedSources([catalog], mergePacks(all))).length === 0, "another catalog");
     return sideBySide({ run: lay, times: 1 }, { run: read, times: 1 }, 21);
   },
 };

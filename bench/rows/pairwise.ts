@@ -1,7 +1,7 @@
 import { type Catalog, type Character, checkLoadout, createCharacter, MantleError, wornParts } from "zealous-mantle";
 import { loadCatalog } from "zealous-mantle/node";
 import { rollCharacter } from "zealous-mantle/solver";
-import { type PairwiseSet, pairwiseSet } from "zealous-mantle/survey";
+import { type PairwiseCover, pairwiseCover } from "zealous-mantle/survey";
 import { type Below, makeSource, randomBelow, readSource } from "../catalogs.ts";
 import { agree, type Row } from "../measure.ts";
 
@@ -23,7 +23,7 @@ export const pairwise: Row = {
     const times: number[] = [];
     for (let turn = 0; turn < 5; turn += 1) {
       const begun = performance.now();
-      const ours = pairwiseSet(catalog, { enough: theirs.length });
+      const ours = pairwiseCover(catalog, { enough: theirs.length });
       times.push(performance.now() - begun);
       agreeOn(catalog, ours, theirs);
     }
@@ -41,7 +41,7 @@ export const pairwiseLarge: Row = {
   async measure() {
     const catalog = readSource(makeSource({ slots: 20, parts: 1_000, tags: 60, rules: 100 }));
     const start = performance.now();
-    const { characters, pairs, least, complete } = pairwiseSet(catalog);
+    const { characters, pairs, lowerBound: least, isProven: complete } = pairwiseCover(catalog);
     const ours = performance.now() - start;
     const seen = new Set(characters.flatMap((each) => [...pairsOf(catalog, each)]));
     agree(complete && seen.size === pairs && characters.length >= least, `${seen.size} pairs seen of ${pairs}`);
@@ -54,7 +54,7 @@ export const pairwiseLarge: Row = {
 };
 
 /** Both show the same pairs, on valid characters, and ours are no more. */
-function agreeOn(catalog: Catalog, ours: PairwiseSet, theirs: readonly Character[]): void {
+function agreeOn(catalog: Catalog, ours: PairwiseCover, theirs: readonly Character[]): void {
   const seen = (characters: readonly Character[]) =>
     [...new Set(characters.flatMap((each) => [...pairsOf(catalog, each)]))].sort().join("\n");
   agree(seen(ours.characters) === seen(theirs), "the pairs that are seen");

@@ -14,7 +14,7 @@ const longest = 5;
 
 /** What ours comes to, as the general solvers say it. */
 function ours(catalog: Catalog, character: Character): Verdict["least"] {
-  const { edits, changes, complete } = repairLoadout(catalog, character);
+  const { edits, changes, isProven: complete } = repairLoadout(catalog, character);
   return complete ? (edits === undefined ? "none" : changes) : undefined;
 }
 

@@ -27,7 +27,7 @@ export const repair: Row = {
     const below = randomBelow(5);
     const broken = charactersOf20(catalog, 100).map((character) => broke(catalog, character, below));
     for (const [number, character] of broken.slice(0, 20).entries()) {
-      const { changes, complete } = repairLoadout(catalog, character);
+      const { changes, isProven: complete } = repairLoadout(catalog, character);
       const theirs = fewestChanges(source, character);
       agree(complete && changes === theirs, `character ${number}: ${changes} changes against ${theirs}`);
     }

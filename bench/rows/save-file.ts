@@ -1,6 +1,6 @@
 import { mkdir, mkdtemp, open, rename, rm } from "node:fs/promises";
 import { join } from "node:path";
-import { openSave, sealSave, writeSave } from "zealous-mantle";
+import { decodeSave, encodeSave, writeSave } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
@@ -26,11 +26,11 @@ export const saveFile: Row = {
       const path = join(folder, "plain.json");
       const theirs = async () => {
         count += 1;
-        await writePlainly(path, sealSave("note", { ...content, count }), folder);
+        await writePlainly(path, encodeSave("note", { ...content, count }), folder);
       };
       await ours();
       const [newest] = await store.read("wren");
-      const opened = openSave(newest?.text ?? "");
+      const opened = decodeSave(newest?.text ?? "");
       agree(opened.ok && JSON.stringify(opened.content).includes(`"count":${count}`), "what was stored");
       return await sideBySide({ run: ours, times: 5 }, { run: theirs, times: 5 });
     } finally {

@@ -1,4 +1,4 @@
-import { openSave } from "zealous-mantle";
+import { decodeSave } from "zealous-mantle";
 import { readNewest } from "zealous-mantle/server";
 import { agree, type Pair, type Row } from "../measure.ts";
 import { type Asked, type Lane, newCourier, openServers, ramps, type Servers } from "../server.ts";
@@ -53,7 +53,7 @@ async function agreeOnEdits({ database }: Servers, lanes: readonly Lane[]): Prom
   for (const [number, { revision }] of lanes.entries()) {
     const [save] = await readNewest(database, `player-${number}`);
     agree(save?.revision === times + 1 && revision === times + 1, "how many edits were stored");
-    const opened = openSave(save?.text ?? "");
+    const opened = decodeSave(save?.text ?? "");
     const last = ramps[(times - 1) % ramps.length];
     agree(opened.ok && JSON.stringify(opened.content).includes(`"oilcloth":"${last}"`), "the last color");
   }

@@ -7,7 +7,7 @@ import { fileURLToPath } from "node:url";
 import { parseArgs, promisify } from "node:util";
 import type { Image } from "zealous-mantle";
 import { encodePng } from "zealous-mantle/authoring";
-import { keepMarks } from "zealous-mantle/node";
+import { cachePoints } from "zealous-mantle/node";
 import { mouth } from "./faces.ts";
 import { builds } from "./figure.ts";
 import { frostFair } from "./frost-fair.ts";
@@ -66,7 +66,7 @@ async function drawAll(): Promise<readonly string[]> {
       await write(`${build.id}/body`, body);
       await write(`${build.id}/shadow`, shadow);
       await write(`${build.id}/points`, drawMarkers(cells));
-      await keepMarks(dirname(folder), `art/${build.id}/points.png`);
+      await cachePoints(dirname(folder), `art/${build.id}/points.png`);
     }
     await write("lantern-glow", drawGlow());
     await write("ripples", drawRipples());

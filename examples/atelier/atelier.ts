@@ -1,5 +1,5 @@
 import { type Character, createFromPreset, openFitting, openSession, openSteps } from "zealous-mantle";
-import { shareTabs } from "zealous-mantle/browser";
+import { syncTabs } from "zealous-mantle/browser";
 import { CharacterEvent, type DrawCard, ShowEvent } from "zealous-mantle/elements";
 import { make } from "../shared/dom.ts";
 import { spoken } from "../shared/language.ts";
@@ -9,14 +9,14 @@ import { openQuay } from "./quay.ts";
 import { catalog, shelf, snapshots } from "./saltmarsh-3d.ts";
 
 const session = await openSession({ catalog, store, conflicts: "overwrite" });
-shareTabs(session, "saltmarsh");
+syncTabs(session, "saltmarsh");
 
 /** What cards show closely: faces and what is worn above them, and feet; of all else the whole figure. */
 const near = new Set(["hair", "brows", "eyes", "marks", "beard", "hat", "neck"]);
 const drawCard: DrawCard = (look, { slot, width, height }) => {
   const { frame } = look.rig;
   const figure = { x: 6, y: 4, width: frame.width - 12, height: frame.height - 4 };
-  return snapshots.take(look, { width, height, window: slot !== undefined && near.has(slot) ? "portrait" : figure });
+  return snapshots.render(look, { width, height, window: slot !== undefined && near.has(slot) ? "portrait" : figure });
 };
 
 const heading = "The couriers’ ledger";

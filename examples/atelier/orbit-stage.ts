@@ -1,7 +1,7 @@
 import { PerspectiveCamera, Raycaster, type Scene, Vector2, WebGLRenderer } from "three";
 import { type Look, textIn } from "zealous-mantle";
 import { PickEvent } from "zealous-mantle/elements";
-import { type ModelFigure, openModelFigure, type Shelf } from "zealous-mantle/three";
+import { type ModelCache, type ModelFigure, openModelFigure } from "zealous-mantle/three";
 import { make } from "../shared/dom.ts";
 import { pedestalScene, shadow } from "./scenery.ts";
 
@@ -19,7 +19,7 @@ const slack = 4;
 export class OrbitStage {
   /** For the slot `stage` of a screen. */
   readonly element: HTMLElement;
-  readonly #shelf: Shelf;
+  readonly #shelf: ModelCache;
   readonly #canvas = make("canvas", { tabIndex: 0, role: "img", ariaLabel: "The figure. Arrow keys turn it." });
   readonly #renderer: WebGLRenderer;
   readonly #scene: Scene = pedestalScene();
@@ -34,7 +34,7 @@ export class OrbitStage {
   #last = 0;
   #drawn = "";
 
-  constructor(shelf: Shelf) {
+  constructor(shelf: ModelCache) {
     this.#shelf = shelf;
     this.#renderer = new WebGLRenderer({ canvas: this.#canvas, antialias: true });
     this.#scene.add(shadow());

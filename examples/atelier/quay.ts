@@ -1,6 +1,6 @@
 import { PerspectiveCamera, WebGLRenderer } from "three";
 import { type Character, resolveLook, type Session } from "zealous-mantle";
-import { type Action, type Controls, canvasPainter, keySets, openControls } from "zealous-mantle/browser";
+import { type Action, type Controls, canvasPainter, keyBindings, openControls } from "zealous-mantle/browser";
 import { openSeatFigure, type SeatFigure } from "zealous-mantle/three";
 import { contextOf, make } from "../shared/dom.ts";
 import { catalog as drawn, loader } from "../shared/saltmarsh.ts";
@@ -61,7 +61,7 @@ export function openQuay(session: Session, back: () => void): HTMLElement {
   lamp.position.set(2.1, 0, -0.95);
   scene.add(hut, lamp);
   const camera = new PerspectiveCamera(30, 1, 0.1, 80);
-  const controls: Controls = openControls({ keys: { one: keySets["keys-arrows"], two: keySets["keys-wasd"] } });
+  const controls: Controls = openControls({ keys: { one: keyBindings["keys-arrows"], two: keyBindings["keys-wasd"] } });
   const walkers = [1, 2].map((seat): Walker => {
     const figure = openSeatFigure({ session, seat, shelf, animation: "idle" });
     figure.object.add(shadow());

@@ -1,6 +1,6 @@
 import { type Catalog, describeProblem, readCatalog } from "zealous-mantle";
 import { english } from "zealous-mantle/english";
-import { openSnapshots, Shelf } from "zealous-mantle/three";
+import { ModelCache, openModelRenderer } from "zealous-mantle/three";
 
 const root = "../../demo/saltmarsh-3d/";
 const files = import.meta.glob<unknown>("../../demo/saltmarsh-3d/**/*.json", { eager: true, import: "default" });
@@ -14,7 +14,7 @@ const models = import.meta.glob<string>("../../demo/saltmarsh-3d/**/*.glb", {
 export const catalog: Catalog = openCatalog();
 
 /** What all figures of the page share. */
-export const shelf = new Shelf(
+export const shelf = new ModelCache(
   async (path) => {
     const response = await fetch(models[root + path] ?? path);
     if (!response.ok) throw new Error(`${path} could not be fetched: the server answered ${response.status}.`);
@@ -23,7 +23,7 @@ export const shelf = new Shelf(
   { shading: "ramps" },
 );
 
-export const snapshots = openSnapshots(shelf);
+export const snapshots = openModelRenderer(shelf);
 
 function openCatalog(): Catalog {
   const included = Object.entries(files).map(([path, content]) => [path.slice(root.length), content] as const);

@@ -1,6 +1,6 @@
 import "zealous-mantle/elements";
 import { type Character, createFromPreset, openFitting, resolveLook } from "zealous-mantle";
-import { canvasPainter, isInputTaken } from "zealous-mantle/browser";
+import { canvasPainter, isInputCaptured } from "zealous-mantle/browser";
 import { byId, contextOf, make } from "../shared/dom.ts";
 import { spoken } from "../shared/language.ts";
 import { catalog, loader } from "../shared/saltmarsh.ts";
@@ -26,7 +26,7 @@ byId("open", HTMLButtonElement).onclick = openBag;
 
 /** The screen takes the input while it is on the page, and gives it back whatever way it goes. */
 function openBag(): void {
-  if (isInputTaken()) return;
+  if (isInputCaptured()) return;
   held.clear();
   const fitting = openFitting(catalog, courier, { wardrobe: "bag", bagPlaces: 9 });
   const screen = make("mantle-equipment", {

@@ -1,12 +1,12 @@
 import "zealous-mantle/elements";
 import {
-  acquire,
   type Character,
   createFromPreset,
   type Fitting,
   type Holdings,
   openFitting,
   openSession,
+  purchase,
   textIn,
 } from "zealous-mantle";
 import { solver } from "zealous-mantle/solver";
@@ -58,7 +58,7 @@ async function offer(fitting: Fitting, wanted: readonly string[]): Promise<void>
   let left = { ...purse, character };
   const refused: string[] = [];
   for (const part of wanted) {
-    const bought = acquire(catalog, left.character, part, left);
+    const bought = purchase(catalog, left.character, part, left);
     if (bought.ok) left = bought;
     else refused.push(...bought.problems.map((problem) => inWords(problem)));
   }
@@ -99,9 +99,9 @@ function open(): void {
     fitting,
     backdrop: paintJetty,
     heading: inLanguage({ en: "What the chandler has", de: "Was der Schiffsausrüster hat" }),
-    nameless: true,
+    noName: true,
   });
-  screen.addEventListener("mantle-want", ({ parts }) => void offer(fitting, parts));
+  screen.addEventListener("mantle-request", ({ parts }) => void offer(fitting, parts));
   screen.addEventListener("mantle-leave", () => location.assign("../"));
   screen.addEventListener("mantle-finish", async ({ character: finished }) => {
     session.replace(finished);

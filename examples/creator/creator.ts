@@ -9,7 +9,7 @@ import {
   readProgress,
   type Session,
 } from "zealous-mantle";
-import { shareTabs } from "zealous-mantle/browser";
+import { syncTabs } from "zealous-mantle/browser";
 import { make } from "../shared/dom.ts";
 import { inLanguage, spoken } from "../shared/language.ts";
 import { catalog, loader, store } from "../shared/saltmarsh.ts";
@@ -32,7 +32,7 @@ const shared = {
 
 async function openHere(): Promise<{ readonly session: Session; readonly holdings?: Holdings }> {
   const here = await openSession({ catalog, store, conflicts: "overwrite" });
-  shareTabs(here, "saltmarsh");
+  syncTabs(here, "saltmarsh");
   return { session: here };
 }
 

@@ -1,5 +1,5 @@
 import { type Holdings, MantleError, openSession, type Session } from "zealous-mantle";
-import { httpStore, indexedStore, keepSynced, listenLive, type SyncState, shareTabs } from "zealous-mantle/browser";
+import { autosync, httpStore, indexedStore, type SyncState, subscribe, syncTabs } from "zealous-mantle/browser";
 import { mergeSaved, type SaveConflict, syncedStore } from "zealous-mantle/sync";
 import { make } from "../shared/dom.ts";
 import { inLanguage } from "../shared/language.ts";
@@ -37,7 +37,7 @@ export async function openKept(url: string): Promise<Kept> {
   // Whom another device made is there from the beginning, where the server answers.
   await store.sync().catch(() => undefined);
   const session = await openSession({ catalog, store, conflicts: "overwrite" });
-  shareTabs(session, name);
+  syncTabs(session, name);
   const holdings = await holdingsFrom(url);
 
   const strip = make("p", { className: "kept", role: "status" });
@@ -71,7 +71,7 @@ export async function openKept(url: string): Promise<Kept> {
   });
   const [first] = session.characters;
   if (session.seat(1).character === undefined && first !== undefined) session.seat(1).take(first.id);
-  keepSynced(session, store, { onState: show, listen: listenLive({ url, token }) });
+  autosync(session, store, { onState: show, listen: subscribe({ url, token }) });
   document.documentElement.append(strip);
   for (const conflict of store.conflicts) waiting.push(conflict);
   void ask();

@@ -13,7 +13,7 @@ const renderer = new WebGLRenderer({ canvas, antialias: true });
 const scene = new Scene();
 scene.background = new Color("#e6d3ad");
 scene.add(makeTray());
-const figures = openFigures({ loader, pixelsPerUnit: 34 });
+const figures = openFigures({ loader, unitSize: 1 / 34 });
 scene.add(figures.object);
 const camera = new PerspectiveCamera(24, 1, 1, 80);
 
@@ -147,7 +147,7 @@ function press(x: number, y: number): void {
   const somebody = everybody.find(({ figure }) => figure === hit?.object);
   if (somebody === undefined) return;
   const { pixel } = hit as unknown as { pixel: { x: number; y: number } };
-  const part = catalog.parts.get(somebody.figure.partAt(pixel)?.part ?? "");
+  const part = catalog.parts.get(somebody.figure.hitTest(pixel)?.part ?? "");
   const worn = part === undefined ? "No clothes there" : textIn(part.title ?? part.id, "en");
   byId("said", HTMLParagraphElement).textContent = `${worn}. ${somebody.name}.`;
 }

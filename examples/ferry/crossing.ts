@@ -97,10 +97,10 @@ export function crossOver(session: Session, controls: Controls): Promise<void> {
     const free = session.characters.find(({ id }) => !taken.includes(id));
     if (seat === undefined) return;
     if (free === undefined) {
-      session.drop(device);
+      session.leave(device);
       return say("Nobody is left to row.");
     }
-    for (const other of session.seats) if (other.device === undefined && other.character === free) other.free();
+    for (const other of session.seats) if (other.device === undefined && other.character === free) other.leave();
     seat.take(free.id);
     say(`${free.name} comes aboard.`);
   };
@@ -120,7 +120,7 @@ export function crossOver(session: Session, controls: Controls): Promise<void> {
     }
     if (action === "act" && hasLanded()) turnAround();
     else if (action === "act") pull(rower);
-    else if (action === "back") session.drop(device);
+    else if (action === "back") session.leave(device);
     else if (action === "left" || action === "right") pass(rower, action === "right" ? 1 : -1);
     return true;
   };

@@ -1,6 +1,6 @@
 import "zealous-mantle/elements";
 import { openSession } from "zealous-mantle";
-import { keepSaved, openControls } from "zealous-mantle/browser";
+import { autosave, openControls } from "zealous-mantle/browser";
 import { signOn } from "../shared/crew.ts";
 import { byId, make } from "../shared/dom.ts";
 import { inLanguage, spoken } from "../shared/language.ts";
@@ -16,7 +16,7 @@ const session = await openSession({
   distinguishBy: ["oilcloth", "cloth", "accent", "leather"],
   now: () => performance.now() / 1000,
 });
-keepSaved(session, { delay: 200 });
+autosave(session, { delay: 200 });
 // Whoever is in the roster can row; ready-made ones fill it up.
 signOn(session, 5);
 const controls = openControls();
@@ -47,7 +47,7 @@ function choose(): void {
 async function row(): Promise<void> {
   const boat = byId("boat", HTMLElement);
   boat.hidden = false;
-  session.arrive();
+  session.enterScene();
   await crossOver(session, controls);
   boat.hidden = true;
   choose();

@@ -1,6 +1,6 @@
 import { Game, type Physics, Scale, Scene, WEBGL } from "phaser";
 import { openSession } from "zealous-mantle";
-import { isInputTaken, keepSaved, keySets, openControls } from "zealous-mantle/browser";
+import { autosave, isInputCaptured, keyBindings, openControls } from "zealous-mantle/browser";
 import { type DrawnFigure, type Figures, figuresPlugin } from "zealous-mantle/phaser";
 import { openWardrobe } from "../harbor/menus.ts";
 import { signOn } from "../shared/crew.ts";
@@ -12,12 +12,12 @@ import { flats, letters, paintFlats, paintLetter, paintPlanks, paintWater, plank
 const [walking, wading, leap, gravity] = [92, 48, 300, 720];
 
 const session = await openSession({ catalog, store, conflicts: "overwrite" });
-keepSaved(session);
+autosave(session);
 signOn(session, 4);
 const [first] = session.characters;
 if (session.seat(1).character === undefined && first !== undefined) session.seat(1).take(first.id);
 
-const controls = openControls({ keys: { one: keySets["keys-arrows"] } });
+const controls = openControls({ keys: { one: keyBindings["keys-arrows"] } });
 const pressed = new Set<string>();
 for (const id of ["left", "right", "jump"]) {
   const button = byId(id, HTMLButtonElement);
@@ -77,9 +77,9 @@ class Flats extends Scene {
     this.#fit(body);
     const isWet = player.y > flats.water + 4;
     session.signal({ "in-water": isWet });
-    const across = isInputTaken() ? 0 : Number(isDown("right", "right")) - Number(isDown("left", "left"));
+    const across = isInputCaptured() ? 0 : Number(isDown("right", "right")) - Number(isDown("left", "left"));
     body.setVelocityX(across * (isWet ? wading : walking));
-    if (isDown("up", "jump") && body.blocked.down && !isInputTaken()) body.setVelocityY(-leap);
+    if (isDown("up", "jump") && body.blocked.down && !isInputCaptured()) body.setVelocityY(-leap);
     if (across !== 0) player.facing = across < 0 ? "west" : "east";
     // The sprite's animations are Phaser's own: in the air the step is slow.
     player.anims.timeScale = body.blocked.down ? 1 : 0.4;
@@ -146,7 +146,7 @@ function openOwnWardrobe(): void {
 
 byId("wardrobe", HTMLButtonElement).onclick = openOwnWardrobe;
 addEventListener("keydown", ({ key, repeat }) => {
-  if (key === "e" && !repeat && !isInputTaken()) openOwnWardrobe();
+  if (key === "e" && !repeat && !isInputCaptured()) openOwnWardrobe();
 });
 showWho();
 

@@ -1,12 +1,12 @@
 import { drawCrop, openSession } from "zealous-mantle";
 import {
+  autosave,
   canvasOf,
   canvasPainter,
-  isInputTaken,
-  keepSaved,
-  keySets,
+  isInputCaptured,
+  keyBindings,
   openControls,
-  shareTabs,
+  syncTabs,
 } from "zealous-mantle/browser";
 import { signOn } from "../shared/crew.ts";
 import { byId, contextOf } from "../shared/dom.ts";
@@ -25,10 +25,10 @@ const session = await openSession({
   exclusive: true,
   now: () => performance.now() / 1000,
 });
-keepSaved(session, { delay: 200, onState: (isStored) => document.body.classList.toggle("unsaved", !isStored) });
-shareTabs(session, "saltmarsh");
+autosave(session, { delay: 200, onState: (isStored) => document.body.classList.toggle("unsaved", !isStored) });
+syncTabs(session, "saltmarsh");
 const painter = canvasPainter(loader.images);
-const controls = openControls({ keys: { "keys-arrows": keySets["keys-arrows"] } });
+const controls = openControls({ keys: { "keys-arrows": keyBindings["keys-arrows"] } });
 
 const keys: Readonly<Record<string, () => void>> = {
   e: () => void openWardrobe(session),
@@ -37,7 +37,7 @@ const keys: Readonly<Record<string, () => void>> = {
   n: turnDay,
 };
 addEventListener("keydown", ({ key, repeat }) => {
-  if (!isInputTaken() && !repeat && session.seat(1).character !== undefined) keys[key]?.();
+  if (!isInputCaptured() && !repeat && session.seat(1).character !== undefined) keys[key]?.();
 });
 for (const id of ["e", "i", "r", "n"]) byId(`key-${id}`, HTMLButtonElement).onclick = () => keys[id]?.();
 
@@ -108,7 +108,7 @@ async function play(): Promise<void> {
     byId("where", HTMLParagraphElement).textContent = places[entry.place]?.title ?? "";
     sayProblems();
     if (places[entry.place]?.bystander !== undefined) seatClerk();
-    session.arrive();
+    session.enterScene();
     const [letters] = session.raise(`arrive:${entry.place}`);
     if (letters?.done) say("Letters for the islands. They are in the bag.");
     entry = await playScene({ canvas, painter, controls, session, say, offer, isNight }, entry);

@@ -1,5 +1,5 @@
 import { type CuePayload, countGear, openFigure, placeSeats, type Session, type Spawn } from "zealous-mantle";
-import { type Action, type CanvasPainter, type Controls, isInputTaken } from "zealous-mantle/browser";
+import { type Action, type CanvasPainter, type Controls, isInputCaptured } from "zealous-mantle/browser";
 import { contextOf, make } from "../shared/dom.ts";
 import { darken, glow } from "../shared/night.ts";
 import { catalog, inWords, loader } from "../shared/saltmarsh.ts";
@@ -38,7 +38,7 @@ const ways = [
   ["up", "north", 0, -1],
   ["down", "south", 0, 1],
 ] as const satisfies readonly (readonly [Action, string, number, number])[];
-type Way = (typeof ways)[number];
+type Direction = (typeof ways)[number];
 
 /**
  * Plays one scene until the player leaves it, and says where they go. The scene knows its place, and nothing of any figure: the player
@@ -154,7 +154,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
       const seconds = Math.min(0.1, (now - before) / 1000);
       before = now;
       const pressed = ways.filter(([action]) => isHeld(controls, action));
-      if (pressed.length > 0 || isInputTaken()) goal = undefined;
+      if (pressed.length > 0 || isInputCaptured()) goal = undefined;
       const held = pressed.length > 0 ? pressed : waysTo(body, goal);
       if (held.length === 0) goal = undefined;
       walk(body, held, seconds, place);
@@ -223,7 +223,7 @@ function isHeld(controls: Controls, action: Action): boolean {
 }
 
 /** The ways to a goal, until it is reached. */
-function waysTo(body: Body, goal: { x: number; y: number } | undefined): readonly Way[] {
+function waysTo(body: Body, goal: { x: number; y: number } | undefined): readonly Direction[] {
   if (goal === undefined) return [];
   const [dx, dy] = [goal.x - body.x, goal.y - body.y];
   return ways.filter(([, , x, y]) => (x !== 0 ? dx * x > 2 : Math.abs(dx) <= 24 && dy * y > 12));
@@ -237,7 +237,7 @@ function keepInView(canvas: HTMLCanvasElement, { x }: Body): void {
   canvas.style.translate = `${-Math.round(Math.min(room, Math.max(0, at)))}px`;
 }
 
-function walk(body: Body, held: readonly Way[], seconds: number, place: Place): void {
+function walk(body: Body, held: readonly Direction[], seconds: number, place: Place): void {
   for (const [, , dx, dy] of held) {
     body.x += dx * speed * seconds;
     body.y += dy * speed * seconds * 0.5;

@@ -1,6 +1,6 @@
 import { Application, Container, Graphics, Rectangle, Sprite, Text, Texture, type Ticker } from "pixi.js";
 import { makeName, openSession, resolveLook, textIn } from "zealous-mantle";
-import { isInputTaken, keepSaved, keySets, openControls } from "zealous-mantle/browser";
+import { autosave, isInputCaptured, keyBindings, openControls } from "zealous-mantle/browser";
 import { type DrawnFigure, openFigures } from "zealous-mantle/pixi";
 import { rollCharacter } from "zealous-mantle/solver";
 import { openWardrobe } from "../harbor/menus.ts";
@@ -17,7 +17,7 @@ const said = byId("said", HTMLParagraphElement);
 const standsStill = matchMedia("(prefers-reduced-motion: reduce)");
 
 const session = await openSession({ catalog, store, conflicts: "overwrite" });
-keepSaved(session);
+autosave(session);
 signOn(session, 4);
 const [first] = session.characters;
 if (session.seat(1).character === undefined && first !== undefined) session.seat(1).take(first.id);
@@ -72,7 +72,7 @@ function addWalker(name: string, pace: number, figure: DrawnFigure): Walker {
   figure.cursor = "pointer";
   figure.on("pointertap", (event) => {
     event.stopPropagation();
-    const touched = figure.partAt(event.getLocalPosition(figure));
+    const touched = figure.hitTest(event.getLocalPosition(figure));
     const part = catalog.parts.get(touched?.part ?? "");
     const worn = part === undefined ? "No clothes there" : textIn(part.title ?? part.id, "en");
     said.textContent = `${worn}. ${walker === player ? "That is you" : `Worn by ${name}`}.`;
@@ -117,7 +117,7 @@ function step(walker: Walker, seconds: number): boolean {
 
 /** What somebody wears, over their head for a while. */
 const bubble = openBubble();
-const controls = openControls({ keys: { one: keySets["keys-arrows"] } });
+const controls = openControls({ keys: { one: keyBindings["keys-arrows"] } });
 let strolls = count;
 
 app.ticker.add(({ deltaMS }: Ticker) => {
@@ -140,7 +140,7 @@ app.ticker.add(({ deltaMS }: Ticker) => {
 });
 
 function walkPlayer(seconds: number): void {
-  if (isInputTaken()) {
+  if (isInputCaptured()) {
     stop(player);
     return;
   }
@@ -223,7 +223,7 @@ function tell(): void {
 
 byId("wardrobe", HTMLButtonElement).onclick = openOwnWardrobe;
 addEventListener("keydown", ({ key, repeat }) => {
-  if (key === "e" && !repeat && !isInputTaken()) openOwnWardrobe();
+  if (key === "e" && !repeat && !isInputCaptured()) openOwnWardrobe();
 });
 setInterval(tell, 500);
 showWho();

@@ -1,4 +1,4 @@
-import { type Character, type Json, openSave, readCharacter, readSave, sealSave, writeSave } from "zealous-mantle";
+import { type Character, decodeSave, encodeSave, type Json, readCharacter, readSave, writeSave } from "zealous-mantle";
 import { postgresStore, readNewest, type Statements, type StoredSave } from "zealous-mantle/server";
 import type { Game } from "./game.ts";
 import { Refusal } from "./refusal.ts";
@@ -92,7 +92,7 @@ export async function storeCharacter(
 ): Promise<number> {
   const key = keyOf(character.id);
   const revision = after + 1;
-  const text = sealSave("character", { ...character }, { key, revision });
+  const text = encodeSave("character", { ...character }, { key, revision });
   // What is larger could not be judged when a client sends it back.
   if (text.length > longestCharacter) throw new Refusal(422, "too-large");
   await postgresStore(statements, player).write(key, { revision, text }, [after]);
@@ -117,7 +117,7 @@ async function contentOf(
   { key, text }: StoredSave,
   kind: string,
 ): Promise<Json | undefined> {
-  const opened = openSave(text, kind);
+  const opened = decodeSave(text, kind);
   if (opened.ok) return opened.content;
   return (await readSave(postgresStore(statements, player), key, kind)).content;
 }

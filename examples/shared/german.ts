@@ -196,7 +196,7 @@ export const messages: LoadoutMessages = {
   "edit-fact": "auf „{fact}“ mit „{answer}“ antworten",
   "edit-forget": "die Antwort auf „{fact}“ vergessen",
   "edit-preset": "„{preset}“ werden",
-  "edit-resemble": "werden, was gezeigt wird",
+  "edit-appearance": "werden, was gezeigt wird",
   "edit-split": "{count} von „{part}“ abteilen",
   "edit-drop": "„{part}“ zurücklassen",
   "edit-drop-count": "{count} von „{part}“ zurücklassen",

@@ -1,5 +1,5 @@
-import { type Catalog, describeProblem, format, type Message, readCatalog, titlesIn } from "zealous-mantle";
-import { decodePng, findMarks, type MarkerPicture, markerPictures, marksFile } from "zealous-mantle/authoring";
+import { type Catalog, catalogTitles, describeProblem, format, type Message, readCatalog } from "zealous-mantle";
+import { decodePng, extractPoints, marksFile, type PointImage, pointImages } from "zealous-mantle/authoring";
 import { imageLoader, indexedStore } from "zealous-mantle/browser";
 import { english } from "zealous-mantle/english";
 
@@ -8,7 +8,7 @@ const files = import.meta.glob<unknown>(["../../demo/saltmarsh/**/*.json", "!../
   eager: true,
   import: "default",
 });
-const marks = import.meta.glob<MarkerPicture>("../../demo/saltmarsh/**/*.marks.json", {
+const marks = import.meta.glob<PointImage>("../../demo/saltmarsh/**/*.marks.json", {
   eager: true,
   import: "default",
 });
@@ -27,7 +27,7 @@ export const catalog: Catalog = await openCatalog();
 /** Where every example keeps its characters. */
 export const store = indexedStore("saltmarsh");
 
-const titles = () => titlesIn(catalog, "en");
+const titles = () => catalogTitles(catalog, "en");
 
 /** What the library found or did, in words for players. */
 export function inWords(...messages: readonly (Message | undefined)[]): string {
@@ -52,9 +52,7 @@ async function openCatalog(
   const included = Object.entries(files).map(([path, content]) => [path.slice(root.length), content] as const);
   const main = Object.fromEntries(included)["catalog.json"];
   const parts = Object.fromEntries(included.filter(([path]) => path !== "catalog.json"));
-  const marked = markerPictures(main, ...Object.values(parts)).map(
-    async (path) => [path, await marksOf(path)] as const,
-  );
+  const marked = pointImages(main, ...Object.values(parts)).map(async (path) => [path, await marksOf(path)] as const);
   const { catalog, problems } = readCatalog(
     main,
     { ...parts, ...more },
@@ -65,7 +63,7 @@ async function openCatalog(
 }
 
 /** What a picture marks: kept beside it, or read from its pixels where it is newer. */
-async function marksOf(path: string): Promise<MarkerPicture> {
+async function marksOf(path: string): Promise<PointImage> {
   const bytes = await pictureBytes(path);
-  return marks[root + marksFile(path, bytes)] ?? findMarks(decodePng(bytes));
+  return marks[root + marksFile(path, bytes)] ?? extractPoints(decodePng(bytes));
 }

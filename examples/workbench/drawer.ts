@@ -1,6 +1,6 @@
 import { composeFrame, type Image, type Look, type Moment } from "zealous-mantle";
 import type { FreshImageLoader } from "zealous-mantle/browser";
-import { drawModel, prepareModel, resourcesOf } from "zealous-mantle/model";
+import { drawModel, externalFiles, prepareModel } from "zealous-mantle/model";
 
 /** Draws one frame of a look. @param scale - pixels for each of the rig's frame, for a model that is not of pixels; 1 when left out. */
 export type DrawFrame = (moment: Moment, scale?: number) => Image;
@@ -34,7 +34,7 @@ export class Drawer {
     for (const file of new Set([look.skeleton ?? "", ...look.meshes.map((mesh) => mesh.file)])) {
       const bytes = await this.#fetch(file);
       files.set(file, bytes);
-      for (const uri of resourcesOf(bytes)) {
+      for (const uri of externalFiles(bytes)) {
         const path = new URL(uri, new URL(file, this.#url)).href.slice(this.#url.length);
         files.set(path, await this.#fetch(path));
       }

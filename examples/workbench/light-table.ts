@@ -1,5 +1,5 @@
 import "../../src/elements/inspect.ts";
-import { animationOf, composeFrame, type Look, type Moment, pointAt, runOf, textIn } from "zealous-mantle";
+import { animationOf, composeFrame, type Look, type Moment, pointAt, textIn, timedFrames } from "zealous-mantle";
 import { canvasOf } from "zealous-mantle/browser";
 import type { LayerEvent } from "zealous-mantle/elements";
 import { rollCharacter } from "zealous-mantle/solver";
@@ -36,7 +36,7 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
 
   const momentAt = (look: Look, frame: number): Moment => {
     const { animation, facing } = bench.choice;
-    const run = runOf(animationOf(look, animation));
+    const run = timedFrames(animationOf(look, animation));
     return { animation, facing, time: run[((frame % run.length) + run.length) % run.length]?.time ?? 0 };
   };
 
@@ -121,7 +121,7 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
   }
 
   function drawStrip(look: Look): void {
-    const run = runOf(animationOf(look, bench.choice.animation));
+    const run = timedFrames(animationOf(look, bench.choice.animation));
     replaceKeepingFocus(
       strip,
       ...run.map(({ frame }, at) => {
@@ -155,7 +155,7 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
     requestAnimationFrame(run);
     if (!options.playing) return;
     const { look } = bench;
-    const steps = runOf(animationOf(look, bench.choice.animation));
+    const steps = timedFrames(animationOf(look, bench.choice.animation));
     const whole = steps.reduce((sum, { duration }) => sum + duration, 0);
     const time = ((now - started) / 1000) % whole;
     const at = steps.findLastIndex((step) => step.time <= time);
@@ -164,7 +164,7 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
 
   canvas.onkeydown = ({ key }) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[key];
-    const count = runOf(animationOf(bench.look, bench.choice.animation)).length;
+    const count = timedFrames(animationOf(bench.look, bench.choice.animation)).length;
     if (by !== undefined) bench.choose({ frame: (bench.choice.frame + by + count) % count });
   };
   inspect.addEventListener("mantle-layer", ({ layer }: LayerEvent) => {

@@ -1,4 +1,4 @@
-import { type Character, format, type Message, resolveLook, textIn, titlesIn, wornParts } from "zealous-mantle";
+import { type Character, catalogTitles, format, type Message, resolveLook, textIn, wornParts } from "zealous-mantle";
 import { canvasOf } from "zealous-mantle/browser";
 import { english } from "zealous-mantle/english";
 import type { Item } from "zealous-mantle/survey";
@@ -63,7 +63,7 @@ export class PairSheet {
     const title = part === undefined ? undefined : textIn(part.title);
     const lead =
       title === undefined
-        ? `${found.pairs.toLocaleString("en")} pairs of parts on ${found.characters.length} characters; ${found.least} are needed at least. Choose a part to see it with everything it meets.`
+        ? `${found.pairs.toLocaleString("en")} pairs of parts on ${found.characters.length} characters; ${found.lowerBound} are needed at least. Choose a part to see it with everything it meets.`
         : `${title} with everything it can be worn with, on ${shown.length} of ${found.characters.length} characters.`;
     const apart = found.apart.filter(
       ({ items }) => part === undefined || items.some((item) => item.kind === "part" && item.part === part.id),
@@ -99,6 +99,6 @@ export class PairSheet {
   }
 
   #say(message: Message): string {
-    return format(message, english, titlesIn(this.#bench.catalog, "en"));
+    return format(message, english, catalogTitles(this.#bench.catalog, "en"));
   }
 }

@@ -1,4 +1,4 @@
-import { describeProblem, type Problem, titlesIn } from "zealous-mantle";
+import { catalogTitles, describeProblem, type Problem } from "zealous-mantle";
 import { checkCreation, checkPresets, surveyRules } from "zealous-mantle/authoring";
 import { canvasOf } from "zealous-mantle/browser";
 import { english } from "zealous-mantle/english";
@@ -69,7 +69,7 @@ export class ProblemList {
   }
 
   #item(problem: Problem, seen?: HTMLCanvasElement): HTMLElement {
-    const text = describeProblem(problem, { ...english, ...englishArt }, titlesIn(this.#bench.catalog, "en"));
+    const text = describeProblem(problem, { ...english, ...englishArt }, catalogTitles(this.#bench.catalog, "en"));
     return make("li", { className: problem.severity }, ...(seen === undefined ? [] : [seen]), text);
   }
 }

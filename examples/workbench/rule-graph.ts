@@ -1,4 +1,4 @@
-import { format, textIn, titlesIn } from "zealous-mantle";
+import { catalogTitles, format, textIn } from "zealous-mantle";
 import { english } from "zealous-mantle/english";
 import { type Relation, relationsOf } from "zealous-mantle/survey";
 import { make } from "../shared/dom.ts";
@@ -100,7 +100,7 @@ function explained(bench: Bench, part: string | undefined, own: readonly Relatio
     const isAsked = kind === "needs" && from !== part;
     const verb = isAsked ? "is asked for by" : verbs[kind];
     const list = kind === "needs" && !isAsked && others.length > 1 ? `one of ${others.join(", ")}` : others.join(", ");
-    const said = because.map((message) => format(message, english, titlesIn(catalog, "en"))).join(" ");
+    const said = because.map((message) => format(message, english, catalogTitles(catalog, "en"))).join(" ");
     return make(
       "li",
       { className: kind },

@@ -1,5 +1,5 @@
 import type { ArtProblem } from "zealous-mantle/authoring";
-import type { PairwiseSet } from "zealous-mantle/survey";
+import type { PairwiseCover } from "zealous-mantle/survey";
 
 /** What the worker is asked for. @param url - of the served catalog, whole. */
 export interface Asked {
@@ -9,7 +9,7 @@ export interface Asked {
 
 /** What it answers. */
 export type Told =
-  | ({ readonly task: "pairs" } & Pick<PairwiseSet, "characters" | "least" | "pairs" | "apart">)
+  | ({ readonly task: "pairs" } & Pick<PairwiseCover, "characters" | "lowerBound" | "pairs" | "apart">)
   | { readonly task: "pixels"; readonly problems: readonly ArtProblem[] }
   | { readonly task: "progress"; readonly done: number; readonly total: number };
 

@@ -1,6 +1,6 @@
-import { animationOf, type Catalog, type Image, resolveLook, runOf, textIn } from "zealous-mantle";
+import { animationOf, type Catalog, type Image, resolveLook, textIn, timedFrames } from "zealous-mantle";
 import { canvasOf, fetchCatalog, listServed } from "zealous-mantle/browser";
-import { laidSources, layPacks } from "zealous-mantle/packs";
+import { mergedSources, mergePacks } from "zealous-mantle/packs";
 import { comparePictures, compareSources, type EntryChange } from "zealous-mantle/survey";
 import { make } from "../shared/dom.ts";
 import { type Bench, wearing } from "./bench.ts";
@@ -103,7 +103,7 @@ export class Versions {
     const { choice } = this.#bench;
     const look = resolveLook(catalog, wearing(catalog, choice));
     const draw = await drawer.prepare(look);
-    const run = runOf(animationOf(look, choice.animation));
+    const run = timedFrames(animationOf(look, choice.animation));
     return draw({
       animation: choice.animation,
       facing: choice.facing,
@@ -125,7 +125,7 @@ async function sourcesAt(url: string, isPlain: boolean): Promise<readonly unknow
   const { files, packs } = await listServed(url);
   const { main, included } = await contentsOf(url, files, "catalog.json");
   const own = [main, ...Object.values(included)];
-  return laidSources(own, isPlain || packs.length === 0 ? undefined : layPacks(await packsAt(packs)));
+  return mergedSources(own, isPlain || packs.length === 0 ? undefined : mergePacks(await packsAt(packs)));
 }
 
 function written(value: unknown): string {

@@ -1,9 +1,9 @@
 import { type Catalog, describeProblem, type Image, readCatalog } from "zealous-mantle";
-import { decodePng, findMarks, type MarkerPicture, markerPictures } from "zealous-mantle/authoring";
+import { decodePng, extractPoints, type PointImage, pointImages } from "zealous-mantle/authoring";
 import { listServed } from "zealous-mantle/browser";
 import { english } from "zealous-mantle/english";
 import { englishArt } from "zealous-mantle/english/art";
-import { layPacks } from "zealous-mantle/packs";
+import { mergePacks } from "zealous-mantle/packs";
 import type { DroppedPart } from "./dropped.ts";
 import { contentsOf, packsAt } from "./served-contents.ts";
 
@@ -15,14 +15,12 @@ export async function catalogWith(url: string, part: DroppedPart): Promise<Catal
   const { files, packs } = await listServed(url);
   const { main, included } = await contentsOf(url, files, "catalog.json");
   const source = { mantle: "pack/1", id, version: "0", over: Object(main).id, ...part.fragment };
-  const laid = layPacks([...(await packsAt(packs)), { source }]);
-  const marked = markerPictures(main, ...Object.values(included), ...laid.contents).filter((path) =>
-    files.includes(path),
-  );
-  const pictures = new Map<string, MarkerPicture>();
+  const laid = mergePacks([...(await packsAt(packs)), { source }]);
+  const marked = pointImages(main, ...Object.values(included), ...laid.contents).filter((path) => files.includes(path));
+  const pictures = new Map<string, PointImage>();
   for (const path of marked) {
     const bytes = new Uint8Array(await (await fetch(new URL(path, url))).arrayBuffer());
-    pictures.set(path, findMarks(decodePng(bytes)));
+    pictures.set(path, extractPoints(decodePng(bytes)));
   }
   const tables = new Map([...part.tables].map(([path, table]) => [`packs/${id}/${path}`, table]));
   const { catalog, problems } = readCatalog(main, included, { pictures, tables, packs: laid });

@@ -1,6 +1,6 @@
 import { decodePng, surveyArt } from "zealous-mantle/authoring";
 import { fetchCatalog, listServed } from "zealous-mantle/browser";
-import { pairwiseSet } from "zealous-mantle/survey";
+import { pairwiseCover } from "zealous-mantle/survey";
 import type { Asked, Told } from "./tasks.ts";
 
 /** Does what takes seconds beside the page. */
@@ -8,8 +8,8 @@ self.onmessage = async ({ data: { task, url } }: MessageEvent<Asked>) => {
   const tell = (told: Told) => self.postMessage(told);
   const { catalog } = await fetchCatalog(url, await listServed(url));
   if (task === "pairs") {
-    const { characters, least, pairs, apart } = pairwiseSet(catalog);
-    tell({ task, characters, least, pairs, apart });
+    const { characters, lowerBound, pairs, apart } = pairwiseCover(catalog);
+    tell({ task, characters, lowerBound, pairs, apart });
     return;
   }
   const load = async (path: string) => {

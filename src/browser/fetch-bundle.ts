@@ -9,9 +9,9 @@ import {
   requireContent,
 } from "../core/bundle/bundle.ts";
 import { type OpenPage, pagePixels, prepareUnpacked, unpackPicture } from "../core/bundle/unpack-picture.ts";
-import { markerPictures } from "../core/catalog/read/marker-pictures.ts";
+import { pointImages } from "../core/catalog/read/point-images.ts";
 import { readCatalog } from "../core/catalog/read/read-catalog.ts";
-import { namedBytes } from "../core/raster/content-name.ts";
+import { namedBytes } from "../core/raster/content-hash.ts";
 import { decodePage } from "./decode-picture.ts";
 import type { FetchedReading } from "./fetch-catalog.ts";
 import { fetchMarks, fetchTables } from "./fetch-files.ts";
@@ -35,7 +35,7 @@ export async function fetchBundle(
   const { included, marks, tables, pages } = packed;
   const packs = await (await packsFrom(listed, packed.packs))?.(folder);
   const isFetched = (path: string) => folder.isOfPack(path);
-  const marked = await fetchMarks(folder, markerPictures(packed.main, ...(packs?.contents ?? [])).filter(isFetched));
+  const marked = await fetchMarks(folder, pointImages(packed.main, ...(packs?.contents ?? [])).filter(isFetched));
   const known = {
     pictures: new Map([...Object.entries(marks), ...marked]),
     tables: new Map(Object.entries(tables)),

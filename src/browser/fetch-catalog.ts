@@ -2,7 +2,7 @@ import { badCatalog } from "../core/base/bad-catalog.ts";
 import type { Problem } from "../core/base/problem.ts";
 import { isBundle } from "../core/bundle/bundle.ts";
 import type { Catalog, CatalogIds } from "../core/catalog/model/catalog.ts";
-import { markerPictures } from "../core/catalog/read/marker-pictures.ts";
+import { pointImages } from "../core/catalog/read/point-images.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { fetchBundle } from "./fetch-bundle.ts";
 import { fetchIncluded, fetchMarks, fetchTables } from "./fetch-files.ts";
@@ -61,7 +61,7 @@ async function fetchFolder(
   const included = await fetchIncluded(folder, "catalog.json", main, files);
   const packs = await (await packsFrom(listed))?.(folder);
   const contents = [...Object.values(included), ...(packs?.contents ?? [])];
-  const pictures = await fetchMarks(folder, markerPictures(main, ...contents));
+  const pictures = await fetchMarks(folder, pointImages(main, ...contents));
   const known = { pictures, ...(packs && { packs }) };
   const first = readCatalog(main, included, known);
   const tables = first.catalog === undefined ? new Map() : await fetchTables(folder, first.catalog);

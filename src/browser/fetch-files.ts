@@ -3,9 +3,9 @@ import { limits } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
 import { MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
 import type { Catalog, Size } from "../core/catalog/model/catalog.ts";
-import { findMarks, isMarks, type MarkerPicture } from "../core/catalog/read/marker-pictures.ts";
+import { extractPoints, isMarks, type PointImage } from "../core/catalog/read/point-images.ts";
 import { neededTables, tableOfFiles } from "../core/look/needed-tables.ts";
-import { marksFile } from "../core/raster/content-name.ts";
+import { marksFile } from "../core/raster/content-hash.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
 import type { ServedFolder } from "./served-folder.ts";
@@ -76,16 +76,16 @@ function matches(pattern: string, path: string): boolean {
 export async function fetchMarks(
   folder: ServedFolder,
   paths: readonly string[],
-): Promise<ReadonlyMap<string, MarkerPicture>> {
+): Promise<ReadonlyMap<string, PointImage>> {
   const found = await folder.all(
     paths.filter((path) => folder.mayHave(path)),
-    async (path): Promise<[string, MarkerPicture][]> => {
+    async (path): Promise<[string, PointImage][]> => {
       const bytes = await folder.bytes(path).catch(nothingIfMissing);
       if (bytes === undefined) return [];
       const kept = marksFile(path, bytes);
       // Those that were found once are kept beside the picture.
       const marks = folder.has(kept) ? await folder.json(kept) : undefined;
-      return [[path, isMarks(marks) ? marks : findMarks(decodeNamedPng(path, bytes))]];
+      return [[path, isMarks(marks) ? marks : extractPoints(decodeNamedPng(path, bytes))]];
     },
   );
   return new Map(found.flat());

@@ -1,5 +1,5 @@
 import { packFolder } from "../core/catalog/pack-paths.ts";
-import { layPacks, type Packs } from "../core/catalog/packs/lay-packs.ts";
+import { mergePacks, type Packs } from "../core/catalog/packs/merge-packs.ts";
 import type { PackFiles } from "../core/catalog/packs/pack-files.ts";
 import { fetchIncluded } from "./fetch-files.ts";
 import { ServedFolder, type ServedPack } from "./served-folder.ts";
@@ -24,5 +24,5 @@ export async function fetchPacks(
       return { source, included: await fetchIncluded(own, "pack.json", source, files) };
     }),
   );
-  return layPacks([...before, ...fetched]);
+  return mergePacks([...before, ...fetched]);
 }

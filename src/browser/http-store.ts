@@ -1,5 +1,5 @@
 import { MantleError } from "../core/base/problem.ts";
-import { changedElsewhere, type Generation, type Listing, type Store } from "../core/save/store.ts";
+import { conflictError, type Generation, type Listing, type Store } from "../core/save/store.ts";
 
 export interface HttpStoreOptions {
   /** Where the server is: its routes are `saves` and `save` below it. */
@@ -55,7 +55,7 @@ export function httpStore({ url, token, timeout = 10_000 }: HttpStoreOptions): S
     },
     async write(key, { revision, text }, keep) {
       const answer = await ask("PUT", "save", { key, revision: String(revision) }, { text, keep });
-      if (answer.status === 409) throw changedElsewhere(key);
+      if (answer.status === 409) throw conflictError(key);
       if (answer.status !== 204) throw refusal(answer);
     },
     async list(): Promise<Listing> {

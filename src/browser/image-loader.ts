@@ -1,4 +1,4 @@
-import type { CutPicture } from "../core/catalog/model/catalog.ts";
+import type { SlicedImage } from "../core/catalog/model/catalog.ts";
 import type { Look } from "../core/look/look.ts";
 import type { Image, Images } from "../core/raster/image.ts";
 import { sheetOf } from "../core/raster/sheet.ts";
@@ -43,7 +43,7 @@ export function imageLoader(urlOf: (path: string) => string | undefined): FreshI
 }
 
 /** Prepares a picture that is cut into cells for drawing. */
-type Prepare = (image: Image, cut: CutPicture, blank: number | undefined) => unknown;
+type Prepare = (image: Image, cut: SlicedImage, blank: number | undefined) => unknown;
 
 /** Makes a loader of what fetches a single picture, and prepares it. */
 export function loaderOf(fetchOne: (path: string) => Promise<Image>, prepare: Prepare = sheetOf): FreshImageLoader {

@@ -15,20 +15,20 @@ export type { ServedPack } from "./served-folder.ts";
 export { listServed, type ServedFiles } from "./list-served.ts";
 export { type LiveCatalog, openLiveCatalog } from "./open-live-catalog.ts";
 export { type FreshImageLoader, type ImageLoader, imageLoader } from "./image-loader.ts";
-export { type Input, type InputOptions, isInputTaken, openInput } from "./input/open-input.ts";
+export { type Input, type InputOptions, isInputCaptured, openInput } from "./input/open-input.ts";
 export {
   type Action,
   type Controls,
   type ControlsOptions,
-  type KeySet,
-  keySets,
+  type KeyBinding,
+  keyBindings,
   openControls,
   type Press,
 } from "./input/open-controls.ts";
-export { type Device, type Intent, IntentEvent, type Way } from "./input/intent.ts";
-export { type KeepSavedOptions, keepSaved } from "./keep-saved.ts";
-export { shareTabs } from "./share-tabs.ts";
+export { type Device, type Intent, IntentEvent, type Direction } from "./input/intent.ts";
+export { type AutosaveOptions, autosave } from "./autosave.ts";
+export { syncTabs } from "./sync-tabs.ts";
 export { indexedStore } from "./indexed-store.ts";
 export { type HttpStoreOptions, httpStore } from "./http-store.ts";
-export { type KeepSyncedOptions, keepSynced, type SyncState } from "./keep-synced.ts";
-export { listenLive } from "./listen-live.ts";
+export { type AutosyncOptions, autosync, type SyncState } from "./autosync.ts";
+export { subscribe } from "./subscribe.ts";

@@ -1,6 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import { MantleError } from "../core/base/problem.ts";
-import { type Generation, type Store, withGeneration } from "../core/save/store.ts";
+import { addGeneration, type Generation, type Store } from "../core/save/store.ts";
 
 const saves = "saves";
 
@@ -52,7 +52,7 @@ export function indexedStore(name: string): Store {
         const done = writing.done.catch((error: unknown) => error);
         try {
           const before = heldIn(await writing.store.get(key));
-          await writing.store.put([...withGeneration<Held>(key, before, generation, keep)], key);
+          await writing.store.put([...addGeneration<Held>(key, before, generation, keep)], key);
         } catch (error) {
           if (error instanceof MantleError) writing.abort();
           await done;

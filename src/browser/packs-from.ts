@@ -1,4 +1,4 @@
-import type { Packs } from "../core/catalog/packs/lay-packs.ts";
+import type { Packs } from "../core/catalog/packs/merge-packs.ts";
 import type { PackFiles } from "../core/catalog/packs/pack-files.ts";
 import type { ServedFolder, ServedPack } from "./served-folder.ts";
 

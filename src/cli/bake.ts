@@ -3,7 +3,7 @@ import { Option } from "commander";
 import { MantleError } from "../core/base/problem.ts";
 import type { Look, Moment } from "../core/look/look.ts";
 import { type BakedSheet, type BakeOptions, bakeSheet, bakeSheets } from "../core/raster/bake-sheet.ts";
-import { contentName } from "../core/raster/content-name.ts";
+import { contentHash } from "../core/raster/content-hash.ts";
 import type { Images } from "../core/raster/image.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
 import { sheetTable } from "../core/raster/sheet-table.ts";
@@ -113,7 +113,7 @@ interface Written {
 async function writeSheets(sheets: readonly BakedSheet[], { out, table: form }: Options): Promise<readonly Written[]> {
   const named = sheets.map(({ image, table }) => {
     const pixels = encodePng(image);
-    const name = contentName(pixels, form, JSON.stringify(table));
+    const name = contentHash(pixels, form, JSON.stringify(table));
     return { image, table: { ...table, image: `${name}.png` }, pixels, name };
   });
   const fileOf = (name: string) => (form === "frames" ? `${name}.frames.json` : `${name}.json`);
@@ -140,9 +140,9 @@ async function bakeChannels(place: CatalogPlace, drawn: DrawnCharacter, options:
     );
   if (options.packed === true)
     throw new MantleError("bad-call", "--channels bakes whole frames, as layers expect them. Leave --packed out.");
-  const { prepareModel, channelsOf, inKeys, drawModel } = await import("../core/model.ts");
+  const { prepareModel, channelsOf, withKeyColors, drawModel } = await import("../core/model.ts");
   const { loadModels } = await import("../node/load-models.ts");
-  const model = await prepareModel(inKeys(look), await loadModels(place, [look]));
+  const model = await prepareModel(withKeyColors(look), await loadModels(place, [look]));
   const facings =
     options.facings ?? [...look.rig.facings.values()].flatMap(({ id, mirrored }) => (mirrored ? [] : [id]));
   const layers = [];

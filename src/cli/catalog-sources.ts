@@ -1,7 +1,7 @@
 import { textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
-import { layPacks } from "../core/catalog/packs/lay-packs.ts";
-import { laidSources } from "../core/survey/compare/laid-sources.ts";
+import { mergePacks } from "../core/catalog/packs/merge-packs.ts";
+import { mergedSources } from "../core/survey/compare/merged-sources.ts";
 import { CatalogFolder } from "../node/catalog-folder.ts";
 import { type CatalogPlace, packsOf } from "../node/catalog-place.ts";
 import { inspectFolder } from "../node/load-catalog.ts";
@@ -9,7 +9,7 @@ import { inspectFolder } from "../node/load-catalog.ts";
 /** What a catalog says, with its packs laid over it, for `compareSources`. */
 export async function sourcesAt(place: CatalogPlace): Promise<readonly unknown[]> {
   const { main, included, packs } = (await inspectFolder(new CatalogFolder(place), "none", packsOf(place))).sources;
-  return laidSources([main, ...Object.values(included)], packs.length === 0 ? undefined : layPacks(packs));
+  return mergedSources([main, ...Object.values(included)], packs.length === 0 ? undefined : mergePacks(packs));
 }
 
 /** `1.0.0 with Frost fair 1.0.0`. */

@@ -5,7 +5,7 @@ import { MantleError } from "../core/base/problem.ts";
 import type { Character } from "../core/character/character.ts";
 import { readCharacter } from "../core/character/read-character.ts";
 import { readSave, writeSave } from "../core/save/saves.ts";
-import { openSave, sealSave } from "../core/save/seal.ts";
+import { decodeSave, encodeSave } from "../core/save/seal.ts";
 import { reasonOf } from "../node/file-error.ts";
 import { fileStore, keyOf } from "../node/file-store.ts";
 import { say } from "./output.ts";
@@ -78,11 +78,11 @@ async function openFile(path: string): Promise<CharacterFile> {
       character: characterOf(value, path),
       replace: (character) => writeOutput(path, `${JSON.stringify(character, null, 2)}\n`),
     };
-  const opened = openSave(text, "character");
+  const opened = decodeSave(text, "character");
   if (!opened.ok) throw new MantleError("damaged-save", `${path} cannot be used. ${say(opened.reason)}`);
   return {
     character: characterOf(opened.content, path),
-    replace: (character) => writeOutput(path, sealSave("character", { ...character }, opened.address)),
+    replace: (character) => writeOutput(path, encodeSave("character", { ...character }, opened.address)),
   };
 }
 

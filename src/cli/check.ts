@@ -16,7 +16,7 @@ import { CatalogFolder } from "../node/catalog-folder.ts";
 import { type CatalogPlace, folderOf, packsOf } from "../node/catalog-place.ts";
 import { findLines } from "../node/find-lines.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
-import { keepMarks } from "../node/marks.ts";
+import { cachePoints } from "../node/marks.ts";
 import { surveyPictures } from "../node/survey-pictures.ts";
 import { surveyWorn } from "../node/survey-worn.ts";
 import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
@@ -97,7 +97,7 @@ async function check(place: CatalogPlace, options: Options, { colors, note }: Te
       ...drawn.map((file) => `Picture: ${file}`),
       ...fallbacks.map(fallbackLine),
       ...(catalog === undefined || changes === undefined ? [] : packLines(catalog, changes)),
-      ...(survey?.complete === false ? ["The rules are too many to survey; dead ones may be left."] : []),
+      ...(survey?.isProven === false ? ["The rules are too many to survey; dead ones may be left."] : []),
       catalog === undefined ? `${holds} cannot be used: ${verdict}` : `${holds} ${verdict}`,
     ],
     data: {
@@ -174,7 +174,7 @@ async function surveyPixels(place: CatalogPlace, catalog: Catalog, { pictures, n
 async function keepPointsOf(catalog: Catalog, folder: string): Promise<readonly string[]> {
   const pictures = new Set([...catalog.bodies.values()].flatMap(({ markers }) => markers ?? []));
   const files: string[] = [];
-  for (const picture of pictures) files.push(join(folder, await keepMarks(folder, picture)));
+  for (const picture of pictures) files.push(join(folder, await cachePoints(folder, picture)));
   return files;
 }
 

@@ -1,4 +1,4 @@
-import { animationOf, durationOf, runOf } from "../core/look/moments.ts";
+import { animationOf, durationOf, timedFrames } from "../core/look/moments.ts";
 import type { Image } from "../core/raster/image.ts";
 import { encodeApng } from "../core/raster/png/encode-apng.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
@@ -73,7 +73,7 @@ async function animate(
   drawer: Drawer,
   { animation, facing, scale, out }: Options,
 ): Promise<Answer> {
-  const pictures = runOf(animationOf(look, animation)).map(({ time, duration }) => ({
+  const pictures = timedFrames(animationOf(look, animation)).map(({ time, duration }) => ({
     image: drawer.frame({ animation, facing, time }, scale),
     duration,
   }));

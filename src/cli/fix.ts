@@ -3,7 +3,7 @@ import { format } from "../core/base/format.ts";
 import { english } from "../core/base/messages/english.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
-import { titlesIn } from "../core/catalog/titles.ts";
+import { catalogTitles } from "../core/catalog/titles.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit } from "../core/character/edit.ts";
 import { applyEdit } from "../core/edits/apply-edit.ts";
@@ -50,15 +50,19 @@ async function fix(
   const source = await openCharacterFile(file);
   const { character } = source;
   const name = character.name || character.id;
-  const { edits, changes, least, complete } = repairLoadout(catalog, character, budget === undefined ? {} : { budget });
+  const { edits, changes, lowerBound, isProven } = repairLoadout(
+    catalog,
+    character,
+    budget === undefined ? {} : { budget },
+  );
   if (edits === undefined) {
     const left = checkLoadout(catalog, character, { solver });
-    const because = complete
+    const because = isProven
       ? "No edits make it valid: the catalog has no valid loadout for its body."
       : "None was found within the budget; give a greater --budget.";
     return {
       lines: [...problemLines(left, colors), colors.red(`${name}: ${because}`)],
-      data: { character: character.id, edits: null, complete, written: false, problems: problemData(left) },
+      data: { character: character.id, edits: null, isProven, written: false, problems: problemData(left) },
       exitCode: 1,
     };
   }
@@ -69,16 +73,16 @@ async function fix(
     edits.length === 0
       ? colors.green("Nothing is wrong.")
       : colors.green(`valid with ${counted(edits.length, "edit")}.`);
-  const doubt = complete
+  const doubt = isProven
     ? ""
-    : ` It is not proved that ${counted(changes, "change")} is the least there can be; no answer has fewer than ${least}. Give a greater --budget.`;
+    : ` It is not proved that ${counted(changes, "change")} is the lowerBound there can be; no answer has fewer than ${lowerBound}. Give a greater --budget.`;
   const advice = edits.length > 0 && !write ? " Add --write to do it." : "";
   return {
     lines: [
-      ...edits.map((edit) => format(editMessage(edit, character.loadout), english, titlesIn(catalog))),
+      ...edits.map((edit) => format(editMessage(edit, character.loadout), english, catalogTitles(catalog))),
       `${name}: ${verdict}${doubt}${written ? ` Written: ${file}` : advice}`,
     ],
-    data: { character: character.id, edits, changes, least, complete, written },
+    data: { character: character.id, edits, changes, lowerBound, isProven, written },
     exitCode: edits.length > 0 && !write ? 1 : 0,
   };
 }

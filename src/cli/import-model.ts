@@ -8,9 +8,9 @@ import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { skeletonOf } from "../core/look/skeleton-of.ts";
 import { modelSheet } from "../core/model/model-sheet.ts";
 import {
+  type MeshChoices,
   type ModelPlan,
   type ModelPlanOptions,
-  type PieceChoices,
   type PlannedPiece,
   planModel,
 } from "../core/model/plan-model.ts";
@@ -92,7 +92,7 @@ function refused(problems: readonly Problem[], colors: Colors): Answer {
   };
 }
 
-async function readChoices(file: string): Promise<PieceChoices | undefined> {
+async function readChoices(file: string): Promise<MeshChoices | undefined> {
   let text: string;
   try {
     text = await readFile(file, "utf8");
@@ -102,7 +102,7 @@ async function readChoices(file: string): Promise<PieceChoices | undefined> {
   }
   try {
     const value: unknown = JSON.parse(text);
-    if (typeof value === "object" && value !== null && !Array.isArray(value)) return value as PieceChoices;
+    if (typeof value === "object" && value !== null && !Array.isArray(value)) return value as MeshChoices;
   } catch {
     // Said below.
   }

@@ -6,7 +6,7 @@ import { english as englishAlone } from "../core/base/messages/english.ts";
 import { englishArt } from "../core/base/messages/english-art.ts";
 import type { Place, Problem } from "../core/base/problem.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
-import { titlesIn } from "../core/catalog/titles.ts";
+import { catalogTitles } from "../core/catalog/titles.ts";
 
 const english = { ...englishAlone, ...englishArt };
 
@@ -61,7 +61,7 @@ export function say(message: Message): string {
 
 /** Says messages in English, and calls what they speak of by its title. */
 export function sayByTitles(catalog: Catalog): (message: Message) => string {
-  const titles = titlesIn(catalog, "en");
+  const titles = catalogTitles(catalog, "en");
   return (message) => format(message, english, titles);
 }
 

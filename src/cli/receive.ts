@@ -3,8 +3,8 @@ import { MantleError } from "../core/base/problem.ts";
 import { textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
-import type { Likeness } from "../core/character/edit.ts";
-import { attemptEdit } from "../core/edits/apply-edit.ts";
+import type { Appearance } from "../core/character/edit.ts";
+import { tryEdit } from "../core/edits/apply-edit.ts";
 import { createCharacter } from "../core/edits/create-character.ts";
 import { wornParts } from "../core/rules/worn.ts";
 import { readSharedLook } from "../core/save/share.ts";
@@ -59,9 +59,9 @@ async function receive(place: CatalogPlace, code: string, { onto, out }: Options
   return { lines, data: { character, problems: problemData(problems) }, exitCode: problems.length > 0 ? 1 : 0 };
 }
 
-function lookingLike(catalog: Catalog, look: Likeness, given: Character | undefined): Character {
+function lookingLike(catalog: Catalog, look: Appearance, given: Character | undefined): Character {
   const body = look.body ?? [...catalog.bodies.keys()][0] ?? "";
-  const result = attemptEdit(catalog, given ?? createCharacter(catalog, { body, id: "received" }), { resemble: look });
+  const result = tryEdit(catalog, given ?? createCharacter(catalog, { body, id: "received" }), { appearance: look });
   if (result.ok) return given === undefined ? { ...result.character, bag: {} } : result.character;
   throw new MantleError("cannot-receive", result.problems.map(say).join(" "), result.problems);
 }

@@ -1,9 +1,9 @@
-import { format, type Noun } from "../core/base/format.ts";
+import { type EntityKind, format } from "../core/base/format.ts";
 import { message } from "../core/base/message.ts";
 import { english } from "../core/base/messages/english.ts";
 import type { Place } from "../core/base/problem.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
-import { titlesIn } from "../core/catalog/titles.ts";
+import { catalogTitles } from "../core/catalog/titles.ts";
 import type { Evidence } from "../core/character/edit.ts";
 import { conditionMessage } from "../core/rules/condition-message.ts";
 import { placeInWords } from "./output.ts";
@@ -14,8 +14,8 @@ import { placeInWords } from "./output.ts";
  * @param places - where each rule is written, with the line, as far as that was looked up.
  */
 export function sayFact(fact: Evidence, catalog: Catalog, places: ReadonlyMap<number, Place> = new Map()): string {
-  const titles = titlesIn(catalog);
-  const titled = (noun: Noun, id: string) => titles.titleOf?.(noun, id, {}) ?? id;
+  const titles = catalogTitles(catalog);
+  const titled = (noun: EntityKind, id: string) => titles.titleOf?.(noun, id, {}) ?? id;
   const ruleAt = (number: number) => placeInWords(places.get(number) ?? { pointer: `/rules/${number}` });
   switch (fact.kind) {
     case "worn": {

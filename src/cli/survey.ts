@@ -5,7 +5,7 @@ import { textIn } from "../core/base/text.ts";
 import { countLoadouts } from "../core/solver/count-loadouts.ts";
 import { type PartCoverage, surveyCoverage } from "../core/survey/coverage.ts";
 import type { Company } from "../core/survey/pairwise/items.ts";
-import { pairwiseSet } from "../core/survey/pairwise/pairwise-set.ts";
+import { pairwiseCover } from "../core/survey/pairwise/pairwise-cover.ts";
 import type { CatalogPlace } from "../node/catalog-place.ts";
 import { loadCatalog } from "../node/load-catalog.ts";
 import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
@@ -65,7 +65,7 @@ async function survey(place: CatalogPlace, options: Options, { note }: Terminal)
   const counts = [...catalog.bodies.keys()].map((body) => ({ body, ...countLoadouts(catalog, { body }) }));
   const coverage = surveyCoverage(catalog);
   const chosen = { ...(slots === undefined ? {} : { slots }), ...(company === undefined ? {} : { company }) };
-  const pairs = pairwiseSet(catalog, { ...chosen, seed, strength });
+  const pairs = pairwiseCover(catalog, { ...chosen, seed, strength });
   const figures = [
     ...pairs.characters.map((character) => figureOf(catalog, character, "pairs", character.name)),
     ...otherFigures(catalog),
@@ -82,19 +82,19 @@ async function survey(place: CatalogPlace, options: Options, { note }: Terminal)
   const report = join(out, "survey.html");
   await writeOutput(report, writeReport({ catalog, place, out, counts, coverage, pairs, drawn }));
   const total = counts.reduce((sum, { count }) => sum + count, 0n);
-  const isExact = counts.every(({ exact }) => exact);
+  const isExact = counts.every(({ isProven }) => isProven);
   return {
     lines: [
       `${textIn(catalog.title)} ${catalog.version}: ${counted(catalog.bodies.size, "body", "bodies")}, ${counted(catalog.slots.size, "slot")}, ${counted(catalog.parts.size, "part")}.`,
       `${isExact ? "" : "At least "}${total.toLocaleString("en")} valid ways to dress somebody.`,
       coverageLine(coverage),
-      `${seenIn(pairs)} of ${what(company)} are seen together on ${counted(pairs.characters.length, "character")}; ${pairs.least} are needed at least. ${pairs.apart.length.toLocaleString("en")} never meet.`,
-      ...(pairs.complete ? [] : ["The rules are too many to look at every pair; some are left unseen."]),
+      `${seenIn(pairs)} of ${what(company)} are seen together on ${counted(pairs.characters.length, "character")}; ${pairs.lowerBound} are needed at least. ${pairs.apart.length.toLocaleString("en")} never meet.`,
+      ...(pairs.isProven ? [] : ["The rules are too many to look at every pair; some are left unseen."]),
       `Written: ${report}, and ${counted(characters.size, "character")} in ${join(out, "characters")}`,
     ],
     data: {
       catalog: { id: catalog.id, version: catalog.version },
-      valid: counts.map(({ body, count, exact }) => ({ body, count: String(count), exact })),
+      valid: counts.map(({ body, count, isProven }) => ({ body, count: String(count), isProven })),
       coverage: coverage.flatMap(({ body, part, moments }) =>
         moments.filter(({ state }) => state !== "drawn").map((moment) => ({ body, part: part ?? null, ...moment })),
       ),
@@ -102,8 +102,8 @@ async function survey(place: CatalogPlace, options: Options, { note }: Terminal)
         seen: pairs.pairs,
         threes: pairs.threes,
         characters: pairs.characters.map(({ id }) => id),
-        least: pairs.least,
-        complete: pairs.complete,
+        lowerBound: pairs.lowerBound,
+        isProven: pairs.isProven,
         apart: pairs.apart.map(({ items, because }) => ({
           items,
           because: because.map(say),

@@ -4,7 +4,7 @@ import type { Message } from "../core/base/message.ts";
 import { english } from "../core/base/messages/english.ts";
 import { MantleError, type Place } from "../core/base/problem.ts";
 import type { Catalog, Part } from "../core/catalog/model/catalog.ts";
-import { titlesIn } from "../core/catalog/titles.ts";
+import { catalogTitles } from "../core/catalog/titles.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
 import { applyEdit } from "../core/edits/apply-edit.ts";
@@ -127,11 +127,11 @@ async function rulePlaces(
 }
 
 function said(message: Message, catalog: Catalog): string {
-  return format(message, english, titlesIn(catalog));
+  return format(message, english, catalogTitles(catalog));
 }
 
 function titled(catalog: Catalog, noun: "part" | "slot", id: string): string {
-  return titlesIn(catalog).titleOf?.(noun, id, {}) ?? id;
+  return catalogTitles(catalog).titleOf?.(noun, id, {}) ?? id;
 }
 
 /** A finding, and the facts that lead to it. What is only supposed is kept apart from what is. */

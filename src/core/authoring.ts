@@ -7,7 +7,7 @@
 
 export { listPaths, type Paths } from "./catalog/list-paths.ts";
 // Points: found in marker pictures once, and kept beside the catalog
-export { findMarks, type MarkerPicture, markerPictures } from "./catalog/read/marker-pictures.ts";
+export { extractPoints, type PointImage, pointImages } from "./catalog/read/point-images.ts";
 export { checkArt } from "./look/check-art.ts";
 export { type FrameFile, type NeededTable, neededTables, tableOfFiles } from "./look/needed-tables.ts";
 // Sheets: every frame of a look in one picture, with a table
@@ -20,7 +20,7 @@ export {
   bakeSheets,
   type FrameTable,
 } from "./raster/bake-sheet.ts";
-export { contentName, marksFile } from "./raster/content-name.ts";
+export { contentHash, marksFile } from "./raster/content-hash.ts";
 // PNG: pictures in and out
 export { decodePng } from "./raster/png/decode-png.ts";
 export { encodeApng, type TimedImage } from "./raster/png/encode-apng.ts";

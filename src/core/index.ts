@@ -28,10 +28,10 @@ export type {
   Params,
   PhraseCode,
   ProblemCode,
-  Sayings,
+  PartialMessages,
 } from "./base/message.ts";
-export { describeProblem, format, type Noun, type Titles } from "./base/format.ts";
-export { titlesIn } from "./catalog/titles.ts";
+export { describeProblem, format, type EntityKind, type Titles } from "./base/format.ts";
+export { catalogTitles } from "./catalog/titles.ts";
 export { conditionMessage } from "./rules/condition-message.ts";
 export { ruleMessages } from "./rules/spoken-kinds.ts";
 
@@ -56,13 +56,13 @@ export type {
   DrawnFrame,
   Cue,
   CueAction,
-  CutPicture,
+  SlicedImage,
   Facing,
   FactAnswer,
   FactEdit,
   Form,
-  Gift,
-  LaidOut,
+  StatModifier,
+  LayerLayout,
   Layer,
   Layout,
   LayerArt,
@@ -105,11 +105,11 @@ export { createFromPreset } from "./edits/create-from-preset.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
 export { limits } from "./base/limits.ts";
 export type { Character } from "./character/character.ts";
-export { countGraphemes, nameLimit, tidyName } from "./character/name.ts";
+export { countGraphemes, nameLimit, normalizeName } from "./character/name.ts";
 export { type MakeNameOptions, makeName } from "./character/make-name.ts";
 
 // Holdings: what a player knows of and owns
-export { type Acquisition, acquire, type Means, reveal } from "./character/bag/acquire.ts";
+export { type Purchase, purchase, type PurchaseOptions, reveal } from "./character/bag/purchase.ts";
 
 // Edits: how it changes
 export {
@@ -120,7 +120,7 @@ export {
   type FittingUpdate,
   openFitting,
 } from "./create/fitting.ts";
-export { applyEdit, attemptEdit } from "./edits/apply-edit.ts";
+export { applyEdit, tryEdit } from "./edits/apply-edit.ts";
 export { editMessage } from "./edits/edit-message.ts";
 export { type Changes, changesBetween } from "./character/changes.ts";
 export type { Situation } from "./character/situation.ts";
@@ -130,16 +130,16 @@ export type {
   Edit,
   EditResult,
   Evidence,
-  Likeness,
+  Appearance,
   LoadoutProblem,
   Subject,
 } from "./character/edit.ts";
 
 // Steps: one question at a time
 export {
-  type Fallen,
+  type DroppedAnswer,
   openSteps,
-  type StepOnWay,
+  type StepState,
   type Steps,
   type StepsOptions,
   type StepsResult,
@@ -175,8 +175,8 @@ export {
   frameAt,
   hasEnded,
   keepPose,
-  runOf,
-  type ShownFrame,
+  timedFrames,
+  type TimedFrame,
 } from "./look/moments.ts";
 export { pointAt } from "./look/point-at.ts";
 export type { Cel, Look, LookLayer, LookMesh, Moment, Recolor } from "./look/look.ts";
@@ -184,12 +184,12 @@ export type { Cel, Look, LookLayer, LookMesh, Moment, Recolor } from "./look/loo
 // Color: ramps made and fitted, and characters distinguished
 export { fitRamp, type MakeRampOptions, makeRamp } from "./base/color/ramp.ts";
 export { type Distinction, type DistinguishOptions, distinguish } from "./look/distinguish.ts";
-export type { Sight } from "./base/color/difference.ts";
+export type { ColorVision } from "./base/color/difference.ts";
 
 // Pixels: frames, portraits, icons
 export { composeFrame } from "./raster/compose-frame.ts";
 export { drawCrop } from "./raster/draw-crop.ts";
-export { partAt, partBounds, type Touched } from "./raster/part-at.ts";
+export { hitTest, partBounds, type HitResult } from "./raster/hit-test.ts";
 export { iconLook } from "./look/icon-look.ts";
 export { drawIcon, type IconOptions } from "./raster/draw-icon.ts";
 
@@ -209,12 +209,12 @@ export type { CuePayload, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
 
 // Saves: what keeps it
 export {
-  changedElsewhere,
+  conflictError,
   type Generation,
   type Listing,
   memoryStore,
   type Store,
-  withGeneration,
+  addGeneration,
 } from "./save/store.ts";
 export {
   type FoundSave,
@@ -226,4 +226,4 @@ export {
 } from "./save/saves.ts";
 export type { Json } from "./save/json.ts";
 export type { Migration } from "./save/migrations.ts";
-export { type Address, type Opened, openSave, sealSave } from "./save/seal.ts";
+export { type SaveLocation, type Opened, decodeSave, encodeSave } from "./save/seal.ts";

@@ -15,14 +15,14 @@ export {
   drawModelIcon,
   type ModelIconOptions,
 } from "./model/draw-model.ts";
+export { externalFiles } from "./model/external-files.ts";
 export { fitSkeleton } from "./model/fit-skeleton.ts";
-export { inKeys } from "./model/in-keys.ts";
 export type { ModelFile } from "./model/model-file.ts";
 export { modelSheet } from "./model/model-sheet.ts";
 export {
+  type MeshChoices,
   type ModelPlan,
   type ModelPlanOptions,
-  type PieceChoices,
   type PlannedClip,
   type PlannedPiece,
   planModel,
@@ -30,5 +30,5 @@ export {
 export { channelsOf, prepareModel } from "./model/prepare-model.ts";
 export type { PreparedModel } from "./model/prepared-model.ts";
 export { type ModelReading, type Resources, readModel } from "./model/read-model.ts";
-export { resourcesOf } from "./model/resources-of.ts";
 export type { SkeletonFit } from "./model/skeleton-fit.ts";
+export { withKeyColors } from "./model/with-key-colors.ts";

@@ -23,6 +23,6 @@ export {
 } from "./survey/explain-look.ts";
 export type { Company, Item } from "./survey/pairwise/items.ts";
 // Every two parts together that can be, on few characters
-export { type PairwiseOptions, type PairwiseSet, pairwiseSet } from "./survey/pairwise/pairwise-set.ts";
-export type { Apart } from "./survey/pairwise/why-apart.ts";
+export { type PairwiseCover, type PairwiseOptions, pairwiseCover } from "./survey/pairwise/pairwise-cover.ts";
+export type { IncompatibleSet } from "./survey/pairwise/why-apart.ts";
 export { type Relation, relationsOf } from "./survey/relations.ts";

@@ -5,8 +5,8 @@ import type { Character } from "../core/character/character.ts";
 import type { Look } from "../core/look/look.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
+import { partBounds } from "../core/raster/hit-test.ts";
 import type { Images } from "../core/raster/image.ts";
-import { partBounds } from "../core/raster/part-at.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
 import { coveringSlots, firstMoment } from "./covers.ts";
 

@@ -34,7 +34,7 @@ export const blankCard: Card = { id: "", title: "", note: "", state: "ready", lo
 export class CardEvent extends Event {
   readonly number: number | undefined;
 
-  constructor(type: "mantle-choose" | "mantle-consider", number: number | undefined) {
+  constructor(type: "mantle-choose" | "mantle-highlight", number: number | undefined) {
     super(type, { bubbles: true, composed: true });
     this.number = number;
   }
@@ -43,5 +43,5 @@ export class CardEvent extends Event {
 /** The events of cards. */
 export interface CardEvents {
   readonly "mantle-choose": CardEvent;
-  readonly "mantle-consider": CardEvent;
+  readonly "mantle-highlight": CardEvent;
 }

@@ -47,7 +47,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
   #wasDragged = false;
 
   protected override leave(): void {
-    if (this.fitting !== undefined && !this.staying)
+    if (this.fitting !== undefined && !this.noCancel)
       this.dispatchEvent(new CharacterEvent("mantle-leave", this.fitting.cancel()));
   }
 
@@ -77,7 +77,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
           .name=${character.name}
         ></mantle-stage>
         <div class="row ends" part="ends" data-group>
-          ${this.staying ? "" : html`<button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>`}
+          ${this.noCancel ? "" : html`<button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>`}
           <button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
         </div>
       </section>

@@ -2,7 +2,7 @@ import type { Catalog, Part } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Edit, EditResult, LoadoutProblem } from "../core/character/edit.ts";
 import type { Fitting } from "../core/create/fitting.ts";
-import { applyEdit, attemptEdit } from "../core/edits/apply-edit.ts";
+import { applyEdit, tryEdit } from "../core/edits/apply-edit.ts";
 import { concealedGear } from "../core/edits/concealed-gear.ts";
 import { editMessage } from "../core/edits/edit-message.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
@@ -28,7 +28,7 @@ export function cardOf(
   const result =
     option === undefined
       ? applyEdit(catalog, character, edit, context)
-      : attemptEdit(catalog, character, edit, { ...context, wardrobe: "open" });
+      : tryEdit(catalog, character, edit, { ...context, wardrobe: "open" });
   const state = stateOf(offer, result);
   const slot = catalog.slots.get(edit.wear === undefined ? (edit.remove ?? "") : (edit.in ?? ""));
   // Of three figures alike nobody can choose: what is not seen says what it does.

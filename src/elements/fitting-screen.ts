@@ -27,11 +27,11 @@ import { screenLayout, theme } from "./theme.ts";
 import { renderUndo } from "./undo-buttons.ts";
 
 /** A player would like to have parts that are not theirs: one that is locked, or those that an outfit lacks. */
-export class WantEvent extends Event {
+export class RequestEvent extends Event {
   readonly parts: readonly string[];
 
   constructor(parts: readonly string[]) {
-    super("mantle-want", { bubbles: true, composed: true });
+    super("mantle-request", { bubbles: true, composed: true });
     this.parts = parts;
   }
 }
@@ -44,17 +44,17 @@ export class WantEvent extends Event {
  * @fires mantle-leave - a `CharacterEvent` with the character as it was.
  * @fires mantle-show - a `ShowEvent` with the look of the figure, whenever another is shown.
  * @slot stage - a stage of the game's own, in place of the one that shows pictures; a `PickEvent` of it turns to the page of the part.
- * @fires mantle-want - a `WantEvent`, when a part is pressed that is not the player's, or an outfit with such parts.
+ * @fires mantle-request - a `RequestEvent`, when a part is pressed that is not the player's, or an outfit with such parts.
  * @example
  * const screen = document.querySelector("mantle-fitting")
  * screen.loader = loader
  * screen.fitting = openFitting(catalog, wren)
  */
-export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { readonly "mantle-want": WantEvent }> {
+export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { readonly "mantle-request": RequestEvent }> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },
-    nameless: { type: Boolean },
+    noName: { type: Boolean, attribute: "no-name" },
     page: { type: String, reflect: true },
     view: { state: true },
     reason: { state: true },
@@ -65,7 +65,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
 
   declare fitting: Fitting | undefined;
   /** Does without a name. */
-  declare nameless: boolean;
+  declare noName: boolean;
   /** The page that is open. */
   declare page: Page;
   /** How the cards of the page show the figure. */
@@ -86,7 +86,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
 
   constructor() {
     super();
-    this.nameless = false;
+    this.noName = false;
     this.page = "build";
     this.reason = "";
     this.waiting = false;
@@ -99,7 +99,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
 
   protected override leave(): void {
     const { fitting } = this;
-    if (fitting === undefined || this.staying) return;
+    if (fitting === undefined || this.noCancel) return;
     if (!fitting.canUndo || this.#isLeaving) {
       this.#giveUp();
       return;
@@ -139,7 +139,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     return html`<div class="screen">
       <section class="figure" part="figure" @mantle-pick=${this.#pick}>
         ${this.renderStage(resolveLook(fitting.catalog, fitting.shown), fitting.character.name)}
-        ${this.nameless ? "" : this.#renderName(fitting)} ${this.#renderEnds()}
+        ${this.noName ? "" : this.#renderName(fitting)} ${this.#renderEnds()}
       </section>
       <section class="ledger" part="ledger">
         ${this.#renderHeader(fitting)}
@@ -180,7 +180,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
       </div>`;
     }
     return html`<div class="row ends" part="ends" data-group>
-      ${this.staying ? "" : html`<button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>`}
+      ${this.noCancel ? "" : html`<button type="button" id="cancel" @click=${() => this.leave()}>${this.say("cancel")}</button>`}
       <button type="button" id="finish" class="main" @click=${this.#finish}>${this.say("finish")}</button>
     </div>`;
   }
@@ -213,7 +213,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
         .slotShown=${slot?.id}
         .label=${title}
         @mantle-choose=${this.#choose}
-        @mantle-consider=${this.#consider}
+        @mantle-highlight=${this.#consider}
       ></mantle-cards>
       <div class="below">${renderSwatches({
         catalog,
@@ -306,7 +306,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     this.reason = "";
     if (offer.option?.state === "locked") {
       this.notice = noticeOf(offer.option.problems, this.sentencesOf(fitting.catalog));
-      this.dispatchEvent(new WantEvent([offer.option.part.id]));
+      this.dispatchEvent(new RequestEvent([offer.option.part.id]));
       return;
     }
     this.#do(offer.edit, offer);
@@ -331,7 +331,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
       return noticeOf(result.problems, this.sentencesOf(fitting.catalog), fixes);
     });
     const wanted = wantedOf(result);
-    if (wanted.length > 0) this.dispatchEvent(new WantEvent(wanted));
+    if (wanted.length > 0) this.dispatchEvent(new RequestEvent(wanted));
   }
 
   /** Shows why something is refused, at once, and again with the fixes that the search finds. */
@@ -385,8 +385,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   #finish(): void {
     const { fitting } = this;
     if (fitting === undefined) return;
-    if (!this.nameless && !this.#rename()) return;
-    if (!this.nameless && fitting.character.name === "") {
+    if (!this.noName && !this.#rename()) return;
+    if (!this.noName && fitting.character.name === "") {
       this.notice = this.needsName(fitting.catalog);
       this.renderRoot.querySelector<HTMLInputElement>("#name")?.focus();
       return;

@@ -6,7 +6,7 @@
 
 export { CharacterEvent, type EndEvents } from "./character-event.ts";
 export type { ScreenElement } from "./screen-element.ts";
-export { MantleFitting, WantEvent } from "./fitting-screen.ts";
+export { MantleFitting, RequestEvent } from "./fitting-screen.ts";
 export { MantleSteps } from "./steps-screen.ts";
 export { MantleEquipment } from "./equipment-screen.ts";
 export { MantleRoster } from "./roster-screen.ts";

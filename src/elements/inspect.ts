@@ -6,7 +6,7 @@ import { englishArt } from "../core/base/messages/english-art.ts";
 import { MantleError } from "../core/base/problem.ts";
 import { textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
-import { titlesIn } from "../core/catalog/titles.ts";
+import { catalogTitles } from "../core/catalog/titles.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Moment } from "../core/look/look.ts";
 import { frameAt } from "../core/look/moments.ts";
@@ -184,7 +184,7 @@ export class MantleInspect extends TypedElement<{ readonly "mantle-layer": Layer
 
   #say(message: Message): string {
     const catalog = this.#shown?.catalog;
-    return format(message, english, catalog && titlesIn(catalog, "en"));
+    return format(message, english, catalog && catalogTitles(catalog, "en"));
   }
 
   #turn(open: boolean): void {

@@ -2,7 +2,7 @@ import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { repeat } from "lit/directives/repeat.js";
 import { styleMap } from "lit/directives/style-map.js";
 import type { ImageLoader } from "../browser/image-loader.ts";
-import type { IntentEvent, Way } from "../browser/input/intent.ts";
+import type { Direction, IntentEvent } from "../browser/input/intent.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Look } from "../core/look/look.ts";
@@ -29,7 +29,7 @@ function pitchOf(size: number): { readonly x: number; readonly y: number } {
  * `<mantle-cards>`: things to choose, each drawn on the figure. Only the cards in view are made and drawn, however many there are.
  *
  * @fires mantle-choose - a `CardEvent`, when a card is pressed.
- * @fires mantle-consider - a `CardEvent`, when a card is pointed at or has the focus.
+ * @fires mantle-highlight - a `CardEvent`, when a card is pointed at or has the focus.
  */
 export class MantleCards extends TypedElement<CardEvents> {
   static override properties: PropertyDeclarations = {
@@ -218,7 +218,7 @@ export class MantleCards extends TypedElement<CardEvents> {
   }
 
   #consider(number: number | undefined): void {
-    this.dispatchEvent(new CardEvent("mantle-consider", number));
+    this.dispatchEvent(new CardEvent("mantle-highlight", number));
   }
 
   #onIntent(event: IntentEvent): void {
@@ -234,7 +234,7 @@ export class MantleCards extends TypedElement<CardEvents> {
   }
 
   /** The card that way; `undefined` at the edge, where the focus goes on to what lies beyond. */
-  #neighbor(way: Way): number | undefined {
+  #neighbor(way: Direction): number | undefined {
     const { active, columns, count } = this;
     const isMirrored = getComputedStyle(this).direction === "rtl";
     const column = active % columns;

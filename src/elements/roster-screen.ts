@@ -45,7 +45,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     ...ScreenElement.properties,
     session: { attribute: false },
     seat: { type: Number },
-    fixed: { type: Boolean },
+    readonly: { type: Boolean },
     page: { state: true },
     at: { state: true },
     considered: { state: true },
@@ -59,7 +59,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
   /** Whose character is chosen. */
   declare seat: number;
   /** The roster can be chosen from, and not changed. */
-  declare fixed: boolean;
+  declare readonly: boolean;
   declare protected page: Page;
   /** The character that is highlighted. */
   declare protected at: string | undefined;
@@ -76,7 +76,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
   constructor() {
     super();
     this.seat = 1;
-    this.fixed = false;
+    this.readonly = false;
     this.page = "here";
     this.renaming = false;
     this.addEventListener("pointerdown", () => {
@@ -124,11 +124,11 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
       <section class="ledger" part="ledger">
         <header class="row spread" part="header">
           <h1>${this.heading || this.titled(session.catalog.title)}</h1>
-          ${this.fixed ? "" : this.#renderPages(session)}
+          ${this.readonly ? "" : this.#renderPages(session)}
         </header>
         ${this.#renderCards()}
         ${renderNotice(this.#noticeOn(chosen), () => undefined)}
-        ${this.fixed ? "" : html`<div class="row deeds" data-group role="group" aria-label=${this.say("what-to-do", { name: chosen === undefined ? "…" : this.#nameOf(chosen) })}>${this.#renderDeeds(session, chosen)}</div>`}
+        ${this.readonly ? "" : html`<div class="row deeds" data-group role="group" aria-label=${this.say("what-to-do", { name: chosen === undefined ? "…" : this.#nameOf(chosen) })}>${this.#renderDeeds(session, chosen)}</div>`}
       </section>
     </div>`;
   }
@@ -159,7 +159,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
       .draw=${this.drawCard}
       .label=${this.heading}
       @mantle-choose=${this.#press}
-      @mantle-consider=${this.#consider}
+      @mantle-highlight=${this.#consider}
     ></mantle-cards>`;
   }
 
@@ -207,7 +207,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
   #noticeOn(character: Character | undefined) {
     const { session } = this;
     if (this.notice !== noNotice || session === undefined) return this.notice;
-    const full = session.isFull && !this.fixed ? { ...noNotice, says: [this.say("is-full")] } : noNotice;
+    const full = session.isFull && !this.readonly ? { ...noNotice, says: [this.say("is-full")] } : noNotice;
     const wrong = character === undefined ? [] : checkLoadout(session.catalog, character);
     if (wrong.length === 0) return full;
     // What is to be done about it is not done here.
@@ -279,7 +279,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     if (session === undefined || at === undefined || this.#isConfirmed || this.#isTaken(at)) return;
     this.#isConfirmed = true;
     if (session.exclusive) {
-      for (const other of session.seats) if (other.number !== this.seat && other.character?.id === at) other.free();
+      for (const other of session.seats) if (other.number !== this.seat && other.character?.id === at) other.leave();
     }
     session.seat(this.seat).take(at);
     const character = this.#find(at);

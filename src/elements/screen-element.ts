@@ -10,7 +10,7 @@ import type { Message, Messages } from "../core/base/message.ts";
 import { englishLoadouts } from "../core/base/messages/english-loadouts.ts";
 import { type Text, textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
-import { titlesIn } from "../core/catalog/titles.ts";
+import { catalogTitles } from "../core/catalog/titles.ts";
 import { nameLimit } from "../core/character/name.ts";
 import type { Look } from "../core/look/look.ts";
 import type { DrawCard } from "./card.ts";
@@ -30,7 +30,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     backdrop: { attribute: false },
     drawCard: { attribute: false },
     heading: { type: String },
-    staying: { type: Boolean },
+    noCancel: { type: Boolean, attribute: "no-cancel" },
     notice: { state: true },
     revision: { state: true },
   };
@@ -53,7 +53,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   /** What stands above what can be done. */
   declare heading: string;
   /** Cannot be given up: there is no button for it, and Escape leads no further than to the beginning. */
-  declare staying: boolean;
+  declare noCancel: boolean;
   /** The message to the player. */
   declare protected notice: Notice;
   /** Grows with every change of what the screen is about. */
@@ -71,7 +71,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     this.language = undefined;
     this.modal = false;
     this.heading = "";
-    this.staying = false;
+    this.noCancel = false;
     this.notice = noNotice;
     this.revision = 0;
     this.addEventListener("mantle-intent", (event) => {
@@ -195,7 +195,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   /** Returns what puts findings about a catalog into the words of this screen. */
   sentencesOf(catalog: Catalog): (message: Message) => string {
     const messages = { ...englishLoadouts, ...this.messages };
-    const titles = titlesIn(catalog, this.locale);
+    const titles = catalogTitles(catalog, this.locale);
     return (message) => format(message, messages, titles);
   }
 

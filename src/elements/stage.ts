@@ -8,7 +8,7 @@ import { celsAt } from "../core/look/cels-at.ts";
 import type { Look, Moment } from "../core/look/look.ts";
 import { durationOf, hasEnded, keepPose } from "../core/look/moments.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
-import { partAt } from "../core/raster/part-at.ts";
+import { hitTest } from "../core/raster/hit-test.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
 import { stageStyle } from "./stage-style.ts";
@@ -277,7 +277,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
     const { origin } = look.rig;
     const x = Math.floor((event.clientX - box.left) / place.scale) - place.x + origin.x;
     const y = Math.floor((event.clientY - box.top) / place.scale) - place.y + origin.y;
-    const touched = this.loader && partAt(look, this.loader.images, moment, x, y);
+    const touched = this.loader && hitTest(look, this.loader.images, moment, x, y);
     if (touched !== undefined) this.dispatchEvent(new PickEvent(touched.part));
   }
 }

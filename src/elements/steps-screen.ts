@@ -7,7 +7,7 @@ import type { Character } from "../core/character/character.ts";
 import { makeName } from "../core/character/make-name.ts";
 import type { Choice } from "../core/create/choices.ts";
 import type { Answer } from "../core/create/progress.ts";
-import type { Fallen, Steps, StepsResult } from "../core/create/steps.ts";
+import type { DroppedAnswer, Steps, StepsResult } from "../core/create/steps.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
 import { type CardView, findView } from "./card-view.ts";
@@ -60,7 +60,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   /** One step back; out of the first, the creation is given up. */
   protected override leave(): void {
-    if (this.steps?.back() === false && !this.staying) this.#cancel();
+    if (this.steps?.back() === false && !this.noCancel) this.#cancel();
   }
 
   protected override willUpdate(changed: PropertyValues): void {
@@ -99,7 +99,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
       <section class="ledger" part="ledger">
         <header class="row spread" part="header">
           <h1>${this.heading || this.titled(steps.catalog.title)}</h1>
-          ${this.staying ? "" : html`<button type="button" id="cancel" @click=${() => this.#cancel()}>${this.say("cancel")}</button>`}
+          ${this.noCancel ? "" : html`<button type="button" id="cancel" @click=${() => this.#cancel()}>${this.say("cancel")}</button>`}
         </header>
         ${this.#renderWay(steps)}
         <section class="question" aria-live="polite">${this.#renderQuestion(steps)}</section>
@@ -111,7 +111,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   /** The steps there are, those behind and those ahead. */
   #renderWay(steps: Steps) {
-    const { way } = steps;
+    const { path: way } = steps;
     return html`<nav aria-label=${this.say("steps")} data-group><ol class="way">
       ${way.map(({ step, state }) => {
         const isNow = state === "now";
@@ -148,12 +148,12 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
         .slotShown=${step?.asks.kind === "part" ? step.asks.slot : undefined}
         .label=${question}
         @mantle-choose=${this.#choose}
-        @mantle-consider=${this.#consider}
+        @mantle-highlight=${this.#consider}
       ></mantle-cards>`;
   }
 
   /** What was answered so far, each to be changed by a press. */
-  #renderAnswers({ catalog, way, progress }: Steps) {
+  #renderAnswers({ catalog, path: way, progress }: Steps) {
     const answerTo = (step: Step) =>
       progress.later.includes(step.id)
         ? this.say("left-open")
@@ -185,7 +185,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
   }
 
   #renderEnds(steps: Steps) {
-    const isFirst = !steps.confirming && steps.way[0]?.state === "now";
+    const isFirst = !steps.confirming && steps.path[0]?.state === "now";
     const back = html`<button type="button" id="back" ?disabled=${isFirst} @click=${() => this.leave()}>
       ${steps.confirming ? this.say("choose-again") : this.say("back")}
     </button>`;
@@ -289,13 +289,13 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
   /** Shows what an answer came to; whether it was taken. */
   #report(steps: Steps, result: StepsResult): boolean {
     if (!result.ok) this.notice = noticeOf(result.problems, this.sentencesOf(steps.catalog));
-    else if (result.fallen.length > 0) {
-      this.notice = { says: result.fallen.map((each) => this.#sayFallen(each)), isWrong: false, fixes: [] };
+    else if (result.dropped.length > 0) {
+      this.notice = { says: result.dropped.map((each) => this.#sayFallen(each)), isWrong: false, fixes: [] };
     }
     return result.ok;
   }
 
-  #sayFallen({ step, answer }: Fallen): string {
+  #sayFallen({ step, answer }: DroppedAnswer): string {
     const { catalog } = this.steps ?? {};
     const said = catalog === undefined ? "" : this.#titleOf(catalog, step, answer);
     return this.say("fell-away", { step: this.titled(step.title), answer: said });

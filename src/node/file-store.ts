@@ -3,7 +3,7 @@ import { copyFile, link, lstat, open, readdir, rm, unlink } from "node:fs/promis
 import { dirname, join, resolve } from "node:path";
 import { limits } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
+import { conflictError, type Generation, type Store } from "../core/save/store.ts";
 import { reasonOf } from "./file-error.ts";
 import { makeFolder, openFolder, removeDeadDrafts, syncFolder, withDraft } from "./write-file-whole.ts";
 
@@ -32,7 +32,7 @@ export function fileStore(folder: string): Store {
     async write(key, { revision, text }, keep) {
       const own = folderOf(key);
       const path = pathOf(key, revision);
-      if ((newest.get(key) ?? 0) >= revision) throw changedElsewhere(key);
+      if ((newest.get(key) ?? 0) >= revision) throw conflictError(key);
       // The folder is opened while the draft is written, since it is flushed after.
       const [put, opening] = await Promise.allSettled([
         numberedDraft(own, path, key, text, keep.length > 0),
@@ -56,7 +56,7 @@ export function fileStore(folder: string): Store {
       const isLate = revisions.some((each) => each > revision);
       const old = revisions.filter((each) => !isLate && each !== revision && !keep.includes(each));
       await Promise.all([tidy(), ...old.map((each) => unlink(pathOf(key, each)))]);
-      if (isLate) throw changedElsewhere(key);
+      if (isLate) throw conflictError(key);
       await removeDeadDrafts(own, names);
     },
     async list() {
@@ -102,7 +102,7 @@ async function numberedDraft(own: string, path: string, key: string, text: strin
     });
   await put().catch(async (error: NodeJS.ErrnoException) => {
     if (error.code !== "ENOENT") throw error;
-    if (isLater) throw changedElsewhere(key);
+    if (isLater) throw conflictError(key);
     await makeOwn(own);
     await put();
   });
@@ -127,7 +127,7 @@ async function claim(draft: string, path: string, key: string): Promise<void> {
       return copyTo(draft, path);
     });
   } catch (error) {
-    throw Object(error).code === "EEXIST" ? changedElsewhere(key) : error;
+    throw Object(error).code === "EEXIST" ? conflictError(key) : error;
   }
 }
 

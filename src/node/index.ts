@@ -9,7 +9,7 @@ export { fileStore } from "./file-store.ts";
 export { inspectCatalog, type LoadOptions, loadCatalog } from "./load-catalog.ts";
 export { loadImages } from "./load-images.ts";
 export { loadModels } from "./load-models.ts";
-export { keepMarks } from "./marks.ts";
+export { cachePoints } from "./marks.ts";
 export { packCatalog, type PackedCatalog } from "./pack-catalog.ts";
 export { type PictureSurvey, surveyPictures } from "./survey-pictures.ts";
 export { surveyWorn } from "./survey-worn.ts";

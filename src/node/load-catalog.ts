@@ -8,14 +8,14 @@ import { isBundle } from "../core/bundle/bundle.ts";
 import type { BundleSources } from "../core/bundle/pack-bundle.ts";
 import type { Catalog, CatalogIds, Size } from "../core/catalog/model/catalog.ts";
 import { packFolder } from "../core/catalog/pack-paths.ts";
-import { layPacks } from "../core/catalog/packs/lay-packs.ts";
+import { mergePacks } from "../core/catalog/packs/merge-packs.ts";
 import type { PackFiles } from "../core/catalog/packs/pack-files.ts";
-import { type MarkerPicture, markerPictures } from "../core/catalog/read/marker-pictures.ts";
+import { type PointImage, pointImages } from "../core/catalog/read/point-images.ts";
 import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { checkArt } from "../core/look/check-art.ts";
 import { modelFiles } from "../core/look/model-files.ts";
 import { neededTables } from "../core/look/needed-tables.ts";
-import { framesEnding, marksEnding } from "../core/raster/content-name.ts";
+import { framesEnding, marksEnding } from "../core/raster/content-hash.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
 import { checkCreation } from "../core/survey/check-creation.ts";
 import { type Allowance, CatalogFolder, isInside, nothingIfUnreadable } from "./catalog-folder.ts";
@@ -95,7 +95,7 @@ export async function inspectFolder(
   const read = await readPacks(packs, allowance);
   problems.push(...read.problems);
   const { main, included } = own;
-  const laid = packs.length === 0 ? undefined : layPacks(read.packs);
+  const laid = packs.length === 0 ? undefined : mergePacks(read.packs);
   const files = ["catalog.json", ...Object.keys(included), ...read.files];
   const first = { main, included, packs: read.packs, marks: noMarkers.pictures, tables: noTables.tables };
   if (main === undefined) return { catalog: undefined, problems, files, sources: first };
@@ -248,7 +248,7 @@ function emptyInclude(file: string, reason: NoFiles, number: number): Problem {
 }
 
 interface Markers {
-  readonly pictures: ReadonlyMap<string, MarkerPicture>;
+  readonly pictures: ReadonlyMap<string, PointImage>;
   readonly problems: readonly Problem[];
 }
 
@@ -258,9 +258,9 @@ const drawIt: readonly Fix[] = [{ code: "draw-markers", params: {} }];
 
 /** What marks points, as far as it is there; what is there and no picture is a problem. */
 async function markersIn(folder: CatalogFolder, main: unknown, contents: readonly unknown[]): Promise<Markers> {
-  const paths = markerPictures(main, ...contents);
+  const paths = pointImages(main, ...contents);
   const problems: Problem[] = [];
-  const read = paths.map(async (path): Promise<[string, MarkerPicture][]> => {
+  const read = paths.map(async (path): Promise<[string, PointImage][]> => {
     try {
       const marks = await loadMarks(folder, path);
       return marks === undefined ? [] : [[path, marks]];

@@ -2,7 +2,7 @@ import { limits } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
 import type { Look } from "../core/look/look.ts";
 import { besideModel } from "../core/model/beside-model.ts";
-import { resourcesOf } from "../core/model/resources-of.ts";
+import { externalFiles } from "../core/model/external-files.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
 import { type CatalogPlace, folderOf } from "./catalog-place.ts";
 
@@ -30,7 +30,7 @@ export async function loadModels(
     return bytes;
   };
   for (const file of new Set(files))
-    for (const uri of resourcesOf(await read(file))) {
+    for (const uri of externalFiles(await read(file))) {
       const path = besideModel(file, uri);
       if (!models.has(path)) await read(path);
     }

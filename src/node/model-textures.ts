@@ -1,5 +1,5 @@
 import { besideModel } from "../core/model/beside-model.ts";
-import { resourcesOf } from "../core/model/resources-of.ts";
+import { externalFiles } from "../core/model/external-files.ts";
 import { type CatalogFolder, nothingIfUnreadable } from "./catalog-folder.ts";
 
 /** The paths of the files that models name, textures among them. A model that cannot be read names none: others say so. */
@@ -7,7 +7,7 @@ export async function modelTextures(folder: CatalogFolder, models: Iterable<stri
   const named = new Set<string>();
   for (const model of models) {
     const bytes = await folder.read(model, { bytes: Number.POSITIVE_INFINITY }).catch(nothingIfUnreadable);
-    for (const uri of bytes === undefined ? [] : resourcesOf(bytes)) named.add(besideModel(model, uri));
+    for (const uri of bytes === undefined ? [] : externalFiles(bytes)) named.add(besideModel(model, uri));
   }
   return named;
 }

@@ -1,6 +1,6 @@
 import { besideModel } from "../core/model/beside-model.ts";
+import { externalFiles } from "../core/model/external-files.ts";
 import { type ModelReading, readModel } from "../core/model/read-model.ts";
-import { resourcesOf } from "../core/model/resources-of.ts";
 import { CatalogFolder, isInside } from "./catalog-folder.ts";
 import type { CatalogPlace } from "./catalog-place.ts";
 
@@ -19,7 +19,7 @@ export async function readModelFile(folder: CatalogPlace, name: string): Promise
   const bytes = await place.read(name, allowance);
   if (bytes === undefined) return undefined;
   const resources = new Map<string, Uint8Array>();
-  for (const uri of resourcesOf(bytes)) {
+  for (const uri of externalFiles(bytes)) {
     const path = besideModel(name, uri);
     const found = isInside(path) ? await place.read(path, allowance) : undefined;
     if (found !== undefined) resources.set(uri, found);

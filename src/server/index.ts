@@ -7,5 +7,5 @@
 export { type DatabaseOptions, openDatabase, renewEpoch } from "./database.ts";
 export type { Database, NoticeListener, Row, Statements, Value } from "./statements.ts";
 export { postgresStore, type ReadNewestOptions, readNewest, type StoredSave, sizesOf } from "./postgres-store.ts";
-export { doOnce, type OnceOptions, type PlayerTransaction } from "./do-once.ts";
-export { type HandingOver, handOver } from "../core/character/bag/hand-over.ts";
+export { runOnce, type OnceOptions, type PlayerTransaction } from "./run-once.ts";
+export { type Transfer, transferItem } from "../core/character/bag/transfer-item.ts";

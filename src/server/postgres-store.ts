@@ -1,6 +1,6 @@
 import { shorten } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
-import { changedElsewhere, type Generation, type Store } from "../core/save/store.ts";
+import { conflictError, type Generation, type Store } from "../core/save/store.ts";
 import type { Row, Statements } from "./statements.ts";
 
 /**
@@ -29,7 +29,7 @@ export function postgresStore(statements: Statements, player: string): Store {
       const kept = keep.length === 0 ? [] : isOne ? [keep[0]] : [[...keep]];
       if ((await statements.change(statement, [...values, ...kept])) > 0) return;
       if (isOne && (await statements.change(writeLater, [...values, [...keep]])) > 0) return;
-      throw changedElsewhere(key);
+      throw conflictError(key);
     },
     async list() {
       const rows = await statements.query(readKeys, [player]);

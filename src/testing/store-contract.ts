@@ -1,5 +1,5 @@
 import { readSave, removeSave, writeSave } from "../core/save/saves.ts";
-import { openSave, sealSave } from "../core/save/seal.ts";
+import { decodeSave, encodeSave } from "../core/save/seal.ts";
 import type { Generation, Store } from "../core/save/store.ts";
 
 /** One thing that every store has to keep. */
@@ -33,7 +33,7 @@ export const storeContract: readonly StoreCheck[] = [
     async run(store) {
       await writeSave(store, "wren", "number", 1);
       agree(contents(await store.read("wren")), [1, 1], "the generations");
-      await store.write("owl", { revision: 2, text: sealSave("number", 1, { key: "owl", revision: 2 }) }, []);
+      await store.write("owl", { revision: 2, text: encodeSave("number", 1, { key: "owl", revision: 2 }) }, []);
       const { content, problems } = await readSave(store, "owl", "number");
       agree([content, codesOf(problems)], [1, ["missing-generation"]], "what is found");
     },
@@ -161,7 +161,7 @@ function revisions(generations: readonly Generation[]): readonly number[] {
 
 function contents(generations: readonly Generation[]): readonly unknown[] {
   return generations.map(({ text = "" }) => {
-    const opened = openSave(text);
+    const opened = decodeSave(text);
     return opened.ok ? opened.content : "damaged";
   });
 }

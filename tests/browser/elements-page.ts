@@ -11,7 +11,7 @@ import {
   openSteps,
   readCatalog,
 } from "zealous-mantle";
-import { type Controls, fetchCatalog, type ImageLoader, isInputTaken, openControls } from "zealous-mantle/browser";
+import { type Controls, fetchCatalog, type ImageLoader, isInputCaptured, openControls } from "zealous-mantle/browser";
 import { signOn } from "../../examples/shared/crew.ts";
 
 const root = "../../demo/saltmarsh/";
@@ -88,7 +88,7 @@ function openQuay(): void {
     "keydown",
     ({ key }) => {
       if (key === "ArrowRight") quay.dataset["x"] = String(Number(quay.dataset["x"]) + 1);
-      if (key === "i" && !isInputTaken()) openBag();
+      if (key === "i" && !isInputCaptured()) openBag();
     },
     { signal },
   );

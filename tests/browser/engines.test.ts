@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { globSync } from "tinyglobby";
-import { animationOf, composeFrame, runOf } from "zealous-mantle";
+import { animationOf, composeFrame, timedFrames } from "zealous-mantle";
 import { rollCharacter } from "zealous-mantle/solver";
 import { demo, demoFolder, dressed } from "../demo-catalog.ts";
 import { mantle } from "../run-mantle.ts";
@@ -94,7 +94,7 @@ describe("a baked sheet", () => {
       let opaque = 0;
       const differing = names.filter((name, number) => {
         const [animation = "", facing = "", frame = ""] = name.split("/");
-        const { time = 0 } = runOf(animationOf(look, animation))[Number(frame)] ?? {};
+        const { time = 0 } = timedFrames(animationOf(look, animation))[Number(frame)] ?? {};
         const { data, width } = composeFrame(look, images, { animation, facing, time });
         const { x, y } = placeOf(number);
         return data.some((value, at) => {

@@ -5,7 +5,7 @@ import type { SvelteHTMLElements } from "svelte/elements";
 import { type GlobalComponents, isReactive, reactive } from "vue";
 import { type Character, createCharacter, type Fitting, openFitting, openSession, resolveLook } from "zealous-mantle";
 import type { ImageLoader } from "zealous-mantle/browser";
-import type { CharacterEvent, MantleElements, WantEvent } from "zealous-mantle/elements";
+import type { CharacterEvent, MantleElements, RequestEvent } from "zealous-mantle/elements";
 import "zealous-mantle/react";
 import "zealous-mantle/svelte";
 import "zealous-mantle/vue";
@@ -107,7 +107,7 @@ test("properties and events of every element are known in each framework", () =>
   type Written = JSX.IntrinsicElements["mantle-fitting"];
   expectTypeOf<Written["fitting"]>().toEqualTypeOf<Fitting | undefined>();
   expectTypeOf<Parameters<NonNullable<Written["onmantle-finish"]>>>().toEqualTypeOf<[CharacterEvent]>();
-  expectTypeOf<Parameters<NonNullable<Written["onmantle-want"]>>>().toEqualTypeOf<[WantEvent]>();
+  expectTypeOf<Parameters<NonNullable<Written["onmantle-request"]>>>().toEqualTypeOf<[RequestEvent]>();
   expectTypeOf<SvelteHTMLElements["mantle-fitting"]["fitting"]>().toEqualTypeOf<Fitting | undefined>();
   type InVue = InstanceType<GlobalComponents["mantle-fitting"]>["$props"];
   expectTypeOf<InVue["loader"]>().toEqualTypeOf<ImageLoader | undefined>();

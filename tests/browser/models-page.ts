@@ -11,7 +11,7 @@ import {
 } from "three";
 import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
 import { type Character, readCatalog, resolveLook } from "zealous-mantle";
-import { openModelFigure, openSnapshots, Shelf } from "zealous-mantle/three";
+import { ModelCache, openModelFigure, openModelRenderer } from "zealous-mantle/three";
 
 /** How a figure is drawn: at which moment, and turned how far. */
 export interface Shot {
@@ -84,19 +84,19 @@ async function portray({ main, included, character, models, width, height, windo
   const { catalog } = readCatalog(main, included);
   if (catalog === undefined) throw new Error("The catalog cannot be read");
   const asked: string[] = [];
-  const snapshots = openSnapshots(shelfOf(models, (file) => asked.push(file)));
-  const canvas = await snapshots.take(resolveLook(catalog, character), { width, height, ...(window && { window }) });
+  const snapshots = openModelRenderer(shelfOf(models, (file) => asked.push(file)));
+  const canvas = await snapshots.render(resolveLook(catalog, character), { width, height, ...(window && { window }) });
   snapshots.close();
   const { data } = canvas.getContext("2d")?.getImageData(0, 0, width, height) ?? { data: [] };
   return { pixels: inBase64(Uint8Array.from(data)), asked };
 }
 
-function shelfOf(models: Portrayed["models"], ask: (file: string) => void = () => {}): Shelf {
+function shelfOf(models: Portrayed["models"], ask: (file: string) => void = () => {}): ModelCache {
   const load = async (file: string) => {
     ask(file);
     return Uint8Array.from(atob(models[file] ?? ""), (letter) => letter.charCodeAt(0));
   };
-  return new Shelf(load, { shading: "ramps" });
+  return new ModelCache(load, { shading: "ramps" });
 }
 
 /** Takes all off somebody and puts it on again, many times, and says what is kept for the one and for the other, the first time and the last. */

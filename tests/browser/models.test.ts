@@ -5,7 +5,7 @@ import {
   assembleModel,
   drawModel,
   drawModelCrop,
-  type PieceChoices,
+  type MeshChoices,
   type PreparedModel,
   planModel,
   prepareModel,
@@ -24,7 +24,7 @@ const whole = { coat: "coat", boots: "boots", hair: "hair", "hand-left": "lanter
 
 async function takeApart(
   bytes: Uint8Array,
-  pieces: PieceChoices = {},
+  pieces: MeshChoices = {},
   worn: Readonly<Record<string, string>> = whole,
   ink = 1,
 ) {

@@ -8,7 +8,7 @@ import {
   type Look,
   readCatalog,
   resolveLook,
-  runOf,
+  timedFrames,
 } from "zealous-mantle";
 import { type BakedSheet, bakeSheet } from "zealous-mantle/authoring";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
@@ -73,7 +73,7 @@ async function tryOut(path: string): Promise<Findings> {
   const painted = here.table.frames.map(({ animation, facing, frame: number }) => {
     // A canvas that is set to a size forgets everything, as one does whose context was lost.
     canvas.width = 40;
-    const moment = { animation, facing, time: runOf(animationOf(look, animation))[number]?.time ?? 0 };
+    const moment = { animation, facing, time: timedFrames(animationOf(look, animation))[number]?.time ?? 0 };
     painter.paint(context, look, moment, { x: 9.4, y: 24, scale: 2 });
     bytes.push(painter.bytes);
     const shown = context.getImageData(9 - 6, 24 - 16, 12, 16);

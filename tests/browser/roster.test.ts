@@ -144,7 +144,7 @@ describe("the roster", () => {
     await page.waitForSelector('text=There is no part "moon-hat". It is kept, and not shown.');
     await page.evaluate(() => {
       const screen = document.querySelector("mantle-roster");
-      if (screen !== null) screen.fixed = true;
+      if (screen !== null) screen.readonly = true;
     });
     await page.waitForSelector("#retire", { state: "detached" });
     await page.click("#finish");

@@ -1,5 +1,5 @@
 import { createCharacter, MantleError, memoryStore, openSession, type Session } from "zealous-mantle";
-import { indexedStore, type KeepSavedOptions, keepSaved } from "zealous-mantle/browser";
+import { type AutosaveOptions, autosave, indexedStore } from "zealous-mantle/browser";
 import { storeContract } from "zealous-mantle/testing";
 import { smallCatalog } from "../small-catalog.ts";
 
@@ -26,7 +26,7 @@ async function save(fails: number, end: "wait" | "hide" | "stop"): Promise<Savin
   };
   const session: Session = await openSession({ catalog, store: { ...kept, write } });
   const stored = new Promise<void>((done) => {
-    const options: KeepSavedOptions = {
+    const options: AutosaveOptions = {
       // Long, where it is not the passing of time that is to store it.
       delay: end === "wait" ? 5 : 60_000,
       onState: (isStored) => {
@@ -35,7 +35,7 @@ async function save(fails: number, end: "wait" | "hide" | "stop"): Promise<Savin
       },
       onError: (error) => said.push(String(error)),
     };
-    const stop = keepSaved(session, options);
+    const stop = autosave(session, options);
     session.add(createCharacter(catalog, { body: "plain", id: "one" }));
     void (async () => {
       for (let each = 0; each < 100; each += 1) {

@@ -234,10 +234,10 @@ describe("the ends of a creation", () => {
         const element = document.querySelector(`mantle-${name}`);
         Reflect.set(window, "left", 0);
         element?.addEventListener("mantle-leave", () => Reflect.set(window, "left", 1));
-        element?.setAttribute("staying", "");
+        element?.setAttribute("no-cancel", "");
       }, screen);
       await page.waitForFunction(() => {
-        const element = document.querySelector("[staying]");
+        const element = document.querySelector("[no-cancel]");
         return element?.shadowRoot?.querySelector("#cancel") === null;
       });
       await page.keyboard.press("Escape");

@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { animationOf, composeFrame, createCharacter, type Image, resolveLook, runOf } from "zealous-mantle";
+import { animationOf, composeFrame, createCharacter, type Image, resolveLook, timedFrames } from "zealous-mantle";
 import { decodePng, encodePng } from "zealous-mantle/authoring";
 import { loadCatalog, loadImages } from "zealous-mantle/node";
 import { blankPath } from "../../scripts/test-site.ts";
@@ -52,7 +52,7 @@ describe("the workbench", () => {
     const frame = composeFrame(look, await loadImages(laid, [look]), {
       animation: "walk",
       facing: "west",
-      time: runOf(animationOf(look, "walk"))[3]?.time ?? 0,
+      time: timedFrames(animationOf(look, "walk"))[3]?.time ?? 0,
     });
     expectSamePicture(opaque(await pixels(page, ".strip button:nth-child(4) canvas")), opaque(frame));
     // Arrows lead from frame to frame, and what lies beside the frame is seen through it.

@@ -514,7 +514,7 @@ describe("mantle why and mantle fix", () => {
     expect(hopeless.stdout).toContain("Wren: No edits make it valid: the catalog has no valid loadout for its body.\n");
     expect(JSON.parse((await mantle("fix", copy, file, "--json")).stdout)).toMatchObject({
       edits: null,
-      complete: true,
+      isProven: true,
     });
     // What forbids it is elsewhere than what is forbidden.
     const surveyed = (await mantle("check", "--quick", copy)).stdout.split("\n");

@@ -5,12 +5,12 @@ import { pathToFileURL } from "node:url";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import {
   createFromPreset,
+  decodeSave,
+  encodeSave,
   type Json,
-  openSave,
   openSession,
   readSave,
   removeSave,
-  sealSave,
   writeSave,
 } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
@@ -177,7 +177,7 @@ test("saves of every form that ever was are opened, and become the newest", asyn
   expect(files.length).toBeGreaterThan(4);
   for (const file of files) {
     const text = (await readFile(join("tests/forms", file), "utf8")).trim();
-    const opened = openSave(text, undefined, chain);
+    const opened = decodeSave(text, undefined, chain);
     expect([file, opened.ok]).toEqual([file, true]);
     if (!opened.ok) continue;
     const key = opened.address?.key ?? "";
@@ -193,10 +193,10 @@ test("saves of every form that ever was are opened, and become the newest", asyn
 });
 
 test("a chain of migrations with a gap, or one that gives another form, is an error of whoever wrote it", () => {
-  const text = sealSave("journal", { mantle: "journal/1" });
+  const text = encodeSave("journal", { mantle: "journal/1" });
   const gap = [{ kind: "journal", from: 2, migrate: (content: Json) => content }];
-  expect(() => openSave(text, "journal", gap)).toThrow('The migration from "journal/1" to "journal/2" is missing.');
+  expect(() => decodeSave(text, "journal", gap)).toThrow('The migration from "journal/1" to "journal/2" is missing.');
   const wrong = [{ kind: "journal", from: 1, migrate: (content: Json) => content }];
-  expect(() => openSave(text, "journal", wrong)).toThrow('gives no "journal/2"');
-  expect(openSave(text.replace("journal/1", "journal/9"), "journal", wrong).ok).toBe(false);
+  expect(() => decodeSave(text, "journal", wrong)).toThrow('gives no "journal/2"');
+  expect(decodeSave(text.replace("journal/1", "journal/9"), "journal", wrong).ok).toBe(false);
 });

@@ -45,9 +45,9 @@ describe("mantle survey", () => {
     const { stdout } = await survey("--json", "--with", "bodies,colors", "--slots", "hat,coat");
     const { pairs, valid, coverage, report } = JSON.parse(stdout);
     expect(report).toBe(join(folder, "out/survey.html"));
-    expect(valid).toEqual([{ body: "person", count: "5", exact: true }]);
+    expect(valid).toEqual([{ body: "person", count: "5", isProven: true }]);
     expect(coverage).toEqual([]);
-    expect([pairs.complete, pairs.threes, pairs.least <= pairs.characters.length]).toEqual([true, 0, true]);
+    expect([pairs.isProven, pairs.threes, pairs.lowerBound <= pairs.characters.length]).toEqual([true, 0, true]);
   });
 
   test("shows what is not drawn: what falls back, and what shows nothing", async () => {

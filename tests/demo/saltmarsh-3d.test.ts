@@ -21,12 +21,12 @@ import {
   drawModel,
   drawModelCrop,
   drawModelIcon,
-  inKeys,
   prepareModel,
+  withKeyColors,
 } from "zealous-mantle/model";
 import { loadCatalog, loadModels, surveyWorn } from "zealous-mantle/node";
 import { rollCharacter } from "zealous-mantle/solver";
-import { openModelFigure, openSeatFigure, Shelf } from "zealous-mantle/three";
+import { ModelCache, openModelFigure, openSeatFigure } from "zealous-mantle/three";
 import { demo } from "../demo-catalog.ts";
 import { cornersAt } from "../oracles/skinned-corners.ts";
 import { mantle, mantleProcess } from "../run-mantle.ts";
@@ -39,7 +39,7 @@ const models = new Map(
   await Promise.all(files.map(async (file) => [file, new Uint8Array(await readFile(join(folder, file)))] as const)),
 );
 const openShelf = () =>
-  new Shelf(async (file) => models.get(file) ?? Promise.reject(new Error(`There is no ${file}`)), {
+  new ModelCache(async (file) => models.get(file) ?? Promise.reject(new Error(`There is no ${file}`)), {
     shading: "ramps",
   });
 
@@ -175,7 +175,7 @@ test("a model is baked in key colors, a picture a channel, which any ramps color
     ...wren,
     colors: { ...wren.colors, oilcloth: "moss", skin: "umber", leather: "tar" },
   });
-  const keyed = await prepareModel(inKeys(look), models);
+  const keyed = await prepareModel(withKeyColors(look), models);
   expect(channelsOf(keyed)).toEqual(["", "accent", "cloth", "eyes", "hair", "leather", "oilcloth", "skin"]);
   const moment = { animation: "walk", facing: "west", time: 0.2 };
   const options = { samples: 1, scale: 3, ink: 0 };
@@ -376,7 +376,7 @@ describe("in a scene", () => {
     await shown("models/reed/festival-coat.glb");
     expect(player.figure).toBe(first);
     player.object.position.x = 3;
-    session.seat(1).free();
+    session.seat(1).leave();
     expect(player.figure).toBeUndefined();
     session.seat(1).take("halric");
     await shown("models/oak/waders.glb");

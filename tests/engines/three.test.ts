@@ -13,7 +13,7 @@ import {
 import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
 import { type Catalog, createCharacter, type Look, type LookOptions, readCatalog, resolveLook } from "zealous-mantle";
 import { assembleModel, planModel, readModel } from "zealous-mantle/model";
-import { dressObject, openModelFigure, Shelf } from "zealous-mantle/three";
+import { applyLook, ModelCache, openModelFigure } from "zealous-mantle/three";
 import { described } from "../in-words.ts";
 import { cornersOf } from "../oracles/skinned-corners.ts";
 
@@ -48,7 +48,7 @@ const lookOf = (loadout: Readonly<Record<string, string>> = {}, ramp = "sea", op
   );
 
 const openShelf = (loads: string[] = []) =>
-  new Shelf(async (file) => {
+  new ModelCache(async (file) => {
     loads.push(file);
     const found = plan.files.get(file);
     if (found === undefined) throw new Error(`There is no ${file}`);
@@ -242,7 +242,7 @@ describe("looks on a figure that is somebody else's", () => {
     scene.add(theirs);
     const before: Object3D[] = [];
     scene.traverse((each) => void before.push(each));
-    const dressed = dressObject(shelf, scene);
+    const dressed = applyLook(shelf, scene);
     await dressed.show(lookOf(all));
     expect(meshesIn(scene).length).toBe(8);
     const others: Object3D[] = [];
@@ -253,7 +253,7 @@ describe("looks on a figure that is somebody else's", () => {
     scene.traverse((each) => void after.push(each));
     expect(after).toEqual(before);
     const stone = new Group();
-    await expect(dressObject(shelf, stone).show(lookOf(all))).rejects.toMatchObject({ code: "other-skeleton" });
+    await expect(applyLook(shelf, stone).show(lookOf(all))).rejects.toMatchObject({ code: "other-skeleton" });
     expect(stone.children).toEqual([]);
     await shelf.trim();
     expect(shelf.size.files).toBe(0);

@@ -1,6 +1,6 @@
 import "zealous-mantle/elements";
 import { createCharacter, createFromPreset, openFigure, openFitting, openSession, openSteps } from "zealous-mantle";
-import { canvasPainter, indexedStore, keepSaved, openControls, openLiveCatalog } from "zealous-mantle/browser";
+import { autosave, canvasPainter, indexedStore, openControls, openLiveCatalog } from "zealous-mantle/browser";
 import { solver } from "zealous-mantle/solver";
 import { texts } from "./dutch.js";
 
@@ -16,7 +16,7 @@ const session = await openSession({
   exclusive: true,
   distinguishBy: "cloth",
 });
-keepSaved(session, { delay: 100 });
+autosave(session, { delay: 100 });
 live.on("change", ({ catalog }) => session.update({ catalog }));
 const controls = openControls();
 const words = { loader, ...(language === "nl" ? { texts } : {}) };
@@ -31,10 +31,10 @@ function show(tag, properties, ...ends) {
 /** Four questions, then everything at will. */
 async function create() {
   const steps = openSteps(session.catalog, createCharacter(session.catalog, { body: "short" }));
-  const asked = await show("mantle-steps", { steps, staying: true }, "mantle-finish");
+  const asked = await show("mantle-steps", { steps, noCancel: true }, "mantle-finish");
   const fitting = openFitting(session.catalog, asked.character, { drafts: "settle", solver });
   const stop = live.on("change", ({ catalog }) => fitting.update({ catalog }));
-  const made = await show("mantle-fitting", { fitting, staying: true }, "mantle-finish");
+  const made = await show("mantle-fitting", { fitting, noCancel: true }, "mantle-finish");
   stop();
   session.add(made.character);
 }

@@ -1,6 +1,6 @@
 import { createServer } from "node:http";
 import { text } from "node:stream/consumers";
-import { describeProblem, titlesIn } from "zealous-mantle";
+import { catalogTitles, describeProblem } from "zealous-mantle";
 import { english } from "zealous-mantle/english";
 import { judgeCharacter } from "zealous-mantle/judge";
 import { loadCatalog } from "zealous-mantle/node";
@@ -11,6 +11,6 @@ const holdings = { "lamp-helmet": "owned" };
 const server = createServer(async (request, response) => {
   const { accepted, problems } = judgeCharacter(catalog, await text(request), { holdings });
   response.statusCode = accepted ? 200 : 422;
-  response.end(problems.map((problem) => describeProblem(problem, english, titlesIn(catalog))).join("\n"));
+  response.end(problems.map((problem) => describeProblem(problem, english, catalogTitles(catalog))).join("\n"));
 });
 server.listen(0, "127.0.0.1", () => console.log(`http://127.0.0.1:${server.address().port}/`));

@@ -3,7 +3,7 @@ import { mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import { createCharacter, openSave } from "zealous-mantle";
+import { createCharacter, decodeSave } from "zealous-mantle";
 import { demo, demoFolder } from "../demo-catalog.ts";
 
 let folder = "";
@@ -52,7 +52,7 @@ describe("where a file cannot be written whole", () => {
     expect([stdout, stderr]).toEqual(["refused\n", ""]);
     expect((await readdir(join(place, "wren"))).sort()).toEqual(["3.save.json", "4.save.json"]);
     const contents = await Promise.all(
-      [4, 3].map(async (number) => openSave(await readFile(join(place, `wren/${number}.save.json`), "utf8"))),
+      [4, 3].map(async (number) => decodeSave(await readFile(join(place, `wren/${number}.save.json`), "utf8"))),
     );
     expect(contents).toMatchObject([{ content: "fourth" }, { content: "second" }]);
   });

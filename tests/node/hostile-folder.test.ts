@@ -5,7 +5,7 @@ import { dirname, join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
 import { createCharacter, resolveLook } from "zealous-mantle";
 import { encodePng } from "zealous-mantle/authoring";
-import { inspectCatalog, keepMarks, loadCatalog, loadImages } from "zealous-mantle/node";
+import { cachePoints, inspectCatalog, loadCatalog, loadImages } from "zealous-mantle/node";
 import { inWords } from "../in-words.ts";
 import { gear, part, smallSource } from "../small-catalog.ts";
 
@@ -103,7 +103,7 @@ describe("a catalog from a stranger", () => {
       });
       const { problems } = await inspectCatalog(folder);
       expect(problems.map(({ code }) => code)).toContain("missing-picture");
-      await expect(keepMarks(folder, image)).rejects.toMatchObject({ code: "unreadable-file" });
+      await expect(cachePoints(folder, image)).rejects.toMatchObject({ code: "unreadable-file" });
     }
   });
 

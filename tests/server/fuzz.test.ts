@@ -1,7 +1,7 @@
 import { request } from "node:http";
 import { beforeAll, describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { sealSave } from "zealous-mantle";
+import { encodeSave } from "zealous-mantle";
 import { runs } from "../runs.ts";
 import { addCourier, newPlayer, type Player, useServer } from "./run-server.ts";
 
@@ -250,7 +250,7 @@ describe("a server, whatever it is sent", () => {
 
 function trySeal(content: unknown): string {
   try {
-    return sealSave("character", content as never, { key: "character-wren", revision: 3 });
+    return encodeSave("character", content as never, { key: "character-wren", revision: 3 });
   } catch {
     return "";
   }

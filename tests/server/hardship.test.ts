@@ -1,7 +1,7 @@
 import { setTimeout as pause } from "node:timers/promises";
 import { describe, expect, test } from "@jest/globals";
 import { readSave, writeSave } from "zealous-mantle";
-import { doOnce, openDatabase, postgresStore } from "zealous-mantle/server";
+import { openDatabase, postgresStore, runOnce } from "zealous-mantle/server";
 import { isLong, seed } from "../runs.ts";
 import { kinds } from "./databases.ts";
 import { addCourier, newPlayer, type Player, type RunningServer, useServer } from "./run-server.ts";
@@ -190,7 +190,7 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
       await writeSave(store, "wren", "number", 1);
       await postgres?.stop();
       await expect(store.read("wren")).rejects.toMatchObject({ code: "no-database" });
-      await expect(doOnce(database, "ann", async () => 1)).rejects.toMatchObject({ code: "no-database" });
+      await expect(runOnce(database, "ann", async () => 1)).rejects.toMatchObject({ code: "no-database" });
       await postgres?.start();
       expect((await readSave(store, "wren", "number")).content).toBe(1);
       await writeSave(store, "wren", "number", 2);

@@ -5,7 +5,7 @@ import { rm } from "node:fs/promises";
 import { setTimeout as pause } from "node:timers/promises";
 import { describe, expect, test } from "@jest/globals";
 import { createCharacter, type Json, openSession, readSave, removeSave, writeSave } from "zealous-mantle";
-import { doOnce, openDatabase, type PlayerTransaction, postgresStore, renewEpoch } from "zealous-mantle/server";
+import { openDatabase, type PlayerTransaction, postgresStore, renewEpoch, runOnce } from "zealous-mantle/server";
 import { storeContract } from "zealous-mantle/testing";
 import { demo } from "../demo-catalog.ts";
 import { isLong } from "../runs.ts";
@@ -77,7 +77,7 @@ describe.each(kinds)("a store in %s", (kind) => {
 
   test("does what belongs together as a whole, or not at all", async () => {
     const player = newPlayer();
-    const failed = doOnce(opened().database, player, async ({ store }) => {
+    const failed = runOnce(opened().database, player, async ({ store }) => {
       await writeSave(store, "purse", "number", 1);
       await writeSave(store, "bag", "number", 2);
       throw new Error("The lamp went out.");
@@ -89,7 +89,7 @@ describe.each(kinds)("a store in %s", (kind) => {
   test("does what was asked for once, however often and at once it is asked again", async () => {
     const player = newPlayer();
     const act = () =>
-      doOnce(
+      runOnce(
         opened().database,
         player,
         async ({ store }) => {
@@ -108,7 +108,7 @@ describe.each(kinds)("a store in %s", (kind) => {
     const [player, { database }] = [newPlayer(), opened()];
     let done = 0;
     const ask = (asked: Json, keptDays = 30) =>
-      doOnce(
+      runOnce(
         database,
         player,
         async () => {
@@ -121,7 +121,7 @@ describe.each(kinds)("a store in %s", (kind) => {
     await database.query("UPDATE mantle_requests SET answered_at = now() - interval '31 days' WHERE player = $1", [
       player,
     ]);
-    await doOnce(database, player, async () => 1, { request: "other" });
+    await runOnce(database, player, async () => 1, { request: "other" });
     await expect(ask({ part: "cap" })).rejects.toMatchObject({ code: "answer-forgotten" });
     expect(done).toBe(1);
   });
@@ -133,12 +133,12 @@ describe.each(kinds)("a store in %s", (kind) => {
       await statements.query("SELECT 1 / 0").catch(() => undefined);
       return "paid";
     };
-    await expect(doOnce(opened().database, player, act, { request: "pay" })).rejects.toMatchObject({
+    await expect(runOnce(opened().database, player, act, { request: "pay" })).rejects.toMatchObject({
       code: "rolled-back",
     });
     expect((await open(player).list()).keys).toEqual([]);
     const quiet = ({ store, statements }: PlayerTransaction) => act({ store, statements });
-    await expect(doOnce(opened().database, player, quiet)).rejects.toMatchObject({ code: "rolled-back" });
+    await expect(runOnce(opened().database, player, quiet)).rejects.toMatchObject({ code: "rolled-back" });
     expect((await open(player).list()).keys).toEqual([]);
   });
 
@@ -154,7 +154,7 @@ describe.each(kinds)("a store in %s", (kind) => {
   test("does what is asked for a player one after the other, and loses none", async () => {
     const player = newPlayer();
     const add = () =>
-      doOnce(opened().database, player, async ({ store }) => {
+      runOnce(opened().database, player, async ({ store }) => {
         const { content } = await readSave(store, "purse", "number");
         await writeSave(store, "purse", "number", Number(content ?? 0) + 1);
       });

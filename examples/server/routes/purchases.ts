@@ -1,6 +1,6 @@
 import type { FastifyInstance } from "fastify";
-import { acquire } from "zealous-mantle";
-import { doOnce, handOver } from "zealous-mantle/server";
+import { purchase } from "zealous-mantle";
+import { runOnce, transferItem } from "zealous-mantle/server";
 import { Refusal } from "../refusal.ts";
 import { characterOf, keyOf, readPlayer, storeAccount, storeCharacter } from "../saved.ts";
 import type { ServerWorld } from "../server-world.ts";
@@ -26,7 +26,7 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live, kno
       },
     },
     async ({ player, body }) => {
-      const answer = await doOnce(
+      const answer = await runOnce(
         database,
         player,
         async ({ statements }) => {
@@ -35,7 +35,7 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live, kno
           const { character, revision } = characterOf(saves, body.character);
           if (!game.forSale.has(body.part)) throw new Refusal(422, "not-for-sale");
           const { holdings, balance } = account;
-          const bought = acquire(game.catalog, character, body.part, { holdings, balance, bagPlaces: game.bagPlaces });
+          const bought = purchase(game.catalog, character, body.part, { holdings, balance, bagPlaces: game.bagPlaces });
           if (!bought.ok) throw new Refusal(422, "refused", { problems: bought.problems });
           const counts = { ...account.counts, [body.part]: (account.counts[body.part] ?? 0) + 1 };
           const after = { ...account, balance: bought.balance, holdings: bought.holdings, counts };
@@ -73,13 +73,13 @@ export function purchaseRoutes(app: FastifyInstance, { game, database, live, kno
     },
     async ({ player, body: { request: name, from, to, part: what, count: many } }) => {
       if (from === to) throw new Refusal(422, "same-character");
-      const answer = await doOnce(
+      const answer = await runOnce(
         database,
         player,
         async ({ statements }) => {
           const saves = await readPlayer(game, statements, player, { ids: [from, to], isLocking: true });
           const [giver, taker] = [characterOf(saves, from), characterOf(saves, to)];
-          const given = handOver(game.catalog, giver.character, taker.character, what, many, {
+          const given = transferItem(game.catalog, giver.character, taker.character, what, many, {
             bagPlaces: game.bagPlaces,
           });
           if (!given.ok) throw new Refusal(422, "refused", { problems: given.problems });

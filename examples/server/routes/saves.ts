@@ -1,6 +1,6 @@
 import type { FastifyInstance } from "fastify";
-import { openSave, sealSave } from "zealous-mantle";
-import { doOnce, postgresStore, type Statements, sizesOf } from "zealous-mantle/server";
+import { decodeSave, encodeSave } from "zealous-mantle";
+import { postgresStore, runOnce, type Statements, sizesOf } from "zealous-mantle/server";
 import type { Game } from "../game.ts";
 import { judgeSent } from "../judge.ts";
 import { Refusal } from "../refusal.ts";
@@ -47,7 +47,7 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, known, 
     },
     async ({ player, query, body: { text, keep } }, reply) => {
       const written = { key: ownKey(query.key), revision: Number(query.revision) };
-      await doOnce(database, player, async ({ store, statements }) => {
+      await runOnce(database, player, async ({ store, statements }) => {
         await requireRoom(statements, player, game, written.key, text);
         const id = idIn(written.key);
         if (id !== undefined) {
@@ -79,11 +79,11 @@ function ownKey(key: string): string {
 
 /** What a sealed save holds that belongs just there: that, or that it was removed. @throws Refusal 422. */
 function savedIn(text: string, kind: string, at: { readonly key: string; readonly revision: number }) {
-  const opened = openSave(text, kind);
+  const opened = decodeSave(text, kind);
   if (!opened.ok) throw new Refusal(422, opened.code);
   const { kind: found, content } = opened;
   // The same content gives the same text, so nothing else is hidden in it.
-  if (text !== sealSave(found, content, at) || (found === "removed" && content !== null))
+  if (text !== encodeSave(found, content, at) || (found === "removed" && content !== null))
     throw new Refusal(422, "misplaced-save");
   return { kind: found, content };
 }

@@ -1,4 +1,4 @@
-import type { Way } from "./intent.ts";
+import type { Direction } from "./intent.ts";
 
 const focusable = "button, input, select, textarea, a[href], [tabindex]";
 
@@ -42,7 +42,7 @@ function above(node: Node): Node | null {
 }
 
 /** Moves the focus to the nearest control that way, preferring those of the same group; `false` where there is none. */
-export function moveFocus(root: Element, way: Way): boolean {
+export function moveFocus(root: Element, way: Direction): boolean {
   const focused = focusedElement();
   const all = tabbableIn(root);
   if (focused === undefined || !all.includes(focused)) return focusOn(all[0]);
@@ -77,7 +77,7 @@ function groupOf(element: Element): Element | undefined {
 }
 
 /** The nearest that way: how far along it, and twice as much for how far aside. */
-function nearest(from: DOMRect, elements: readonly HTMLElement[], way: Way): HTMLElement | undefined {
+function nearest(from: DOMRect, elements: readonly HTMLElement[], way: Direction): HTMLElement | undefined {
   let best: { element: HTMLElement; cost: number } | undefined;
   for (const element of elements) {
     const cost = costOf(from, element.getBoundingClientRect(), way);
@@ -86,7 +86,7 @@ function nearest(from: DOMRect, elements: readonly HTMLElement[], way: Way): HTM
   return best?.element;
 }
 
-function costOf(from: DOMRect, to: DOMRect, way: Way): number | undefined {
+function costOf(from: DOMRect, to: DOMRect, way: Direction): number | undefined {
   const isAcross = way === "left" || way === "right";
   const middle = (rect: DOMRect, across: boolean) => (across ? rect.left + rect.width / 2 : rect.top + rect.height / 2);
   const sign = way === "right" || way === "down" ? 1 : -1;

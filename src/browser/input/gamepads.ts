@@ -1,4 +1,4 @@
-import type { Device, Way, Wish } from "./intent.ts";
+import type { Device, Direction, Wish } from "./intent.ts";
 
 /** The buttons of the standard layout (W3C Gamepad, "Remapping"), by number. */
 const buttons: Readonly<Record<number, Wish>> = {
@@ -63,7 +63,7 @@ export function wishesOf({ buttons: pressed, axes }: Gamepad): readonly Wish[] {
   const wishes = new Map<string, Wish>();
   const add = (wish: Wish | undefined) => wish && wishes.set(JSON.stringify(wish), wish);
   for (const [number, button] of pressed.entries()) if (button.pressed) add(buttons[number]);
-  const lean = (value: number | undefined, before: Way, after: Way) => {
+  const lean = (value: number | undefined, before: Direction, after: Direction) => {
     if (value === undefined || Math.abs(value) < leaning) return;
     add({ kind: "go", way: value < 0 ? before : after });
   };

@@ -1,11 +1,11 @@
 /** What an intent came from. */
 export type Device = "keyboard" | "mouse" | "touch" | "pen" | `gamepad-${number}`;
 
-export type Way = "left" | "right" | "up" | "down";
+export type Direction = "left" | "right" | "up" | "down";
 
 /** What a player wants of a screen, whatever device it came from. */
 export type Intent = { readonly device: Device } & (
-  | { readonly kind: "go"; readonly way: Way }
+  | { readonly kind: "go"; readonly way: Direction }
   /** What has the focus was pressed, clicked or tapped. */
   | { readonly kind: "choose" }
   /** Out of here, one level. */

@@ -1,13 +1,13 @@
 import { EventQueue } from "../../core/base/event-queue.ts";
 import { wishesOf } from "./gamepads.ts";
-import type { Way } from "./intent.ts";
-import { isInputTaken } from "./open-input.ts";
+import type { Direction } from "./intent.ts";
+import { isInputCaptured } from "./open-input.ts";
 
 /** What a player does with a device in play. */
-export type Action = Way | "act" | "back";
+export type Action = Direction | "act" | "back";
 
 /** The keys of one player at a shared keyboard: by action, as `KeyboardEvent.code` names them, so that they lie together on every layout. */
-export interface KeySet {
+export interface KeyBinding {
   /** What the keys are called on a screen, and what the one that acts is. */
   readonly title: string;
   readonly actTitle: string;
@@ -15,7 +15,7 @@ export interface KeySet {
 }
 
 /** Four sets that do not get into each other's way. */
-export const keySets = {
+export const keyBindings = {
   "keys-arrows": {
     title: "Arrows",
     actTitle: "Enter",
@@ -50,7 +50,7 @@ export const keySets = {
       back: "NumpadDecimal",
     },
   },
-} as const satisfies Readonly<Record<string, KeySet>>;
+} as const satisfies Readonly<Record<string, KeyBinding>>;
 
 /** A player pressed something, once for however long it is held. */
 export interface Press {
@@ -71,7 +71,7 @@ export interface Controls {
   /** Calls a listener at each press. A key for which any listener returns `true` goes no further. Returns what ends that. */
   on(event: "press", listener: (press: Press) => boolean): () => void;
   /** The key sets it listens to, by the name of the device each is. */
-  readonly keys: Readonly<Record<string, KeySet>>;
+  readonly keys: Readonly<Record<string, KeyBinding>>;
   /** What a device is called on a screen. */
   titleOf(device: string): string;
   /** Ignores keys and pads. */
@@ -79,8 +79,8 @@ export interface Controls {
 }
 
 export interface ControlsOptions {
-  /** The key sets, by the name of the device each is. @defaultValue `keySets` */
-  readonly keys?: Readonly<Record<string, KeySet>>;
+  /** The key sets, by the name of the device each is. @defaultValue `keyBindings` */
+  readonly keys?: Readonly<Record<string, KeyBinding>>;
 }
 
 /**
@@ -92,7 +92,7 @@ export interface ControlsOptions {
  * controls.on("press", ({ device, action }) => action === "act" && session.join(device) !== undefined)
  */
 export function openControls(options: ControlsOptions = {}): Controls {
-  const keys: Readonly<Record<string, KeySet>> = options.keys ?? keySets;
+  const keys: Readonly<Record<string, KeyBinding>> = options.keys ?? keyBindings;
   const stops = new AbortController();
   const { signal } = stops;
   const queue = new EventQueue<{ press: Pressed }>();
@@ -112,7 +112,7 @@ export function openControls(options: ControlsOptions = {}): Controls {
     "keydown",
     (event) => {
       const press = actions.get(event.code);
-      if (press === undefined || isInputTaken() || isForPage(event)) return;
+      if (press === undefined || isInputCaptured() || isForPage(event)) return;
       const key = keyOf(press);
       if (!down.has(key) && !event.repeat) {
         if (say(press)) taken.add(key);
@@ -138,7 +138,7 @@ export function openControls(options: ControlsOptions = {}): Controls {
   // What a pad holds when this begins was not pressed here: a button that opened a screen does not press in it.
   let isFirst = true;
   const readPads = () => {
-    if (isInputTaken()) down.clear();
+    if (isInputCaptured()) down.clear();
     const before = new Set([...down].filter((key) => key.startsWith("gamepad-")));
     for (const key of before) down.delete(key);
     for (const gamepad of navigator.getGamepads()) {
@@ -147,7 +147,7 @@ export function openControls(options: ControlsOptions = {}): Controls {
         const press = { device: `gamepad-${gamepad.index}`, action };
         const key = keyOf(press);
         down.add(key);
-        if (!before.has(key) && !isFirst && !isInputTaken()) say(press);
+        if (!before.has(key) && !isFirst && !isInputCaptured()) say(press);
       }
     }
     isFirst = false;
@@ -161,7 +161,7 @@ export function openControls(options: ControlsOptions = {}): Controls {
 
   return {
     keys,
-    isDown: (device, action) => !isInputTaken() && down.has(keyOf({ device, action })),
+    isDown: (device, action) => !isInputCaptured() && down.has(keyOf({ device, action })),
     on: (event, listener) =>
       queue.on(event, (pressed) => {
         if (listener(pressed.press)) pressed.isTaken = true;

@@ -30,7 +30,7 @@ export interface Input {
 const takers: Element[] = [];
 
 /** Whether a screen has taken the input, so that a game that polls keys or pads ignores them. */
-export function isInputTaken(): boolean {
+export function isInputCaptured(): boolean {
   return takers.length > 0;
 }
 

@@ -1,7 +1,7 @@
 import type { Message } from "../../core/base/message.ts";
 import type { Json } from "../../core/save/json.ts";
 import type { Migration } from "../../core/save/migrations.ts";
-import { openSave } from "../../core/save/seal.ts";
+import { decodeSave } from "../../core/save/seal.ts";
 import type { Store } from "../../core/save/store.ts";
 import { say } from "../output.ts";
 import { kindOf } from "./list.ts";
@@ -26,7 +26,7 @@ export async function generationsOf(
   return (await store.read(key)).map((generation): JudgedGeneration => {
     const { revision, text } = generation;
     if (text === undefined) return { revision, isWhole: false, says: `cannot be read: ${generation.because}` };
-    const opened = openSave(text, kindOf(key), migrations);
+    const opened = decodeSave(text, kindOf(key), migrations);
     if (!opened.ok) return { revision, isWhole: false, says: reasonOf(opened.reason) };
     const { address, kind, content } = opened;
     if (address?.key !== key || address.revision !== revision)

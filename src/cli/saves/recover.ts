@@ -1,4 +1,4 @@
-import { removedKind, sealSave } from "../../core/save/seal.ts";
+import { encodeSave, removedKind } from "../../core/save/seal.ts";
 import type { SavesAction } from "./action.ts";
 import { planned } from "./action.ts";
 import { generationsOf } from "./generations.ts";
@@ -23,7 +23,7 @@ export const recoverAction: SavesAction = {
       const to = newest.revision + 1;
       // The newest one may be whole and only lack the one before it.
       if (write) {
-        const text = sealSave(whole.kind, whole.content, { key, revision: to });
+        const text = encodeSave(whole.kind, whole.content, { key, revision: to });
         await store.write(
           key,
           { revision: to, text },

@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { limits, parseText } from "../../core/base/limits.ts";
 import { MantleError } from "../../core/base/problem.ts";
-import { openSave } from "../../core/save/seal.ts";
+import { decodeSave } from "../../core/save/seal.ts";
 import type { Store } from "../../core/save/store.ts";
 import { find, type Held, isSameHeld, putAfter } from "../../core/save/synced/stored-text.ts";
 import { reasonOf } from "../../node/file-error.ts";
@@ -101,7 +101,7 @@ async function fateOf(
 /** What the newest generation that is whole and belongs under its key holds. */
 function newestWhole(key: string, generations: readonly { readonly text: string }[]): Held | undefined {
   for (const { text } of generations) {
-    const opened = openSave(text);
+    const opened = decodeSave(text);
     if (opened.ok && opened.address?.key === key) return { kind: opened.kind, content: opened.content };
   }
   return undefined;

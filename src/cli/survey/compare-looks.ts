@@ -4,7 +4,7 @@ import type { Body, Catalog, Part } from "../../core/catalog/model/catalog.ts";
 import type { Character } from "../../core/character/character.ts";
 import { createCharacter } from "../../core/edits/create-character.ts";
 import type { Look, Moment } from "../../core/look/look.ts";
-import { runOf } from "../../core/look/moments.ts";
+import { timedFrames } from "../../core/look/moments.ts";
 import { resolveLook } from "../../core/look/resolve-look.ts";
 import type { Image } from "../../core/raster/image.ts";
 import { fitsBody } from "../../core/rules/fits-body.ts";
@@ -179,7 +179,9 @@ function momentsOf([was, is]: readonly [Look, Look]): readonly Moment[] {
   return [...is.rig.animations.values()]
     .filter(({ id }) => was.rig.animations.has(id))
     .flatMap((animation) => {
-      const times = isModeled ? [0] : [...new Map(runOf(animation).map(({ frame, time }) => [frame, time])).values()];
+      const times = isModeled
+        ? [0]
+        : [...new Map(timedFrames(animation).map(({ frame, time }) => [frame, time])).values()];
       return facings.flatMap(({ id: facing }) => times.map((time) => ({ animation: animation.id, facing, time })));
     });
 }

@@ -3,7 +3,7 @@ import type { Catalog } from "../../core/catalog/model/catalog.ts";
 import type { Character } from "../../core/character/character.ts";
 import { wornParts } from "../../core/rules/worn.ts";
 import type { Item } from "../../core/survey/pairwise/items.ts";
-import type { PairwiseSet } from "../../core/survey/pairwise/pairwise-set.ts";
+import type { PairwiseCover } from "../../core/survey/pairwise/pairwise-cover.ts";
 import { sayByTitles } from "../output.ts";
 import { escapeHtml } from "./escape-html.ts";
 
@@ -27,7 +27,7 @@ interface MapData {
 /** A map of all pairs of parts: one cell each. `undefined` where there are too many. */
 export function pairMap(
   catalog: Catalog,
-  pairs: PairwiseSet,
+  pairs: PairwiseCover,
 ): { readonly html: string; readonly data: MapData } | undefined {
   const { items, numbers } = itemsOf(catalog, pairs);
   if (items.length > most) return undefined;
@@ -71,7 +71,7 @@ function shortened(title: string): string {
 }
 
 /** The parts that are seen in a slot by anybody, in the order of the catalog. */
-function itemsOf(catalog: Catalog, pairs: PairwiseSet) {
+function itemsOf(catalog: Catalog, pairs: PairwiseCover) {
   const shown = new Set(pairs.characters.flatMap((character) => wornOf(catalog, character)));
   const items: { title: string; place: string }[] = [];
   const numbers = new Map<string, number>();
@@ -91,7 +91,7 @@ function wornOf(catalog: Catalog, character: Character): readonly string[] {
 
 function dataOf(
   catalog: Catalog,
-  { characters, apart }: PairwiseSet,
+  { characters, apart }: PairwiseCover,
   items: MapData["items"],
   numbers: ReadonlyMap<string, number>,
 ): MapData {

@@ -5,7 +5,7 @@ import { wornParts } from "../../core/rules/worn.ts";
 import type { Count } from "../../core/solver/count-loadouts.ts";
 import type { Coverage, PartCoverage } from "../../core/survey/coverage.ts";
 import type { Item } from "../../core/survey/pairwise/items.ts";
-import type { PairwiseSet } from "../../core/survey/pairwise/pairwise-set.ts";
+import type { PairwiseCover } from "../../core/survey/pairwise/pairwise-cover.ts";
 import type { CatalogPlace } from "../../node/catalog-place.ts";
 import { wordsFor } from "../catalog-argument.ts";
 import { counted, sayByTitles } from "../output.ts";
@@ -24,7 +24,7 @@ export interface Surveyed {
   readonly out: string;
   readonly counts: readonly (Count & { readonly body: string })[];
   readonly coverage: readonly PartCoverage[];
-  readonly pairs: PairwiseSet;
+  readonly pairs: PairwiseCover;
   readonly drawn: readonly DrawnFigure[];
 }
 
@@ -80,11 +80,14 @@ function factsOf({ catalog, counts, coverage, pairs }: Surveyed): string {
     [catalog.slots.size.toLocaleString("en"), "slots"],
     [catalog.parts.size.toLocaleString("en"), "parts"],
     [catalog.rules.length.toLocaleString("en"), "rules"],
-    [`${counts.every(({ exact }) => exact) ? "" : "≥ "}${total.toLocaleString("en")}`, "valid ways to dress somebody"],
+    [
+      `${counts.every(({ isProven }) => isProven) ? "" : "≥ "}${total.toLocaleString("en")}`,
+      "valid ways to dress somebody",
+    ],
     [`${drawn.toLocaleString("en")} of ${states.length.toLocaleString("en")}`, "animations and facings are drawn"],
     [
-      `${pairs.characters.length} (≥ ${pairs.least})`,
-      pairs.complete ? "characters show all pairs" : "characters show many pairs",
+      `${pairs.characters.length} (≥ ${pairs.lowerBound})`,
+      pairs.isProven ? "characters show all pairs" : "characters show many pairs",
     ],
   ];
   return `<ul class="facts">${facts.map(([number, what]) => `<li><b>${text(number)}</b><span>${text(what)}</span></li>`).join("")}</ul>`;
@@ -110,12 +113,12 @@ const otherChapters: readonly Chapter[] = [
 ];
 
 /** What the characters of the pairs show, and whether that is all there is. */
-function pairsLine(pairs: PairwiseSet): string {
-  const { complete, characters, least } = pairs;
-  const seen = complete
+function pairsLine(pairs: PairwiseCover): string {
+  const { isProven, characters, lowerBound } = pairs;
+  const seen = isProven
     ? `every two parts are seen together that can be: ${seenIn(pairs)}.`
     : `${seenIn(pairs)} are seen. The rules are too many to look at every pair: some are left unseen.`;
-  return `On ${counted(characters.length, "character")}, each of them valid, ${seen} No fewer than ${least} can show that.`;
+  return `On ${counted(characters.length, "character")}, each of them valid, ${seen} No fewer than ${lowerBound} can show that.`;
 }
 
 function chapterOf(surveyed: Surveyed, { id, title, about }: Chapter): string {
@@ -143,7 +146,7 @@ function figureHtml({ place, out }: Surveyed, { figure, pictures }: DrawnFigure,
 }
 
 /** `3,067 pairs`, or `3,067 pairs and 12,345 threes`. */
-export function seenIn({ pairs, threes }: PairwiseSet): string {
+export function seenIn({ pairs, threes }: PairwiseCover): string {
   return threes === 0 ? counted(pairs, "pair") : `${counted(pairs, "pair")} and ${counted(threes, "three")}`;
 }
 

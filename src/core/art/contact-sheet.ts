@@ -1,6 +1,6 @@
 import type { Rig } from "../catalog/model/catalog.ts";
 import type { Look } from "../look/look.ts";
-import { runOf } from "../look/moments.ts";
+import { timedFrames } from "../look/moments.ts";
 import { blendPicture } from "../raster/blend-picture.ts";
 import { composeFrame } from "../raster/compose-frame.ts";
 import { createImage, enlargeImage, type Image, type Images } from "../raster/image.ts";
@@ -111,7 +111,7 @@ function drawStrip(
     const frame = createImage(rig.frame.width, rig.frame.height);
     if (on !== undefined) {
       const animation = strip.animation ?? rig.animations.keys().next().value ?? "";
-      const shown = runOf(rig.animations.get(animation) ?? { sequence: [0], ends: [1] }).find(
+      const shown = timedFrames(rig.animations.get(animation) ?? { sequence: [0], ends: [1] }).find(
         (each) => each.frame === number,
       );
       blendPicture(frame, composeFrame(on.look, on.images, { animation, facing, time: shown?.time ?? 0 }), 0, 0, 0.45);

@@ -1,6 +1,6 @@
 import { toOklab } from "../base/color/color.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
-import { contentName } from "../raster/content-name.ts";
+import { contentHash } from "../raster/content-hash.ts";
 import { swapRedAndBlue } from "../raster/sheet.ts";
 import type { FoundFrame, FoundPart } from "./found.ts";
 
@@ -34,7 +34,7 @@ function shapeOf({ slot = "", layers }: FoundPart): string {
       image.data.filter((_, byte) => byte % 4 === 3),
     ]),
   );
-  return contentName(slot, ...pieces.map((piece) => (typeof piece === "string" ? piece : new Uint8Array(piece))));
+  return contentHash(slot, ...pieces.map((piece) => (typeof piece === "string" ? piece : new Uint8Array(piece))));
 }
 
 function inOrder(frames: readonly FoundFrame[]): readonly FoundFrame[] {

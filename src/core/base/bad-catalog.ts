@@ -1,10 +1,10 @@
 import { describeProblem } from "./format.ts";
-import type { Sayings } from "./message.ts";
+import type { PartialMessages } from "./message.ts";
 import { english } from "./messages/english.ts";
 import { MantleError, type Problem } from "./problem.ts";
 
 /** The error for a catalog that cannot be used: its first errors in words, and every problem as data. @param where - where it was read from. @param more - sentences beside those that players meet. */
-export function badCatalog(where: string, problems: readonly Problem[], more: Sayings = {}): MantleError {
+export function badCatalog(where: string, problems: readonly Problem[], more: PartialMessages = {}): MantleError {
   const errors = problems.filter(({ severity }) => severity === "error");
   const left = errors.length > 5 ? [`… and ${errors.length - 5} more; mantle check lists them all.`] : [];
   const lines = [

@@ -1,10 +1,10 @@
 import { getOrInsert } from "./get-or-insert.ts";
-import type { Message, Param, Params, Sayings } from "./message.ts";
+import type { Message, Param, Params, PartialMessages } from "./message.ts";
 import type { Problem } from "./problem.ts";
 import { getOwn } from "./record.ts";
 import { type Text, textIn } from "./text.ts";
 
-/** What things are called, so that sentences name them as players know them; `titlesIn` takes them from a catalog. */
+/** What things are called, so that sentences name them as players know them; `catalogTitles` takes them from a catalog. */
 export interface Titles {
   /** BCP 47 tag of the language. @defaultValue `"en"` */
   readonly language?: string;
@@ -13,11 +13,11 @@ export interface Titles {
    *
    * @param beside - all that the sentence speaks of: an answer is one to the `fact` beside it.
    */
-  readonly titleOf?: (noun: Noun, id: string, beside: Params) => string | undefined;
+  readonly titleOf?: (noun: EntityKind, id: string, beside: Params) => string | undefined;
 }
 
 /** What has a title. */
-export type Noun =
+export type EntityKind =
   | "part"
   | "slot"
   | "body"
@@ -39,10 +39,10 @@ export type Noun =
  * @example
  * format(problem, english)
  * // → '"hood-up" and "storm-hat" are never worn together.'
- * format(problem, english, titlesIn(catalog, "en"))
+ * format(problem, english, catalogTitles(catalog, "en"))
  * // → 'Hood up and Storm hat are never worn together.'
  */
-export function format({ code, params, more = [] }: Message, messages: Sayings, titles: Titles = {}): string {
+export function format({ code, params, more = [] }: Message, messages: PartialMessages, titles: Titles = {}): string {
   // What an author says is in the catalog, in every language that it has.
   const template = messages[code] ?? (code === "authored" ? "{say:text}" : code);
   let said = "";
@@ -58,7 +58,7 @@ export function format({ code, params, more = [] }: Message, messages: Sayings, 
  * describeProblem(problem, english)
  * // → 'catalog.json:40:16 /slots/badge/default: Slot "badge" starts with "sea-boots", which goes in "boots". Choose a part of slot "badge".'
  */
-export function describeProblem(problem: Problem<unknown>, messages: Sayings, titles: Titles = {}): string {
+export function describeProblem(problem: Problem<unknown>, messages: PartialMessages, titles: Titles = {}): string {
   const { file, line, column, pointer } = problem.place;
   const where = [[file, line, column].filter(Boolean).join(":"), pointer].filter(Boolean).join(" ");
   const what = [problem, ...problem.fixes].map((each) => format(each, messages, titles)).join(" ");
@@ -96,7 +96,7 @@ function readTemplate(template: string): readonly Piece[] {
 function formatPiece(
   { name, option, quotes: [open, close] }: Place,
   params: Params,
-  messages: Sayings,
+  messages: PartialMessages,
   titles: Titles,
 ): string {
   const param = getOwn(params, name);
@@ -120,7 +120,7 @@ function formatPiece(
 }
 
 /** What parameters name, by their names. */
-const nouns: Readonly<Record<string, Noun | undefined>> = {
+const nouns: Readonly<Record<string, EntityKind | undefined>> = {
   part: "part",
   parts: "part",
   other: "part",

@@ -41,7 +41,7 @@ export type LoadoutMessages = Readonly<
 >;
 
 /** Sentences that are at hand. */
-export type Sayings = Partial<Readonly<Record<MessageCode, string>>>;
+export type PartialMessages = Partial<Readonly<Record<MessageCode, string>>>;
 
 /** The names in a template: `"{part} and {of:or}"` has `part` and `of`. */
 type NamesIn<Template> = Template extends `${string}{${infer Name}}${infer Rest}`

@@ -1,7 +1,7 @@
 import { MantleError } from "../base/problem.ts";
 import type { PackFiles } from "../catalog/packs/pack-files.ts";
-import type { MarkerPicture } from "../catalog/read/marker-pictures.ts";
-import { contentName, nameOfDigest } from "../raster/content-name.ts";
+import type { PointImage } from "../catalog/read/point-images.ts";
+import { contentHash, nameOfDigest } from "../raster/content-hash.ts";
 
 /** The form of a bundle. It changes when the form does. */
 export const bundleForm = "bundle/1";
@@ -19,7 +19,7 @@ export interface BundleContents {
   readonly mantle: typeof bundleForm;
   readonly main: unknown;
   readonly included: Readonly<Record<string, unknown>>;
-  readonly marks: Readonly<Record<string, MarkerPicture>>;
+  readonly marks: Readonly<Record<string, PointImage>>;
   readonly tables: Readonly<Record<string, unknown>>;
   readonly pages: readonly BundlePage[];
   /** The packs that are laid over it, where there are any. */
@@ -64,7 +64,7 @@ export function readIndex(main: { readonly mantle: string }): BundleIndex {
  * @param ending - `.json` or `.png`.
  */
 export function bundleFile(bytes: Uint8Array, ending: string): string {
-  return `${contentName(bytes)}${ending}`;
+  return `${contentHash(bytes)}${ending}`;
 }
 
 /**
@@ -74,7 +74,7 @@ export function bundleFile(bytes: Uint8Array, ending: string): string {
  * @throws MantleError `bad-bundle`.
  */
 export function requireContent(file: string, bytes: Uint8Array, digest: Uint8Array | undefined): void {
-  if (file.startsWith(digest === undefined ? contentName(bytes) : nameOfDigest(digest))) return;
+  if (file.startsWith(digest === undefined ? contentHash(bytes) : nameOfDigest(digest))) return;
   throw badBundle(
     `"${file}" came with ${bytes.length} bytes that are not those it was packed with; it was cut short or changed on the way`,
   );

@@ -2,7 +2,7 @@ import { getOrInsert } from "../base/get-or-insert.ts";
 import { utf8Bytes } from "../base/sha256.ts";
 import type { Catalog, Rectangle } from "../catalog/model/catalog.ts";
 import type { PackFiles } from "../catalog/packs/pack-files.ts";
-import type { MarkerPicture } from "../catalog/read/marker-pictures.ts";
+import type { PointImage } from "../catalog/read/point-images.ts";
 import { layersOnBodies } from "../look/check-art.ts";
 import { drawnArt } from "../look/resolve-look.ts";
 import { cropImage, type Image } from "../raster/image.ts";
@@ -16,7 +16,7 @@ export interface BundleSources {
   readonly catalog: Catalog;
   readonly main: unknown;
   readonly included: Readonly<Record<string, unknown>>;
-  readonly marks: ReadonlyMap<string, MarkerPicture>;
+  readonly marks: ReadonlyMap<string, PointImage>;
   readonly tables: ReadonlyMap<string, unknown>;
   readonly packs: readonly PackFiles[];
 }
@@ -46,7 +46,7 @@ export async function packBundle(
     return file;
   };
   const used = usedPictures(catalog);
-  const groups = new Map<string, CutPicture[]>();
+  const groups = new Map<string, SlicedImage[]>();
   let done = 0;
   for (const [path, { cells, bodies }] of used) {
     const image = await readPicture(path);
@@ -92,13 +92,13 @@ function usedPictures(catalog: Catalog): ReadonlyMap<string, Used> {
 }
 
 /** What is drawn of a picture, cell by cell. */
-interface CutPicture {
+interface SlicedImage {
   readonly path: string;
   readonly size: readonly [width: number, height: number];
   readonly cells: readonly { readonly at: Rectangle; readonly picture: Image }[];
 }
 
-function cutPicture(path: string, image: Image, cells: readonly Rectangle[]): CutPicture {
+function cutPicture(path: string, image: Image, cells: readonly Rectangle[]): SlicedImage {
   const cut = cells.flatMap((cell) => {
     const at = visibleBounds(image, cell);
     return at === undefined ? [] : [{ at, picture: cropImage(image, at) }];
@@ -107,7 +107,7 @@ function cutPicture(path: string, image: Image, cells: readonly Rectangle[]): Cu
 }
 
 function packGroup(
-  pictures: readonly CutPicture[],
+  pictures: readonly SlicedImage[],
   add: (bytes: Uint8Array, ending: string) => string,
 ): readonly BundlePage[] {
   const cells = pictures.flatMap(({ path, size, cells: own }) => own.map((cell) => ({ path, size, ...cell })));

@@ -1,5 +1,5 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
-import type { CutPicture, Rectangle } from "../catalog/model/catalog.ts";
+import type { Rectangle, SlicedImage } from "../catalog/model/catalog.ts";
 import { createImage, type Image } from "../raster/image.ts";
 import type { IndexedRows } from "../raster/png/decode-png.ts";
 import { CellPacker, indexPixels, prepareSheet, type Sheet, sheetOf } from "../raster/sheet.ts";
@@ -119,7 +119,7 @@ function startOf({ page, left, top }: Part, row: number): number {
  * Prepares a picture for drawing as `sheetOf` does, straight from its page: the colors of a page are looked at once for all pictures on it, and
  * no picture is put together.
  */
-export function prepareUnpacked(image: Image, cut: CutPicture, blank: number | undefined): Sheet {
+export function prepareUnpacked(image: Image, cut: SlicedImage, blank: number | undefined): Sheet {
   return sheetOf(image, cut, blank, sheetOfParts);
 }
 

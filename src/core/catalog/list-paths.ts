@@ -15,7 +15,7 @@ export interface Paths {
 type Known = ReadonlyMap<string, string | undefined>;
 
 /** A place on a way: the step it comes to, the steps it has passed and which of them were asked. */
-interface Way {
+interface Direction {
   readonly go: string | undefined;
   readonly known: Known;
   readonly passed: readonly string[];
@@ -38,7 +38,7 @@ export function listPaths(catalog: Pick<Catalog, "creation" | "presets">, budget
   const circles = new Map<string, readonly string[]>();
   if (creation === undefined) return { paths: [], circles: [], complete: true };
   const answersTo = answersThatMatter(creation, presets);
-  const open: Way[] = [{ go: creation.start, known: new Map(), passed: [], asked: [] }];
+  const open: Direction[] = [{ go: creation.start, known: new Map(), passed: [], asked: [] }];
   for (let left = budget; open.length > 0; ) {
     if (left <= 0) return { paths: [...paths.values()], circles: [...circles.values()], complete: false };
     const way = open.pop();
@@ -55,10 +55,10 @@ export function listPaths(catalog: Pick<Catalog, "creation" | "presets">, budget
   return { paths: [...paths.values()], circles: [...circles.values()], complete: true };
 }
 
-function waysOn(step: Step, way: Way, answersTo: (step: Step) => readonly Known[]): readonly Way[] {
+function waysOn(step: Step, way: Direction, answersTo: (step: Step) => readonly Known[]): readonly Direction[] {
   const passed = [...way.passed, step.id];
   const isAsked = step.when === undefined ? true : decide(step.when, way.known);
-  const ways: Way[] = [];
+  const ways: Direction[] = [];
   if (isAsked !== true) ways.push({ ...way, passed });
   if (isAsked !== false) {
     for (const answer of answersTo(step))
@@ -68,8 +68,8 @@ function waysOn(step: Step, way: Way, answersTo: (step: Step) => readonly Known[
 }
 
 /** Where a way goes on from a step: by every transition it may take. */
-function turnsFrom(step: Step, way: Way): readonly Way[] {
-  const ways: Way[] = [];
+function turnsFrom(step: Step, way: Direction): readonly Direction[] {
+  const ways: Direction[] = [];
   for (const { when, go } of step.next) {
     const taken = when === undefined ? true : decide(when, way.known);
     if (taken !== false) ways.push({ ...way, go });

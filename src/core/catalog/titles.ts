@@ -1,4 +1,4 @@
-import type { Noun, Titles } from "../base/format.ts";
+import type { EntityKind, Titles } from "../base/format.ts";
 import type { Param } from "../base/message.ts";
 import { type Text, textIn } from "../base/text.ts";
 import type { Catalog, FactAnswer, Step } from "./model/catalog.ts";
@@ -8,10 +8,13 @@ import type { Catalog, FactAnswer, Step } from "./model/catalog.ts";
  *
  * @param language - BCP 47 tag.
  * @example
- * format(problem, english, titlesIn(catalog, "en"))
+ * format(problem, english, catalogTitles(catalog, "en"))
  */
-export function titlesIn(catalog: Catalog, language = "en"): Titles {
-  const known: Record<Exclude<Noun, "fact" | "answer">, ReadonlyMap<string, { readonly title: Text }> | undefined> = {
+export function catalogTitles(catalog: Catalog, language = "en"): Titles {
+  const known: Record<
+    Exclude<EntityKind, "fact" | "answer">,
+    ReadonlyMap<string, { readonly title: Text }> | undefined
+  > = {
     part: catalog.parts,
     slot: catalog.slots,
     body: catalog.bodies,

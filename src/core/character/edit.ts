@@ -6,7 +6,7 @@ import type { Edit } from "../catalog/model/edit.ts";
 import type { Character } from "./character.ts";
 import type { Signal } from "./context.ts";
 
-export type { Edit, Edits, Likeness, Verb } from "../catalog/model/edit.ts";
+export type { Appearance, Edit, Edits, Verb } from "../catalog/model/edit.ts";
 
 /** What a finding is about. */
 export interface Subject {

@@ -1,7 +1,7 @@
 import { randomFrom } from "../base/random.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import { lookKeys } from "./look-alike.ts";
-import { countGraphemes, nameLimit, tidyName } from "./name.ts";
+import { countGraphemes, nameLimit, normalizeName } from "./name.ts";
 
 export interface MakeNameOptions {
   /** A whole number; the same seed always gives the same name. */
@@ -26,7 +26,7 @@ export function makeName(catalog: Catalog, { seed, taken = [], check }: MakeName
   const keys = new Set(taken.flatMap(lookKeys));
   for (let tries = 0; tries < 1_000; tries += 1) {
     const between = random.next() < 0.5 ? random.pick(middle) : undefined;
-    const name = tidyName(`${random.pick(first) ?? ""}${between ?? ""}${random.pick(last) ?? ""}`);
+    const name = normalizeName(`${random.pick(first) ?? ""}${between ?? ""}${random.pick(last) ?? ""}`);
     if (name === "" || countGraphemes(name) > longest || lookKeys(name).some((key) => keys.has(key))) continue;
     if (check?.(name) === undefined) return name;
   }

@@ -5,9 +5,9 @@ export const nameLimit = 16;
  * control characters removed.
  *
  * @example
- * tidyName("  Wren   of\tthe Reeds ") // → "Wren of the Reeds"
+ * normalizeName("  Wren   of\tthe Reeds ") // → "Wren of the Reeds"
  */
-export function tidyName(typed: string): string {
+export function normalizeName(typed: string): string {
   return typed
     .normalize("NFC")
     .replace(/\s+/gu, " ")
@@ -40,5 +40,5 @@ let segmenter: Intl.Segmenter | undefined;
 
 /** What two names have in common that readers take for one: compatibility forms (Unicode NFKC) and case are set aside. */
 export function nameKey(name: string): string {
-  return tidyName(name).normalize("NFKC").toLowerCase();
+  return normalizeName(name).normalize("NFKC").toLowerCase();
 }

@@ -2,7 +2,7 @@ import type { Catalog } from "../catalog/model/catalog.ts";
 import { overfull } from "../character/bag/overfull.ts";
 import type { Edit, EditResult } from "../character/edit.ts";
 import { refuse } from "../character/refuse.ts";
-import { applyEdit, attemptEdit } from "../edits/apply-edit.ts";
+import { applyEdit, tryEdit } from "../edits/apply-edit.ts";
 import { requireSolver } from "../loadout/require-solver.ts";
 import type { SolvingContext } from "../loadout/solver.ts";
 import type { History } from "./history.ts";
@@ -32,7 +32,7 @@ export function draftEdit(
         edit,
         history.recentSlots,
       ),
-    allow: () => attemptEdit(catalog, current, edit, unlimited),
+    allow: () => tryEdit(catalog, current, edit, unlimited),
   }[drafts]();
   if (!result.ok || result.character === current) return result;
   const character = returnUnowned(catalog, result.character, original);

@@ -4,7 +4,7 @@ import { addToBag } from "../character/bag/bag.ts";
 import { isGear } from "../character/bag/is-gear.ts";
 import { type Changes, changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
-import type { Edit, EditResult, Likeness, LoadoutProblem } from "../character/edit.ts";
+import type { Appearance, Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Option } from "../loadout/options-for.ts";
 import { requireSolver } from "../loadout/require-solver.ts";
@@ -78,7 +78,7 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
   /** Becomes what a preset of the catalog shows. */
   preset(id: Ids["preset"]): EditResult;
   /** Takes the looks of someone: another character, or a look that came with a code. */
-  resemble(likeness: Likeness): EditResult;
+  applyAppearance(likeness: Appearance): EditResult;
   /**
    * Dresses at random, always validly; name and facts stay.
    *
@@ -101,7 +101,7 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
    * Takes over what changed meanwhile: rights and purchases, signals, levels. What is not named stays as it was; edits, undone ones too, stay.
    *
    * @example
-   * const bought = acquire(catalog, wren, "storm-hat", { holdings, balance })
+   * const bought = purchase(catalog, wren, "storm-hat", { holdings, balance })
    * if (bought.ok) fitting.update({ holdings: bought.holdings, gained: ["storm-hat"] })
    */
   update(change: FittingUpdate): void;
@@ -202,8 +202,8 @@ export function openFitting<Ids extends CatalogIds>(
     grow: () => apply({ grow: true }),
     rename: (name) => apply({ rename: name }),
     preset: (id) => apply({ preset: id }),
-    resemble: ({ body, loadout, colors }) =>
-      apply({ resemble: { ...(body === undefined ? {} : { body }), loadout, colors } }),
+    applyAppearance: ({ body, loadout, colors }) =>
+      apply({ appearance: { ...(body === undefined ? {} : { body }), loadout, colors } }),
     roll({ seed, keep = {}, weights = {} }) {
       const character = history.current;
       const { solver, ...game } = context;
@@ -213,7 +213,7 @@ export function openFitting<Ids extends CatalogIds>(
         weights,
         keep: { ...keep, character },
       });
-      return apply({ resemble: { body: rolled.body, loadout: rolled.loadout, colors: rolled.colors } });
+      return apply({ appearance: { body: rolled.body, loadout: rolled.loadout, colors: rolled.colors } });
     },
     apply,
     preview(edit) {

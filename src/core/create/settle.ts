@@ -2,7 +2,7 @@ import { getOwn } from "../base/record.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Edit, EditResult } from "../character/edit.ts";
 import type { Situation } from "../character/situation.ts";
-import { applyEdit, attemptEdit } from "../edits/apply-edit.ts";
+import { applyEdit, tryEdit } from "../edits/apply-edit.ts";
 import type { Solver } from "../loadout/solver.ts";
 
 /**
@@ -15,7 +15,7 @@ export function settle(solver: Solver, situation: Situation, edit: Edit, recent:
   const { catalog, character, context } = situation;
   const strict = applyEdit(catalog, character, edit, context);
   if (strict.ok) return strict;
-  const loose = attemptEdit(catalog, character, edit, context);
+  const loose = tryEdit(catalog, character, edit, context);
   if (!loose.ok || loose.character === character) return strict;
   const chosen = changesBetween(character, loose.character).slots.filter(
     (slot) => edit.remove !== undefined || getOwn(loose.character.loadout, slot) !== undefined,

@@ -19,7 +19,7 @@ export interface StepsOptions extends SolvingContext {
 }
 
 /** An answer that was given and does not count any more. */
-export interface Fallen {
+export interface DroppedAnswer {
   readonly step: Step;
   readonly answer: Answer;
   /** Why; empty when the way no longer comes by its step. */
@@ -28,12 +28,12 @@ export interface Fallen {
 
 /** What an answer came to. */
 export type StepsResult =
-  /** `fallen`: later answers that do not fit any more. They are kept, and count again as soon as they fit. */
-  | { readonly ok: true; readonly fallen: readonly Fallen[] }
+  /** `dropped`: later answers that do not fit any more. They are kept, and count again as soon as they fit. */
+  | { readonly ok: true; readonly dropped: readonly DroppedAnswer[] }
   | { readonly ok: false; readonly problems: readonly LoadoutProblem[] };
 
 /** A step on the way, and how it stands. */
-export interface StepOnWay {
+export interface StepState {
   readonly step: Step;
   readonly state: "now" | "answered" | "later" | "open";
 }
@@ -53,7 +53,7 @@ export interface Steps {
   /** The character with every answer done. */
   readonly character: Character;
   /** The steps from first to last, as far as they can be foreseen. */
-  readonly way: readonly StepOnWay[];
+  readonly path: readonly StepState[];
   /** All that is needed to go on after a reload, as JSON. */
   readonly progress: StepsProgress;
   /** What stands in the way of finishing. */
@@ -117,7 +117,7 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
     const before = walk;
     const later = progress.later.filter((id) => id !== passed.step.id);
     move({ answers: { ...progress.answers, [passed.step.id]: answer }, later });
-    return { ok: true, fallen: fallenBetween(before, walk, progress.answers) };
+    return { ok: true, dropped: droppedBetween(before, walk, progress.answers) };
   };
   const problems = () => [
     ...walk.passed
@@ -148,8 +148,8 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
     get character() {
       return walk.character;
     },
-    get way() {
-      return walk.passed.map(({ step, answer }): StepOnWay => {
+    get path() {
+      return walk.passed.map(({ step, answer }): StepState => {
         if (step.id === progress.at) return { step, state: "now" };
         if (answer !== undefined) return { step, state: "answered" };
         return { step, state: progress.later.includes(step.id) ? "later" : "open" };
@@ -163,14 +163,14 @@ export function openSteps(catalog: Catalog, original: Character, options: StepsO
     },
     answer(answer) {
       const passed = current();
-      return passed === undefined ? { ok: true, fallen: [] } : take(passed, answer);
+      return passed === undefined ? { ok: true, dropped: [] } : take(passed, answer);
     },
     next() {
       const passed = current();
-      if (passed === undefined) return { ok: true, fallen: [] };
+      if (passed === undefined) return { ok: true, dropped: [] };
       const answer = answeredAt(passed);
       if (answer === undefined) return { ok: false, problems: [notAnswered(passed.step)] };
-      const taken: StepsResult = passed.answer === undefined ? take(passed, answer) : { ok: true, fallen: [] };
+      const taken: StepsResult = passed.answer === undefined ? take(passed, answer) : { ok: true, dropped: [] };
       if (!taken.ok) return taken;
       if (passed.step.confirms && !progress.confirming) move({ confirming: true });
       else move({ at: stepAfter(passed.step.id) });
@@ -231,8 +231,8 @@ function notAnswered(step: Step): LoadoutProblem {
 }
 
 /** The answers that counted on one walk and do not on another. */
-function fallenBetween(before: Walk, after: Walk, answers: StepsProgress["answers"]): readonly Fallen[] {
-  return before.passed.flatMap(({ step, answer }): readonly Fallen[] => {
+function droppedBetween(before: Walk, after: Walk, answers: StepsProgress["answers"]): readonly DroppedAnswer[] {
+  return before.passed.flatMap(({ step, answer }): readonly DroppedAnswer[] => {
     if (answer === undefined || getOwn(answers, step.id) !== answer) return [];
     const now = after.passed.find((each) => each.step.id === step.id);
     if (now !== undefined && now.answer !== undefined) return [];

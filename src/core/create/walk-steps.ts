@@ -3,7 +3,7 @@ import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Edit, LoadoutProblem } from "../character/edit.ts";
-import { tidyName } from "../character/name.ts";
+import { normalizeName } from "../character/name.ts";
 import { loadoutProblem } from "../character/refuse.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
 import { holds } from "../rules/condition.ts";
@@ -104,7 +104,7 @@ export function editFor({ asks }: Step, answer: Answer): Edit | undefined {
     case "preset":
       return asks.from.includes(answer) ? { preset: answer } : undefined;
     case "name":
-      return tidyName(answer) === "" ? undefined : { rename: answer };
+      return normalizeName(answer) === "" ? undefined : { rename: answer };
     case "fact": {
       const chosen = asks.from.find(({ id }) => id === answer);
       return chosen === undefined ? undefined : { together: [{ fact: asks.fact, value: answer }, ...chosen.does] };

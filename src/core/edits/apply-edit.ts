@@ -30,7 +30,7 @@ export function applyEdit<Ids extends CatalogIds>(
  *
  * For drafts that may break rules on the way; `checkLoadout` returns what is wrong with them.
  */
-export function attemptEdit<Ids extends CatalogIds>(
+export function tryEdit<Ids extends CatalogIds>(
   catalog: Catalog<Ids>,
   character: Character,
   edit: Edit<Ids>,

@@ -2,7 +2,7 @@ import { codesOf, MantleError } from "../base/problem.ts";
 import { requireKnown } from "../base/require-known.ts";
 import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import { attemptEdit } from "./apply-edit.ts";
+import { tryEdit } from "./apply-edit.ts";
 import { type CreateOptions, createCharacter } from "./create-character.ts";
 
 /**
@@ -21,7 +21,7 @@ export function createFromPreset<Ids extends CatalogIds>(
 ): Character {
   const preset = requireKnown("preset", id, catalog.presets);
   const blank = createCharacter(catalog, { ...options, body: preset.body });
-  const result = attemptEdit(catalog, blank, { preset: id });
+  const result = tryEdit(catalog, blank, { preset: id });
   // What the slots start with made room and is not owned.
   if (result.ok) return { ...result.character, bag: {} };
   throw new MantleError("bad-preset", `Preset "${id}" cannot be worn. ${codesOf(result.problems)}`, result.problems);

@@ -1,13 +1,13 @@
 import type { Verb } from "../character/edit.ts";
 import type { VerbModule } from "./verb.ts";
 import { factVerb } from "./verbs/answer-fact.ts";
+import { appearanceVerb, presetVerb } from "./verbs/appearance.ts";
 import { bodyVerb, growVerb } from "./verbs/change-body.ts";
 import { cycleVerb } from "./verbs/cycle.ts";
 import { dressVerb } from "./verbs/dress.ts";
 import { paintVerb } from "./verbs/paint.ts";
 import { removeVerb } from "./verbs/remove.ts";
 import { renameVerb } from "./verbs/rename.ts";
-import { presetVerb, resembleVerb } from "./verbs/resemble.ts";
 import { dropVerb, mergeVerb, splitVerb } from "./verbs/stack-edits.ts";
 import { togetherVerb } from "./verbs/together.ts";
 import { wearVerb } from "./verbs/wear.ts";
@@ -24,7 +24,7 @@ export const verbs: { readonly [V in Verb]: VerbModule<V> } = {
   rename: renameVerb,
   fact: factVerb,
   preset: presetVerb,
-  resemble: resembleVerb,
+  appearance: appearanceVerb,
   split: splitVerb,
   drop: dropVerb,
   merge: mergeVerb,

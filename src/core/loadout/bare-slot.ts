@@ -3,11 +3,11 @@ import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutState } from "../rules/loadout-state.ts";
 
-type Gift = CompiledPart["gives"][number];
+type StatModifier = CompiledPart["gives"][number];
 
 const none: readonly number[] = [];
 
-function givenOf(gifts: readonly Gift[], stat: number): Gift | undefined {
+function givenOf(gifts: readonly StatModifier[], stat: number): StatModifier | undefined {
   for (let at = 0; at < gifts.length; at += 1) if (gifts[at]?.stat === stat) return gifts[at];
   return undefined;
 }
@@ -112,7 +112,7 @@ export class BareSlot {
   }
 
   /** Whether a gift breaks no total for sure: it is just what the old part gave, or there is more room than it takes. */
-  #isHarmless({ stat, add, times }: Gift): boolean {
+  #isHarmless({ stat, add, times }: StatModifier): boolean {
     if ((this.#rules.bonuses[stat] ?? none).length > 0) return false;
     if (times === 1 && add <= (this.#room[stat] ?? Number.NEGATIVE_INFINITY)) return true;
     const lost = givenOf(this.#lost, stat);

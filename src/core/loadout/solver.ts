@@ -30,9 +30,9 @@ export interface Repair {
   /** How many slots change what is chosen in them. The default of a required slot is no choice. */
   readonly changes: number;
   /** It is proved that no answer changes fewer slots than this. */
-  readonly least: number;
+  readonly lowerBound: number;
   /** Whether it is proved that no smaller answer exists, or that there is none at all; `false` when the budget ran out. */
-  readonly complete: boolean;
+  readonly isProven: boolean;
 }
 
 /** What a repair keeps, and how long it may take. */
@@ -42,7 +42,7 @@ export interface RepairLimits extends SearchLimits {
   /** Slots that must stay as they are. */
   readonly keep?: readonly string[];
   /** Is called when a smaller answer is known, or a higher bound. */
-  readonly report?: (state: { readonly changes: number | undefined; readonly least: number }) => void;
+  readonly report?: (state: { readonly changes: number | undefined; readonly lowerBound: number }) => void;
 }
 
 /** What a random character is made of, and what stays of an existing one. */

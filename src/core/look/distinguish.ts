@@ -1,4 +1,4 @@
-import { ciede2000, type Sight, toLab } from "../base/color/difference.ts";
+import { type ColorVision, ciede2000, toLab } from "../base/color/difference.ts";
 import { fitRamp } from "../base/color/ramp.ts";
 import { MantleError } from "../base/problem.ts";
 import { requireKnown } from "../base/require-known.ts";
@@ -10,7 +10,7 @@ export interface DistinguishOptions {
   /** The channel that distinguishes them. */
   readonly channel: string;
   /** Whose eyes have to see the difference. @defaultValue all four */
-  readonly sights?: readonly Sight[];
+  readonly sights?: readonly ColorVision[];
 }
 
 export interface Distinction {
@@ -53,7 +53,7 @@ export function distinguish(
   return { ramps: choice.map((ramp) => channel.ramps[ramp] ?? channel.default), difference };
 }
 
-function differenceOf(one: readonly number[], other: readonly number[], sights: readonly Sight[]): number {
+function differenceOf(one: readonly number[], other: readonly number[], sights: readonly ColorVision[]): number {
   const bySight = sights.map((sight) => {
     const differences = one.map((color, at) => ciede2000(toLab(color, sight), toLab(other[at] ?? 0, sight)));
     return differences.reduce((sum, each) => sum + each, 0) / differences.length;

@@ -1,6 +1,6 @@
 import { requireKnown } from "../base/require-known.ts";
 import type { Look, Moment } from "./look.ts";
-import { animationOf, runOf } from "./moments.ts";
+import { animationOf, timedFrames } from "./moments.ts";
 
 export interface MomentsOptions {
   /** @defaultValue all of the rig's, in its order */
@@ -26,7 +26,7 @@ export function momentsOf(look: Look, options: MomentsOptions = {}): readonly Fr
   const facings = (options.facings ?? [...rig.facings.keys()]).map((id) => requireKnown("facing", id, rig.facings));
   const animations = options.animations ?? [...rig.animations.keys()];
   return animations.flatMap((animation, group) => {
-    const shown = new Map(runOf(animationOf(look, animation)).map(({ frame, time }) => [frame, time]));
+    const shown = new Map(timedFrames(animationOf(look, animation)).map(({ frame, time }) => [frame, time]));
     const inOrder = [...shown].toSorted(([one], [other]) => one - other);
     return facings.flatMap(({ id: facing }, within) =>
       inOrder.map(([frame, time]) => ({

@@ -98,7 +98,7 @@ export function eventsBetween(
 const none: readonly string[] = [];
 
 /** What one run of an animation shows, one drawn frame after another. */
-export function runOf({ sequence, ends }: Pick<Animation, "sequence" | "ends">): readonly ShownFrame[] {
+export function timedFrames({ sequence, ends }: Pick<Animation, "sequence" | "ends">): readonly TimedFrame[] {
   return sequence.map((frame, at) => {
     const time = ends[at - 1] ?? 0;
     return { frame, time, duration: (ends[at] as number) - time };
@@ -106,7 +106,7 @@ export function runOf({ sequence, ends }: Pick<Animation, "sequence" | "ends">):
 }
 
 /** A drawn frame, when it is first shown in a run, and for how long; in seconds. */
-export interface ShownFrame {
+export interface TimedFrame {
   readonly frame: number;
   readonly time: number;
   readonly duration: number;

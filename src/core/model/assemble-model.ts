@@ -12,7 +12,7 @@ import { formatColor, toLinear } from "../base/color/color.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
 import type { Look, LookMesh } from "../look/look.ts";
-import { contentName } from "../raster/content-name.ts";
+import { contentHash } from "../raster/content-hash.ts";
 import { copyInto } from "./copy-properties.ts";
 import { joinMeshes } from "./join-meshes.ts";
 import { lacksJoint } from "./lacks-joint.ts";
@@ -79,7 +79,7 @@ export async function assembleModel(
   return {
     bytes,
     get name() {
-      return contentName(bytes);
+      return contentHash(bytes);
     },
   };
 }
@@ -189,7 +189,7 @@ function removeClip(clip: Animation): void {
 function shareTextures(document: Document): void {
   const known = new Map<string, Texture>();
   for (const texture of document.getRoot().listTextures()) {
-    const name = contentName(texture.getImage() ?? new Uint8Array());
+    const name = contentHash(texture.getImage() ?? new Uint8Array());
     const same = known.get(name);
     if (same === undefined) {
       known.set(name, texture);

@@ -1,7 +1,7 @@
 import { type Document, type GLTF, type Node, WriterContext } from "@gltf-transform/core";
 import { nameId } from "../art/name-id.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
-import { contentName } from "../raster/content-name.ts";
+import { contentHash } from "../raster/content-hash.ts";
 import { bytesOfElement } from "./check-structure.ts";
 import { packContainer, whole } from "./container.ts";
 import { ancestors, withAncestors } from "./find-pieces.ts";
@@ -62,7 +62,7 @@ export function withoutTextures(
     if (bufferView === undefined) return image;
     const { byteOffset = 0, byteLength } = json.bufferViews?.[bufferView] ?? { byteLength: 0 };
     const own = bytes.subarray(byteOffset, byteOffset + byteLength);
-    const name = [nameId(image.name ?? "") ?? "texture", contentName(own)].join("-");
+    const name = [nameId(image.name ?? "") ?? "texture", contentHash(own)].join("-");
     const uri = `${folder}/${name}.${image.mimeType === "image/jpeg" ? "jpg" : "png"}`;
     textures.set(uri, own);
     return { ...image, uri };

@@ -19,11 +19,11 @@ import type { SkeletonFit } from "./skeleton-fit.ts";
 import { copyModel, writeModel } from "./write-model.ts";
 
 /** What becomes of the meshes of a figure, by their names; `null` leaves one out. */
-export type PieceChoices = Readonly<Record<string, PieceChoice | null>>;
+export type MeshChoices = Readonly<Record<string, PieceChoice | null>>;
 
 export interface ModelPlanOptions {
   /** What becomes of meshes for which the guess is wrong. */
-  readonly pieces?: PieceChoices;
+  readonly pieces?: MeshChoices;
   /** A rig of the catalog that has a model already, and that model: its skeleton is used. @defaultValue a rig is made */
   readonly rig?: { readonly rig: Rig; readonly model: ModelFile };
   /** Whether a figure that rests in another pose than the rig is brought into that, and bound to it. @defaultValue false */
@@ -51,7 +51,7 @@ export interface ModelPlan {
   readonly fragment: Fragment | undefined;
   readonly problems: readonly Problem[];
   /** The choices of all pieces: to be written down, and corrected. */
-  readonly choices: PieceChoices;
+  readonly choices: MeshChoices;
 }
 
 export interface Fragment {

@@ -4,9 +4,9 @@ import type { Problem } from "../base/problem.ts";
 import { checkStructure } from "./check-structure.ts";
 import { openContainer } from "./container.ts";
 import { modelOf } from "./documents.ts";
+import { urisOf } from "./external-files.ts";
 import { mendModel } from "./mend-model.ts";
 import type { ModelFile } from "./model-file.ts";
-import { urisOf } from "./resources-of.ts";
 import { quietIO } from "./write-model.ts";
 
 /** A model that was read, or what is wrong with it. */
@@ -23,7 +23,7 @@ export type Resources = ReadonlyMap<string, Uint8Array>;
  * Reads a glTF 2.0 file, text or binary. Nothing is fetched: what it keeps in other files is handed in, and all of it is checked before it is
  * believed. Never throws.
  *
- * @param resources - the bytes of its other files, by the URI that `resourcesOf` gives.
+ * @param resources - the bytes of its other files, by the URI that `externalFiles` gives.
  * @returns the model, with what was mended in it as warnings; or none, with errors.
  */
 export async function readModel(

@@ -31,7 +31,7 @@ export type PickResult =
   | { readonly ok: true; readonly id: string }
   | { readonly ok: false; readonly code: PickRefusal };
 
-export type Way = "left" | "right" | "up" | "down";
+export type Direction = "left" | "right" | "up" | "down";
 
 /** Where the players of a picker are: each at an entry, or at -1 where nothing is left for them, and whether it is picked. */
 export class Cursors {
@@ -71,7 +71,7 @@ export class Cursors {
     return wasHere;
   }
 
-  move(seat: number, way: Way): boolean {
+  move(seat: number, way: Direction): boolean {
     const { entries, columns = Math.max(1, entries.length), wrap = true } = this.#options;
     const shown = Math.max(1, typeof columns === "number" ? columns : columns());
     const grid = { count: entries.length, columns: shown, wrap };
@@ -154,7 +154,12 @@ interface Grid {
 }
 
 /** The next place that way that is free, past those that are not; the same place where there is none. */
-function nextFree(from: number, way: Way, { count, columns, wrap }: Grid, isFree: (at: number) => boolean): number {
+function nextFree(
+  from: number,
+  way: Direction,
+  { count, columns, wrap }: Grid,
+  isFree: (at: number) => boolean,
+): number {
   const rows = Math.ceil(count / columns);
   const isAcross = way === "left" || way === "right";
   const step = way === "left" || way === "up" ? -1 : 1;

@@ -152,7 +152,7 @@ class OpenPicking implements SeatPicking {
     session.together(() => {
       for (const [number, id] of picks) {
         const others = session.exclusive ? session.seats.filter((each) => each.number !== number) : [];
-        for (const other of others) if (other.character?.id === id) other.free();
+        for (const other of others) if (other.character?.id === id) other.leave();
         session.seat(number).take(id);
       }
     });
@@ -173,15 +173,15 @@ class OpenPicking implements SeatPicking {
     if (at === undefined || picked || this.#picker.isOver) return;
     // It sits before the last pick starts it.
     this.#seatAs([[number, at]]);
-    if (!this.#picker.confirm(number).ok) this.#session.seat(number).free();
+    if (!this.#picker.confirm(number).ok) this.#session.seat(number).leave();
   }
 
   #backOut(number: number, device: string): void {
     if (this.#picker.isOver) return;
-    if (this.#picker.cancel(number)) this.#session.seat(number).free();
+    if (this.#picker.cancel(number)) this.#session.seat(number).leave();
     else {
       this.#picker.leave(number);
-      this.#session.drop(device);
+      this.#session.leave(device);
     }
     this.#emitChange();
   }
@@ -190,7 +190,7 @@ class OpenPicking implements SeatPicking {
 type Seated = readonly [seat: number, id: string];
 
 function standUp({ seats }: Session): void {
-  for (const seat of seats) seat.free();
+  for (const seat of seats) seat.leave();
 }
 
 function seated({ seats }: Session): readonly Seated[] {

@@ -1,5 +1,12 @@
 import { EventQueue } from "../base/event-queue.ts";
-import { type Cursor, type CursorOptions, Cursors, type PickerEntry, type PickResult, type Way } from "./cursors.ts";
+import {
+  type Cursor,
+  type CursorOptions,
+  Cursors,
+  type Direction,
+  type PickerEntry,
+  type PickResult,
+} from "./cursors.ts";
 
 export interface PickerOptions extends CursorOptions {
   /** Seconds after which what is highlighted is picked, for those who have not; no limit when left out. */
@@ -27,7 +34,7 @@ export interface Picker {
   join(seat: number, last?: string): void;
   leave(seat: number): void;
   /** Moves a cursor, past what cannot be picked; where there is nothing that way, it stays. */
-  move(seat: number, way: Way): void;
+  move(seat: number, way: Direction): void;
   /** Highlights an entry, as a pointer does. */
   highlight(seat: number, id: string): void;
   /** Picks what is highlighted. A second press does nothing. */

@@ -24,7 +24,7 @@ export interface Arrangement {
   readonly order: readonly string[];
   readonly retired: readonly string[];
   /** How often cues with an id were followed, by seat number and id: `"1 first-visit"`. */
-  readonly followed: ReadonlyMap<string, number>;
+  readonly cueCounts: ReadonlyMap<string, number>;
 }
 
 /** What a store keeps of a player. */
@@ -117,7 +117,7 @@ function problemAt<Code extends Found>(file: string, code: Code, params: ParamsO
 
 function readArrangement(content: Json | undefined): Arrangement {
   const profile = recordOf(content);
-  const followed = Object.entries(recordOf(profile["followed"])).flatMap(([key, count]) =>
+  const cueCounts = Object.entries(recordOf(profile["cueCounts"])).flatMap(([key, count]) =>
     typeof count === "number" ? [[key, count] as const] : [],
   );
   return {
@@ -125,7 +125,7 @@ function readArrangement(content: Json | undefined): Arrangement {
     devices: bySeat(profile["devices"]),
     order: listOf(profile["order"]),
     retired: listOf(profile["retired"]),
-    followed: new Map(followed),
+    cueCounts: new Map(cueCounts),
   };
 }
 
@@ -143,7 +143,7 @@ function listOf(value: unknown): readonly string[] {
 }
 
 /** A profile before its first character is stored. */
-const nobody: Json = { mantle: "profile/1", seats: {}, devices: {}, order: [], retired: [], followed: {} };
+const nobody: Json = { mantle: "profile/1", seats: {}, devices: {}, order: [], retired: [], cueCounts: {} };
 
 /** How a flush meets what another writer stored since. */
 export interface FlushOptions {
@@ -234,8 +234,8 @@ export function openWriting(
   };
   const arranged = () => {
     const { order, retired, ...maps } = now.arrangement();
-    const [seats, devices, followed] = [maps.seats, maps.devices, maps.followed].map(Object.fromEntries);
-    return { mantle: "profile/1", seats, devices, order, retired, followed };
+    const [seats, devices, cueCounts] = [maps.seats, maps.devices, maps.cueCounts].map(Object.fromEntries);
+    return { mantle: "profile/1", seats, devices, order, retired, cueCounts };
   };
   return {
     characterChanged(id) {

@@ -39,7 +39,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       seats: seating.seats,
       devices: seating.devices,
       ...roster.arrangement,
-      followed: cues.followed,
+      cueCounts: cues.followed,
     }),
   });
 
@@ -65,7 +65,10 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     writing.arrangementChanged();
     queue.emit("change", { kind: "cue" });
   };
-  const cues = new CueFollower(Object.assign(world, { seating, now, replace: put, wasFollowed }), arrangement.followed);
+  const cues = new CueFollower(
+    Object.assign(world, { seating, now, replace: put, wasFollowed }),
+    arrangement.cueCounts,
+  );
 
   const seatAt = seatObjects(seating);
   const edits = editRoster(
@@ -114,16 +117,16 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
       const number = seating.seatOfDevice(device) ?? seating.join(device, seatCount);
       return number === undefined ? undefined : seatAt(number);
     },
-    drop: (device) => seating.drop(device),
+    leave: (device) => seating.drop(device),
     signal: (more) => seating.signal(more),
     together: (change) => seating.together(change),
-    get followed() {
+    get cueCounts() {
       return cues.followed;
     },
-    recount(followed) {
+    mergeCueCounts(followed) {
       if (cues.recount(followed)) wasFollowed();
     },
-    arrive: () => cues.arrive(),
+    enterScene: () => cues.arrive(),
     raise: (word, facts = {}, { seat: number } = { seat: 1 }) => cues.raise(word, facts, number),
     on(event, listener) {
       // Who begins to listen knows how things are now.

@@ -36,7 +36,7 @@ function seatObject(seating: Seating, number: number): Seat {
       return seating.signalsAt(number);
     },
     take: (id) => seating.take(number, id),
-    free: () => seating.free(number),
+    leave: () => seating.free(number),
     signal: (more) => seating.signal(more, number),
   };
 }

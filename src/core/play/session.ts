@@ -24,7 +24,7 @@ export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
   readonly exclusive?: boolean;
   /**
    * What a flush does with what another writer stored meanwhile. `refuse` rejects with `changed-elsewhere`; `overwrite` replaces it, for
-   * pages that agree by `shareTabs` which change was last.
+   * pages that agree by `syncTabs` which change was last.
    *
    * @defaultValue `"refuse"`
    */
@@ -69,7 +69,7 @@ export interface Seat<Ids extends CatalogIds = CatalogIds> {
    */
   take(id: string): void;
   /** Frees the seat of its character; the player stays. */
-  free(): void;
+  leave(): void;
   /** Sets signals of the running game for this seat; they come before those of the session. */
   signal(signals: SignalsOf<Ids, Signal>): void;
 }
@@ -130,7 +130,7 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
    * for `replace`.
    *
    * @example
-   * const bought = acquire(catalog, wren, "storm-hat", { holdings, balance })
+   * const bought = purchase(catalog, wren, "storm-hat", { holdings, balance })
    * session.replace(bought.character)
    * session.update({ holdings: bought.holdings })
    */
@@ -153,15 +153,15 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
    */
   join(device: string): Seat<Ids> | undefined;
   /** Takes a device's seat from it, for good; who sat there loses it. */
-  drop(device: string): void;
+  leave(device: string): void;
   /** Sets signals of the running game. */
   signal(signals: SignalsOf<Ids, Signal>): void;
   /** How often cues that have an id were followed, by seat number and id: `"1 first-letters"`. */
-  readonly followed: ReadonlyMap<string, number>;
+  readonly cueCounts: ReadonlyMap<string, number>;
   /** Takes over how often they were followed elsewhere, as on another page; no count falls. */
-  recount(followed: ReadonlyMap<string, number>): void;
+  mergeCueCounts(followed: ReadonlyMap<string, number>): void;
   /** Is called when a scene has begun: the grace of cues starts. */
-  arrive(): void;
+  enterScene(): void;
   /**
    * Raises a word: every cue of the catalog for it is judged for a seat, in the order of the catalog, and followed or not.
    *

@@ -1,7 +1,7 @@
 import { limits } from "../base/limits.ts";
 import { MantleError } from "../base/problem.ts";
 import type { Look, Moment } from "../look/look.ts";
-import { animationOf, runOf } from "../look/moments.ts";
+import { animationOf, timedFrames } from "../look/moments.ts";
 import { type FrameMoment, type MomentsOptions, momentsOf } from "../look/moments-of.ts";
 import { pointAt } from "../look/point-at.ts";
 import { composeFrame, composeInto } from "./compose-frame.ts";
@@ -106,7 +106,7 @@ export function bakeSheets(look: Look, images: Images, options: BakePagesOptions
 }
 
 /** Sheets, and where each of the frames lies in them. */
-interface LaidOut {
+interface LayerLayout {
   readonly pages: readonly Image[];
   readonly places: readonly PlacedFrame[];
 }
@@ -114,7 +114,7 @@ interface LaidOut {
 function sheetsOf(
   look: Look,
   poses: readonly FrameMoment[],
-  { pages, places }: LaidOut,
+  { pages, places }: LayerLayout,
   options: BakeOptions,
 ): readonly BakedSheet[] {
   const { origin, frame } = look.rig;
@@ -157,7 +157,7 @@ function animationsOf({ rig }: Look, { animations = [...rig.animations.keys()] }
 
 function playing(look: Look, id: string): BakedAnimation {
   const animation = animationOf(look, id);
-  const durations = runOf(animation).map(({ duration }) => Number(duration.toFixed(6)));
+  const durations = timedFrames(animation).map(({ duration }) => Number(duration.toFixed(6)));
   const { sequence, loop, events } = animation;
   return { sequence, durations, loop, ...(events.size === 0 ? {} : { events: Object.fromEntries(events) }) };
 }
@@ -191,7 +191,7 @@ function layFrames(
   images: Images,
   poses: readonly FrameMoment[],
   { progress, into, draw }: BakeOptions,
-): LaidOut {
+): LayerLayout {
   const { width, height } = look.rig.frame;
   const columns = Math.max(0, ...poses.map(({ frame }) => frame + 1));
   const rows = Math.max(0, ...poses.map(({ row }) => row + 1));
@@ -213,7 +213,7 @@ function packFrames(
   images: Images,
   poses: readonly FrameMoment[],
   { progress, into, draw, packed: isCut, blank = false, ...options }: BakePagesOptions & Pick<BakeOptions, "into">,
-): LaidOut {
+): LayerLayout {
   const uncut = (picture: Image) => ({ picture, bounds: { x: 0, y: 0, width: picture.width, height: picture.height } });
   const nothing = blank ? uncut(createImage(1, 1)) : undefined;
   const cut = poses.map(({ moment }, number) => {

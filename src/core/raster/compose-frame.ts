@@ -1,6 +1,6 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
-import type { CatalogIds, CutPicture } from "../catalog/model/catalog.ts";
+import type { CatalogIds, SlicedImage } from "../catalog/model/catalog.ts";
 import { celsAt } from "../look/cels-at.ts";
 import type { Cel, Look, LookLayer, Moment } from "../look/look.ts";
 import { changedCell } from "./changed-cell.ts";
@@ -69,7 +69,7 @@ function prepared({ layer, image: path, frame: { picture } }: Cel, images: Image
   const own = known[picture];
   if (own !== undefined && own.image === image) return own;
   if (image === undefined) throw missingPicture(layer, path);
-  const sheet = sheetOf(image, layer.art.pictures[picture] as CutPicture, layer.blank);
+  const sheet = sheetOf(image, layer.art.pictures[picture] as SlicedImage, layer.blank);
   const table = recolorTable(sheet, layer.recolor, layer.opacity);
   const ready = { image, sheet, table, isTranslucent: layer.opacity !== 1 };
   known[picture] = ready;

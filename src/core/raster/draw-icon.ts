@@ -1,8 +1,8 @@
 import { MantleError } from "../base/problem.ts";
 import type { Look } from "../look/look.ts";
 import { composeFrame } from "./compose-frame.ts";
+import { partBounds } from "./hit-test.ts";
 import { cropImage, type Image, type Images } from "./image.ts";
-import { partBounds } from "./part-at.ts";
 
 export interface IconOptions {
   /** @defaultValue the rig's first */

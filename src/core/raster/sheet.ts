@@ -1,6 +1,6 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
-import type { CutPicture, Rectangle } from "../catalog/model/catalog.ts";
+import type { Rectangle, SlicedImage } from "../catalog/model/catalog.ts";
 import type { Image } from "./image.ts";
 
 /**
@@ -40,7 +40,7 @@ const prepared = new WeakMap<Image, Map<string, Sheet>>();
  * @param prepare - makes it, where there is a shorter way.
  * @throws MantleError `picture-too-large`.
  */
-export function sheetOf(image: Image, { key, cells }: CutPicture, blank?: number, prepare = prepareSheet): Sheet {
+export function sheetOf(image: Image, { key, cells }: SlicedImage, blank?: number, prepare = prepareSheet): Sheet {
   const sheets = getOrInsert(prepared, image, () => new Map<string, Sheet>());
   return getOrInsert(sheets, blank === undefined ? key : `${key} ${blank}`, () => prepare(image, cells, blank));
 }

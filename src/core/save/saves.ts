@@ -4,8 +4,8 @@ import { type Message, message } from "../base/message.ts";
 import { MantleError, type Problem } from "../base/problem.ts";
 import type { Json } from "./json.ts";
 import type { Migration } from "./migrations.ts";
-import { type Opened, openSave, removedKind, sealSave } from "./seal.ts";
-import { changedElsewhere, type Generation, type Store } from "./store.ts";
+import { decodeSave, encodeSave, type Opened, removedKind } from "./seal.ts";
+import { conflictError, type Generation, type Store } from "./store.ts";
 
 /** What was found under a key: the newest generation that can be used, and what was wrong with newer ones. */
 export interface FoundSave {
@@ -97,7 +97,7 @@ async function write(
   { after }: WriteSaveOptions,
 ): Promise<number> {
   const isRemoval = kind === removedKind;
-  const sealed = (revision: number): Stored => ({ revision, text: sealSave(kind, content, { key, revision }) });
+  const sealed = (revision: number): Stored => ({ revision, text: encodeSave(kind, content, { key, revision }) });
   const known = getOrInsert(written, store, () => new Map<string, Written>());
   const last = known.get(key);
   const plain = JSON.stringify([kind, content]);
@@ -119,7 +119,7 @@ async function write(
     if (newest !== undefined && newest.text === sealed(newest.revision).text) return newest.revision;
     if (newest === undefined && isRemoval) return 0;
     const top = newest?.revision ?? 0;
-    if (top < refused || (after !== undefined && top > after)) throw changedElsewhere(key);
+    if (top < refused || (after !== undefined && top > after)) throw conflictError(key);
     let revision = Math.max(top, after ?? 0) + 1;
     const keep = (isRemoval ? lastingIn : generationsToKeep)(before, key, kind);
     if (!(await isStored(sealed(revision), keep))) {
@@ -186,7 +186,7 @@ function openGeneration(
 ): Opened | Unusable {
   if (generation.text === undefined)
     return { ok: false, code: "unreadable-save", reason: message("save-unreadable", { reason: generation.because }) };
-  const opened = openSave(generation.text, kind, migrations);
+  const opened = decodeSave(generation.text, kind, migrations);
   if (!opened.ok) return opened;
   const { address } = opened;
   if (address === undefined) return { ok: false, code: "misplaced-save", reason: message("save-not-here") };

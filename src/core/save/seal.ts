@@ -7,7 +7,7 @@ import { formNumber, type Json } from "./json.ts";
 import { type Migration, migrated, newestForm } from "./migrations.ts";
 
 /** Where a save belongs in a store. */
-export interface Address {
+export interface SaveLocation {
   readonly key: string;
   readonly revision: number;
 }
@@ -17,7 +17,7 @@ export interface SaveDocument {
   readonly mantle: "save/1";
   readonly kind: string;
   /** Absent from a save that belongs to no store. */
-  readonly address?: Address;
+  readonly address?: SaveLocation;
   readonly content: Json;
   /** `sha256-` and the SHA-256 of the document without this key, in the canonical form of RFC 8785, in hexadecimal. */
   readonly seal: string;
@@ -31,7 +31,7 @@ export interface SaveDocument {
  * @param address - where it belongs in a store, so that a copy in another place is noticed.
  * @throws MantleError `bad-content` for content that would not open again: not JSON, such as `NaN` or a circle, or beyond the limits.
  */
-export function sealSave(kind: string, content: Json, address?: Address): string {
+export function encodeSave(kind: string, content: Json, address?: SaveLocation): string {
   const document = { mantle: form, kind, content, ...(address === undefined ? {} : { address }) };
   const beyond = beyondLimits(document, limits.saveLength);
   if (beyond !== undefined) throw badContent(codesOf([beyond]));
@@ -52,7 +52,7 @@ export type Opened =
       readonly ok: true;
       readonly kind: string;
       readonly content: Json;
-      readonly address: Address | undefined;
+      readonly address: SaveLocation | undefined;
     }
   | {
       readonly ok: false;
@@ -73,7 +73,7 @@ export const removedKind = "removed";
  * @param migrations - of the game's own kinds: content of an older form becomes that of the newest.
  * @throws MantleError `bad-migration`, and what a migration throws; for a text it never throws.
  */
-export function openSave(text: string, kind?: string, migrations: readonly Migration[] = []): Opened {
+export function decodeSave(text: string, kind?: string, migrations: readonly Migration[] = []): Opened {
   const parsed = parseWithin(text, limits.saveLength);
   if (!parsed.ok) return damaged(parsed.reason);
   const document = parsed.value;
@@ -116,9 +116,9 @@ function isSaveDocument(value: unknown): value is SaveDocument {
   return address === undefined || isAddress(address);
 }
 
-function isAddress(value: unknown): value is Address {
+function isAddress(value: unknown): value is SaveLocation {
   if (typeof value !== "object" || value === null) return false;
-  const { key, revision } = value as Partial<Record<keyof Address, unknown>>;
+  const { key, revision } = value as Partial<Record<keyof SaveLocation, unknown>>;
   return typeof key === "string" && Number.isSafeInteger(revision);
 }
 

@@ -5,7 +5,7 @@ import type { Catalog } from "../catalog/model/catalog.ts";
 import { withheld } from "../character/bag/access.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
-import type { Likeness } from "../character/edit.ts";
+import type { Appearance } from "../character/edit.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
 import { BitReader, BitWriter } from "./bits.ts";
@@ -13,7 +13,7 @@ import { findHashed, hashWidths, idHash } from "./id-hash.ts";
 
 /** What a code holds, and what could not be taken from it. */
 export type SharedLook =
-  | { readonly look: Likeness; readonly problems: readonly Problem[] }
+  | { readonly look: Appearance; readonly problems: readonly Problem[] }
   | { readonly look: undefined; readonly problems: readonly Problem[] };
 
 /** Digits and capitals without I, L, O and U, which are read for others. */
@@ -34,7 +34,7 @@ const longestCode = 1_000;
  * @example
  * shareLook(catalog, wren) // → "18S4T9…"
  */
-export function shareLook(catalog: Catalog, look: Likeness & Pick<Character, "body" | "concealed">): string {
+export function shareLook(catalog: Catalog, look: Appearance & Pick<Character, "body" | "concealed">): string {
   const widths = hashWidths(catalog);
   const bits = new BitWriter();
   bits.write(version, 4);
@@ -70,10 +70,10 @@ export function shareLook(catalog: Catalog, look: Likeness & Pick<Character, "bo
  * have, and with holdings what the player does not own, is left out and listed. Takes time in proportion to the length of the
  * code, which is bounded, whatever it holds.
  *
- * @returns the look, to be put on with `fitting.resemble`; or none when the code is not one, or was mistyped.
+ * @returns the look, to be put on with `fitting.appearance`; or none when the code is not one, or was mistyped.
  * @example
  * const { look, problems } = readSharedLook(catalog, code, { holdings })
- * if (look) fitting.resemble(look)
+ * if (look) fitting.applyAppearance(look)
  */
 export function readSharedLook(catalog: Catalog, code: string, context: Context = {}): SharedLook {
   if (code.length > longestCode) return unreadable(message("code-too-long", { max: longestCode }));

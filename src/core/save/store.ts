@@ -43,7 +43,7 @@ export interface Store {
 }
 
 /** What a store throws when another writer came first. */
-export function changedElsewhere(key: string): MantleError {
+export function conflictError(key: string): MantleError {
   return new MantleError(
     "changed-elsewhere",
     `"${key}" was stored by another writer meanwhile. Flush with { overwrite: true } to replace it, or close with { discard: true } and open again.`,
@@ -56,7 +56,7 @@ export function memoryStore(): Store {
   return {
     read: async (key) => kept.get(key) ?? [],
     write: async (key, generation, keep) =>
-      void kept.set(key, withGeneration(key, kept.get(key) ?? [], generation, keep)),
+      void kept.set(key, addGeneration(key, kept.get(key) ?? [], generation, keep)),
     list: async () => ({ keys: [...kept.keys()].sort(), unknown: [] }),
   };
 }
@@ -66,13 +66,13 @@ export function memoryStore(): Store {
  *
  * @throws MantleError `changed-elsewhere` when there is one of this revision or a newer one, or none where some are to be kept.
  */
-export function withGeneration<Held extends { readonly revision: number }>(
+export function addGeneration<Held extends { readonly revision: number }>(
   key: string,
   before: readonly Held[],
   generation: Held,
   keep: readonly number[],
 ): readonly Held[] {
   const isGone = keep.length > 0 && before.length === 0;
-  if (isGone || before.some(({ revision }) => revision >= generation.revision)) throw changedElsewhere(key);
+  if (isGone || before.some(({ revision }) => revision >= generation.revision)) throw conflictError(key);
   return [generation, ...before.filter(({ revision }) => keep.includes(revision))];
 }

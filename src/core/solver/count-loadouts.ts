@@ -20,9 +20,9 @@ export interface Count {
   /** So many at least. */
   readonly count: bigint;
   /** So many at most. */
-  readonly most: bigint;
+  readonly upperBound: bigint;
   /** Whether there are exactly so many, since nothing was left uncounted. */
-  readonly exact: boolean;
+  readonly isProven: boolean;
 }
 
 /**
@@ -35,15 +35,15 @@ export interface Count {
  *
  * @throws MantleError `unknown-body`.
  * @example
- * countLoadouts(catalog, { body: "reed" }) // → { count: 1209600n, most: 1209600n, exact: true }
+ * countLoadouts(catalog, { body: "reed" }) // → { count: 1209600n, upperBound: 1209600n, isProven: true }
  */
 export function countLoadouts(catalog: Catalog, options: CountOptions): Count {
   const body = requireKnown("body", options.body, catalog.bodies);
   const model = modelFor(catalog, body, undefined, options);
   const search = new LoadoutSearch(model, options.facts ?? {}, options);
-  if (!search.engine.settle()) return { count: 0n, most: 0n, exact: true };
+  if (!search.engine.settle()) return { count: 0n, upperBound: 0n, isProven: true };
   const { least, most } = new Counter(search, budgetOf(options)).count();
-  return { count: least, most, exact: least === most };
+  return { count: least, upperBound: most, isProven: least === most };
 }
 
 /** How many there are, at least and at most. */

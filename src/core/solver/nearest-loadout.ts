@@ -24,7 +24,7 @@ type Values = readonly number[];
 /** Steps that choosing among answers that tie may take. */
 const stepsOfTies = 4_000;
 
-type Report = (state: { readonly changes: number | undefined; readonly least: number }) => void;
+type Report = (state: { readonly changes: number | undefined; readonly lowerBound: number }) => void;
 
 /** Finds the valid loadout that is nearest to a character's: in which the fewest slots change what is chosen in them. */
 export class NearestLoadout {
@@ -102,7 +102,7 @@ export class NearestLoadout {
       wishes,
       costs,
       read: () => this.#search.values(),
-      report: ({ size, least }) => report?.({ changes: size, least }),
+      report: ({ size, least }) => report?.({ changes: size, lowerBound: least }),
     };
     this.#fewest = new FewestSearch(engine, program.program, aim, budget);
     return this.#fewest.run();

@@ -171,7 +171,8 @@ class Asker {
     // Of a search that was aborted.
     if (pending === undefined) return;
     if (message.kind === "progress") pending.here.progress?.(message.steps);
-    else if (message.kind === "report") pending.here.report?.({ changes: message.changes, least: message.least });
+    else if (message.kind === "report")
+      pending.here.report?.({ changes: message.changes, lowerBound: message.lowerBound });
     else {
       this.#pending.delete(message.id);
       if (message.kind === "result") pending.done(message.result);

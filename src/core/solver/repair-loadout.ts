@@ -26,7 +26,7 @@ export interface RepairOptions extends Context, RepairLimits {}
  * @throws MantleError `unknown-body`: without a body nothing can be judged.
  * @example
  * repairLoadout(catalog, wren, { holdings })
- * // → { edits: [{ remove: "hat" }], changes: 1, least: 1, complete: true }
+ * // → { edits: [{ remove: "hat" }], changes: 1, lowerBound: 1, isProven: true }
  */
 export function repairLoadout(catalog: Catalog, character: Character, options: RepairOptions = {}): Repair {
   return repair({ catalog, character, context: options }, options);
@@ -37,7 +37,7 @@ export function repairLoadout(catalog: Catalog, character: Character, options: R
  *
  * @example
  * completeLoadout(catalog, { ...wren, loadout: { chain: "watch-chain" } })
- * // → { edits: [{ wear: "waistcoat", in: "vest" }], changes: 1, least: 1, complete: true }
+ * // → { edits: [{ wear: "waistcoat", in: "vest" }], changes: 1, lowerBound: 1, isProven: true }
  */
 export function completeLoadout(catalog: Catalog, character: Character, options: RepairOptions = {}): Repair {
   return complete({ catalog, character, context: options }, options);
@@ -87,13 +87,14 @@ function nearestTo(situation: Situation, limits: RepairLimits, bindOf: (slot: st
   const budget = budgetOf(limits);
   const nearest = new NearestLoadout({ ...situation, model, bindOf });
   const { answer, size, least, complete } = nearest.find(budget, limits.report);
-  if (answer === undefined) return { edits: undefined, changes: 0, least: complete ? 0 : least, complete };
+  if (answer === undefined)
+    return { edits: undefined, changes: 0, lowerBound: complete ? 0 : least, isProven: complete };
   const target = nearest.loadoutOf(nearest.preferred(answer, size, limits.recent ?? [], budget));
   return {
     edits: [...editsTo(situation, target), ...wrongPaints(catalog, character)],
     changes: size,
-    least,
-    complete,
+    lowerBound: least,
+    isProven: complete,
   };
 }
 

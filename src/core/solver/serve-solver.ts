@@ -31,7 +31,7 @@ export function serveSolver(port: MessageEnd): void {
       if (known === undefined) throw new TypeError(`Catalog ${catalog} was not sent`);
       const reports: Reports = {
         progress: (steps) => send({ id, kind: "progress", steps }),
-        report: ({ changes, least }) => send({ id, kind: "report", changes, least }),
+        report: ({ changes, lowerBound }) => send({ id, kind: "report", changes, lowerBound }),
       };
       send({ id, kind: "result", result: answer(known, asked, reports) });
     } catch (error) {

@@ -33,7 +33,7 @@ export type ToWorker =
 /** What it sends back. */
 export type FromWorker = { readonly id: number } & (
   | { readonly kind: "progress"; readonly steps: number }
-  | { readonly kind: "report"; readonly changes: number | undefined; readonly least: number }
+  | { readonly kind: "report"; readonly changes: number | undefined; readonly lowerBound: number }
   | { readonly kind: "result"; readonly result: unknown }
   | {
       readonly kind: "error";

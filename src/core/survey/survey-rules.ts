@@ -18,7 +18,7 @@ export interface RuleProblem extends Problem {
 export interface RuleSurvey {
   readonly problems: readonly RuleProblem[];
   /** Whether everything was decided; `false` when the budget ran out, and more may be wrong than was found. */
-  readonly complete: boolean;
+  readonly isProven: boolean;
 }
 
 export interface SurveyOptions extends SearchLimits {
@@ -58,7 +58,7 @@ export function surveyRules(catalog: Catalog, options: SurveyOptions = {}): Rule
     if (surveys.some((survey) => survey.canFire(number, budget)) || budget.steps <= 0) continue;
     problems.push(neverFires(catalog, number));
   }
-  return { problems, complete: budget.steps > 0 };
+  return { problems, isProven: budget.steps > 0 };
 }
 
 /** The stats to which games add: what bodies have, and what parts require. */

@@ -1,10 +1,10 @@
 import { Animations, GameObjects, Geom, type Scene, type Types } from "phaser";
 import type { Animation, Point } from "../../core/catalog/model/catalog.ts";
 import type { Look, Moment } from "../../core/look/look.ts";
-import { animationOf, placeAt, runOf } from "../../core/look/moments.ts";
+import { animationOf, placeAt, timedFrames } from "../../core/look/moments.ts";
 import type { FrameEvent } from "../../core/play/figure.ts";
+import type { HitResult } from "../../core/raster/hit-test.ts";
 import type { Atlas } from "../../core/raster/open-atlas.ts";
-import type { Touched } from "../../core/raster/part-at.ts";
 import { Drawn, type DrawnFigureOptions, type PictureLoader } from "../shared/drawn.ts";
 import type { FrameTextures } from "./frame-textures.ts";
 
@@ -121,13 +121,13 @@ export class DrawnFigure extends GameObjects.Sprite {
   }
 
   /** What of the figure is in front at a place, in pixels from its origin; `undefined` where there is nothing. */
-  partAt({ x, y }: Point): Touched | undefined {
-    return this.#drawn.partAt(x, y);
+  hitTest({ x, y }: Point): HitResult | undefined {
+    return this.#drawn.hitTest(x, y);
   }
 
   /**
    * Without arguments, the figure takes pointer events where something of it is drawn. They say where that is in the sprite:
-   * `partAt({ x: localX - figure.displayOriginX, y: localY - figure.displayOriginY })`.
+   * `hitTest({ x: localX - figure.displayOriginX, y: localY - figure.displayOriginY })`.
    */
   override setInteractive(
     hitArea?: Types.Input.InputConfiguration | object,
@@ -186,7 +186,7 @@ export class DrawnFigure extends GameObjects.Sprite {
   /** Makes an animation of the rig one of the sprite's own, or gives it other frames. */
   #take(key: string, animation: Animation, { rig }: Look): void {
     const { texture, name } = this.#shared.textures.blank(rig);
-    const frames = runOf(animation).map(({ duration }) => ({
+    const frames = timedFrames(animation).map(({ duration }) => ({
       key: texture.key,
       frame: name,
       duration: duration * 1000,

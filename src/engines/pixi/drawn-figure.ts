@@ -1,7 +1,7 @@
 import { Container, type DestroyOptions, type PointData, Sprite, Texture } from "pixi.js";
 import type { Look, Moment } from "../../core/look/look.ts";
+import type { HitResult } from "../../core/raster/hit-test.ts";
 import type { Atlas } from "../../core/raster/open-atlas.ts";
-import type { Touched } from "../../core/raster/part-at.ts";
 import { Drawn, type DrawnFigureOptions, type PictureLoader } from "../shared/drawn.ts";
 import type { FrameTextures } from "./frame-textures.ts";
 
@@ -93,8 +93,8 @@ export class DrawnFigure extends Container {
   }
 
   /** What of the figure is in front at a place in its own coordinates, as `event.getLocalPosition(figure)` gives them; `undefined` where there is nothing. */
-  partAt({ x, y }: PointData): Touched | undefined {
-    return this.#drawn.partAt(x, y);
+  hitTest({ x, y }: PointData): HitResult | undefined {
+    return this.#drawn.hitTest(x, y);
   }
 
   /** Moves it on; called for all figures by `update`. @internal */

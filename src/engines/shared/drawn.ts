@@ -1,9 +1,9 @@
 import type { Look } from "../../core/look/look.ts";
 import type { PictureSource } from "../../core/look/painter.ts";
 import { type Figure, type FigureOptions, openFigure } from "../../core/play/figure.ts";
+import { type HitResult, hitTest } from "../../core/raster/hit-test.ts";
 import type { Images } from "../../core/raster/image.ts";
 import type { Atlas, AtlasFrame } from "../../core/raster/open-atlas.ts";
-import { partAt, type Touched } from "../../core/raster/part-at.ts";
 
 /** Where the pictures of looks come from: an `imageLoader`, or a game's own. */
 export interface PictureLoader extends PictureSource {
@@ -64,10 +64,10 @@ export class Drawn {
   }
 
   /** What of it is in front at a place, in its pixels from its origin; `undefined` where there is nothing. */
-  partAt(x: number, y: number): Touched | undefined {
+  hitTest(x: number, y: number): HitResult | undefined {
     const { look, moment } = this.figure;
     if (look === undefined) return undefined;
     const { origin } = look.rig;
-    return partAt(look, this.#images, moment, x + origin.x, y + origin.y);
+    return hitTest(look, this.#images, moment, x + origin.x, y + origin.y);
   }
 }

@@ -11,8 +11,8 @@ import {
 import type { Point } from "../../core/catalog/model/catalog.ts";
 import type { Look, Moment } from "../../core/look/look.ts";
 import type { FrameEvent } from "../../core/play/figure.ts";
+import type { HitResult } from "../../core/raster/hit-test.ts";
 import type { Atlas, AtlasFrame } from "../../core/raster/open-atlas.ts";
-import type { Touched } from "../../core/raster/part-at.ts";
 import { Drawn, type DrawnFigureOptions, type PictureLoader } from "../shared/drawn.ts";
 
 export interface PlaneFigureOptions extends DrawnFigureOptions {
@@ -117,8 +117,8 @@ export class DrawnFigure extends Object3D<DrawnFigureEvents> {
   }
 
   /** What of the figure is in front at a place in pixels from its origin, y downwards; `undefined` where there is nothing. */
-  partAt({ x, y }: Point): Touched | undefined {
-    return this.#drawn.partAt(x, y);
+  hitTest({ x, y }: Point): HitResult | undefined {
+    return this.#drawn.hitTest(x, y);
   }
 
   /** Moves it on; called for all figures by `update`. @internal */

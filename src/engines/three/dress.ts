@@ -2,8 +2,8 @@ import { type Bone, type Material, Matrix4, Mesh, type Object3D, type Raycaster,
 import { MantleError } from "../../core/base/problem.ts";
 import type { Look, LookMesh } from "../../core/look/look.ts";
 import { lacksJoint } from "../../core/model/lacks-joint.ts";
+import type { ModelCache } from "./model-cache.ts";
 import { jointName, type SharedMesh } from "./parts.ts";
-import type { Shelf } from "./shelf.ts";
 
 /** Meshes of a look on somebody's skeleton. */
 export interface Dressed {
@@ -34,7 +34,7 @@ interface Shown {
 /** Puts looks on an object that has the joints of a rig: an own figure, or one that stands in a scene already. */
 export class Dressing implements Dressed {
   look: Look | undefined;
-  readonly #shelf: Shelf;
+  readonly #shelf: ModelCache;
   readonly #object: Object3D;
   readonly #joints: ReadonlyMap<string, Object3D>;
   readonly #skeletons = new Map<string, Skeleton>();
@@ -42,7 +42,7 @@ export class Dressing implements Dressed {
   #last: Promise<void> = Promise.resolve();
   #isClosed = false;
 
-  constructor(shelf: Shelf, object: Object3D) {
+  constructor(shelf: ModelCache, object: Object3D) {
     this.#shelf = shelf;
     this.#object = object;
     const joints = new Map<string, Object3D>();

@@ -5,11 +5,11 @@
  * @module zealous-mantle/three
  */
 
-export { dressObject, type ModelFigure, openModelFigure } from "./model-figure.ts";
+export { applyLook, type ModelFigure, openModelFigure } from "./model-figure.ts";
 export { openSeatFigure, type SeatFigure, type SeatFigureOptions } from "./seat-figure.ts";
-export { openSnapshots, type SnapshotOptions, type Snapshots } from "./snapshots.ts";
+export { openModelRenderer, type ModelRendererOptions, type ModelRenderer } from "./model-renderer.ts";
 export type { Dressed } from "./dress.ts";
-export { type LoadFile, Shelf, type ShelfOptions } from "./shelf.ts";
+export { type LoadFile, ModelCache, type ModelCacheOptions } from "./model-cache.ts";
 export { DrawnFigure, type PlaneFigureOptions } from "./drawn-figure.ts";
 export { type Figures, type FiguresOptions, openFigures } from "./open-figures.ts";
 export type { DrawnFigureOptions, PictureLoader } from "../shared/drawn.ts";

@@ -12,7 +12,7 @@ import { MantleError } from "../../core/base/problem.ts";
 import { requireKnown } from "../../core/base/require-known.ts";
 import type { Look } from "../../core/look/look.ts";
 import { type Dressed, Dressing } from "./dress.ts";
-import type { Shelf, ShelvedFile } from "./shelf.ts";
+import type { ModelCache, ShelvedFile } from "./model-cache.ts";
 
 /** A figure with a skeleton of its own: it is added to a scene, plays clips, and wears looks. */
 export interface ModelFigure extends Dressed {
@@ -41,10 +41,10 @@ export interface ModelFigure extends Dressed {
  * whatever moves its bones goes on.
  *
  * @example
- * const dressed = dressObject(shelf, hero); // hero: an object of somebody else's scene
+ * const dressed = applyLook(shelf, hero); // hero: an object of somebody else's scene
  * await dressed.show(resolveLook(catalog, wren));
  */
-export function dressObject(shelf: Shelf, object: Object3D): Dressed {
+export function applyLook(shelf: ModelCache, object: Object3D): Dressed {
   return new Dressing(shelf, object);
 }
 
@@ -53,13 +53,13 @@ export function dressObject(shelf: Shelf, object: Object3D): Dressed {
  *
  * @throws MantleError `no-model` for a rig that has none.
  * @example
- * const shelf = new Shelf(async (file) => new Uint8Array(await (await fetch(`saltmarsh/${file}`)).arrayBuffer()));
+ * const shelf = new ModelCache(async (file) => new Uint8Array(await (await fetch(`saltmarsh/${file}`)).arrayBuffer()));
  * const figure = await openModelFigure(shelf, resolveLook(catalog, wren));
  * scene.add(figure.object);
  * figure.play("walk");
  * await figure.show(resolveLook(catalog, applied)); // another coat: the walk goes on
  */
-export async function openModelFigure(shelf: Shelf, look: Look): Promise<ModelFigure> {
+export async function openModelFigure(shelf: ModelCache, look: Look): Promise<ModelFigure> {
   const { skeleton } = look;
   if (skeleton === undefined) throw new MantleError("no-model", `The rig "${look.rig.id}" has no model.`);
   const figure = new PlayedFigure(shelf, await shelf.file(skeleton), look);
@@ -78,7 +78,7 @@ class PlayedFigure implements ModelFigure {
   animation: string | undefined;
   /** As large as the form says; the game scales the object around it. */
   readonly #scaled = new Group();
-  readonly #shelf: Shelf;
+  readonly #shelf: ModelCache;
   readonly #file: ShelvedFile;
   readonly #dressing: Dressing;
   readonly #mixer: AnimationMixer;
@@ -86,7 +86,7 @@ class PlayedFigure implements ModelFigure {
   #look: Look;
   #action: AnimationAction | undefined;
 
-  constructor(shelf: Shelf, file: ShelvedFile, look: Look) {
+  constructor(shelf: ModelCache, file: ShelvedFile, look: Look) {
     this.#shelf = shelf;
     this.#file = file;
     this.#look = look;

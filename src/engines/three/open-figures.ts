@@ -7,8 +7,8 @@ import { PageMeshes } from "./page-meshes.ts";
 export interface FiguresOptions {
   /** Fetches the pictures of looks. */
   readonly loader: PictureLoader;
-  /** How many pixels of a figure are one unit of the scene. @defaultValue `32` */
-  readonly pixelsPerUnit?: number;
+  /** The size of a pixel of a figure, in units of the scene. @defaultValue `1 / 32` */
+  readonly unitSize?: number;
   /** How the atlas is made that all figures share. */
   readonly atlas?: Omit<AtlasOptions, "alpha">;
 }
@@ -43,17 +43,17 @@ export interface Figures {
  * wren.position.set(2, 0, -1);
  * figures.update(seconds, camera);
  */
-export function openFigures({ loader, pixelsPerUnit = 32, atlas: options }: FiguresOptions): Figures {
+export function openFigures({ loader, unitSize = 1 / 32, atlas: options }: FiguresOptions): Figures {
   const atlas = openAtlas(loader.images, { ...options, alpha: "straight" });
   const object = new Group();
-  const meshes = new PageMeshes(atlas, object, 1 / pixelsPerUnit);
+  const meshes = new PageMeshes(atlas, object, unitSize);
   const all = new Set<DrawnFigure>();
   const leave = (figure: DrawnFigure) => void all.delete(figure);
   return {
     object,
     atlas,
     add(given = {}) {
-      const figure = new DrawnFigure({ atlas, loader, unit: 1 / pixelsPerUnit, leave }, given);
+      const figure = new DrawnFigure({ atlas, loader, unit: unitSize, leave }, given);
       all.add(figure);
       object.add(figure);
       return figure;

@@ -1,13 +1,13 @@
 import { Group, type Object3D } from "three";
 import type { Look } from "../../core/look/look.ts";
 import type { Session } from "../../core/play/session.ts";
+import type { ModelCache } from "./model-cache.ts";
 import { type ModelFigure, openModelFigure } from "./model-figure.ts";
-import type { Shelf } from "./shelf.ts";
 
 export interface SeatFigureOptions {
   readonly session: Session;
   readonly seat: number;
-  readonly shelf: Shelf;
+  readonly shelf: ModelCache;
   /** The animation it begins with; the rig's first when left out. */
   readonly animation?: string;
   /** Is called when a new look could not be shown; the look before stays. Without it, the rejection is nobody's. */

@@ -15,7 +15,7 @@ async function open(loader: ImageLoader): Promise<Scene> {
   // A unit is a pixel here, and y goes up.
   const camera = new OrthographicCamera(0, width, 0, -height, 1, 200);
   camera.position.z = 100;
-  const figures = openFigures({ loader, pixelsPerUnit: 1 });
+  const figures = openFigures({ loader, unitSize: 1 });
   scene.add(figures.object);
   const figureOf = (actor: Actor) => Reflect.get(actor, "figure") as DrawnFigure;
   return {
@@ -59,10 +59,10 @@ function rayAt(figure: DrawnFigure, camera: OrthographicCamera, x: number, y: nu
 
 /** A figure as the trial has it: what is touched is found by a ray. */
 function actorOf(figure: DrawnFigure, camera: OrthographicCamera): Actor {
-  const own: Pick<Actor, "partAt" | "destroy"> = {
-    partAt({ x, y }) {
+  const own: Pick<Actor, "hitTest" | "destroy"> = {
+    hitTest({ x, y }) {
       const pixel = rayAt(figure, camera, x, y);
-      return pixel && figure.partAt(pixel);
+      return pixel && figure.hitTest(pixel);
     },
     destroy: () => figure.close(),
   };

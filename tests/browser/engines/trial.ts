@@ -3,6 +3,7 @@ import {
   createFromPreset,
   durationOf,
   type FrameEvent,
+  type HitResult,
   type Images,
   type Look,
   type Moment,
@@ -11,7 +12,6 @@ import {
   pointAt,
   resolveLook,
   type Session,
-  type Touched,
 } from "zealous-mantle";
 import { fetchCatalog, type ImageLoader } from "zealous-mantle/browser";
 import { rolledMoments } from "../../rolled-moments.ts";
@@ -24,7 +24,7 @@ export interface Actor {
   facing: string;
   time: number;
   readonly moment: Moment;
-  partAt(point: { readonly x: number; readonly y: number }): Touched | undefined;
+  hitTest(point: { readonly x: number; readonly y: number }): HitResult | undefined;
   destroy(): void;
 }
 
@@ -66,7 +66,7 @@ export interface Findings {
   /** From the origin: where something attached to the crown is, and where the look has it. */
   readonly attached: readonly (number | undefined)[];
   readonly crown: readonly (number | undefined)[];
-  readonly touched: readonly (Touched | undefined)[];
+  readonly touched: readonly (HitResult | undefined)[];
   readonly hit: readonly boolean[];
   readonly words: readonly string[];
   readonly seatFollowed: boolean;
@@ -190,7 +190,7 @@ async function tryOut(open: Open, files: readonly string[], { looks, births }: E
   const timeAfterTurn = since(time);
   const at = crownAt();
   const crown = wren.look === undefined ? undefined : pointAt(wren.look, "crown", wren.moment);
-  const touched = [wren.partAt({ x: 0, y: -30 }), wren.partAt({ x: 31, y: -75 })];
+  const touched = [wren.hitTest({ x: 0, y: -30 }), wren.hitTest({ x: 31, y: -75 })];
   const hit = [scene.isHit(wren, 0, -30), scene.isHit(wren, 31, -75)];
   wren.destroy();
 

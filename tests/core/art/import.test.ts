@@ -14,7 +14,7 @@ import {
   pasteImage,
   readCatalog,
   resolveLook,
-  runOf,
+  timedFrames,
 } from "zealous-mantle";
 import { bakeSheet } from "zealous-mantle/authoring";
 import {
@@ -97,7 +97,7 @@ function expectImported(plan: ImportPlan, drawn: readonly Drawn[] = frames): voi
   const expected = plainly(plainSheet(drawn));
   for (const animation of courier.animations.values())
     for (const facing of courier.facings.keys())
-      for (const { time } of runOf(animation)) {
+      for (const { time } of timedFrames(animation)) {
         const moment = { animation: animation.id, facing, time };
         expectSamePicture(composeFrame(look, images, moment), composeFrame(expected.look, expected.images, moment));
       }

@@ -16,7 +16,7 @@ import {
   type Look,
   readCatalog,
   resolveLook,
-  runOf,
+  timedFrames,
 } from "zealous-mantle";
 import { bakeSheet, checkArt, encodePng, neededTables, tableOfFiles } from "zealous-mantle/authoring";
 import { inspectCatalog, loadCatalog, loadImages } from "zealous-mantle/node";
@@ -46,7 +46,7 @@ function lookOf(layer: Json, { tables, more = {} }: { tables?: ReadonlyMap<strin
 function* momentsOf(look: Look) {
   for (const animation of look.rig.animations.values())
     for (const facing of look.rig.facings.keys())
-      for (const { time } of runOf(animation)) yield { animation: animation.id, facing, time };
+      for (const { time } of timedFrames(animation)) yield { animation: animation.id, facing, time };
 }
 
 function expectSameLooks(one: Look, images: Images, other: Look, others: Images): void {
@@ -368,7 +368,7 @@ function rigSource({ rig: { frame, origin, facings: all, animations: moved } }: 
         each.id,
         {
           frames: each.frames,
-          durations: runOf(each).map(({ duration }) => duration),
+          durations: timedFrames(each).map(({ duration }) => duration),
           sequence: each.sequence,
           loop: each.loop,
         },
@@ -502,7 +502,7 @@ describe("time", () => {
     const ended = (time: number) => hasEnded(plainLook, { animation: "wave", facing: "south", time });
     expect([ended(0.69), ended(0.7)]).toEqual([false, true]);
     expect(
-      runOf(animationOf(plainLook, "wave")).map(({ frame, duration }) => [frame, Number(duration.toFixed(3))]),
+      timedFrames(animationOf(plainLook, "wave")).map(({ frame, duration }) => [frame, Number(duration.toFixed(3))]),
     ).toEqual([
       [2, 0.1],
       [0, 0.3],

@@ -12,6 +12,7 @@ import {
 import fc from "fast-check";
 import {
   applyEdit,
+  type ColorVision,
   checkLoadout,
   composeFrame,
   createCharacter,
@@ -22,7 +23,6 @@ import {
   makeRamp,
   recolorFor,
   resolveLook,
-  type Sight,
 } from "zealous-mantle";
 import { repairLoadout } from "zealous-mantle/solver";
 import { runs } from "../../runs.ts";
@@ -148,7 +148,7 @@ describe("a channel", () => {
 describe("colors", () => {
   test("differ for every kind of eyes as much as a color library says", () => {
     const apart = differenceCiede2000();
-    const seen: Readonly<Record<Sight, (color: Rgb) => Rgb>> = {
+    const seen: Readonly<Record<ColorVision, (color: Rgb) => Rgb>> = {
       normal: (color) => color,
       protan: filterDeficiencyProt(1),
       deutan: filterDeficiencyDeuter(1),
@@ -158,7 +158,7 @@ describe("colors", () => {
       fc.property(
         colors,
         colors,
-        fc.constantFrom<Sight>("normal", "protan", "deutan", "tritan"),
+        fc.constantFrom<ColorVision>("normal", "protan", "deutan", "tritan"),
         (one, other, sight) => {
           const { difference } = distinguish(
             smallCatalog({

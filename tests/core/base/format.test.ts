@@ -1,13 +1,13 @@
 import { describe, expect, test } from "@jest/globals";
 import {
   applyEdit,
+  catalogTitles,
   checkLoadout,
   createCharacter,
   type Edit,
   editMessage,
   format,
   type Messages,
-  titlesIn,
 } from "zealous-mantle";
 import { english, englishLoadouts } from "zealous-mantle/english";
 import { demo } from "../../demo-catalog.ts";
@@ -20,7 +20,7 @@ describe("a message", () => {
     const problems = checkLoadout(demo, broken);
     const received: typeof problems = JSON.parse(JSON.stringify(problems));
     expect(received.map((each) => format(each, english))).toEqual(problems.map((each) => format(each, english)));
-    expect(format(received[0] ?? { code: "was-taken-off", params: {} }, english, titlesIn(demo))).toBe(
+    expect(format(received[0] ?? { code: "was-taken-off", params: {} }, english, catalogTitles(demo))).toBe(
       "Storm hat and Hood up are never worn together. A hood does not close over a brim.",
     );
   });
@@ -44,7 +44,7 @@ describe("a message", () => {
     const result = applyEdit(demo, wren, { wear: "storm-hat", in: "hair" });
     const [problem] = result.ok ? [] : result.problems;
     const said = (titles = {}) => problem && format(problem, messages, titles);
-    expect([said(), said(titlesIn(demo))]).toEqual([
+    expect([said(), said(catalogTitles(demo))]).toEqual([
       "„storm-hat“ passt nicht in «hair».",
       "Storm hat passt nicht in Hair.",
     ]);
@@ -74,7 +74,7 @@ const every: readonly Edit[] = [
   { fact: "trade", value: "pilot" },
   { fact: "trade", value: null },
   { preset: "old-hand" },
-  { resemble: wren },
+  { appearance: wren },
   { split: "flares", count: 2 },
   { merge: "flares" },
   { together: [{ remove: "hat" }, { grow: true }] },

@@ -14,9 +14,9 @@ import {
 } from "zealous-mantle";
 import { surveyRules } from "zealous-mantle/authoring";
 import { judgeCharacter } from "zealous-mantle/judge";
-import { compareSources, excludedByPacks, laidSources, layPacks } from "zealous-mantle/packs";
+import { compareSources, excludedByPacks, mergedSources, mergePacks } from "zealous-mantle/packs";
 import { countLoadouts, repairLoadout, rollCharacter } from "zealous-mantle/solver";
-import { pairwiseSet } from "zealous-mantle/survey";
+import { pairwiseCover } from "zealous-mantle/survey";
 import { mergeCharacters } from "zealous-mantle/sync";
 import { edited } from "../../edited.ts";
 import { described, inWords } from "../../in-words.ts";
@@ -66,7 +66,7 @@ const tide = pack("tide", {
 const ember = pack("ember", { parts: { "ember.coat": part(["coat"]) }, slots: { "ember.hand": gear } });
 
 const read = (packs: readonly Json[], main: Json = base) =>
-  readCatalog(main as object, {}, { packs: layPacks(packs.map((source) => ({ source }))) });
+  readCatalog(main as object, {}, { packs: mergePacks(packs.map((source) => ({ source }))) });
 
 function laid(...packs: readonly Json[]): Catalog {
   const { catalog, problems } = read(packs);
@@ -152,14 +152,14 @@ describe("a pack laid over a catalog", () => {
     });
     const table = { mantle: "frames/1", frames: [{ image: "sheet.png", rect: [0, 0, 4, 4] }] };
     const tables = new Map([["packs/art/hat.frames.json", table]]);
-    const reading = readCatalog(base as object, {}, { packs: layPacks([{ source: framed }]), tables });
+    const reading = readCatalog(base as object, {}, { packs: mergePacks([{ source: framed }]), tables });
     expect(reading.problems).toEqual([]);
     expect(reading.catalog?.tables.get("packs/art/hat.frames.json")?.images).toEqual(["packs/art/sheet.png"]);
   });
 
   test("is read as a difference, entry by entry", () => {
-    const packs = layPacks([{ source: frost }]);
-    const changes = compareSources(laidSources([base], undefined), laidSources([base], packs));
+    const packs = mergePacks([{ source: frost }]);
+    const changes = compareSources(mergedSources([base], undefined), mergedSources([base], packs));
     expect(changes.map(({ section, id, fate }) => `${section} ${id} ${fate}`)).toEqual([
       "channels dye changed",
       "parts cap changed",
@@ -328,7 +328,7 @@ describe("a retired part", () => {
     const rolled = Array.from({ length: 60 }, (_, seed) => rollCharacter(catalog, { seed }).loadout["hat"]);
     expect(rolled).toContain("cap");
     expect(rolled).not.toContain("hood");
-    expect(pairwiseSet(catalog).characters.map(({ loadout }) => loadout["hat"])).not.toContain("hood");
+    expect(pairwiseCover(catalog).characters.map(({ loadout }) => loadout["hat"])).not.toContain("hood");
     const before = countLoadouts(laid(frost), { body: "plain" }).count;
     expect(
       countLoadouts(laid(frost, pack("mine", { changes: { parts: { hood: { retired: true } } } })), { body: "plain" })

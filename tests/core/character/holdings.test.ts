@@ -1,8 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
-  acquire,
   applyEdit,
+  catalogTitles,
   checkLoadout,
   countGear,
   createCharacter,
@@ -11,12 +11,12 @@ import {
   format,
   type Holdings,
   MantleError,
-  type Means,
   type Messages,
   openFitting,
   optionsFor,
+  type PurchaseOptions,
+  purchase,
   reveal,
-  titlesIn,
 } from "zealous-mantle";
 import { repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
@@ -45,7 +45,7 @@ describe("what a player knows of and owns", () => {
     const known = reveal(catalog, {}, "crown");
     expect(states(known)).toEqual(["locked", "locked", "ready"]);
     expect(reveal(catalog, known, "crown")).toBe(known);
-    const bought = acquire(catalog, bare, "crown", { holdings: known, balance: 100 });
+    const bought = purchase(catalog, bare, "crown", { holdings: known, balance: 100 });
     expect(bought).toMatchObject({ ok: true, balance: 10, character: { bag: { crown: [1] } } });
     expect(states(bought.holdings)).toEqual(["locked", "ready", "ready"]);
     expect(() => reveal(catalog, {}, "crwon")).toThrow(MantleError);
@@ -105,16 +105,16 @@ describe("acquiring", () => {
     ["what the bag has no place for", "cap", { balance: 99, bagPlaces: 0 }, "bag-full"],
   ])("%s is refused, and nothing changes", (_name, id, means, code) => {
     const holdings = {};
-    const result = acquire(catalog, bare, id, { holdings, ...means });
+    const result = purchase(catalog, bare, id, { holdings, ...means });
     expect(result.ok ? [] : codes(result.problems)).toEqual([code]);
     expect([result.balance, result.character, result.holdings]).toEqual([means.balance, bare, holdings]);
     expect(result.character).toBe(bare);
   });
 
   test("appearance is acquired once, gear again and again, and the balance never falls below 0", () => {
-    const braided = acquire(catalog, bare, "braid", { holdings: {}, balance: 9 });
+    const braided = purchase(catalog, bare, "braid", { holdings: {}, balance: 9 });
     expect(braided).toMatchObject({ ok: true, balance: 4, character: { bag: {} } });
-    const again = acquire(catalog, bare, "braid", { holdings: braided.holdings, balance: 9 });
+    const again = purchase(catalog, bare, "braid", { holdings: braided.holdings, balance: 9 });
     expect(again.ok ? [] : codes(again.problems)).toEqual(["already-owned"]);
     fc.assert(
       fc.property(
@@ -124,7 +124,7 @@ describe("acquiring", () => {
           let state = { holdings: {} as Holdings, balance: purse, character: bare };
           let spent = 0;
           for (const id of wants) {
-            const result = acquire(catalog, state.character, id, state);
+            const result = purchase(catalog, state.character, id, state);
             if (result.ok) spent += catalog.parts.get(id)?.price ?? 0;
             state = result;
           }
@@ -134,7 +134,7 @@ describe("acquiring", () => {
       ),
     );
     for (const balance of [-1, Number.NaN]) {
-      expect(() => acquire(catalog, bare, "cap", { holdings: {}, balance })).toThrow(/is not a balance/);
+      expect(() => purchase(catalog, bare, "cap", { holdings: {}, balance })).toThrow(/is not a balance/);
     }
   });
 });
@@ -236,7 +236,7 @@ describe("findings", () => {
     // As a server sends it to a client, who knows the language.
     const [problem]: ReturnType<typeof checkLoadout> = JSON.parse(JSON.stringify(checkLoadout(german, worn)));
     const said = [problem, ...(problem?.fixes ?? [])].map((each) =>
-      each === undefined ? "" : format(each, messages, titlesIn(german, "de-AT")),
+      each === undefined ? "" : format(each, messages, catalogTitles(german, "de-AT")),
     );
     expect(said).toEqual([
       "Kappe und Umhang passen nicht zusammen. Das sieht nicht gut aus.",
@@ -289,9 +289,9 @@ describe("a purchase while a fitting is open", () => {
   const open = (character = bare, options: Parameters<typeof openFitting>[2] = {}) =>
     openFitting(catalog, character, { holdings: {}, solver, ...options });
   const buy = (fitting: Fitting, parts: readonly string[], balance = 100) => {
-    let means: Means = { holdings: fitting.context.holdings ?? {}, balance };
+    let means: PurchaseOptions = { holdings: fitting.context.holdings ?? {}, balance };
     for (const id of parts) {
-      const bought = acquire(catalog, fitting.original, id, means);
+      const bought = purchase(catalog, fitting.original, id, means);
       if (!bought.ok) throw new Error(codes(bought.problems).join());
       means = bought;
     }

@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
   type Character,
+  catalogTitles,
   checkLoadout,
   countGear,
   createCharacter,
@@ -13,7 +14,6 @@ import {
   optionsFor,
   type Text,
   textIn,
-  titlesIn,
   wornParts,
 } from "zealous-mantle";
 import { english } from "zealous-mantle/english";
@@ -174,7 +174,7 @@ describe("a fitting", () => {
     expect([result.ok, result.ok ? result.settled?.edits : undefined]).toEqual([ok, settled]);
     // Without the rule's own sentence, a player does not learn why more was done than was asked.
     const because = result.ok ? (result.settled?.because ?? []) : [];
-    expect(because.map((each) => format(each, english, titlesIn(demo)))).toEqual(
+    expect(because.map((each) => format(each, english, catalogTitles(demo)))).toEqual(
       drafts === "settle"
         ? ["With Watch chain there must be Waistcoat. A chain hangs from a waistcoat, or it hangs in the air."]
         : [],
@@ -224,7 +224,7 @@ describe("a fitting", () => {
     const said = (edit: Edit, language = "en") => {
       const result = openFitting(catalog, plain).apply(edit);
       const messages = result.ok ? [] : result.problems.flatMap((problem) => [problem, ...problem.fixes]);
-      return messages.map((each) => format(each, english, titlesIn(catalog, language))).join(" ");
+      return messages.map((each) => format(each, english, catalogTitles(catalog, language))).join(" ");
     };
     expect(said({ wear: "veil" })).toBe(
       "With Veil there must be Red Cap or something in slot Head. Put Red Cap on first.",
@@ -277,7 +277,7 @@ describe("a fitting", () => {
     expect(titled(catalog.creation?.steps)).toEqual(["Kopf", "Beruf"]);
 
     const refused = openFitting(catalog, createCharacter(catalog, { body: "plain" })).wear("veil");
-    const said = refused.ok ? [] : refused.problems.map((each) => format(each, english, titlesIn(catalog, "de")));
+    const said = refused.ok ? [] : refused.problems.map((each) => format(each, english, catalogTitles(catalog, "de")));
     expect(said).toEqual(["With Veil there must be something of the kind Warmes und Lotsin as Beruf."]);
   });
 

@@ -76,16 +76,16 @@ describe("a creation in steps", () => {
     const whole = steps.character;
     expect(steps.goTo("reed-age")).toBe(true);
     const younger = steps.answer("reed-young");
-    expect(younger.ok ? younger.fallen.map(({ step, answer }) => [step.id, answer]) : []).toEqual([
+    expect(younger.ok ? younger.dropped.map(({ step, answer }) => [step.id, answer]) : []).toEqual([
       ["beard", "beard-full"],
     ]);
     expect(steps.character).toMatchObject({ name: "Wren", loadout: { hair: "braid", badge: "pilot-badge" } });
     expect(steps.character.loadout).not.toHaveProperty("beard");
-    expect(steps.answer("reed")).toEqual({ ok: true, fallen: [] });
+    expect(steps.answer("reed")).toEqual({ ok: true, dropped: [] });
     expect(steps.character).toEqual(whole);
     steps.goTo("trade");
     const changed = steps.answer("none");
-    expect(changed.ok && changed.fallen.map(({ step }) => step.id)).toEqual(["badge"]);
+    expect(changed.ok && changed.dropped.map(({ step }) => step.id)).toEqual(["badge"]);
   });
 
   test("asks back before it goes on, where the author wants it", () => {
@@ -110,7 +110,7 @@ describe("a creation in steps", () => {
     answerAll(steps, ["reed", "reed", "bob", "rust", "clay"]);
     expect([at(steps), steps.later(), at(steps)]).toEqual(["beard", true, "trade"]);
     answerAll(steps, ["none", "Heron"]);
-    expect(steps.way.find(({ step }) => step.id === "beard")?.state).toBe("later");
+    expect(steps.path.find(({ step }) => step.id === "beard")?.state).toBe("later");
     expect(steps.finish().loadout).not.toHaveProperty("beard");
     expect(steps.goTo("beard")).toBe(true);
     steps.answer("mustache");
@@ -159,7 +159,7 @@ describe("a creation in steps", () => {
     const kept = readProgress(JSON.parse(JSON.stringify(steps.progress)));
     const again = openSteps(demo, blank, kept === undefined ? {} : { progress: kept });
     expect([at(again), again.confirming, again.character]).toEqual(["trade", true, steps.character]);
-    expect(again.way.map(({ state }) => state)).toEqual(steps.way.map(({ state }) => state));
+    expect(again.path.map(({ state }) => state)).toEqual(steps.path.map(({ state }) => state));
     expect(readProgress({ mantle: "steps/2" })).toBeUndefined();
     const strange = openSteps(demo, blank, {
       progress: { mantle: "steps/1", at: "gone", confirming: false, answers: { gone: "x", build: "elm" }, later: [] },
@@ -185,7 +185,7 @@ describe("a creation in steps", () => {
       fc.property(moves, (walk) => {
         const steps = open();
         for (const move of walk) {
-          const ids = steps.way.map(({ step }) => step.id);
+          const ids = steps.path.map(({ step }) => step.id);
           expect(paths).toContain(ids.join(" "));
           if (move === "go") steps.goTo(ids[ids.length >> 1] ?? "");
           else if (typeof move === "string") steps[move]();

@@ -467,7 +467,11 @@ describe("an edit of a wrong form", () => {
     [{}, "", "edit-without-verb"],
     [{ wear: 5 }, "", "edit-of-wrong-form"],
     [{ wear: "storm-hat", remove: "hat" }, "", "edit-of-two-verbs"],
-    [{ together: [{ remove: "hat" }, { resemble: { loadout: 1, colors: {} } }] }, "/together/1", "edit-of-wrong-form"],
+    [
+      { together: [{ remove: "hat" }, { appearance: { loadout: 1, colors: {} } }] },
+      "/together/1",
+      "edit-of-wrong-form",
+    ],
   ];
   test.each(wrong)("is refused with its place, and throws nothing: %j", (edit, pointer, reason) => {
     const fitting = openFitting(demo, wren);

@@ -17,9 +17,9 @@ import {
   pointAt,
   readCatalog,
   resolveLook,
-  runOf,
+  timedFrames,
 } from "zealous-mantle";
-import { findMarks, markerPictures } from "zealous-mantle/authoring";
+import { extractPoints, pointImages } from "zealous-mantle/authoring";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { runs } from "../../runs.ts";
@@ -294,8 +294,8 @@ describe("points", () => {
     const source = smallSource({
       bodies: { plain: { rig: "rig", points: { image: "{body}-marks.png", colors: { crown: "#ff0000" } } } },
     });
-    expect(markerPictures(source)).toEqual(["plain-marks.png"]);
-    const read = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", findMarks(marks)]]) });
+    expect(pointImages(source)).toEqual(["plain-marks.png"]);
+    const read = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", extractPoints(marks)]]) });
     expect(read.problems).toEqual([]);
     const catalog = read.catalog ?? demo;
     const look = resolveLook(catalog, createCharacter(catalog, { body: "plain" }));
@@ -308,12 +308,16 @@ describe("points", () => {
       { x: -2, y: -3 },
     ]);
     mark(2, 2, [255, 0, 0]);
-    const smeared = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", findMarks(marks)]]) });
+    const smeared = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", extractPoints(marks)]]) });
     expect(smeared.problems[0]).toMatchObject({
       code: "smeared-point",
       params: { frame: 0, animation: "idle", facing: "south" },
     });
-    const small = readCatalog(source, {}, { pictures: new Map([["plain-marks.png", findMarks(createImage(4, 4))]]) });
+    const small = readCatalog(
+      source,
+      {},
+      { pictures: new Map([["plain-marks.png", extractPoints(createImage(4, 4))]]) },
+    );
     expect(small.problems[0]?.code).toBe("markers-mismatch");
   });
 
@@ -322,7 +326,7 @@ describe("points", () => {
       const look = resolveLook(demo, edited(demo, createCharacter(demo, { body }), { wear: "wool-cap" }));
       for (const animation of look.rig.animations.values()) {
         for (const facing of look.rig.facings.keys()) {
-          for (const { time } of runOf(animation)) {
+          for (const { time } of timedFrames(animation)) {
             const moment = { animation: animation.id, facing, time };
             const crown = pointAt(look, "crown", moment);
             const hats = celsAt(look, moment).filter(({ layer }) => layer.part === "wool-cap");

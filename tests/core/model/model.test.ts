@@ -8,13 +8,13 @@ import { type Catalog, createCharacter, readCatalog, resolveLook } from "zealous
 import {
   assembleModel,
   drawModel,
+  externalFiles,
   fitSkeleton,
   type ModelFile,
   type ModelPlan,
   planModel,
   prepareModel,
   readModel,
-  resourcesOf,
 } from "zealous-mantle/model";
 import { described } from "../../in-words.ts";
 import { cornersAt } from "../../oracles/skinned-corners.ts";
@@ -175,7 +175,7 @@ describe.each(Object.entries(figures))("a figure that %s wrote", (_name, bytes) 
       expect.stringMatching(/^models\/textures\/strands-[0-9a-f]{16}\.png$/),
     ]);
     const uris = ["coat", "boots", "hair"].map((part) =>
-      resourcesOf(plan.files.get(`models/courier/${part}.glb`) ?? new Uint8Array()),
+      externalFiles(plan.files.get(`models/courier/${part}.glb`) ?? new Uint8Array()),
     );
     expect(uris).toEqual([0, 0, 1].map((at) => [textures[at]?.replace("models", "..")]));
     const look = looksOf(plan);

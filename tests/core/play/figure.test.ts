@@ -51,7 +51,7 @@ async function openReady(options: Partial<FigureOptions> & { readonly session: S
     const { look } = options.session.seat(9);
     if (look !== undefined) await loader.load(look);
   }
-  options.session.seat(9).free();
+  options.session.seat(9).leave();
   return { loader, figure: openFigure({ seat: 1, loader, ...options }) };
 }
 
@@ -158,7 +158,7 @@ describe("a figure", () => {
   test("is gone while nobody sits in its seat, and receives nothing once it is freed", async () => {
     const session = await openDemo();
     const { figure } = await openReady({ session, animation: "row" });
-    session.seat(1).free();
+    session.seat(1).leave();
     expect([figure.look, figure.point("crown")]).toEqual([undefined, undefined]);
     session.seat(1).take("heron");
     expect([figure.look, figure.animation]).toEqual([session.seat(1).look, "row"]);

@@ -1,7 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
-  acquire,
   type Character,
   type CuePayload,
   countGear,
@@ -12,6 +11,7 @@ import {
   openSession,
   pickSeats,
   placeSeats,
+  purchase,
   readCatalog,
   resolveLook,
   type Session,
@@ -86,7 +86,7 @@ describe("seats", () => {
     ]);
     expect(session.join("pad-1")).toBeUndefined();
     session.seat(2).take("wren");
-    session.drop("pad-0");
+    session.leave("pad-0");
     expect([session.seat(2).character, session.seats.map(({ number }) => number)]).toEqual([undefined, [1]]);
     expect(session.join("pad-1")?.number).toBe(2);
   });
@@ -97,7 +97,7 @@ describe("seats", () => {
     for (const device of ["keys", "pad-0", "pad-1"]) session.join(device);
     session.seat(1).take("wren");
     session.seat(2).take("heron");
-    session.drop("pad-1");
+    session.leave("pad-1");
     await session.close();
     const again = await openWith({ store, seats: 3 });
     expect(again.seats.map(({ number, device }) => [number, device])).toEqual([
@@ -143,7 +143,7 @@ describe("seats", () => {
     session.edit("twin", { paint: "accent", ramp: "teal" });
     expect([accent(1), accent(2)]).toEqual(["madder", "teal"]);
     session.edit("twin", { paint: "accent", ramp: "madder" });
-    session.seat(2).free();
+    session.seat(2).leave();
     expect(accent(1)).toBe("madder");
     expect(session.seat(1).character?.colors).toEqual({});
   });
@@ -252,7 +252,7 @@ describe("scenes", () => {
     const received: string[] = [];
     session.on("problems", ({ problems }) => received.push(problems.map(({ code }) => code).join()));
     expect(session.edit("wren", { wear: hat })).toMatchObject({ ok: false, problems: [{ code: "not-owned" }] });
-    const bought = acquire(demo, session.characters[0] ?? wren, hat, { holdings: {}, balance: 100 });
+    const bought = purchase(demo, session.characters[0] ?? wren, hat, { holdings: {}, balance: 100 });
     session.replace(bought.character);
     session.update({ holdings: bought.holdings });
     expect(session.edit("wren", { wear: hat }).ok).toBe(true);
@@ -296,7 +296,7 @@ describe("a cue", () => {
   const codes = (outcomes: ReturnType<Session["raise"]>) => outcomes.map(({ done, code }) => (done ? "done" : code));
   /** What comes of the first of the locker's costumes. */
   const touchLocker = (session: Session, payload: CuePayload = { by: "player" }, seat = 1) =>
-    session.raise("touch:locker", { ...payload, costume: "storm-watch" }, { seat }).slice(0, 1);
+    session.raise("touch:locker", { ...payload, outfit: "storm-watch" }, { seat }).slice(0, 1);
 
   test("follows when the player does it, and not when a bystander does, nor without a reason, nor too soon again", async () => {
     const { session, clock } = await clocked(wren);
@@ -369,7 +369,7 @@ describe("a cue", () => {
   test("passes control to another and back, each time after the grace of arrival; who is who stays with the seat", async () => {
     const { session, clock } = await clocked(wren, heron);
     session.join("keys");
-    session.arrive();
+    session.enterScene();
     clock.now += 1;
     expect(codes(session.raise("touch:courier", { by: "player", with: "heron" }))).toEqual(["grace"]);
     clock.now += 1;
@@ -470,7 +470,7 @@ describe("a cue", () => {
     const session = await openWith({}, wren, heron);
     session.seat(1).take("wren");
     touchLocker(session);
-    session.arrive();
+    session.enterScene();
     expect(inWords(touchLocker(session)[0]?.because)).toBe(
       'It was followed 0 seconds ago, and rests for 1. No time passes here: open the session with a clock, as "now".',
     );
@@ -610,8 +610,8 @@ describe("those who listen", () => {
     session.edit("wren", { paint: "accent", ramp: "teal" });
     session.edit("heron", { wear: "scarf" });
     session.edit("wren", { remove: "hat" });
-    session.raise("touch:locker", { by: "player", costume: "storm-watch" });
-    session.seat(1).free();
+    session.raise("touch:locker", { by: "player", outfit: "storm-watch" });
+    session.seat(1).leave();
     session.seat(2).take("wren");
     expect(received).toEqual([
       [1, ["hat"], undefined],
@@ -628,7 +628,7 @@ describe("those who listen", () => {
     session.on("seat", ({ seat }) => received.push([seat, session.seat(seat).character?.id]));
     session.on("look", ({ seat, look }) => received.push([seat, look?.key === session.seat(seat).look?.key]));
     session.together(() => {
-      session.seat(1).free();
+      session.seat(1).leave();
       session.seat(2).take("wren");
       session.edit("wren", { wear: "scarf" });
       session.together(() => session.seat(1).take("heron"));
@@ -649,7 +649,7 @@ describe("those who listen", () => {
     const together = ["wren", "heron"];
     session.on("seat", ({ before, after }) => {
       if (after !== undefined || !together.includes(before?.id ?? "")) return;
-      for (const other of session.seats) if (together.includes(other.character?.id ?? "")) other.free();
+      for (const other of session.seats) if (together.includes(other.character?.id ?? "")) other.leave();
     });
     session.retire("heron");
     expect(session.seats.map(({ character }) => character?.id)).toEqual(["tern"]);
@@ -703,8 +703,8 @@ describe("those who listen", () => {
     session.join("pad-0");
     const received: unknown[] = [];
     session.on("seat", ({ seat, after }) => received.push([seat, after, session.seat(seat).device]));
-    session.drop("pad-1");
-    session.drop("pad-0");
+    session.leave("pad-1");
+    session.leave("pad-0");
     expect(received).toEqual([[1, undefined, undefined]]);
   });
 });
@@ -718,7 +718,7 @@ describe("whatever happens in a session", () => {
       fc.record({ do: fc.constant("take" as const), seat, who }),
       fc.record({ do: fc.constant("free" as const), seat }),
       fc.record({
-        do: fc.constantFrom("join" as const, "drop" as const),
+        do: fc.constantFrom("join" as const, "leave" as const),
         device,
       }),
       fc.record({ do: fc.constantFrom("retire" as const, "restore" as const), who }),
@@ -785,13 +785,13 @@ describe("whatever happens in a session", () => {
         for (const move of walk) {
           const owned = session.characters.map((each) => [each.id, countGear(demo, each)] as const);
           if (move.do === "take") codeOf(() => session.seat(move.seat).take(move.who));
-          else if (move.do === "free") session.seat(move.seat).free();
+          else if (move.do === "free") session.seat(move.seat).leave();
           else if (move.do === "wait") clock.now += 1;
-          else if (move.do === "arrive") session.arrive();
+          else if (move.do === "arrive") session.enterScene();
           else if ("device" in move) session[move.do](move.device);
           else if (move.do === "edit") session.edit(move.who, move.edit);
           else if (move.do === "raise")
-            session.raise(move.word, { by: "player", with: move.who, costume: "storm-watch" }, { seat: move.seat });
+            session.raise(move.word, { by: "player", with: move.who, outfit: "storm-watch" }, { seat: move.seat });
           else if (move.do === "signal")
             session.seat(move.seat).signal({ stamina: move.stamina, "in-water": move.wet, flood: move.wet });
           else if (move.do === "pick") {

@@ -2,7 +2,7 @@ import { setTimeout as pause } from "node:timers/promises";
 import { afterEach, describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { createFromPreset, memoryStore, openSession, type Session } from "zealous-mantle";
-import { shareTabs } from "zealous-mantle/browser";
+import { syncTabs } from "zealous-mantle/browser";
 import { demo } from "../../demo-catalog.ts";
 import { runs } from "../../runs.ts";
 
@@ -22,7 +22,7 @@ async function openPages(count: number, exclusive = false): Promise<Session[]> {
     const session = await openSession({ catalog: demo, store: memoryStore(), exclusive });
     for (const id of crew) session.add(createFromPreset(demo, id, { id, name: id }));
     session.seat(1).take("first-watch");
-    stops.push(shareTabs(session, `game ${games}`));
+    stops.push(syncTabs(session, `game ${games}`));
     pages.push(session);
   }
   return pages;
@@ -35,7 +35,7 @@ const nameOf = (session: Session | undefined, id: string) =>
 const stateOf = (session: Session) => ({
   characters: [...session.characters, ...session.retired],
   retired: session.retired.map(({ id }) => id),
-  followed: [...session.followed].sort(),
+  followed: [...session.cueCounts].sort(),
   seats: session.seats.map(({ number, character }) => [number, character?.id]),
 });
 
@@ -140,7 +140,7 @@ describe("pages of one game", () => {
     silent.edit("new-boots", { rename: "Rail" });
     await silent.close();
     const later = await openSession({ catalog: demo, store });
-    stops.push(shareTabs(later, `game ${games}`));
+    stops.push(syncTabs(later, `game ${games}`));
     here?.edit("lamp-child", { rename: "Knot" });
     await pause(100);
     expect([nameOf(later, "new-boots"), nameOf(later, "lamp-child")]).toEqual(["Rail", "Knot"]);
@@ -158,7 +158,7 @@ describe("pages of one game", () => {
     const pages = await openPages(2);
     const [here, there] = pages;
     there?.on("seat", ({ after }) => after === undefined && there.seat(1).take("lamp-child"));
-    here?.seat(1).free();
+    here?.seat(1).leave();
     await agree(pages);
     expect(here?.seat(1).character?.id).toBe("lamp-child");
     expect(there?.seat(1).character?.id).toBe("lamp-child");
@@ -200,7 +200,7 @@ describe("pages of one game", () => {
       count += 1;
       if (kind === "restore" && aside !== undefined) session.restore(aside.id);
       if (kind === "raise") session.raise(who < 3 ? "arrive:post-office" : "find:whistle", {}, { seat: to });
-      if (kind === "free") session.seat(to).free();
+      if (kind === "free") session.seat(to).leave();
       if (one === undefined) return;
       if (kind === "rename") session.edit(one.id, { rename: `Name ${count}` });
       if (kind === "retire") session.retire(one.id);

@@ -13,17 +13,17 @@ import {
   drawCrop,
   drawIcon,
   enlargeImage,
+  hitTest,
   type Image,
   type Images,
   iconLook,
   type Look,
-  partAt,
   partBounds,
   pasteImage,
   resolveLook,
-  runOf,
+  timedFrames,
 } from "zealous-mantle";
-import { bakeSheet, bakeSheets, contentName, decodePng, encodeApng } from "zealous-mantle/authoring";
+import { bakeSheet, bakeSheets, contentHash, decodePng, encodeApng } from "zealous-mantle/authoring";
 import { demo, dressed, picturesOf } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { composeSlowly } from "../../oracles/compose-slowly.ts";
@@ -224,7 +224,7 @@ describe("recoloring", () => {
 
 /** When a drawn frame of an animation is shown first. */
 function timeOf(look: Look, animation: string, frame: number): number {
-  return runOf(animationOf(look, animation)).find((shown) => shown.frame === frame)?.time ?? Number.NaN;
+  return timedFrames(animationOf(look, animation)).find((shown) => shown.frame === frame)?.time ?? Number.NaN;
 }
 
 describe("baking and cropping", () => {
@@ -363,9 +363,9 @@ describe("baking for a game", () => {
   });
 
   test("a name is made of content alone: the same for the same, another for another, however it is cut", () => {
-    expect(contentName("ab", Uint8Array.of(1))).toBe(contentName("ab", Uint8Array.of(1)));
-    expect(contentName("ab")).toMatch(/^[0-9a-f]{16}$/);
-    expect(new Set([contentName("ab"), contentName("a", "b"), contentName("ba"), contentName()]).size).toBe(4);
+    expect(contentHash("ab", Uint8Array.of(1))).toBe(contentHash("ab", Uint8Array.of(1)));
+    expect(contentHash("ab")).toMatch(/^[0-9a-f]{16}$/);
+    expect(new Set([contentHash("ab"), contentHash("a", "b"), contentHash("ba"), contentHash()]).size).toBe(4);
   });
 
   test("a token is round, with its background and rim, and follows the head of a smaller body", async () => {
@@ -510,7 +510,7 @@ describe("what is touched on a figure", () => {
       for (let y = 0; y < frame.height; y += 7) {
         for (let x = 0; x < frame.width; x += 7) {
           const at = (y * frame.width + x) * 4;
-          const there = partAt(look, images, moment, x, y);
+          const there = hitTest(look, images, moment, x, y);
           expect(there === undefined).toBe((frame.data[at + 3] ?? 0) < 128);
           if (there === undefined) continue;
           const own = touched.get(there.part ?? "body") ?? alone(there.part);
@@ -520,7 +520,7 @@ describe("what is touched on a figure", () => {
       }
       expect([...touched.keys()]).toEqual(expect.arrayContaining(["storm-hat", "oilskin", "sea-boots"]));
     }
-    expect(partAt(look, images, { animation: "idle", facing: "south", time: 0 }, -1, 5)).toBeUndefined();
+    expect(hitTest(look, images, { animation: "idle", facing: "south", time: 0 }, -1, 5)).toBeUndefined();
   });
 
   test("the box of a part is that of its own pixels", async () => {

@@ -128,7 +128,7 @@ describe("a set", () => {
 
   test("is mended by the fewest edits, and meets what a part requires only without that part", () => {
     const whole = { ...bare, loadout: { hat: "cap", coat: "oilskin", belt: "brace" } };
-    expect(repairLoadout(storm, whole)).toMatchObject({ changes: 1, complete: true });
+    expect(repairLoadout(storm, whole)).toMatchObject({ changes: 1, isProven: true });
     expect(applyEdit(storm, dressed("cap"), { wear: "anchor" }).ok).toBe(false);
     const armed = applyEdit(storm, dressed("cap", "oilskin"), { wear: "anchor" });
     expect(armed.ok).toBe(true);

@@ -3,15 +3,15 @@ import { expect, test } from "@jest/globals";
 import {
   applyEdit,
   createFromPreset,
+  decodeSave,
+  encodeSave,
   limits,
   type Message,
   memoryStore,
-  openSave,
   openSession,
   type Problem,
   readCatalog,
   readCharacter,
-  sealSave,
 } from "zealous-mantle";
 import { judgeCharacter, readEdit } from "zealous-mantle/judge";
 import { readSharedLook, shareLook } from "zealous-mantle/share";
@@ -22,13 +22,13 @@ import { smallSource } from "../../small-catalog.ts";
 import { hostileDocument, hostileText } from "../hostile-documents.ts";
 
 const wren = { ...createFromPreset(demo, "old-hand", { id: "wren", name: "Wren" }), bag: { flares: [10] } };
-const saved = sealSave("character", { ...wren }, { key: "character-wren", revision: 2 });
+const saved = encodeSave("character", { ...wren }, { key: "character-wren", revision: 2 });
 const edit = {
   together: [
     { wear: "storm-hat" },
     { paint: "hair", ramp: "silver" },
     { fact: "trade", value: "lamps" },
-    { resemble: wren },
+    { appearance: wren },
   ],
 };
 const { numRuns } = runs(500);
@@ -64,7 +64,7 @@ test("no character, save, edit or code from outside makes a reader throw", () =>
       expect(readCharacter(JSON.parse(JSON.stringify(character)))).toEqual({ character, problems: [] });
     }
     expectFew(judgeCharacter(demo, hostileText(JSON.stringify(wren), seed)).problems);
-    const opened = openSave(hostileText(saved, seed));
+    const opened = decodeSave(hostileText(saved, seed));
     expect(opened.ok ? opened.kind : inWords(opened.reason).length > 0).toBeTruthy();
     const reading = readEdit(demo, hostileDocument(edit, seed));
     expectFew(reading.problems);
@@ -97,7 +97,7 @@ test("no save from outside keeps a session from being opened, and the others fro
     const heron = { ...wren, id: "heron", name: "Heron" };
     await store.write(
       "character-heron",
-      { revision: 1, text: sealSave("character", heron, { key: "character-heron", revision: 1 }) },
+      { revision: 1, text: encodeSave("character", heron, { key: "character-heron", revision: 1 }) },
       [],
     );
     const session = await openSession({ catalog: demo, store });
@@ -108,10 +108,10 @@ test("no save from outside keeps a session from being opened, and the others fro
 
 test("readers that were found to throw do not any more", () => {
   const deep = "[".repeat(2_000) + "]".repeat(2_000);
-  expect(openSave(`{"mantle":"save/1","kind":"x","seal":"s","content":${deep}}`)).toMatchObject({
+  expect(decodeSave(`{"mantle":"save/1","kind":"x","seal":"s","content":${deep}}`)).toMatchObject({
     code: "damaged-save",
   });
-  expect(openSave('{"mantle":"save/1","kind":"x","seal":"s","content":1e999}')).toMatchObject({ ok: false });
+  expect(decodeSave('{"mantle":"save/1","kind":"x","seal":"s","content":1e999}')).toMatchObject({ ok: false });
   const facts = Object.fromEntries(Array.from({ length: 125_000 }, (_, at) => [at, 1]));
   expectFew(readCharacter({ ...wren, facts }).problems);
   const parts = Object.fromEntries(Array.from({ length: 125_000 }, (_, at) => [at, 1]));

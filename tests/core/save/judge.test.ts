@@ -202,7 +202,7 @@ describe("an edit from a stranger", () => {
     { rename: "Heron" },
     { fact: "trade", value: null },
     { preset: "old-hand" },
-    { resemble: { loadout: {}, colors: {} } },
+    { appearance: { loadout: {}, colors: {} } },
     { split: "flares", count: 2 },
     { merge: "flares" },
   ];

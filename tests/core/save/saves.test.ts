@@ -5,16 +5,16 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
   type Character,
-  changedElsewhere,
+  conflictError,
   createCharacter,
+  decodeSave,
+  encodeSave,
   type Json,
   memoryStore,
-  openSave,
   openSession,
   readCharacter,
   readSave,
   type Store,
-  sealSave,
   writeSave,
 } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
@@ -40,22 +40,22 @@ describe("a sealed save", () => {
         // JSON knows no negative zero.
         const content = JSON.parse(JSON.stringify(value)) as Json;
         fc.pre(isWellFormed(JSON.stringify([content, kind])));
-        expect(openSave(sealSave(kind, content))).toEqual({ ok: true, kind, content, address: undefined });
+        expect(decodeSave(encodeSave(kind, content))).toEqual({ ok: true, kind, content, address: undefined });
       }),
     );
   });
 
   test("is the same text for the same content, whatever the order of its keys", () => {
-    expect(sealSave("x", { b: 1, a: [2, { d: 3, c: 4 }] })).toBe(sealSave("x", { a: [2, { c: 4, d: 3 }], b: 1 }));
+    expect(encodeSave("x", { b: 1, a: [2, { d: 3, c: 4 }] })).toBe(encodeSave("x", { a: [2, { c: 4, d: 3 }], b: 1 }));
   });
 
   test("does not open when any letter of it is changed or cut off", () => {
-    const text = sealSave("character", { ...wren });
+    const text = encodeSave("character", { ...wren });
     fc.assert(
       fc.property(fc.nat(text.length - 1), fc.string({ minLength: 0, maxLength: 2 }), (at, other) => {
         const changed = text.slice(0, at) + other + text.slice(at + 1);
         fc.pre(changed !== text && !sameJson(changed, text));
-        expect(openSave(changed).ok).toBe(false);
+        expect(decodeSave(changed).ok).toBe(false);
       }),
       runs(300),
     );
@@ -66,9 +66,9 @@ describe("a sealed save", () => {
     ["null", /not a save of this format/],
     ['{"mantle":"save/2","kind":"x","content":1,"seal":"s"}', /has the form save\/2, which a newer version wrote/],
     ['{"mantle":"save/1","kind":"x","seal":"s"}', /not a save of this format/],
-    [sealSave("profile", {}), /holds a profile, not a character/],
+    [encodeSave("profile", {}), /holds a profile, not a character/],
   ])("%s says why it does not open", (text, words) => {
-    const opened = openSave(text, "character");
+    const opened = decodeSave(text, "character");
     expect(opened.ok ? "" : inWords(opened.reason)).toMatch(words);
   });
 });
@@ -78,7 +78,7 @@ describe("a character's document", () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const character = rollCharacter(demo, { seed, name: "Élodie 潮" });
-        const opened = openSave(sealSave("character", { ...character }));
+        const opened = decodeSave(encodeSave("character", { ...character }));
         expect(opened.ok && readCharacter(opened.content)).toEqual({ character, problems: [] });
       }),
       runs(60),
@@ -323,7 +323,7 @@ describe("a session", () => {
   test("a store that refuses without having anything newer is not asked for ever", async () => {
     const kept = memoryStore();
     const write: Store["write"] = async (key) => {
-      throw changedElsewhere(key);
+      throw conflictError(key);
     };
     await expect(writeSave({ ...kept, write }, "wren", "number", 1)).rejects.toMatchObject({
       code: "changed-elsewhere",

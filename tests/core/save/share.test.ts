@@ -38,7 +38,7 @@ describe("a code of a look", () => {
     const look = rollCharacter(demo, { seed: 5, body: "reed" });
     const fitting = openFitting(demo, heron);
     const read = readSharedLook(demo, shareLook(demo, look)).look;
-    expect(read && fitting.resemble(read).ok).toBe(true);
+    expect(read && fitting.applyAppearance(read).ok).toBe(true);
     expect(fitting.character).toMatchObject({
       name: "Heron",
       body: "reed",

@@ -23,7 +23,7 @@ describe("rules that contradict each other", () => {
   });
 
   test("are named with a proof of which nothing can be left out", () => {
-    const { problems, complete } = surveyRules(catalog);
+    const { problems, isProven: complete } = surveyRules(catalog);
     expect(complete).toBe(true);
     expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([
       ["part-never-worn", "/parts/cap"],
@@ -50,10 +50,10 @@ describe("rules that contradict each other", () => {
     expect(repairLoadout(catalog, broken)).toEqual({
       edits: [{ remove: "hat" }],
       changes: 1,
-      least: 1,
-      complete: true,
+      lowerBound: 1,
+      isProven: true,
     });
-    expect(completeLoadout(catalog, broken)).toMatchObject({ edits: undefined, complete: true });
+    expect(completeLoadout(catalog, broken)).toMatchObject({ edits: undefined, isProven: true });
   });
 
   test("that leave nothing valid are said, and no search runs on", () => {
@@ -65,8 +65,8 @@ describe("rules that contradict each other", () => {
         { count: "part:cap", atMost: 0 },
       ],
     });
-    expect(countLoadouts(none, { body: "plain" })).toMatchObject({ count: 0n, exact: true });
-    expect(repairLoadout(none, bare(none))).toMatchObject({ edits: undefined, complete: true });
+    expect(countLoadouts(none, { body: "plain" })).toMatchObject({ count: 0n, isProven: true });
+    expect(repairLoadout(none, bare(none))).toMatchObject({ edits: undefined, isProven: true });
     expect(() => rollCharacter(none, { seed: 1 })).toThrow(expect.objectContaining({ code: "nothing-to-roll" }));
     expect(surveyRules(none).problems.map(({ code }) => code)).toEqual(["part-never-worn"]);
   });
@@ -101,7 +101,7 @@ describe("a repair", () => {
 
   test("says when it gave up, and refuses a body that is not there", () => {
     const broken = { ...createCharacter(demo, { body: "reed" }), loadout: { neck: "hood-up", hat: "lamp-crown" } };
-    expect(repairLoadout(demo, broken, { budget: 0 })).toMatchObject({ edits: undefined, complete: false });
+    expect(repairLoadout(demo, broken, { budget: 0 })).toMatchObject({ edits: undefined, isProven: false });
     expect(() => repairLoadout(demo, { ...broken, body: "elm" })).toThrow(MantleError);
   });
 });
@@ -129,7 +129,10 @@ describe("size", () => {
       (number) => number % 100 >= 50 && number % 3 < 2,
     ).length;
     expect(states.filter((state) => state === "ready")).toHaveLength(light);
-    expect(countLoadouts(catalog, { body: "plain" })).toMatchObject({ count: BigInt(5_001 + 1 + light), exact: true });
+    expect(countLoadouts(catalog, { body: "plain" })).toMatchObject({
+      count: BigInt(5_001 + 1 + light),
+      isProven: true,
+    });
     expect(checkLoadout(catalog, rollCharacter(catalog, { seed: 4 }))).toEqual([]);
     expect(surveyRules(catalog).problems).toEqual([]);
   });
@@ -166,7 +169,7 @@ describe("size", () => {
     expect(checkLoadout(catalog, { ...bare(catalog), loadout: planted })).toEqual([]);
     const loadout = Object.fromEntries(slots.map((slot) => [slot, `${slot}-${Math.floor(random.next() * 4)}`]));
     const broken = { ...bare(catalog), loadout };
-    const { edits, complete } = repairLoadout(catalog, broken);
+    const { edits, isProven: complete } = repairLoadout(catalog, broken);
     if (edits === undefined) expect(complete).toBe(false);
     else expect(checkLoadout(catalog, edited(catalog, broken, ...edits))).toEqual([]);
   });
@@ -180,10 +183,10 @@ describe("size", () => {
       },
       rules: [{ total: "weight", atMost: 1e300 }],
     });
-    expect(countLoadouts(catalog, { body: "plain" })).toMatchObject({ count: 2n, exact: true });
+    expect(countLoadouts(catalog, { body: "plain" })).toMatchObject({ count: 2n, isProven: true });
     const both = { ...bare(catalog), loadout: { hat: "cap", coat: "cloak" } };
     expect(checkLoadout(catalog, both).map(({ code }) => code)).toEqual(["total-too-high"]);
-    expect(repairLoadout(catalog, both)).toMatchObject({ changes: 1, complete: true });
+    expect(repairLoadout(catalog, both)).toMatchObject({ changes: 1, isProven: true });
   });
 });
 

@@ -135,7 +135,7 @@ describe("what is in the bag", () => {
           const context = { bagPlaces, wardrobe: "open" } as const;
           const places = Math.max(bagPlaces, 3);
           const fits = valid(body, {}, loadout).filter((each) => stacksAfter(loadout, each) <= places);
-          const { edits, changes, complete } = repairLoadout(catalog, character, context);
+          const { edits, changes, isProven: complete } = repairLoadout(catalog, character, context);
           expect([complete, edits === undefined]).toEqual([true, fits.length === 0]);
           if (edits === undefined) return;
           const mended = afterEdits(catalog, character, edits, context);
@@ -465,7 +465,7 @@ describe("the fewest changes", () => {
   test.each(hardCases())("are proved where it is hard: $name", (hard) => {
     // What general solvers have proved of the same catalogs; nothing where there is no way.
     const least = { large: 5, "two-totals": 10, cover: 35, permutation: 5 }[hard.name];
-    const { edits, changes, complete } = solve(hard);
+    const { edits, changes, isProven: complete } = solve(hard);
     expect([complete, edits === undefined ? undefined : changes]).toEqual([true, least]);
   });
 
@@ -473,9 +473,12 @@ describe("the fewest changes", () => {
     const [cover] = hardCases().filter(({ name }) => name === "cover");
     if (cover === undefined) throw new Error("There is no such case");
     const states: number[][] = [];
-    const short = solve(cover, { budget: 2_500, report: ({ changes = 99, least }) => states.push([changes, least]) });
-    expect(short).toMatchObject({ complete: false });
-    expect([short.edits !== undefined, short.least <= 35, short.changes >= 35]).toEqual([true, true, true]);
+    const short = solve(cover, {
+      budget: 2_500,
+      report: ({ changes = 99, lowerBound: least }) => states.push([changes, least]),
+    });
+    expect(short).toMatchObject({ isProven: false });
+    expect([short.edits !== undefined, short.lowerBound <= 35, short.changes >= 35]).toEqual([true, true, true]);
     // What is known only ever becomes better.
     expect(states).toEqual(states.toSorted(([a = 0, b = 0], [c = 0, d = 0]) => c - a || b - d));
     let time = 0;
@@ -483,8 +486,8 @@ describe("the fewest changes", () => {
       time += 1;
       return time;
     };
-    expect(solve(cover, { milliseconds: 2, clock })).toMatchObject({ complete: false });
-    expect(solve(cover, { signal: { aborted: true } })).toMatchObject({ complete: false });
+    expect(solve(cover, { milliseconds: 2, clock })).toMatchObject({ isProven: false });
+    expect(solve(cover, { signal: { aborted: true } })).toMatchObject({ isProven: false });
   });
 
   test("are found in a copy of the catalog as well, as a worker gets it", () => {
@@ -501,14 +504,14 @@ describe("the fewest changes", () => {
       rules: [{ count: "part:waders", atLeast: 1 }],
     });
     const character = { ...bare(catalog), loadout: { feet: "clogs" } };
-    expect(repairLoadout(catalog, character)).toMatchObject({ changes: 1, complete: true });
+    expect(repairLoadout(catalog, character)).toMatchObject({ changes: 1, isProven: true });
   });
 });
 
 test("a count that ends early lies between what is proved", () => {
   fc.assert(
     fc.property(worlds, bodies, fc.integer({ min: 1, max: 30 }), ({ catalog, valid }, body, budget) => {
-      const { count, most, exact } = countLoadouts(catalog, { body, budget });
+      const { count, upperBound: most, isProven: exact } = countLoadouts(catalog, { body, budget });
       const all = BigInt(valid(body).length);
       expect([count <= all, all <= most, exact === (count === most)]).toEqual([true, true, true]);
     }),

@@ -74,7 +74,7 @@ describe("on generated catalogs, compared with trying everything", () => {
         const character = { ...createCharacter(catalog, { body }), loadout, facts: answers };
         const repair = repairLoadout(catalog, character);
         const sizes = valid(body, answers, loadout).map((each) => distance(loadout, each, defaults));
-        expect(repair.complete).toBe(true);
+        expect(repair.isProven).toBe(true);
         expect(repair.edits === undefined).toBe(sizes.length === 0);
         if (repair.edits === undefined) return;
         const mended = afterEdits(catalog, character, repair.edits);
@@ -94,7 +94,7 @@ describe("on generated catalogs, compared with trying everything", () => {
         const sizes = valid(body, {}, loadout)
           .filter((each) => Object.keys(loadout).every((slot) => each[slot] === loadout[slot]))
           .map((each) => distance(loadout, each, defaults));
-        const { edits, changes, complete } = completeLoadout(catalog, character);
+        const { edits, changes, isProven: complete } = completeLoadout(catalog, character);
         expect(complete).toBe(true);
         expect(edits === undefined ? Number.POSITIVE_INFINITY : changes).toBe(Math.min(...sizes));
       }),
@@ -107,7 +107,7 @@ describe("on generated catalogs, compared with trying everything", () => {
       fc.property(worlds, bodies, facts, ({ catalog, valid }, body, answers) => {
         const counted = countLoadouts(catalog, { body, facts: answers });
         const count = BigInt(valid(body, answers).length);
-        expect(counted).toEqual({ count, most: count, exact: true });
+        expect(counted).toEqual({ count, upperBound: count, isProven: true });
       }),
       runs(1_000),
     );
@@ -152,7 +152,7 @@ describe("on generated catalogs, compared with trying everything", () => {
           } else if (broken.length === 1) fires.add(only);
         }
       }
-      const { problems, complete } = surveyRules(catalog, { raised: [] });
+      const { problems, isProven: complete } = surveyRules(catalog, { raised: [] });
       const named = (code: string) =>
         problems.filter((problem) => problem.code === code).map(({ place }) => place.pointer.split("/")[2]);
       const deadParts = Object.keys(world.parts).filter((part) => !worn.has(part));

@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { type Character, checkLoadout, format } from "zealous-mantle";
 import { english } from "zealous-mantle/english";
-import { type Item, pairwiseSet } from "zealous-mantle/survey";
+import { type Item, pairwiseCover } from "zealous-mantle/survey";
 import { demo, demoFolder } from "../../demo-catalog.ts";
 import { isValidSlowly, type World, wornSlowly } from "../../oracles/judge-slowly.ts";
 import { writtenWorld } from "../../oracles/written-world.ts";
@@ -30,8 +30,8 @@ test("on generated catalogs, shows every pair that any valid loadout has, and no
     fc.property(worlds, fc.integer({ min: 1, max: 99 }), ({ world, catalog, valid }, seed) => {
       const filled = [...catalog.slots.values()].filter(({ parts }) => parts.length > 0);
       fc.pre(filled.length > 1);
-      const set = pairwiseSet(catalog, { seed });
-      expect(set.complete).toBe(true);
+      const set = pairwiseCover(catalog, { seed });
+      expect(set.isProven).toBe(true);
       for (const { body, loadout, facts } of set.characters)
         expect(isValidSlowly(world, { body, loadout, facts })).toBe(true);
       const worn = ["plain", "tall"].flatMap((body) =>
@@ -44,7 +44,7 @@ test("on generated catalogs, shows every pair that any valid loadout has, and no
       const possible = new Set(worn.flatMap(pairsOf));
       expect([...pairsSeen(world, set.characters)].sort()).toEqual([...possible].sort());
       expect(set.pairs).toBe(possible.size);
-      expect(set.characters.length).toBeGreaterThanOrEqual(set.least);
+      expect(set.characters.length).toBeGreaterThanOrEqual(set.lowerBound);
       const single = [...new Set(worn.flatMap((each) => each.map(([slot, part]) => `${slot}/${part}`)))].sort();
       const apart = single.flatMap((one, at) =>
         single
@@ -71,7 +71,7 @@ test("on generated catalogs, shows every three that any valid loadout has, where
   fc.assert(
     fc.property(worlds, fc.integer({ min: 1, max: 99 }), ({ world, catalog, valid }, seed) => {
       fc.pre([...catalog.slots.values()].filter(({ parts }) => parts.length > 0).length > 1);
-      const set = pairwiseSet(catalog, { seed, strength: 3 });
+      const set = pairwiseCover(catalog, { seed, strength: 3 });
       const worn = ["plain", "tall"].flatMap((body) =>
         [{}, { trade: "pilot" }, { trade: "smith" }].flatMap((facts) =>
           valid(body, facts).map((loadout) => wornSlowly(world, { body, loadout })),
@@ -80,10 +80,10 @@ test("on generated catalogs, shows every three that any valid loadout has, where
       const possible = new Set(worn.flatMap(threesOf));
       const seen = new Set(set.characters.flatMap((character) => threesOf(wornSlowly(world, character))));
       expect([...seen].sort()).toEqual([...possible].sort());
-      expect([set.threes, set.complete]).toEqual([possible.size, true]);
+      expect([set.threes, set.isProven]).toEqual([possible.size, true]);
       const pairs = new Set(worn.flatMap(pairsOf));
       expect(set.pairs).toBe(pairs.size);
-      expect(set.characters.length).toBeGreaterThanOrEqual(set.least);
+      expect(set.characters.length).toBeGreaterThanOrEqual(set.lowerBound);
       for (const { items } of set.apart) {
         const named = items.map(name).sort();
         expect([...possible, ...pairs]).not.toContain(named.join(" + "));
@@ -106,7 +106,7 @@ test("says what keeps two parts apart where it is no rule: a slot that must be f
       jacket: part("coat", { occupies: ["mask"] }),
     },
   });
-  const { apart } = pairwiseSet(catalog);
+  const { apart } = pairwiseCover(catalog);
   const said = apart.map(({ items, because }) => [
     items.map(name).sort().join(" + "),
     because.map((each) => format(each, english)),
@@ -118,13 +118,13 @@ test("says what keeps two parts apart where it is no rule: a slot that must be f
 });
 
 describe("the demo", () => {
-  const set = pairwiseSet(demo);
+  const set = pairwiseCover(demo);
 
   test("is seen in no more than 1.15 times as many characters as there have to be, each of them valid", () => {
-    expect(set.least).toBeGreaterThanOrEqual(56);
-    expect(set.characters.length).toBeLessThanOrEqual(1.15 * set.least);
+    expect(set.lowerBound).toBeGreaterThanOrEqual(56);
+    expect(set.characters.length).toBeLessThanOrEqual(1.15 * set.lowerBound);
     expect(set.characters.flatMap((character) => checkLoadout(demo, character))).toEqual([]);
-    expect(pairwiseSet(demo).characters).toEqual(set.characters);
+    expect(pairwiseCover(demo).characters).toEqual(set.characters);
   });
 
   test("shows every pair of parts that any valid character has: what is not seen is not found by trying either", async () => {
@@ -155,7 +155,11 @@ describe("the demo", () => {
   });
 
   test("has every part on every body that it fits, and in every color, where that is asked for", () => {
-    const { characters, complete, least } = pairwiseSet(demo, {
+    const {
+      characters,
+      isProven: complete,
+      lowerBound: least,
+    } = pairwiseCover(demo, {
       slots: ["hat", "coat"],
       company: ["bodies", "colors"],
     });
@@ -186,13 +190,13 @@ describe("the demo", () => {
 });
 
 test("ends where the budget does, and says that it is not complete", () => {
-  const { complete, characters, least } = pairwiseSet(demo, { budget: 200 });
+  const { isProven: complete, characters, lowerBound: least } = pairwiseCover(demo, { budget: 200 });
   expect(least).toBeLessThanOrEqual(characters.length);
   expect([complete, characters.length > 0, characters.length < 40]).toEqual([false, true, true]);
   expect(characters.flatMap((character) => checkLoadout(demo, character))).toEqual([]);
 });
 
 test("refuses what there is no pair of", () => {
-  expect(() => pairwiseSet(demo, { slots: ["hat"] })).toThrow("There is nothing to be seen together");
-  expect(() => pairwiseSet(demo, { slots: ["hat", "coats" as "coat"] })).toThrow('"coat"');
+  expect(() => pairwiseCover(demo, { slots: ["hat"] })).toThrow("There is nothing to be seen together");
+  expect(() => pairwiseCover(demo, { slots: ["hat", "coats" as "coat"] })).toThrow('"coat"');
 });

@@ -2,7 +2,7 @@ import { message } from "../../base/message.ts";
 import { nearestId } from "../../base/nearest-id.ts";
 import type { Problem } from "../../base/problem.ts";
 import { layoutArt } from "../../catalog/compile/layout-art.ts";
-import type { Axis, LaidOut, LayerArt, Rig, Size } from "../../catalog/model/catalog.ts";
+import type { Axis, LayerArt, LayerLayout, Rig, Size } from "../../catalog/model/catalog.ts";
 import { flawsOf, readLayout } from "../../catalog/read/read-layout.ts";
 import { cropImage, type Image } from "../../raster/image.ts";
 import { visibleBounds } from "../../raster/visible-bounds.ts";
@@ -78,7 +78,7 @@ function checkOptions(
   return [...unknown("animation", animations, rig.animations), ...named, ...wrong];
 }
 
-function laidOut({ animations, facings, still = false, ...layout }: SheetOptions): LaidOut {
+function laidOut({ animations, facings, still = false, ...layout }: SheetOptions): LayerLayout {
   const { cell, at = [0, 0], across, down, columns, rows, margin, spacing } = layout;
   const source = {
     cell,

@@ -1,7 +1,7 @@
 import { type LinearRgb, lightOf, toLinear } from "./color.ts";
 
 /** How eyes see color: `protan` without red receptors, `deutan` without green, `tritan` without blue ones. */
-export type Sight = "normal" | "protan" | "deutan" | "tritan";
+export type ColorVision = "normal" | "protan" | "deutan" | "tritan";
 
 type Matrix = readonly [LinearRgb, LinearRgb, LinearRgb];
 
@@ -9,7 +9,7 @@ type Matrix = readonly [LinearRgb, LinearRgb, LinearRgb];
  * Color-blind sight at its full strength, over sRGB values (G. M. Machado, M. M. Oliveira, L. A. F. Fernandes, "A
  * physiologically-based model for simulation of color vision deficiency", 2009).
  */
-const blindness: Readonly<Record<Exclude<Sight, "normal">, Matrix>> = {
+const blindness: Readonly<Record<Exclude<ColorVision, "normal">, Matrix>> = {
   protan: [
     [0.152286, 1.052583, -0.204868],
     [0.114503, 0.786281, 0.099216],
@@ -28,7 +28,7 @@ const blindness: Readonly<Record<Exclude<Sight, "normal">, Matrix>> = {
 };
 
 /** Where a color `0xRRGGBB` lies in CIELAB under D65, for eyes of a kind. */
-export function toLab(color: number, sight: Sight): Lab {
+export function toLab(color: number, sight: ColorVision): Lab {
   if (sight === "normal") return labOf(toLinear(color));
   const values: LinearRgb = [(color >> 16) / 255, ((color >> 8) & 255) / 255, (color & 255) / 255];
   const [red, green, blue] = blindness[sight];

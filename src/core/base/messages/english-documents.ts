@@ -185,8 +185,7 @@ export const fixes = {
   "mend-missing-rig": 'Give it a "rig", or let it extend a body that has one.',
   "mend-incomplete-attach": "Give both, or neither.",
   "mend-point-frames": "Give {frames} places, or one for all of them.",
-  "mend-missing-points":
-    "Whoever draws hands in the pictures that markerPictures names; whoever only judges needs none.",
+  "mend-missing-points": "Whoever draws hands in the pictures that pointImages names; whoever only judges needs none.",
   "mend-markers-mismatch": "Draw a marker for every frame.",
   "mend-smeared-point": "Leave one pixel of each color in a cell.",
   "mend-required-without-default": 'Give it a "default".',

@@ -112,7 +112,7 @@ export const phrases = {
   "edit-fact": 'answer "{fact}" with "{answer}"',
   "edit-forget": 'forget the answer to "{fact}"',
   "edit-preset": 'become "{preset}"',
-  "edit-resemble": "become what is shown",
+  "edit-appearance": "become what is shown",
   "edit-split": 'split {count} of "{part}" off',
   "edit-drop": 'leave "{part}" behind',
   "edit-drop-count": 'leave {count} of "{part}" behind',

@@ -1,6 +1,6 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
-import type { Axis, LaidOut, Layout, Point, Rectangle, Rig, Size } from "../model/drawn.ts";
-import type { CutPicture, DrawnFrame, Grid, LayerArt } from "../model/layer-art.ts";
+import type { Axis, LayerLayout, Layout, Point, Rectangle, Rig, Size } from "../model/drawn.ts";
+import type { DrawnFrame, Grid, LayerArt, SlicedImage } from "../model/layer-art.ts";
 
 const plain: Layout = {
   cell: undefined,
@@ -15,7 +15,7 @@ const plain: Layout = {
 
 const corner: Point = { x: 0, y: 0 };
 /** The same for layers whose frames lie alike. */
-export function layoutKey({ animations, facings, still, layout, column, row, cells }: LaidOut): string {
+export function layoutKey({ animations, facings, still, layout, column, row, cells }: LayerLayout): string {
   return JSON.stringify([animations, facings, still, layout, column, row, cells]);
 }
 
@@ -27,7 +27,7 @@ export function layoutKey({ animations, facings, still, layout, column, row, cel
  *
  * @param key - the same for layers whose frames lie alike.
  */
-export function layoutArt(rig: Rig, laid: LaidOut, key: string): LayerArt {
+export function layoutArt(rig: Rig, laid: LayerLayout, key: string): LayerArt {
   const layout = typeof laid.layout === "string" ? rig.layouts.get(laid.layout) : laid.layout;
   return layFrames(rig, laid, layout ?? rig.layout ?? plain, key);
 }
@@ -35,7 +35,7 @@ export function layoutArt(rig: Rig, laid: LaidOut, key: string): LayerArt {
 /** Which animation, facing and frame, each counted from 0. */
 type Place = Readonly<Record<Axis, number>>;
 
-function layFrames(rig: Rig, laid: LaidOut, layout: Layout, key: string): LayerArt {
+function layFrames(rig: Rig, laid: LayerLayout, layout: Layout, key: string): LayerArt {
   const { across, down, margin, spacing, at } = layout;
   const size = layout.cell ?? rig.frame;
   const animations = laid.still ? [""] : (laid.animations ?? [...rig.animations.keys()]);
@@ -132,6 +132,6 @@ function gridOf(cells: readonly Rectangle[], cell: Size, { margin, spacing, colu
 }
 
 /** The cells of a picture, with a key that is the same for pictures that are cut alike. */
-export function cut(cells: readonly Rectangle[]): CutPicture {
+export function cut(cells: readonly Rectangle[]): SlicedImage {
   return { key: cells.map(({ x, y, width, height }) => `${x},${y},${width},${height}`).join(" "), cells };
 }

@@ -7,7 +7,7 @@ import type { CatalogIds, idsOf } from "./ids.ts";
 import type { TableArt } from "./layer-art.ts";
 import type { Capsule, Mesh } from "./modeled.ts";
 import type { AddedBy, Pack } from "./pack.ts";
-import type { Gift, Rule } from "./rule.ts";
+import type { Rule, StatModifier } from "./rule.ts";
 
 export type * from "./compiled.ts";
 export type * from "./creation.ts";
@@ -161,7 +161,7 @@ export interface Part {
   /** The bodies it was made for; `undefined` means all. */
   readonly fits: ReadonlySet<string> | undefined;
   readonly hides: readonly LayerGroup[];
-  readonly gives: Readonly<Record<string, Gift>>;
+  readonly gives: Readonly<Record<string, StatModifier>>;
   readonly requires: Readonly<Record<string, number>>;
   readonly price: number | undefined;
   readonly access: Access;

@@ -1,4 +1,4 @@
-import type { Gift, PlainCondition } from "./rule.ts";
+import type { PlainCondition, StatModifier } from "./rule.ts";
 
 /** Rules as integers: everything they can ask about is a *mark*, every stat they weigh is a number. */
 export interface CompiledRules {
@@ -29,13 +29,13 @@ export interface CompiledRules {
   /** What rules give to stats. */
   readonly sets: readonly CompiledSet[];
   /** By stat, what sets give to it. */
-  readonly bonuses: readonly (readonly (Gift & Threshold)[])[];
+  readonly bonuses: readonly (readonly (StatModifier & Threshold)[])[];
 }
 
 /** What is given to stats, by their ids, while so many of some marks are there. */
 export interface CompiledSet extends Threshold {
   readonly rule: number;
-  readonly gives: Readonly<Record<string, Gift>>;
+  readonly gives: Readonly<Record<string, StatModifier>>;
 }
 
 /** So many of some marks, of which each counts once. */
@@ -74,7 +74,7 @@ export interface CompiledRule {
   readonly atLeast: CompiledBound | undefined;
   readonly atMost: CompiledBound | undefined;
   /** Of `giving`, by the id of the stat. */
-  readonly gives: Readonly<Record<string, Gift>>;
+  readonly gives: Readonly<Record<string, StatModifier>>;
 }
 
 /** A condition of any kind, in one shape. */

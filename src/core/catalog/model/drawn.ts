@@ -115,7 +115,7 @@ export interface Layer {
   /** A color of its pictures that means nothing is there, `0xRRGGBB`. */
   readonly blank: number | undefined;
   /** What it says of how its pictures are laid out. */
-  readonly laid: LaidOut;
+  readonly laid: LayerLayout;
   /** How its frames lie, by rig; of a layer that has a frames table, see the catalog's `tables`. */
   readonly art: ReadonlyMap<string, LayerArt>;
   readonly attach: Attachment | undefined;
@@ -209,7 +209,7 @@ export interface Layout {
 }
 
 /** What a layer says of how its pictures are laid out. */
-export interface LaidOut {
+export interface LayerLayout {
   /** The animations drawn in the picture, in the order of its rows; `undefined` means all of the rig's. */
   readonly animations: readonly string[] | undefined;
   /** The facings drawn in the picture, a mirrored one too if it has art of its own; `"any"` is one picture for all of them. */

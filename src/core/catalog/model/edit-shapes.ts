@@ -2,7 +2,16 @@ import { limits } from "../../base/limits.ts";
 import type { Edit, Edits, Verb } from "./edit.ts";
 
 /** What the value of a key in an edit is: the id of something, or something of its own. */
-export type EditValue = EditNoun | "name" | "text" | "text or null" | "count" | "step" | "true" | "likeness" | "edits";
+export type EditValue =
+  | EditNoun
+  | "name"
+  | "text"
+  | "text or null"
+  | "count"
+  | "step"
+  | "true"
+  | "appearance"
+  | "edits";
 
 /** What an edit can name. */
 export type EditNoun = "part" | "slot" | "channel" | "outfit" | "body" | "preset";
@@ -19,7 +28,7 @@ export const editShapes: { readonly [V in Verb]: Shape<V> } = {
   rename: { rename: "name" },
   fact: { fact: "text", value: "text or null" },
   preset: { preset: "preset" },
-  resemble: { resemble: "likeness" },
+  appearance: { appearance: "appearance" },
   split: { split: "part", count: "count" },
   drop: { drop: "part", count: "count?" },
   merge: { merge: "part" },
@@ -63,7 +72,7 @@ function isValue(holds: EditValue, value: unknown): boolean {
       return value === 1 || value === -1;
     case "true":
       return value === true;
-    case "likeness": {
+    case "appearance": {
       // A whole character is one, so there may be more in it.
       if (typeof value !== "object" || value === null) return false;
       const { body, loadout, colors } = value as Readonly<Record<string, unknown>>;

@@ -49,7 +49,7 @@ export interface Edits<Ids extends CatalogIds = CatalogIds> {
   /** Becomes what a preset of the catalog shows, with its answers. */
   readonly preset: { readonly preset: Ids["preset"] };
   /** Takes the body, the parts and the colors of a likeness, in place of all there are. */
-  readonly resemble: { readonly resemble: Likeness };
+  readonly appearance: { readonly appearance: Appearance };
   /** Splits a stack in the bag: so many of a part become a stack of their own. */
   readonly split: { readonly split: Ids["part"]; readonly count: number };
   /** Leaves a part that is in the bag behind, for good: all of it, or so many. */
@@ -72,7 +72,7 @@ export type EditOf<V extends Verb, Ids extends CatalogIds = CatalogIds> = Edits<
 export type Edit<Ids extends CatalogIds = CatalogIds> = { readonly [V in Verb]: EditOf<V, Ids> }[Verb];
 
 /** What a character looks like: everything chosen that can be seen, and nothing of who it is. A character is one. */
-export interface Likeness {
+export interface Appearance {
   /** The body as it is when left out. */
   readonly body?: string;
   /** Part ids by slot id. */

@@ -5,7 +5,7 @@ export interface LayerArt {
   /** The same for layers whose frames lie alike, if their pictures are the same. */
   readonly key: string;
   /** Its pictures, in the order of the layer's `images`. */
-  readonly pictures: readonly CutPicture[];
+  readonly pictures: readonly SlicedImage[];
   /**
    * Where each frame is, by animation and facing; `""` stands for all animations, or all facings. Of frames that are the same in every
    * animation there is one. Where nothing is drawn, there is nothing.
@@ -16,7 +16,7 @@ export interface LayerArt {
 }
 
 /** The cells of one picture. */
-export interface CutPicture {
+export interface SlicedImage {
   /** The same for pictures that are cut alike. */
   readonly key: string;
   readonly cells: readonly Rectangle[];

@@ -45,7 +45,7 @@ export interface NeedsRule extends EveryRule {
 }
 
 /** What something worn does to a stat: added first, then multiplied. */
-export interface Gift {
+export interface StatModifier {
   readonly add: number;
   readonly times: number;
 }
@@ -75,7 +75,7 @@ export interface SetRule extends EveryRule {
   /** Each counts once, however many parts match it. */
   readonly of: readonly Pattern[];
   readonly atLeast: number;
-  readonly gives: Readonly<Record<string, Gift>>;
+  readonly gives: Readonly<Record<string, StatModifier>>;
 }
 
 /** No two different parts may match two different patterns. */

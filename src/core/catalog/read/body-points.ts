@@ -5,7 +5,7 @@ import type { PointsSource, RigSource } from "../schema/art-schema.ts";
 import { drawnFacings } from "./drawn-facings.ts";
 import { adviceOn, Findings } from "./findings.ts";
 import { inherited, lineage } from "./lineage.ts";
-import type { MarkerPicture } from "./marker-pictures.ts";
+import type { PointImage } from "./point-images.ts";
 import { readMarkers } from "./read-markers.ts";
 import type { Entry, Sources } from "./source.ts";
 
@@ -18,7 +18,7 @@ export interface BodyPoints {
 /** The points of every body, from its own markers or numbers, or those of the body it extends, or of its rig. */
 export function pointsOfBodies(
   sources: Sources,
-  pictures: ReadonlyMap<string, MarkerPicture>,
+  pictures: ReadonlyMap<string, PointImage>,
 ): { readonly points: ReadonlyMap<string, BodyPoints>; readonly problems: readonly Problem[]; readonly more: number } {
   const findings = new Findings();
   const problems: Problem[] = [];

@@ -18,9 +18,9 @@ export type GivenTo<Code extends Advised> = [keyof Spoken<Code>] extends [never]
 
 /** What can be unknown. */
 export type IdNoun = {
-  [Code in ProblemCode]: Code extends `unknown-${infer Noun}`
+  [Code in ProblemCode]: Code extends `unknown-${infer EntityKind}`
     ? "id" extends keyof ParamsOf<Code>
-      ? Noun
+      ? EntityKind
       : never
     : never;
 }[ProblemCode];

@@ -1,12 +1,12 @@
 import { firstFindings, type Problem } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import type { Catalog, CatalogIds, IdsIn } from "../model/catalog.ts";
-import type { Packs } from "../packs/lay-packs.ts";
+import type { Packs } from "../packs/merge-packs.ts";
 import { type FramesSource, framesSchema } from "../schema/frames-schema.ts";
 import { type CatalogSource, catalogSchema, fragmentSchema } from "../schema/schema.ts";
 import { pointsOfBodies } from "./body-points.ts";
 import { formProblems } from "./form-problems.ts";
-import type { MarkerPicture } from "./marker-pictures.ts";
+import type { PointImage } from "./point-images.ts";
 import { readSources } from "./read-sources.ts";
 import { gatherSources, type SourceFile } from "./source.ts";
 
@@ -16,11 +16,11 @@ export type Reading<Ids extends CatalogIds = CatalogIds> =
   | { readonly catalog: undefined; readonly problems: readonly Problem[] };
 
 export interface ReadOptions {
-  /** The pictures that mark points, by path; `markerPictures` returns which there are. */
-  readonly pictures?: ReadonlyMap<string, MarkerPicture>;
+  /** The pictures that mark points, by path; `pointImages` returns which there are. */
+  readonly pictures?: ReadonlyMap<string, PointImage>;
   /** The frames tables that layers name, by path, each as parsed JSON; `neededTables` returns which there are. */
   readonly tables?: ReadonlyMap<string, unknown>;
-  /** Packs to lay over it, from `layPacks`. */
+  /** Packs to lay over it, from `mergePacks`. */
   readonly packs?: Packs;
 }
 

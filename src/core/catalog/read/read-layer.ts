@@ -1,5 +1,5 @@
 import { layoutArt, layoutKey } from "../compile/layout-art.ts";
-import type { Attachment, LaidOut, Layer, Point, Rig } from "../model/drawn.ts";
+import type { Attachment, Layer, LayerLayout, Point, Rig } from "../model/drawn.ts";
 import type { LayerSource } from "../schema/art-schema.ts";
 import { pointNames } from "./body-points.ts";
 import type { Findings } from "./findings.ts";
@@ -54,7 +54,7 @@ export function readLayer(source: LayerSource, place: LayerPlace | undefined, re
 }
 
 /** Most layers, which therefore share it. */
-const plainly: LaidOut = {
+const plainly: LayerLayout = {
   animations: undefined,
   facings: undefined,
   still: false,
@@ -67,7 +67,7 @@ const plainly: LaidOut = {
   anchor: { x: 0.5, y: 1 },
 };
 
-function readLaidOut(source: LayerSource): LaidOut {
+function readLaidOut(source: LayerSource): LayerLayout {
   const { animations, facings, still = false, layout, column = 0, row = 0, cells, names, anchor } = source;
   return {
     animations,
@@ -82,7 +82,7 @@ function readLaidOut(source: LayerSource): LaidOut {
   };
 }
 
-function artOn(laid: LaidOut, { rigs, arts }: LayerReader): Layer["art"] {
+function artOn(laid: LayerLayout, { rigs, arts }: LayerReader): Layer["art"] {
   const key = laid === plainly ? "" : layoutKey(laid);
   const known = arts.get(key);
   if (known !== undefined) return known;

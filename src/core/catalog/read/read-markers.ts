@@ -5,7 +5,7 @@ import type { Point, PointTable } from "../model/drawn.ts";
 import type { RigSource } from "../schema/art-schema.ts";
 import { drawnFacings } from "./drawn-facings.ts";
 import { adviceOn } from "./findings.ts";
-import type { MarkerPicture } from "./marker-pictures.ts";
+import type { PointImage } from "./point-images.ts";
 
 /**
  * Reads named points from a marker picture, laid out like any sheet of the rig: in each cell, the one opaque pixel of a point's
@@ -13,7 +13,7 @@ import type { MarkerPicture } from "./marker-pictures.ts";
  */
 export function readMarkers(
   path: string,
-  picture: MarkerPicture,
+  picture: PointImage,
   colors: Readonly<Record<string, string>>,
   rig: RigSource,
 ): { readonly table: PointTable; readonly problems: readonly Problem[] } {
@@ -66,7 +66,7 @@ const nothing: Cell = { found: new Map(), smeared: new Set() };
 const cellKey = (column: number, row: number) => `${column},${row}`;
 
 function marksByCell(
-  { marks }: MarkerPicture,
+  { marks }: PointImage,
   width: number,
   height: number,
   names: ReadonlyMap<number, string>,

@@ -2,12 +2,12 @@ import { titleFromId } from "../../base/text.ts";
 import { compilePart } from "../compile/compile-part.ts";
 import type { CompiledRules, Layer, LayerGroup, Part } from "../model/catalog.ts";
 import type { PartSource } from "../schema/schema.ts";
-import { readGifts } from "./gift.ts";
 import { isPlain, readLayer } from "./read-layer.ts";
 import { readMesh } from "./read-mesh.ts";
 import { slotsOf } from "./read-slot.ts";
 import type { LayerReader, PartPlaces, Reader } from "./reader.ts";
 import type { Entry } from "./source.ts";
+import { readGifts } from "./stat-modifier.ts";
 
 const nothing: readonly never[] = [];
 const noWords: Readonly<Record<string, string>> = {};

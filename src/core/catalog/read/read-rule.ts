@@ -1,11 +1,11 @@
-import type { Bound, Condition, Gift, Pattern, Rule } from "../model/catalog.ts";
+import type { Bound, Condition, Pattern, Rule, StatModifier } from "../model/catalog.ts";
 import { kindOf } from "../rules/rule-kinds.ts";
 import type { RuleSource } from "../schema/schema.ts";
 import type { Advised, GivenTo } from "./findings.ts";
-import { readGifts } from "./gift.ts";
 import { readCondition, readPattern } from "./read-condition.ts";
 import type { Reader } from "./reader.ts";
 import type { Entry } from "./source.ts";
+import { readGifts } from "./stat-modifier.ts";
 
 /** Reads a rule; `undefined` for one of no kind. Reports keys that do not go together or are missing, and ids that name nothing. */
 export function readRule(entry: Entry<RuleSource>, number: number, reader: Reader): Rule | undefined {
@@ -63,7 +63,7 @@ export class RuleReader {
     return stat;
   }
 
-  gifts(key: "gives"): Readonly<Record<string, Gift>> {
+  gifts(key: "gives"): Readonly<Record<string, StatModifier>> {
     if (this.source[key] === undefined) this.#reportMissing(key);
     return readGifts(this.source[key]);
   }

@@ -4,7 +4,7 @@ import { type EditValue, shapeOf } from "../model/edit-shapes.ts";
 import { id } from "./schema-forms.ts";
 
 /** The form of an edit that an author writes, made of the shape that all edits of its verb have. */
-export function editForm<V extends Exclude<Verb, "resemble" | "together">>(verb: V): f.Form<Edits[V]> {
+export function editForm<V extends Exclude<Verb, "appearance" | "together">>(verb: V): f.Form<Edits[V]> {
   const entries = shapeOf(verb).map(({ key, holds, isOptional }) => {
     const form = valueForm(holds);
     return [key, isOptional ? f.optional(form) : form] as const;

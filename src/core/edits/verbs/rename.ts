@@ -5,7 +5,7 @@ import type { Character } from "../../character/character.ts";
 import type { Context, NameLimits } from "../../character/context.ts";
 import type { EditResult, Edits, LoadoutProblem } from "../../character/edit.ts";
 import { isOfOneScript, isSeen, lookKeys } from "../../character/look-alike.ts";
-import { countGraphemes, nameLimit, tidyName } from "../../character/name.ts";
+import { countGraphemes, nameLimit, normalizeName } from "../../character/name.ts";
 import { fixBy, loadoutProblem, refuse } from "../../character/refuse.ts";
 import type { VerbModule } from "../verb.ts";
 
@@ -18,7 +18,7 @@ export function rename(
 ): EditResult {
   const tooWritten = tooManyCharacters(edit.rename);
   if (tooWritten !== undefined) return refuse(character, tooWritten);
-  const name = tidyName(edit.rename);
+  const name = normalizeName(edit.rename);
   if (name === character.name) return { ok: true, character, displaced: [] };
   const problem = nameProblem(catalog, name, names);
   if (problem !== undefined) return refuse(character, problem);

@@ -1,5 +1,5 @@
 import { type Message, message } from "../../base/message.ts";
-import type { Gift } from "../../catalog/model/catalog.ts";
+import type { StatModifier } from "../../catalog/model/catalog.ts";
 import { conditionMessage } from "../condition-message.ts";
 import type { SpokenKind } from "./kind.ts";
 
@@ -13,7 +13,7 @@ export const set: SpokenKind<"set"> = {
   ],
 };
 
-function giftMessages(stat: string, { add, times }: Gift): readonly Message[] {
+function giftMessages(stat: string, { add, times }: StatModifier): readonly Message[] {
   return [
     ...(add > 0 ? [message("gift-more", { value: add, stat })] : []),
     ...(add < 0 ? [message("gift-less", { value: -add, stat })] : []),

@@ -1,6 +1,6 @@
 import { type Message, message } from "../../base/message.ts";
 import { getOwn } from "../../base/record.ts";
-import type { Body, Bound, Gift, SetRule } from "../../catalog/model/catalog.ts";
+import type { Body, Bound, SetRule, StatModifier } from "../../catalog/model/catalog.ts";
 import { type Dressed, matches, wornEvidence } from "../condition.ts";
 import { chosen } from "../explanation.ts";
 import type { LoadoutState } from "../loadout-state.ts";
@@ -18,7 +18,7 @@ export const total: SpokenKind<"total"> = {
     const high = most !== undefined && value > most;
     const bound = (high ? most : limit(rule.atLeast)) ?? 0;
     const bounding = high ? rule.atMost : rule.atLeast;
-    const isCause = (gift: Gift | undefined) => gift !== undefined && gift.add > 0 === high;
+    const isCause = (gift: StatModifier | undefined) => gift !== undefined && gift.add > 0 === high;
     const sets = setsGiving(rule.stat, state, isCause);
     const givers = dressed.worn.filter(
       (worn) =>
@@ -63,7 +63,7 @@ function boundMessage(
 function setsGiving(
   stat: string,
   state: LoadoutState,
-  isCause: (gift: Gift | undefined) => boolean,
+  isCause: (gift: StatModifier | undefined) => boolean,
 ): readonly SetRule[] {
   const { compiled, rules } = state.catalog;
   return compiled.sets.flatMap((set) => {

@@ -3,7 +3,7 @@ import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { LoadoutProblem } from "../../character/edit.ts";
-import { tidyName } from "../../character/name.ts";
+import { normalizeName } from "../../character/name.ts";
 import { readCharacterText } from "../../character/read-character.ts";
 import { aboutWhole, loadoutProblem } from "../../character/refuse.ts";
 import { nameProblem, tooManyCharacters } from "../../edits/verbs/rename.ts";
@@ -82,7 +82,7 @@ function judgeName(catalog: Catalog, { name }: Character, { names = {} }: JudgeC
     tooManyCharacters(name) ??
     nameProblem(catalog, name, names) ??
     // What is not tidy was not typed into the game.
-    (tidyName(name) === name
+    (normalizeName(name) === name
       ? undefined
       : loadoutProblem("name-not-seen", { subject: { kind: "name", id: name }, at: ["name"], params: {} }));
   if (problem !== undefined) report(() => problem);

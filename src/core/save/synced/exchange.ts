@@ -7,7 +7,15 @@ import type { Store } from "../store.ts";
 import { afterDraft, afterSending, isMadeAnew, nextMove, relationOf } from "./next-move.ts";
 import { type Found, find, type Held, hashOf, isRemoval, isSameHeld, putAfter } from "./stored-text.ts";
 import type { SaveConflict, SyncEvents, SyncReport } from "./sync-events.ts";
-import { type Agreement, agreedOn, keyOfNote, readNote, type SyncNote, withSending, writeNote } from "./sync-note.ts";
+import {
+  agreedOn,
+  keyOfNote,
+  type ReplicatedState,
+  readNote,
+  type SyncNote,
+  withSending,
+  writeNote,
+} from "./sync-note.ts";
 
 /** Merges a save that was changed on both sides; `undefined` where somebody has to choose. */
 export type Merge = (kind: string, versions: Versions<Json, Json | undefined>) => Json | undefined;
@@ -193,7 +201,7 @@ export class Exchange {
   async #put(
     state: Pick<State, "key" | "note" | "noteRevision" | "here">,
     held: Held,
-    agreed: Agreement,
+    agreed: ReplicatedState,
   ): Promise<void> {
     const { key, note, noteRevision, here } = state;
     const hash = hashOf(held);

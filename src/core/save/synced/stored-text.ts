@@ -3,7 +3,7 @@ import { getOrInsert } from "../../base/get-or-insert.ts";
 import { sha256Of } from "../../base/sha256.ts";
 import type { Json } from "../json.ts";
 import { removeSave, writeSave } from "../saves.ts";
-import { openSave, removedKind, sealSave } from "../seal.ts";
+import { decodeSave, encodeSave, removedKind } from "../seal.ts";
 import type { Store } from "../store.ts";
 
 /** What a store holds under a key, without the number of its generation: equal for the same content, wherever it is stored. */
@@ -34,7 +34,7 @@ export async function find(store: Store, key: string): Promise<Found> {
 }
 
 function heldIn(text: string): Held {
-  const opened = openSave(text);
+  const opened = decodeSave(text);
   return opened.ok ? { kind: opened.kind, content: opened.content } : { kind: undefined, text };
 }
 
@@ -65,7 +65,7 @@ export function isRemoval(held: Held | undefined): boolean {
 export async function putAfter(store: Store, key: string, after: number, held: Held): Promise<number> {
   if (isRemoval(held) && after > 0) return removeSave(store, key, { after });
   if (held.kind === removedKind) {
-    await store.write(key, { revision: 1, text: sealSave(removedKind, null, { key, revision: 1 }) }, []);
+    await store.write(key, { revision: 1, text: encodeSave(removedKind, null, { key, revision: 1 }) }, []);
     return 1;
   }
   if (held.kind !== undefined) return writeSave(store, key, held.kind, held.content, { after });

@@ -5,7 +5,7 @@ import type { Store } from "../store.ts";
 import { asJson, fromJson, type Held, hashOf } from "./stored-text.ts";
 
 /** How far this store and the other one agreed last. */
-export interface Agreement {
+export interface ReplicatedState {
   /** The revisions, here and there, that held the same; 0 when there was none. */
   readonly near: number;
   readonly far: number;
@@ -31,14 +31,14 @@ export interface Sending {
 }
 
 /** What is noted of a key. Nothing in it has to be known: where it is lost, everything is compared anew. */
-export interface SyncNote extends Agreement {
+export interface SyncNote extends ReplicatedState {
   /**
    * What was sent since, by its revision here and its hash, and nobody answered: each may have come there, may come there still, and may
    * have been taken from there by another device.
    */
   readonly sent?: readonly Sending[];
   /** What was being stored here after revision `near`, by its hash, and what is agreed about if it was. */
-  readonly draft?: (Agreement & { readonly hash: string }) | undefined;
+  readonly draft?: (ReplicatedState & { readonly hash: string }) | undefined;
 }
 
 /** The note of a key, and the revision by which it is written again. */
@@ -95,7 +95,11 @@ export async function writeNote(store: Store, key: string, note: SyncNote, after
 }
 
 /** The note once both stores hold the same. */
-export function agreedOn({ marks }: Agreement, held: Held, at: Pick<Agreement, "near" | "far" | "epoch">): Agreement {
+export function agreedOn(
+  { marks }: ReplicatedState,
+  held: Held,
+  at: Pick<ReplicatedState, "near" | "far" | "epoch">,
+): ReplicatedState {
   const mark = { revision: at.far, hash: hashOf(held) };
   return { ...at, base: held, marks: [mark, ...marks.filter((each) => !isSameMark(each, mark))].slice(0, mostMarks) };
 }
@@ -112,7 +116,7 @@ export function isSameMark(one: Mark | undefined, other: Mark): boolean {
   return one?.revision === other.revision && one.hash === other.hash;
 }
 
-function asNoted({ near, far, epoch, base, marks }: Agreement): Readonly<Record<string, Json>> {
+function asNoted({ near, far, epoch, base, marks }: ReplicatedState): Readonly<Record<string, Json>> {
   const held = asJson(base);
   // A save may be as large and as deep as a note, which has no room for it then.
   const hasRoom =
@@ -123,7 +127,7 @@ function asNoted({ near, far, epoch, base, marks }: Agreement): Readonly<Record<
 
 type Fields = Readonly<Record<string, Json | undefined>>;
 
-function agreementIn({ near, far, epoch, base, marks }: Fields): Agreement {
+function agreementIn({ near, far, epoch, base, marks }: Fields): ReplicatedState {
   return {
     near: numberOf(near),
     far: numberOf(far),

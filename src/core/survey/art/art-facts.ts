@@ -2,7 +2,7 @@ import type { Body, Catalog, Part } from "../../catalog/model/catalog.ts";
 import { createCharacter } from "../../edits/create-character.ts";
 import { celsAt } from "../../look/cels-at.ts";
 import type { Look, LookLayer, Moment } from "../../look/look.ts";
-import { runOf } from "../../look/moments.ts";
+import { timedFrames } from "../../look/moments.ts";
 import { resolveLook } from "../../look/resolve-look.ts";
 import { composeFrame } from "../../raster/compose-frame.ts";
 import type { Image, Images } from "../../raster/image.ts";
@@ -79,7 +79,7 @@ export function seriesOf(look: Look, images: Images): readonly Series[] {
   const facings = [...look.rig.facings.values()].filter(({ mirrored }) => !mirrored);
   return [...look.rig.animations.values()].flatMap((animation) =>
     facings.map(({ id: facing }) => {
-      const shown = new Map(runOf(animation).map(({ frame, time }) => [frame, time]));
+      const shown = new Map(timedFrames(animation).map(({ frame, time }) => [frame, time]));
       const frames = [...shown]
         .sort(([one], [other]) => one - other)
         .map(([frame, time]): DrawnMask => {

@@ -9,14 +9,18 @@ import { linkMessages } from "../link-messages.ts";
 import type { Item, PartItem } from "./items.ts";
 
 /** Items that no valid character shows together: two, or three of which each two are. */
-export interface Apart {
+export interface IncompatibleSet {
   readonly items: readonly Item[];
   /** What keeps them apart: on all bodies together, each sentence once. Empty where the budget ran out before it was proven. */
   readonly because: readonly Message[];
 }
 
 /** Says what keeps items apart. */
-export function whyApart(catalog: Catalog, apart: readonly (readonly Item[])[], budget: Budget): readonly Apart[] {
+export function whyApart(
+  catalog: Catalog,
+  apart: readonly (readonly Item[])[],
+  budget: Budget,
+): readonly IncompatibleSet[] {
   const surveys = [...catalog.bodies.values()].map(
     (body) =>
       [body.id, new BodySurvey(openModel(catalog, body, { signals: false, retired: false }), new Set())] as const,

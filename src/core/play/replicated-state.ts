@@ -47,7 +47,7 @@ export interface AgreementOptions {
  * "Conflict-free replicated data types", 2011), stamped by a clock that is never behind what it has received (S. Kulkarni et al.,
  * "Logical physical clocks", 2014). However late and in whatever order states arrive, sessions that received the same are the same.
  */
-export class Agreement {
+export class ReplicatedState {
   readonly #session: Session;
   readonly #options: AgreementOptions;
   /** What was read from the store counts as of now: what others changed before is in it. */
@@ -95,7 +95,7 @@ export class Agreement {
     const isThere = ({ character }: (typeof stamps)[number]) => character !== undefined;
     const characters = stamps.filter(isThere).map(({ time, by, character }) => ({ time, by, value: character }));
     const removed = stamps.filter((each) => !isThere(each)).map(({ time, by, id }) => ({ time, by, value: id }));
-    const { catalog, followed } = this.#session;
+    const { catalog, cueCounts: followed } = this.#session;
     return {
       mantle: "shared-state/1",
       catalog: catalog.id,
@@ -114,7 +114,7 @@ export class Agreement {
   }
 
   #takeOver({ characters, removed, followed, order, seats }: SharedState): void {
-    this.#session.recount(new Map(Object.entries(followed)));
+    this.#session.mergeCueCounts(new Map(Object.entries(followed)));
     this.#seen.followed = countsOf(this.#session);
     for (const { value, ...stamp } of characters) this.#receiveCharacter(value, stamp);
     for (const { value, ...stamp } of removed) this.#receiveRemoval(value, stamp);
@@ -156,7 +156,7 @@ export class Agreement {
     const seated = this.#meant(received);
     const others = seated.filter(([number, id]) => this.#session.seat(number).character?.id !== id);
     // First everyone who leaves, so that no seat is in the way of another.
-    for (const [number] of others) this.#session.seat(number).free();
+    for (const [number] of others) this.#session.seat(number).leave();
     for (const [number, id] of others) if (id !== null) this.#session.seat(number).take(id);
     return seated;
   }
@@ -193,7 +193,7 @@ function isAfter(one: Stamp, other: Stamp): boolean {
   return one.time > other.time || (one.time === other.time && one.by > other.by);
 }
 
-function countsOf({ followed }: Session): string {
+function countsOf({ cueCounts: followed }: Session): string {
   return JSON.stringify([...followed].sort());
 }
 

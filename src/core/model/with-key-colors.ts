@@ -5,10 +5,10 @@ import type { Look } from "../look/look.ts";
  * other, gives the pictures of layers.
  *
  * @example
- * const model = await prepareModel(inKeys(look), models);
+ * const model = await prepareModel(withKeyColors(look), models);
  * for (const channel of channelsOf(model)) bakeSheet(look, images, { draw: (moment) => drawModel(model, moment, { only: channel }) });
  */
-export function inKeys(look: Look): Look {
+export function withKeyColors(look: Look): Look {
   return {
     ...look,
     key: `${look.key}|keys`,

@@ -7,9 +7,9 @@ const longestWait = 30_000;
  * Listens to a server that sends what other pages of the player stored, as server-sent events at `live`. An `EventSource` could not prove who
  * the player is. The channel is opened again by itself.
  *
- * @returns what `keepSynced` takes as `listen`.
+ * @returns what `autosync` takes as `listen`.
  */
-export function listenLive({ url, token }: Omit<HttpStoreOptions, "timeout">): (changed: () => void) => () => void {
+export function subscribe({ url, token }: Omit<HttpStoreOptions, "timeout">): (changed: () => void) => () => void {
   return (changed) => {
     const stop = new AbortController();
     void listen(new URL("live", url.endsWith("/") ? url : `${url}/`), token, changed, stop.signal);

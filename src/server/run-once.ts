@@ -32,7 +32,7 @@ export interface OnceOptions {
  * safe; `rolled-back` when `act` returned although a statement failed; `other-request` when the name was given to something else;
  * `answer-forgotten` when it was done so long ago that its answer is not kept any more.
  */
-export function doOnce<Answer>(
+export function runOnce<Answer>(
   database: Database,
   player: string,
   act: (inside: PlayerTransaction) => Promise<Answer>,

@@ -5,9 +5,9 @@ import { hexOf, sha256, utf8Bytes } from "../base/sha256.ts";
  * end. The first 16 hexadecimal digits of SHA-256 (FIPS 180-4) over the pieces, each after its length.
  *
  * @example
- * contentName(encodePng(image), JSON.stringify(table)) // → "9f2c04d1b7a86e35"
+ * contentHash(encodePng(image), JSON.stringify(table)) // → "9f2c04d1b7a86e35"
  */
-export function contentName(...pieces: readonly (Uint8Array | string)[]): string {
+export function contentHash(...pieces: readonly (Uint8Array | string)[]): string {
   const named = pieces.map((piece) => namedBytes(typeof piece === "string" ? utf8Bytes(piece) : piece));
   return nameOfDigest(sha256(joined(named)));
 }
@@ -40,7 +40,7 @@ export function nameOfDigest(digest: Uint8Array): string {
  * marksFile("art/reed/points.png", bytes) // → "art/reed/points.9f2c04d1b7a86e35.marks.json"
  */
 export function marksFile(picture: string, bytes: Uint8Array): string {
-  return `${picture.replace(/\.png$/i, "")}.${contentName(bytes)}${marksEnding}`;
+  return `${picture.replace(/\.png$/i, "")}.${contentHash(bytes)}${marksEnding}`;
 }
 
 /** How the names of all files with frames tables end, so that no pattern includes them. */

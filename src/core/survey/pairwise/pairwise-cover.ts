@@ -11,7 +11,7 @@ import { type Company, type Item, type ItemTable, listItems, singles } from "./i
 import { leastCharacters } from "./least-characters.ts";
 import { type Pair, PairTable } from "./pair-table.ts";
 import { shrinkSet } from "./shrink-set.ts";
-import { type Apart, whyApart } from "./why-apart.ts";
+import { type IncompatibleSet, whyApart } from "./why-apart.ts";
 
 export interface PairwiseOptions<Ids extends CatalogIds = CatalogIds> extends SearchLimits {
   /** The slots whose parts are to be seen together. @defaultValue all */
@@ -33,18 +33,18 @@ export interface PairwiseOptions<Ids extends CatalogIds = CatalogIds> extends Se
 }
 
 /** Few characters on which everything is seen together that can be. */
-export interface PairwiseSet {
+export interface PairwiseCover {
   /** Valid, each of them, as long as the game signals nothing. */
   readonly characters: readonly Character[];
   /** So many characters there have to be at least: it is proven. */
-  readonly least: number;
+  readonly lowerBound: number;
   /** How many pairs are seen on them, and how many threes. */
   readonly pairs: number;
   readonly threes: number;
   /** Items that can be worn, and never together: pairs, and threes of which each two can. */
-  readonly apart: readonly Apart[];
+  readonly apart: readonly IncompatibleSet[];
   /** Whether every pair that can be seen is seen; `false` when the budget ran out. */
-  readonly complete: boolean;
+  readonly isProven: boolean;
 }
 
 /**
@@ -56,13 +56,13 @@ export interface PairwiseSet {
  *
  * @throws MantleError `unknown-slot`; `bad-call` for fewer than two slots with parts and no company.
  * @example
- * pairwiseSet(catalog, { company: ["bodies"] })
- * // → { characters: […], least: 56, pairs: 3379, apart: […], complete: true }
+ * pairwiseCover(catalog, { company: ["bodies"] })
+ * // → { characters: […], lowerBound: 56, pairs: 3379, apart: […], isProven: true }
  */
-export function pairwiseSet<Ids extends CatalogIds>(
+export function pairwiseCover<Ids extends CatalogIds>(
   catalog: Catalog<Ids>,
   options: PairwiseOptions<Ids> = {},
-): PairwiseSet {
+): PairwiseCover {
   const { slots = [...catalog.slots.keys()], company = [], seed = 1, enough = 0, strength = 2 } = options;
   for (const slot of slots) requireKnown("slot", slot, catalog.slots);
   const table = listItems(catalog, { slots: new Set(slots), company: new Set(company), strength });
@@ -95,10 +95,10 @@ export function pairwiseSet<Ids extends CatalogIds>(
     characters: set.map((dressed, number) =>
       dressed.dresser.characterOf(dressed, `figure-${number + 1}`, `Figure ${number + 1}`),
     ),
-    least,
+    lowerBound: least,
     ...countsOf(table, seen),
     apart: whyApart(catalog, apartItems(dressing, all), budgetOf({ budget: 2_000_000, ...options })),
-    complete: cover.complete,
+    isProven: cover.complete,
   };
 }
 
@@ -106,7 +106,7 @@ export function pairwiseSet<Ids extends CatalogIds>(
 const mostItems = 8_000;
 
 /** How many pairs and threes are seen. */
-function countsOf({ items }: ItemTable, seen: PairTable): Pick<PairwiseSet, "pairs" | "threes"> {
+function countsOf({ items }: ItemTable, seen: PairTable): Pick<PairwiseCover, "pairs" | "threes"> {
   const isThree = (pair: Pair) => pair.some((item) => items[item]?.kind === "couple");
   const threes = seen.pairs().filter(isThree).length;
   return { pairs: seen.left - threes, threes };

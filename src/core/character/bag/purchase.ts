@@ -9,15 +9,15 @@ import { addToBag } from "./bag.ts";
 import { isGear } from "./is-gear.ts";
 import { overfull } from "./overfull.ts";
 
-/** What a player has to acquire with: all of it is handed in, and a result hands out what is left. */
-export interface Means extends Pick<Context, "bagPlaces"> {
+/** What a player has to purchase with: all of it is handed in, and a result hands out what is left. */
+export interface PurchaseOptions extends Pick<Context, "bagPlaces"> {
   readonly holdings: Holdings;
   /** In the unit of prices; at least 0. */
   readonly balance: number;
 }
 
 /** What acquiring a part came to. A refusal changes nothing: everything is the very thing it was given. */
-export type Acquisition = {
+export type Purchase = {
   readonly holdings: Holdings;
   readonly balance: number;
   readonly character: Character;
@@ -43,10 +43,10 @@ export function reveal(catalog: Catalog, holdings: Holdings, part: string): Hold
  *
  * @throws MantleError `bad-balance` for a balance that is no amount.
  * @example
- * acquire(catalog, wren, "storm-hat", { holdings, balance: 40 })
+ * purchase(catalog, wren, "storm-hat", { holdings, balance: 40 })
  * // → { ok: true, balance: 10, holdings: { …, "storm-hat": "owned" }, character }
  */
-export function acquire(catalog: Catalog, character: Character, part: string, means: Means): Acquisition {
+export function purchase(catalog: Catalog, character: Character, part: string, means: PurchaseOptions): Purchase {
   const { holdings, balance } = means;
   if (!Number.isFinite(balance) || balance < 0) {
     throw new MantleError("bad-balance", `${balance} is not a balance. Give a number that is at least 0.`);
@@ -68,7 +68,7 @@ function reasonsAgainst(
   catalog: Catalog,
   id: string,
   isThing: boolean,
-  { holdings, balance }: Means,
+  { holdings, balance }: PurchaseOptions,
 ): readonly LoadoutProblem[] {
   const part = catalog.parts.get(id);
   if (part === undefined) return [];

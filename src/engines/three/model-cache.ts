@@ -16,16 +16,16 @@ import { inkMaterial, rampMaterial, type Surface } from "./ramp-material.ts";
 import { disposeWhole, SharedTextures } from "./shared-textures.ts";
 
 /** What figures share: each file is loaded once, and each material exists once for each ramp. */
-export class Shelf {
+export class ModelCache {
   readonly #load: LoadFile;
-  readonly #options: ShelfOptions;
+  readonly #options: ModelCacheOptions;
   readonly #files = new Map<string, Promise<ShelvedFile>>();
   readonly #uses = new Map<string, number>();
   readonly #materials = new Map<string, Material>();
   readonly #textures: SharedTextures;
 
   /** @param load - gives the bytes of a glTF file, or of a texture beside it, by its path in the catalog folder. */
-  constructor(load: LoadFile, options: ShelfOptions = {}) {
+  constructor(load: LoadFile, options: ModelCacheOptions = {}) {
     this.#load = load;
     this.#textures = new SharedTextures(load);
     this.#options = options;
@@ -135,7 +135,7 @@ export class Shelf {
   }
 }
 
-export interface ShelfOptions {
+export interface ModelCacheOptions {
   /**
    * `own`: materials are those of the files, in the middle color of their ramps; `ramps`: light steps through the tones of each ramp, with lines of
    * ink, as in pictures.

@@ -1,6 +1,6 @@
 import type { Session } from "../core/play/session.ts";
 
-export interface KeepSavedOptions {
+export interface AutosaveOptions {
   /** Milliseconds from one storing to the next, while changes go on. @defaultValue `500` */
   readonly delay?: number;
   /** Called, each time it changes, with whether everything is stored: to show it, or to ask before the page is left. */
@@ -18,11 +18,11 @@ const longestWait = 30_000;
  *
  * @returns what stops it, and stores what is left.
  * @example
- * const stop = keepSaved(await openSession({ catalog, store }))
+ * const stop = autosave(await openSession({ catalog, store }))
  */
-export function keepSaved(
+export function autosave(
   session: Session,
-  { delay = 500, onState = () => {}, onError = console.error }: KeepSavedOptions = {},
+  { delay = 500, onState = () => {}, onError = console.error }: AutosaveOptions = {},
 ): () => Promise<void> {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let wait = delay;

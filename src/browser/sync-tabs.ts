@@ -1,4 +1,4 @@
-import { Agreement } from "../core/play/agreement.ts";
+import { ReplicatedState } from "../core/play/replicated-state.ts";
 import type { Session } from "../core/play/session.ts";
 
 /**
@@ -12,9 +12,9 @@ import type { Session } from "../core/play/session.ts";
  * @param name - the same in all pages of the game, and no other's.
  * @returns what stops it.
  */
-export function shareTabs(session: Session, name: string): () => void {
+export function syncTabs(session: Session, name: string): () => void {
   const channel = new BroadcastChannel(`zealous-mantle ${name}`);
-  const agreement = new Agreement(session, { now: steadyTime, by: Math.random() });
+  const agreement = new ReplicatedState(session, { now: steadyTime, by: Math.random() });
   let isSending = false;
   const send = () => {
     isSending = false;

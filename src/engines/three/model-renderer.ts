@@ -2,10 +2,10 @@ import { OrthographicCamera, Scene, Vector3, WebGLRenderer } from "three";
 import { requireKnown } from "../../core/base/require-known.ts";
 import type { Rectangle, Rig } from "../../core/catalog/model/catalog.ts";
 import type { Look } from "../../core/look/look.ts";
+import type { ModelCache } from "./model-cache.ts";
 import { type ModelFigure, openModelFigure } from "./model-figure.ts";
-import type { Shelf } from "./shelf.ts";
 
-export interface SnapshotOptions {
+export interface ModelRendererOptions {
   /** Width and height of the picture, in pixels. */
   readonly width: number;
   readonly height: number;
@@ -20,13 +20,13 @@ export interface SnapshotOptions {
 }
 
 /** Pictures of looks, drawn by the graphics card: portraits, cards of options, tokens on a map. */
-export interface Snapshots {
+export interface ModelRenderer {
   /**
    * Draws a look as its rig says that it is looked at. Looks are drawn one after the other, in the order of the calls.
    *
    * @throws MantleError `unknown-crop`, `unknown-animation`, `unknown-facing`, `no-model`.
    */
-  take(look: Look, options: SnapshotOptions): Promise<HTMLCanvasElement>;
+  render(look: Look, options: ModelRendererOptions): Promise<HTMLCanvasElement>;
   /** Gives back the graphics card. */
   close(): void;
 }
@@ -35,26 +35,26 @@ export interface Snapshots {
  * Opens what draws pictures of looks.
  *
  * @example
- * const snapshots = openSnapshots(shelf);
+ * const snapshots = openModelRenderer(shelf);
  * document.body.append(await snapshots.take(look, { window: "portrait", width: 96, height: 108 }));
  */
-export function openSnapshots(shelf: Shelf): Snapshots {
+export function openModelRenderer(shelf: ModelCache): ModelRenderer {
   return new Studio(shelf);
 }
 
-class Studio implements Snapshots {
-  readonly #shelf: Shelf;
+class Studio implements ModelRenderer {
+  readonly #shelf: ModelCache;
   readonly #renderer = new WebGLRenderer({ antialias: true, alpha: true, preserveDrawingBuffer: true });
   readonly #scene = new Scene();
   /** One figure for each skeleton, which changes from look to look. */
   readonly #figures = new Map<string, ModelFigure>();
   #last: Promise<unknown> = Promise.resolve();
 
-  constructor(shelf: Shelf) {
+  constructor(shelf: ModelCache) {
     this.#shelf = shelf;
   }
 
-  take(look: Look, options: SnapshotOptions): Promise<HTMLCanvasElement> {
+  render(look: Look, options: ModelRendererOptions): Promise<HTMLCanvasElement> {
     const taking = this.#last.then(() => this.#draw(look, options));
     this.#last = taking.catch(() => {});
     return taking;
@@ -68,7 +68,7 @@ class Studio implements Snapshots {
 
   async #draw(
     look: Look,
-    { width, height, window, animation, facing, time = 0 }: SnapshotOptions,
+    { width, height, window, animation, facing, time = 0 }: ModelRendererOptions,
   ): Promise<HTMLCanvasElement> {
     const { rig } = look;
     const crop = typeof window === "string" ? requireKnown("crop", window, rig.crops) : undefined;

@@ -16,7 +16,7 @@ export type SyncState =
   /** The server does not know the player any more. */
   | "signed-out";
 
-export interface KeepSyncedOptions {
+export interface AutosyncOptions {
   /** Milliseconds from one exchange to the next while nothing happens. @defaultValue `30000` */
   readonly every?: number;
   /** Called, each time it changes, with how things are. */
@@ -24,7 +24,7 @@ export interface KeepSyncedOptions {
   /** Called when an exchange failed for another reason than that the server does not answer. @defaultValue reported to the console */
   readonly onError?: (error: unknown) => void;
   /**
-   * Calls back when something may have changed on the server, as `listenLive` does. Returns what stops it.
+   * Calls back when something may have changed on the server, as `subscribe` does. Returns what stops it.
    *
    * @defaultValue the exchange comes by the clock alone
    */
@@ -43,9 +43,9 @@ const longestWait = 60_000;
  * @example
  * const store = syncedStore({ near: indexedStore("saltmarsh"), far: httpStore({ url, token }), merge: mergeSaved(catalog) })
  * const session = await openSession({ catalog, store })
- * const stop = keepSynced(session, store, { listen: listenLive({ url, token }) })
+ * const stop = autosync(session, store, { listen: subscribe({ url, token }) })
  */
-export function keepSynced(session: Session, store: SyncedStore, options: KeepSyncedOptions = {}): () => void {
+export function autosync(session: Session, store: SyncedStore, options: AutosyncOptions = {}): () => void {
   const { every = 30_000, onState = () => {}, onError = console.error, listen } = options;
   let timer: ReturnType<typeof setTimeout> | undefined;
   let wait = 1_000;

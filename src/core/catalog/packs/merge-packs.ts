@@ -30,9 +30,9 @@ export interface Laid {
  * What is wrong with them is found when the catalog is read, and is among its problems. It costs what the packs hold, however many there are.
  *
  * @example
- * const { catalog, problems } = readCatalog(main, included, { packs: layPacks([{ source: JSON.parse(text) }]) })
+ * const { catalog, problems } = readCatalog(main, included, { packs: mergePacks([{ source: JSON.parse(text) }]) })
  */
-export function layPacks(packs: readonly PackFiles[]): Packs {
+export function mergePacks(packs: readonly PackFiles[]): Packs {
   const problems: Problem[] = [];
   let more = 0;
   const read: ReadPack[] = [];

@@ -1,4 +1,4 @@
-import type { Packs } from "../../catalog/packs/lay-packs.ts";
+import type { Packs } from "../../catalog/packs/merge-packs.ts";
 import { gatherSources, mapSections, type SourceFile } from "../../catalog/read/source.ts";
 
 /**
@@ -6,9 +6,9 @@ import { gatherSources, mapSections, type SourceFile } from "../../catalog/read/
  *
  * @param files - the contents of its files, the main one first; each has its form.
  * @example
- * compareSources([main], laidSources([main], layPacks([pack])))
+ * compareSources([main], mergedSources([main], mergePacks([pack])))
  */
-export function laidSources(files: readonly unknown[], packs: Packs | undefined): readonly unknown[] {
+export function mergedSources(files: readonly unknown[], packs: Packs | undefined): readonly unknown[] {
   const [main] = files;
   const named = files.map((content, at) => ({ file: String(at), content }) as SourceFile);
   const { sources } = packs === undefined ? gatherSources(named) : packs.lay(String(Object(main).id), named);

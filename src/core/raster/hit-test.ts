@@ -6,7 +6,7 @@ import type { Images } from "./image.ts";
 import { visibleBounds } from "./visible-bounds.ts";
 
 /** What a pixel of a figure belongs to. */
-export interface Touched {
+export interface HitResult {
   /** `undefined` for the body itself. */
   readonly part: string | undefined;
 }
@@ -21,7 +21,7 @@ const tangible = 128;
  * @returns `undefined` where there is nothing.
  * @throws MantleError `missing-picture`, `unknown-animation`, `unknown-facing`.
  */
-export function partAt(look: Look, images: Images, moment: Moment, x: number, y: number): Touched | undefined {
+export function hitTest(look: Look, images: Images, moment: Moment, x: number, y: number): HitResult | undefined {
   const { width, height } = look.rig.frame;
   if (x < 0 || y < 0 || x >= width || y >= height) return undefined;
   const at = (Math.floor(y) * width + Math.floor(x)) * 4;

@@ -2,7 +2,7 @@ import type { Json } from "./check-structure.ts";
 import { openContainer } from "./container.ts";
 
 /** The URIs of the files that a glTF file names, in its order; none for one that cannot be read. */
-export function resourcesOf(bytes: Uint8Array): readonly string[] {
+export function externalFiles(bytes: Uint8Array): readonly string[] {
   const opened = openContainer(bytes);
   return "json" in opened ? urisOf(opened.json).filter((uri) => !uri.startsWith("data:")) : [];
 }

@@ -8,7 +8,7 @@ import { addToBag, countInBag, takeFromBag } from "./bag.ts";
 import { overfull } from "./overfull.ts";
 
 /** What handing something over came to. A refusal changes nobody. */
-export type HandingOver = { readonly from: Character; readonly to: Character } & (
+export type Transfer = { readonly from: Character; readonly to: Character } & (
   | { readonly ok: true }
   | { readonly ok: false; readonly problems: readonly LoadoutProblem[] }
 );
@@ -20,16 +20,16 @@ export type HandingOver = { readonly from: Character; readonly to: Character } &
  * @param count - a whole number of at least 1.
  * @throws MantleError `bad-call` when it is handed to oneself, or for another count.
  * @example
- * handOver(catalog, wren, heron, "flares", 5, { bagPlaces: 12 })
+ * transferItem(catalog, wren, heron, "flares", 5, { bagPlaces: 12 })
  */
-export function handOver(
+export function transferItem(
   catalog: Catalog,
   from: Character,
   to: Character,
   part: string,
   count = 1,
   { bagPlaces }: Pick<Context, "bagPlaces"> = {},
-): HandingOver {
+): Transfer {
   if (from.id === to.id) throw new MantleError("bad-call", `"${from.id}" cannot hand something to itself.`);
   if (!Number.isSafeInteger(count) || count < 1)
     throw new MantleError("bad-call", `${count} is no number of things. Give a whole number of at least 1.`);

@@ -3,7 +3,7 @@ import { getOwn } from "../../base/record.ts";
 import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
-import type { Displaced, EditResult, Edits, Likeness, LoadoutProblem } from "../../character/edit.ts";
+import type { Appearance, Displaced, EditResult, Edits, LoadoutProblem } from "../../character/edit.ts";
 import { loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
 import { wornParts } from "../../rules/worn.ts";
 import { takeOff } from "../take-off.ts";
@@ -21,7 +21,7 @@ export function takePreset(
 ): EditResult {
   const preset = catalog.presets.get(edit.preset);
   if (preset === undefined) return refuse(character, unknownId(catalog, "preset", edit.preset, ["loadout"]));
-  const result = resemble(catalog, character, { resemble: preset }, context);
+  const result = appearance(catalog, character, { appearance: preset }, context);
   if (!result.ok) return result;
   const facts = { ...result.character.facts, ...preset.facts };
   return { ...result, character: { ...result.character, facts } };
@@ -31,10 +31,10 @@ export function takePreset(
  * Gives a character the body, the parts and the colors of a likeness, and takes off what the likeness does not have. Either all
  * of it is done, or nothing. What the catalog does not know stays as it is, unless its place is wanted.
  */
-export function resemble(
+export function appearance(
   catalog: Catalog,
   character: Character,
-  { resemble: likeness }: Edits["resemble"],
+  { appearance: likeness }: Edits["appearance"],
   context: Context,
 ): EditResult {
   const displaced: Displaced[] = [];
@@ -67,7 +67,7 @@ function withoutKnownColors(catalog: Catalog, character: Character): Character {
 }
 
 /** What of a likeness was sent away again by the rest of it. */
-function notThere(catalog: Catalog, likeness: Likeness, character: Character): readonly LoadoutProblem[] {
+function notThere(catalog: Catalog, likeness: Appearance, character: Character): readonly LoadoutProblem[] {
   const worn = new Map(wornParts(catalog, character).map(({ slot, part }) => [slot, part.id]));
   return Object.entries(likeness.loadout)
     .filter(([slot, part]) => worn.get(slot) !== part)
@@ -82,7 +82,7 @@ export const presetVerb: VerbModule<"preset"> = {
   apply: (edit, { catalog, character, context }) => takePreset(catalog, character, edit, context),
 };
 
-/** The verb `resemble`. */
-export const resembleVerb: VerbModule<"resemble"> = {
-  apply: (edit, { catalog, character, context }) => resemble(catalog, character, edit, context),
+/** The verb `appearance`. */
+export const appearanceVerb: VerbModule<"appearance"> = {
+  apply: (edit, { catalog, character, context }) => appearance(catalog, character, edit, context),
 };

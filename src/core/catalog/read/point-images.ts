@@ -1,5 +1,5 @@
 /** The opaque pixels of a picture that marks points: all that is read of it. */
-export interface MarkerPicture {
+export interface PointImage {
   /** In pixels. */
   readonly width: number;
   readonly height: number;
@@ -12,9 +12,9 @@ export interface MarkerPicture {
  *
  * @param picture - row-major RGBA, `width * height * 4` bytes.
  * @example
- * readCatalog(main, included, { pictures: new Map([["points.png", findMarks(decodePng(bytes))]]) })
+ * readCatalog(main, included, { pictures: new Map([["points.png", extractPoints(decodePng(bytes))]]) })
  */
-export function findMarks({ width, height, data }: Picture): MarkerPicture {
+export function extractPoints({ width, height, data }: Picture): PointImage {
   const marks: [number, number, number][] = [];
   for (let pixel = 0; pixel < width * height; pixel += 1) {
     const byte = pixel * 4;
@@ -26,7 +26,7 @@ export function findMarks({ width, height, data }: Picture): MarkerPicture {
 }
 
 /** Whether a value that was read has the form of marks. */
-export function isMarks(value: unknown): value is MarkerPicture {
+export function isMarks(value: unknown): value is PointImage {
   if (typeof value !== "object" || value === null) return false;
   const { width, height, marks } = value as Readonly<Record<string, unknown>>;
   if (!Number.isSafeInteger(width) || !Number.isSafeInteger(height) || !Array.isArray(marks)) return false;
@@ -43,7 +43,7 @@ interface Picture {
  * The paths of the marker pictures that catalog files name, so that they can be loaded before the catalog is read. A path with
  * `{body}` stands for one picture for each body; those that are nobody's need not be there.
  */
-export function markerPictures(...contents: readonly unknown[]): readonly string[] {
+export function pointImages(...contents: readonly unknown[]): readonly string[] {
   const bodies = new Set<string>();
   const paths = new Set<string>();
   for (const content of contents) {
