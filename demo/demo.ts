@@ -146,7 +146,7 @@ function explained(part: string, slot: string): void {
 function sayFact(fact: Evidence): string {
   if (fact.kind === "worn") return `the ${fact.part} would be worn`;
   if (fact.kind === "missing") return "what it needs is not there";
-  return fact.kind === "rule" ? textIn(fact.say ?? "a rule forbids it") : fact.kind;
+  return fact.kind === "rule" ? textIn(fact.message ?? "a rule forbids it") : fact.kind;
 }
 
 function report(edit: string, result: EditResult): void {

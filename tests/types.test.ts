@@ -55,7 +55,7 @@ const written = {
   bodies: { person: { rig: "person", art: [{ image: "body.png", depth: 0 }] } },
   slots: { hat: { kind: "gear" } },
   parts: { cap: { slot: "hat", layers: [{ image: "cap.png", depth: 10 }] } },
-  rules: [{ never: ["part:cap", "slot:hat"], say: "Never both." }],
+  rules: [{ never: ["part:cap", "slot:hat"], message: "Never both." }],
 } as const satisfies CatalogSource;
 
 /** Never called, as below: what is no catalog, and what is no whole language, does not compile. */

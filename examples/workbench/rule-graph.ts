@@ -95,7 +95,7 @@ function explained(bench: Bench, part: string | undefined, own: readonly Relatio
   const rules = [...new Set(own.map(({ rule }) => rule))];
   const items = rules.map((rule) => {
     const of = own.filter((each) => each.rule === rule);
-    const [{ kind, from, because, say }] = of as [Relation];
+    const [{ kind, from, because, message: say }] = of as [Relation];
     const others = of.map((each) => titleOf(each.from === part ? each.to : each.from));
     const isAsked = kind === "needs" && from !== part;
     const verb = isAsked ? "is asked for by" : verbs[kind];

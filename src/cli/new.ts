@@ -99,7 +99,7 @@ function catalogOf(id: string): object {
     rules: [
       {
         never: ["part:hood", "part:shirt"],
-        say: "A hood needs something to be sewn to.",
+        message: "A hood needs something to be sewn to.",
       },
     ],
     outfits: { walk: { title: "For a walk", parts: ["cloak", "hood"] } },

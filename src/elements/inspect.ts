@@ -151,7 +151,7 @@ export class MantleInspect extends TypedElement<{ readonly "mantle-layer": Layer
           ? nothing
           : html`<h3>Rules about what is worn</h3>
               <ul>${rules.map(
-                ({ state, messages, say }) =>
+                ({ state, messages, message: say }) =>
                   html`<li class=${state}>${state === "broken" ? "✗ broken: " : "✓ "}${say === undefined ? messages.map((each) => this.#say(each)).join(" ") : textIn(say)}<span class="soft">${say === undefined ? "" : ` ${messages.map((each) => this.#say(each)).join(" ")}`}</span></li>`,
               )}</ul>`
       }

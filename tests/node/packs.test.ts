@@ -192,7 +192,7 @@ describe("mantle with --pack", () => {
   });
 
   test("tells a rule of a pack that keeps a part of the catalog from being worn", async () => {
-    const bound = await writePack("bound", { rules: [{ if: "part:hood", needs: "part:cap", say: "Both." }] });
+    const bound = await writePack("bound", { rules: [{ if: "part:hood", needs: "part:cap", message: "Both." }] });
     const { status, stdout } = await check("--quick", "--pack", bound);
     expect([status, stdout]).toEqual([1, expect.stringMatching(/"hood" can never be worn with pack "bound", and can/)]);
     expect(stdout).toContain("see packs/bound/pack.json:7:5 /rules/0");

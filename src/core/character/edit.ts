@@ -42,11 +42,11 @@ export type Evidence =
   /** A slot that must not be empty. */
   | { readonly kind: "required"; readonly slot: string }
   /** A set of which enough is worn, or could be: the number of its rule, and what its author says of it. */
-  | { readonly kind: "set"; readonly number: number; readonly say: Text | undefined }
+  | { readonly kind: "set"; readonly number: number; readonly message: Text | undefined }
   /** Nothing that is worn, and no answer, makes this hold. */
   | { readonly kind: "missing"; readonly condition: Condition }
   /** The rule that makes of the others a finding, and what its author says of it. */
-  | { readonly kind: "rule"; readonly number: number; readonly say: Text | undefined };
+  | { readonly kind: "rule"; readonly number: number; readonly message: Text | undefined };
 
 /** A finding about a character; its fixes are edits. */
 export interface LoadoutProblem extends Problem<Edit> {

@@ -70,7 +70,7 @@ export function guardAgainst(cue: Cue, moment: CueMoment): readonly [CueRefusal,
     ];
   const lack = lackOf(cue, moment);
   if (lack === undefined) return undefined;
-  return ["guard", cue.say === undefined ? lack : message("authored", { say: cue.say })];
+  return ["guard", cue.message === undefined ? lack : message("authored", { say: cue.message })];
 }
 
 /** What a cue asks of the character that is not so. */

@@ -84,8 +84,8 @@ function explainRule(
       subject: { kind: "rule", id: String(number) },
       slot: undefined,
       ...whole,
-      more: [...hints, ...authored(rule.say)],
-      chain: [...reason.chain, { kind: "rule", number, say: rule.say }],
+      more: [...hints, ...authored(rule.message)],
+      chain: [...reason.chain, { kind: "rule", number, message: rule.message }],
     };
   });
 }

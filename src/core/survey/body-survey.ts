@@ -237,14 +237,14 @@ export class BodySurvey {
     const { variables, catalog } = this.#model;
     switch (origin?.kind) {
       case "rule":
-        return [{ kind: "rule", number: origin.rule, say: catalog.rules[origin.rule]?.say }];
+        return [{ kind: "rule", number: origin.rule, message: catalog.rules[origin.rule]?.message }];
       case "need": {
         const { parts = [], needs = [] } = variables[origin.slot]?.values[origin.value] ?? {};
         const min = needs.find(({ stat }) => stat === origin.stat)?.atLeast ?? 0;
         return [{ kind: "need", part: parts[0]?.id ?? "", stat: catalog.compiled.stats[origin.stat]?.id ?? "", min }];
       }
       case "set":
-        return [{ kind: "set", number: origin.rule, say: catalog.rules[origin.rule]?.say }];
+        return [{ kind: "set", number: origin.rule, message: catalog.rules[origin.rule]?.message }];
       case "place":
         return [];
       case "required":

@@ -54,7 +54,7 @@ export interface ExplainedRule {
   readonly number: number;
   readonly state: "broken" | "kept";
   readonly messages: readonly Message[];
-  readonly say: Text | undefined;
+  readonly message: Text | undefined;
 }
 
 /** A form of the body, and what its signals are. */
@@ -240,7 +240,7 @@ function rulesOf(dressed: Dressed, character: Character): readonly ExplainedRule
   return catalog.rules.flatMap((rule): readonly ExplainedRule[] => {
     const state = broken.has(rule.number) ? "broken" : "kept";
     if (state === "kept" && !concerns(rule, dressed)) return [];
-    return [{ number: rule.number, state, messages: ruleMessages(rule), say: rule.say }];
+    return [{ number: rule.number, state, messages: ruleMessages(rule), message: rule.message }];
   });
 }
 

@@ -15,7 +15,7 @@ export interface Relation {
   readonly rule: number;
   /** The rule as sentences, and what its author says of it. */
   readonly because: readonly Message[];
-  readonly say: Text | undefined;
+  readonly message: Text | undefined;
 }
 
 /**
@@ -41,7 +41,7 @@ export function relationsOf(catalog: Catalog, about?: string): readonly Relation
         to,
         rule: rule.number,
         because: ruleMessages(rule),
-        say: rule.say,
+        message: rule.message,
       }));
     }
   }

@@ -92,7 +92,7 @@ function neverFires(catalog: Catalog, number: number): RuleProblem {
     more: rule === undefined ? [] : ruleMessages(rule),
     severity: "warning",
     place: rule?.place ?? { pointer: pointerTo("rules", number) },
-    chain: rule === undefined ? [] : [{ kind: "rule", number, say: rule.say }],
+    chain: rule === undefined ? [] : [{ kind: "rule", number, message: rule.message }],
     fixes: [{ code: "remove-rule", params: {} }],
   };
 }

@@ -36,7 +36,7 @@ const base = smallSource({
     long: part("hair"),
   },
   outfits: { plainly: { parts: ["cap", "cloak"] } },
-  rules: [{ never: ["part:hood", "part:cloak"], say: "Too warm." }],
+  rules: [{ never: ["part:hood", "part:cloak"], message: "Too warm." }],
 });
 
 const pack = (id: string, more: Json = {}): Json => ({
@@ -60,7 +60,7 @@ const frost = pack("frost", {
 const tide = pack("tide", {
   needs: ["frost"],
   parts: { "tide.coat": part("coat") },
-  rules: [{ never: ["part:frost.cap", "part:tide.coat"], say: "Frost and tide." }],
+  rules: [{ never: ["part:frost.cap", "part:tide.coat"], message: "Frost and tide." }],
   changes: { parts: { cap: { price: 9, stack: null }, "frost.cap": { title: "Wet cap" }, hood: { retired: true } } },
 });
 const ember = pack("ember", { parts: { "ember.coat": part(["coat"]) }, slots: { "ember.hand": gear } });
@@ -295,9 +295,9 @@ describe("what is wrong with packs is told with its places", () => {
   });
 
   test("a rule that keeps a part of the catalog from ever being worn", () => {
-    const rule = { never: ["part:long", "slot:hair"], say: "Cut it." };
+    const rule = { never: ["part:long", "slot:hair"], message: "Cut it." };
     const killing = pack("mine", {
-      rules: [{ if: "part:long", needs: "part:frost.cap", say: "Keep it warm." }, rule].slice(0, 1),
+      rules: [{ if: "part:long", needs: "part:frost.cap", message: "Keep it warm." }, rule].slice(0, 1),
     });
     const bound = pack("mine", {
       needs: ["frost"],

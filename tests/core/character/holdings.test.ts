@@ -226,7 +226,7 @@ describe("findings", () => {
         cap: part("hat", { title: { en: "Cap", de: "Kappe" } }),
         cloak: part("coat", { title: { en: "Cloak", de: "Umhang" } }),
       },
-      rules: [{ never: ["part:cap", "part:cloak"], say: { en: "No.", de: "Das sieht nicht gut aus." } }],
+      rules: [{ never: ["part:cap", "part:cloak"], message: { en: "No.", de: "Das sieht nicht gut aus." } }],
     });
     const worn = { ...createCharacter(german, { body: "plain" }), loadout: { hat: "cap", coat: "cloak" } };
     const messages: Partial<Messages> = {

@@ -76,7 +76,7 @@ describe("counts and totals", () => {
     const catalog = smallCatalog({
       slots: { hat: gear, coat: gear },
       parts: { cap: part("hat", { tags: ["warm"] }), coat: part("coat") },
-      rules: [{ count: "tag:warm", atLeast: 1, say: "It is cold out there." }],
+      rules: [{ count: "tag:warm", atLeast: 1, message: "It is cold out there." }],
     });
     const bare = createCharacter(catalog, { body: "plain" });
     expect(checkLoadout(catalog, bare, { solver }).map(described)).toEqual([

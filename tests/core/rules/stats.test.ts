@@ -87,7 +87,7 @@ describe("a set", () => {
         atLeast: 2,
         gives: { warmth: { add: 2, times: 3 }, strength: 2 },
       },
-      { set: ["part:cap", "tag:oiled", "part:brace"], gives: { strength: 3 }, say: "Dressed for a storm." },
+      { set: ["part:cap", "tag:oiled", "part:brace"], gives: { strength: 3 }, message: "Dressed for a storm." },
       { total: "strength", atMost: 8 },
     ],
   });

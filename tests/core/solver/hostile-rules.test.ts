@@ -15,7 +15,7 @@ describe("rules that contradict each other", () => {
     slots: { hat: gear, coat: gear, belt: gear },
     parts: { cap: part("hat"), cloak: part("coat"), sash: part("belt"), rope: part("belt") },
     rules: [
-      { if: "part:cap", needs: "part:cloak", say: "A cap is pinned to a cloak." },
+      { if: "part:cap", needs: "part:cloak", message: "A cap is pinned to a cloak." },
       { if: "part:cloak", needs: "part:sash" },
       { never: ["part:cap", "part:sash"] },
       { if: "part:rope", needs: { not: "part:sash" } },

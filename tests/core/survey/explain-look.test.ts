@@ -87,7 +87,7 @@ describe("why a figure looks as it does", () => {
       ghost: { when: { signal: "dead" }, parts: { hat: null }, art: [{ image: "ghost.png", depth: 0 }] },
     },
     rules: [
-      { never: ["part:hood", "part:torch"], say: "It would burn." },
+      { never: ["part:hood", "part:torch"], message: "It would burn." },
       { if: "part:curls", needs: "slot:hat" },
       { total: "weight", atMost: 3 },
       { set: ["part:hood", "part:robe"], atLeast: 2, gives: { weight: 1 } },
@@ -156,7 +156,7 @@ describe("why a figure looks as it does", () => {
       [1, "broken"],
       [2, "kept"],
     ]);
-    expect(rules[0]?.say).toBe("It would burn.");
+    expect(rules[0]?.message).toBe("It would burn.");
   });
 });
 

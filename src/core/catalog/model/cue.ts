@@ -39,5 +39,5 @@ export interface Cue {
   /** Seconds after arrival during which it does not follow. */
   readonly grace: number;
   /** The message to players where `when` or `needs` does not hold. */
-  readonly say: Text | undefined;
+  readonly message: Text | undefined;
 }

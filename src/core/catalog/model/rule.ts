@@ -34,7 +34,7 @@ export interface EveryRule {
   /** Where it is written. */
   readonly place: Place;
   /** The author's message to players. */
-  readonly say: Text | undefined;
+  readonly message: Text | undefined;
 }
 
 /** Where one condition holds, another must. */

@@ -29,7 +29,7 @@ export function readCues(reader: Reader): ReadonlyMap<string, readonly Cue[]> {
 
 function readCue(entry: Entry<CueSource>, number: number, words: Known, reader: Reader): Cue {
   const { value, file, pointer } = entry;
-  const { id, on, when, requires = {}, times = "any", cooldown = 0, grace = 0, say } = value;
+  const { id, on, when, requires = {}, times = "any", cooldown = 0, grace = 0, message } = value;
   const { known, findings } = reader;
   const condition = when === undefined ? undefined : readCondition(entry, ["when"], when, reader);
   for (const stat of Object.keys(requires)) findings.known(entry, ["requires", stat], "stat", stat, known.stat);
@@ -45,7 +45,7 @@ function readCue(entry: Entry<CueSource>, number: number, words: Known, reader: 
     times: times === "any" ? Number.POSITIVE_INFINITY : times,
     cooldown,
     grace,
-    say,
+    message,
   };
 }
 

@@ -17,10 +17,10 @@ export function readRule(entry: Entry<RuleSource>, number: number, reader: Reade
     return undefined;
   }
   for (const key of Object.keys(value) as (keyof RuleSource)[]) {
-    if (key === "say" || key === kind.key || kind.others.includes(key)) continue;
+    if (key === "message" || key === kind.key || kind.others.includes(key)) continue;
     findings.report(entry, [key], "rule-of-two-kinds", { key, kind: kind.key });
   }
-  const every = { number, place: { file, pointer }, say: value.say };
+  const every = { number, place: { file, pointer }, message: value.message };
   return kind.read(new RuleReader(entry, kind.key, reader), every);
 }
 

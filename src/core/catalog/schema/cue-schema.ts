@@ -59,7 +59,7 @@ export const cue = f.object({
   /** Seconds after arrival in a scene during which it does not follow. */
   grace: f.optional(seconds),
   /** What players read where `when` or `requires` does not hold. */
-  say: f.optional(text),
+  message: f.optional(text),
 });
 
 export type CueSource = f.Valid<typeof cue>;

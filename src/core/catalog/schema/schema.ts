@@ -146,7 +146,7 @@ const outfit = f.object({
 const rule = f.object({
   ...ruleEntries,
   /** What players read where it is broken. */
-  say: f.optional(text),
+  message: f.optional(text),
 });
 
 const bounds = {

@@ -116,7 +116,7 @@ function makeRoom(catalog: Catalog, worn: readonly Worn[], coming: Worn): readon
     const keeping = rules.filter(({ patterns }) => excludes(patterns, coming, each));
     if (keeping.length === 0 || keeping.some(({ then }) => then === "refuse")) return [];
     const never = message("never-together", { part: coming.part.id, other: each.part.id });
-    const because = { ...never, more: authored(keeping[0]?.say) };
+    const because = { ...never, more: authored(keeping[0]?.message) };
     return [{ worn: each, because }];
   });
 }

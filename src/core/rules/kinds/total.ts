@@ -30,7 +30,7 @@ export const total: SpokenKind<"total"> = {
         typeof bounding === "object" ? [boundMessage(rule.stat, bounding.stat, { high, value, bound }, dressed)] : [],
       chain: [
         ...givers.map(wornEvidence),
-        ...sets.map(({ number, say }) => ({ kind: "set", number, say }) as const),
+        ...sets.map(({ number, message: text }) => ({ kind: "set", number, message: text }) as const),
         { kind: "stat", id: rule.stat, value },
         ...(typeof bounding === "object" ? [{ kind: "stat", id: bounding.stat, value: bound } as const] : []),
       ],
