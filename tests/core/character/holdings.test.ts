@@ -214,7 +214,7 @@ describe("findings", () => {
       chain: [
         { kind: "worn", part: "watch-chain", slot: "chain", issued: false },
         { kind: "missing", condition: { kind: "part", id: "waistcoat" } },
-        { kind: "rule", say: { en: expect.stringContaining("hangs from a waistcoat") } },
+        { kind: "rule", message: { en: expect.stringContaining("hangs from a waistcoat") } },
       ],
     });
   });

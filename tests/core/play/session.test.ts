@@ -457,7 +457,7 @@ describe("a cue", () => {
       [{ if: { how: 3 } }, '"how" is "2", and has to be "3".'],
       [{ if: { constructor: true } }, '"constructor" is not said, and has to be "true".'],
       [{ requires: { luck: 2 } }, "It needs 2 luck, and there is 1."],
-      [{ requires: { luck: 2 }, say: "Not today." }, "Not today."],
+      [{ requires: { luck: 2 }, message: "Not today." }, "Not today."],
       [{ when: { not: "part:cap" } }, "What it asks of the character does not hold."],
     ];
     for (const [guard, because] of guards) {

@@ -135,7 +135,7 @@ describe("a rule that cannot mean what it says is a problem", () => {
   const slots = { hat: gear };
   const parts = { cap: part("hat", { tags: ["wool"], gives: { warmth: 1 } }) };
   test.each<[string, RuleSource, string, string]>([
-    ["nothing", { say: "Hm." }, "rule-of-no-kind", "/rules/0"],
+    ["nothing", { message: "Hm." }, "rule-of-no-kind", "/rules/0"],
     ["two kinds at once", { never: ["tag:wool", "part:cap"], atMost: 1 }, "rule-of-two-kinds", "/rules/0/atMost"],
     ["an if without needs", { if: "part:cap" }, "incomplete-rule", "/rules/0/if"],
     ["a set that gives nothing", { set: ["part:cap"] }, "incomplete-rule", "/rules/0/set"],

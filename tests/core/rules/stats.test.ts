@@ -119,10 +119,10 @@ describe("a set", () => {
       { kind: "worn", part: "cap", slot: "hat", issued: false },
       { kind: "worn", part: "oilskin", slot: "coat", issued: false },
       { kind: "worn", part: "brace", slot: "belt", issued: false },
-      { kind: "set", number: 0, say: undefined },
-      { kind: "set", number: 1, say: "Dressed for a storm." },
+      { kind: "set", number: 0, message: undefined },
+      { kind: "set", number: 1, message: "Dressed for a storm." },
       { kind: "stat", id: "strength", value: 9 },
-      { kind: "rule", number: 2, say: undefined },
+      { kind: "rule", number: 2, message: undefined },
     ]);
   });
 

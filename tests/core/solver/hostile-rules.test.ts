@@ -35,9 +35,9 @@ describe("rules that contradict each other", () => {
     expect(problems[0]?.chain).toEqual([
       { kind: "body", id: "plain" },
       { kind: "worn", part: "cap", slot: "hat", issued: false },
-      { kind: "rule", number: 0, say: "A cap is pinned to a cloak." },
-      { kind: "rule", number: 1, say: undefined },
-      { kind: "rule", number: 2, say: undefined },
+      { kind: "rule", number: 0, message: "A cap is pinned to a cloak." },
+      { kind: "rule", number: 1, message: undefined },
+      { kind: "rule", number: 2, message: undefined },
     ]);
   });
 
