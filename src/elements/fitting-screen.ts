@@ -3,9 +3,10 @@ import "./stage.ts";
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import type { Intent } from "../browser/input/intent.ts";
 import { getOrInsert } from "../core/base/get-or-insert.ts";
-import type { Edit } from "../core/character/edit.ts";
+import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
 import { makeName } from "../core/character/make-name.ts";
 import type { Fitting, FittingChange } from "../core/create/fitting.ts";
+import type { Option } from "../core/loadout/options-for.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { wornParts } from "../core/rules/worn.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
@@ -73,11 +74,11 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   /** Why what is looked at cannot be worn. */
   declare protected reason: string;
   /** Whether the search is being loaded. */
-  declare protected waiting: boolean;
+  declare waiting: boolean;
 
   #isLeaving = false;
-  /** What makes the notice of what was refused last, while the search is loaded for its fixes. */
-  #refusal: ((context: Fitting["context"]) => Notice) | undefined;
+  /** The notice of what was refused last, until something else is done. */
+  #refusal: Notice | undefined;
   /** What the cards of the page as it is now are made of, as far as they were asked for. */
   #offers: readonly Offer[] = [];
   readonly #cards = new Map<number, Card>();
@@ -323,36 +324,30 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
       this.notice = noticeOfDone(this, fitting.catalog, before, result);
       return;
     }
-    const option = offer?.option;
-    this.#refuse(fitting, ({ solver }) => {
-      const again = solver && fitting.options(option?.slot ?? "").find(({ part }) => part === option?.part);
-      const edits = again?.editsToWear;
-      const fixes = edits === undefined ? undefined : [{ label: sayEdits(this, fitting, edits), edits }];
-      return noticeOf(result.problems, this.sentencesOf(fitting.catalog), fixes);
-    });
+    void this.#refuse(fitting, result.problems, offer?.option);
     const wanted = wantedOf(result);
     if (wanted.length > 0) this.dispatchEvent(new RequestEvent(wanted));
   }
 
-  /** Shows why something is refused, at once, and again with the fixes that the search finds. */
-  #refuse(fitting: Fitting, noticeWith: (context: Fitting["context"]) => Notice): void {
-    this.notice = noticeWith(fitting.context);
-    if (fitting.context.solver !== undefined) return;
-    this.#refusal = noticeWith;
-    void this.#giveSolver(fitting).then((isGiven) => {
-      if (isGiven && this.#refusal === noticeWith) this.notice = noticeWith(fitting.context);
-    });
+  /** Shows why an edit is refused, and then, once the search is there, the fewest edits that lead to an option. */
+  async #refuse(fitting: Fitting, problems: readonly LoadoutProblem[], option: Option | undefined): Promise<void> {
+    const say = this.sentencesOf(fitting.catalog);
+    const shown = noticeOf(problems, say);
+    this.notice = shown;
+    this.#refusal = shown;
+    if (option === undefined || !(await this.#giveSolver(fitting)) || this.#refusal !== shown) return;
+    const edits = fitting.options(option.slot).find(({ part }) => part === option.part)?.editsToWear;
+    this.notice =
+      edits === undefined ? shown : noticeOf(problems, say, [{ label: sayEdits(this, fitting, edits), edits }]);
   }
 
   /** Gives a fitting the search. Whether it could be loaded; where it could not, that is shown. */
   async #giveSolver(fitting: Fitting): Promise<boolean> {
     try {
-      await giveSolver(fitting, (isWaiting) => {
-        this.waiting = isWaiting;
-      });
+      await giveSolver(fitting, this);
       return true;
     } catch (error) {
-      this.notice = { says: [...this.notice.says, this.say("not-loaded")], isWrong: true, fixes: this.notice.fixes };
+      this.notice = { ...this.notice, says: [...this.notice.says, this.say("not-loaded")], isWrong: true };
       reportError(error);
       return false;
     }

@@ -7,7 +7,7 @@ import { missingPacks } from "../character/needed-packs.ts";
 import { fixBy, fixWith, loadoutProblem, problemAbout, unknownId, withFixes } from "../character/refuse.ts";
 import type { Situation } from "../character/situation.ts";
 import { isOffered } from "../edits/verbs/paint.ts";
-import { type Explained, explainAll } from "../rules/explain-broken.ts";
+import { explainAll } from "../rules/explain-broken.ts";
 import { findBroken } from "../rules/find-broken.ts";
 import { withLoadout } from "../rules/worn.ts";
 import { mendingByTakingOff } from "./mend-by-taking-off.ts";

@@ -1,5 +1,5 @@
 import { expanded } from "../catalog/conditions/condition-kinds.ts";
-import type { Catalog, Condition, Pattern } from "../catalog/model/catalog.ts";
+import type { Condition, Pattern } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Evidence } from "../character/edit.ts";
 import type { Situation } from "../character/situation.ts";

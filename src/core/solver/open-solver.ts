@@ -117,7 +117,8 @@ class Asker {
     return new Promise<unknown>((done, fail) => {
       if (this.#isClosed) return fail(closed());
       if (signal?.aborted === true) return fail(signal.reason);
-      const id = (this.#asked += 1);
+      this.#asked += 1;
+      const id = this.#asked;
       const abort = () => {
         this.#pending.delete(id);
         this.#restart();
