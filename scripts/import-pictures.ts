@@ -90,7 +90,7 @@ async function figurePlan(): Promise<Image> {
   if (catalog === undefined) throw new Error("The catalog cannot be read");
   const pieces = { mouth: { region: "mouth" }, braid: { part: "braid", slot: "hair" }, "lantern-right": null };
   const coat = { oilskin: { part: "oilskin", slot: "coat" } };
-  return modelSheet(model, await planModel(catalog, model, { pieces: { ...pieces, ...coat } }));
+  return modelSheet(model, await planModel(catalog, model, { choices: { ...pieces, ...coat } }));
 }
 
 /** One part in one frame, whole; the body when no part is named. */

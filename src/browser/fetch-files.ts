@@ -72,7 +72,7 @@ function matches(pattern: string, path: string): boolean {
   return new RegExp(`^${parts.join("")}$`).test(path);
 }
 
-/** What marks points. One that is not there is nobody's, or is found missing when the catalog is read. */
+/** The pictures that mark points. One that is missing is not used, or is reported when the catalog is read. */
 export async function fetchMarks(
   folder: ServedFolder,
   paths: readonly string[],

@@ -11,7 +11,7 @@ import {
   type MeshChoices,
   type ModelPlan,
   type ModelPlanOptions,
-  type PlannedPiece,
+  type PlannedMesh,
   planModel,
 } from "../core/model/plan-model.ts";
 import { encodePng } from "../core/raster/png/encode-png.ts";
@@ -38,19 +38,19 @@ export async function importModel(file: string, options: ImportOptions, colors: 
   const { model, problems } = reading;
   if (model === undefined) return refused(problems, colors);
   const place = await placeOf(to, file);
-  const known = options.pieces === undefined ? undefined : await readChoices(options.pieces);
+  const known = options.choices === undefined ? undefined : await readChoices(options.choices);
   const rig = options.rig === undefined ? undefined : await rigWith(catalog, options.rig, to);
   const plan = await planModel(catalog, model, {
     ...(id === undefined ? {} : { id }),
-    ...(known === undefined ? {} : { pieces: known }),
+    ...(known === undefined ? {} : { choices: known }),
     ...(rig === undefined ? {} : { rig }),
     rebind: options.rebind ?? false,
     folder,
     replaces: replace ? place.holds : new Set(),
   });
-  const isNew = options.pieces !== undefined && known === undefined;
-  if (options.pieces !== undefined && isNew)
-    await writeOutput(options.pieces, `${JSON.stringify(plan.choices, null, 2)}\n`);
+  const isNew = options.choices !== undefined && known === undefined;
+  if (options.choices !== undefined && isNew)
+    await writeOutput(options.choices, `${JSON.stringify(plan.choices, null, 2)}\n`);
   const all = [...problems, ...plan.problems];
   // What is written has been seen, or can be seen in the game.
   const sheet =
@@ -65,13 +65,13 @@ export async function importModel(file: string, options: ImportOptions, colors: 
     lines: [
       ...describe(plan, id ?? basename(file)),
       ...problemLines(all, colors),
-      ...(isNew ? [`Pieces: ${options.pieces}, as they were guessed. Correct them, and import again.`] : []),
+      ...(isNew ? [`Meshes: ${options.choices}, as they were guessed. Correct them, and import again.`] : []),
       ...(sheet === undefined ? [] : [`Contact sheet: ${sheet}`]),
       ...outcome({ errors, isWritten, written, to }, colors),
       ...problemLines(after, colors),
     ],
     data: {
-      pieces: plan.pieces,
+      meshes: plan.meshes,
       joints: plan.joints,
       clips: plan.clips,
       problems: problemData(all),
@@ -87,7 +87,7 @@ export async function importModel(file: string, options: ImportOptions, colors: 
 function refused(problems: readonly Problem[], colors: Colors): Answer {
   return {
     lines: [...problemLines(problems, colors), colors.red("Nothing was written.")],
-    data: { pieces: [], problems: problemData(problems), files: [], written: false },
+    data: { meshes: [], problems: problemData(problems), files: [], written: false },
     exitCode: 1,
   };
 }
@@ -131,7 +131,7 @@ function filesOf({ files, fragment }: ModelPlan, path: string | undefined): read
 }
 
 /** The body with its meshes, and then the parts, each in a line. */
-function describe({ pieces, joints, clips }: ModelPlan, name: string): readonly string[] {
+function describe({ meshes: pieces, joints, clips }: ModelPlan, name: string): readonly string[] {
   const moves = clips
     .map(({ animation, duration }) => `${animation} (${Math.round(duration * 100) / 100} s)`)
     .join(", ");
@@ -146,7 +146,7 @@ function describe({ pieces, joints, clips }: ModelPlan, name: string): readonly 
   ];
 }
 
-function describePiece({ name, triangles, joints, hangsOn, materials, choice }: PlannedPiece): string {
+function describePiece({ name, triangles, joints, hangsOn, materials, choice }: PlannedMesh): string {
   const bends = hangsOn === undefined ? counted(joints, "joint") : `on ${hangsOn}`;
   const what = `${counted(triangles, "triangle")}, ${bends}, ${materials.join(" ")}`;
   if (choice === undefined) return `${name}: ${what}`;

@@ -48,7 +48,7 @@ export interface ImportOptions {
   readonly corner?: readonly [number, number];
   // Figures in three dimensions
   readonly id?: string;
-  readonly pieces?: string;
+  readonly choices?: string;
   readonly rebind?: boolean;
   readonly json?: boolean;
 }
@@ -121,8 +121,8 @@ export function defineOptions(command: Command): void {
     )
     .option("--rebind", "figure: bring one that rests otherwise into the pose of the rig, and bind it to that")
     .option(
-      "--pieces <file>",
-      "figure: JSON file that says what becomes of meshes; written with what was guessed when it is not there",
+      "--choices <file>",
+      "figure: JSON file of what each mesh becomes; written with what was guessed when it is missing",
     )
     .option("--json", "print data for programs");
 }

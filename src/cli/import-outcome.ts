@@ -34,5 +34,5 @@ export function outcome({ errors, isWritten, written, to }: Outcome, colors: Col
   if (isWritten) return [...written.map(({ path }) => `Written: ${join(to, path)}`)];
   if (errors > 0) return [colors.red(`Nothing was written: ${counted(errors, "error")} found.`)];
   if (written.length === 0) return ["Nothing was found to import."];
-  return [`Nothing was written. Say --write to write ${counted(written.length, "file")} into ${to}.`];
+  return [`Nothing was written. Run again with --write to write ${counted(written.length, "file")} into ${to}.`];
 }

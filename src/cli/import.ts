@@ -26,7 +26,7 @@ export const defineImport: DefineCommand = (command, terminal) => {
   command
     .addHelpText(
       "after",
-      '\nExample:\n  $ mantle import "Storm Hat.png" --to saltmarsh --slot hat --depth 84\n  storm-hat  Storm Hat, in hat: 54 frames …\n  Nothing was written. Say --write to write 3 files into saltmarsh.',
+      '\nExample:\n  $ mantle import "Storm Hat.png" --to saltmarsh --slot hat --depth 84\n  storm-hat  Storm Hat, in hat: 54 frames …\n  Nothing was written. Run again with --write to write 3 files into saltmarsh.',
     )
     .action(async (files: readonly string[], options: ImportOptions) => {
       const isModel = files[0] === "model";

@@ -24,7 +24,7 @@ export {
   type ModelPlan,
   type ModelPlanOptions,
   type PlannedClip,
-  type PlannedPiece,
+  type PlannedMesh,
   planModel,
 } from "./model/plan-model.ts";
 export { channelsOf, prepareModel } from "./model/prepare-model.ts";

@@ -82,7 +82,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   /** What the cards of the page as it is now are made of, as far as they were asked for. */
   #offers: readonly Offer[] = [];
   readonly #cards = new Map<number, Card>();
-  /** Another function whenever the cards are others, so that they are drawn anew then, and only then. */
+  /** A new identity forces a re-render; it changes when the cards change. */
   #cardAt = (number: number): Card => this.#makeCard(number);
 
   constructor() {

@@ -38,7 +38,7 @@ async function takeApart(
   const { model } = await readModel("courier.glb", bytes);
   const { catalog: bare } = readCatalog(source);
   if (model === undefined || bare === undefined) throw new Error("The figure cannot be read.");
-  const plan = await planModel(bare, model, { pieces });
+  const plan = await planModel(bare, model, { choices: pieces });
   const made = Object(plan.fragment?.rigs?.["courier"]);
   const rigs = { courier: { ...made, model: { ...made.model, scale: 140, tilt: 20, ink } } };
   const main = { ...source, ...plan.fragment, rigs };

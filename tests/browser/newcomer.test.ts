@@ -47,7 +47,7 @@ test("a game of one's own: created in four steps, fitted, played by two, kept, a
   await page.click("#next");
   await page.click(card("measures"));
   await page.click("#next");
-  expect(await question(page)).toBe("I measure: shall it stay so?");
+  expect(await question(page)).toBe("Keep I measure?");
   await page.click("#next");
   await page.click("#next");
   await page.waitForSelector("text=Write a name first");

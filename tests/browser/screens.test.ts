@@ -18,7 +18,7 @@ function askedOnTheWay(): readonly string[] {
   const steps = openSteps(demo, createCharacter(demo, { body: "reed" }));
   const words: string[] = [];
   for (const answer of [...answers, undefined, undefined]) {
-    words.push(steps.confirming ? "Ferry hand: shall it stay so?" : textIn(steps.step?.say ?? ""));
+    words.push(steps.confirming ? "Keep Ferry hand?" : textIn(steps.step?.say ?? ""));
     if (answer !== undefined) steps.answer(answer);
     steps.next();
   }
@@ -94,7 +94,7 @@ describe("the whole creation", () => {
           return screen?.shadowRoot?.querySelector("#question")?.textContent !== before;
         }, asked);
       }
-      expect(await question(page)).toBe("Ferry hand: shall it stay so?");
+      expect(await question(page)).toBe("Keep Ferry hand?");
       await player.press("next");
       await page.waitForSelector("#name");
       await player.name();
@@ -182,9 +182,9 @@ describe("the whole creation", () => {
     const { page } = await site.visit("/creator/", { remembered });
     await page.click(`[data-card="${answers.at(-1)}"]`);
     await page.click("#next");
-    expect(await question(page)).toBe("Ferry hand: shall it stay so?");
+    expect(await question(page)).toBe("Keep Ferry hand?");
     await page.reload();
-    await page.waitForSelector("text=Ferry hand: shall it stay so?");
+    await page.waitForSelector("text=Keep Ferry hand?");
     await page.click("#next");
     await page.fill("#name", "Wren");
     await page.click("#next");

@@ -42,7 +42,7 @@ describe("mantle import model", () => {
       "  body-legs  Body Legs: 40 triangles, 4 joints, Skin",
       "lantern  Lantern, in hand-left: 12 triangles, on hand.L, Brass",
     ]);
-    expect(stdout).toMatch(/Say --write to write 7 files/);
+    expect(stdout).toMatch(/Run again with --write to write 7 files/);
     expect(await files()).toEqual(["catalog.json"]);
     // Each mesh is seen in a cell of its own; the lantern comes after the skin.
     expect(stdout).toContain(`Contact sheet: ${join(folder, "courier.png")}`);
@@ -103,15 +103,15 @@ describe("mantle import model", () => {
 
   test("writes down what it guessed, and does what the file says then", async () => {
     const pieces = join(folder, "pieces.json");
-    expect((await take("--pieces", pieces)).stdout).toMatch(/as they were guessed/);
+    expect((await take("--choices", pieces)).stdout).toMatch(/as they were guessed/);
     const choices = JSON.parse(await readFile(pieces, "utf8"));
     expect(choices["Coat"]).toEqual({ part: "coat", slot: "coat" });
     await writeFile(pieces, JSON.stringify({ ...choices, Coat: { part: "long-coat", slot: "coat" }, Hair: null }));
-    const { stdout } = await take("--pieces", pieces, "--write");
+    const { stdout } = await take("--choices", pieces, "--write");
     expect(stdout).toMatch(/long-coat {2}Coat, in coat/);
     expect(await files()).not.toContain("models/courier/hair.glb");
     await writeFile(pieces, "[1]");
-    expect((await take("--pieces", pieces)).stderr).toMatch(/is no JSON object of meshes/);
+    expect((await take("--choices", pieces)).stderr).toMatch(/is no JSON object of meshes/);
     expect((await take("--rebind")).stderr).toMatch(/Say which, with --rig/);
   });
 

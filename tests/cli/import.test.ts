@@ -77,7 +77,7 @@ describe("mantle import", () => {
     const plan = await mantle("import", ...call);
     expect([plan.status, plan.stderr]).toEqual([0, ""]);
     expect(plan.stdout).toMatch(/^new-breeches {2}New Breeches!, in trousers: 120 frames: idle \(south west north\)/);
-    expect(plan.stdout).toMatch(/Nothing was written\. Say --write to write 3 files into/);
+    expect(plan.stdout).toMatch(/Nothing was written\. Run again with --write to write 3 files into/);
     expect((await readdir(join(place, "seen"))).sort()).toEqual(["north.png", "south.png", "west.png"]);
     expect(decodePng(await readFile(join(place, "seen/west.png"))).width).toBeGreaterThan(800);
     expect(await readdir(join(place, "saltmarsh"))).toEqual(await readdir(demoFolder));

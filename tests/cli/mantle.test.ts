@@ -185,7 +185,7 @@ describe("mantle check", () => {
     expect(art.stdout).toContain(
       'error    art/oak/scarf.png: "scarf" needs this picture, and it is not there. Draw it',
     );
-    expect(art.stdout).toMatch(/art\/reed\/braid\.png: .*510×480 pixels; its layer says 8 columns by 18 rows of 64×80/);
+    expect(art.stdout).toMatch(/art\/reed\/braid\.png: .*510×480 pixels; its layer has 8 columns by 18 rows of 64×80/);
     expect(art.stdout).toContain("warning  art/oak/oar.png: No layer uses this picture.");
     expect(art.stdout).toContain("2 errors and 1 warning found.");
 

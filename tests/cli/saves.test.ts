@@ -96,7 +96,7 @@ describe("mantle saves", () => {
   test("migrates saves of older forms, and keeps the older generation behind", async () => {
     const place = await saved();
     expect((await mantle("saves", place, "migrate", ...migrations)).stdout).toBe(
-      "journal  journal/1 becomes journal/3\nNothing was written. Say --write to migrate it.\n",
+      "journal  journal/1 becomes journal/3\nNothing was written. Run again with --write to migrate it.\n",
     );
     await mantle("saves", place, "migrate", ...migrations, "--write");
     const forms = (await fileStore(place).read("journal")).map(({ text }) => JSON.parse(text ?? "{}").content);
@@ -116,7 +116,7 @@ describe("mantle saves", () => {
     await (await openDatabase({ url: database })).close();
     const within = [database, "import", file, "--player", "ann"] as const;
     expect((await mantle("saves", database, "list")).stderr).toContain("Name one with --player");
-    expect((await mantle("saves", ...within)).stdout).toContain("Say --write to store them.");
+    expect((await mantle("saves", ...within)).stdout).toContain("Run again with --write to store them.");
     expect((await mantle("saves", ...within, "--write")).stdout).toContain("character-wren  is stored\n");
     expect((await mantle("saves", database, "list", "--player", "ann")).stdout).toContain("3 saves, all whole.");
     expect((await mantle("saves", database, "list", "--player", "bob")).stdout).toBe("No saves.\n");
@@ -152,7 +152,7 @@ describe("mantle saves", () => {
     await mantle("saves", database, "import", file, "--player", "ann", "--write");
     expect((await readSave(store, "character-wren")).kind).toBe("removed");
     const { epoch } = await store.list();
-    expect((await mantle("saves", database, "renew")).stdout).toContain("Say --write to renew it.");
+    expect((await mantle("saves", database, "renew")).stdout).toContain("Run again with --write to renew it.");
     expect((await store.list()).epoch).toBe(epoch);
     const renewed = await mantle("saves", database, "renew", "--write", "--json");
     expect(JSON.parse(renewed.stdout)).toMatchObject({ epoch: (await store.list()).epoch, written: true });

@@ -45,5 +45,5 @@ export interface SavesAction {
 /** The sentence at the end of a plan. */
 export function planned(count: number, what: string, isWritten: boolean): string {
   if (count === 0) return `There is nothing to ${what}.`;
-  return isWritten ? "Done." : `Nothing was written. Say --write to ${what} ${count === 1 ? "it" : "them"}.`;
+  return isWritten ? "Done." : `Nothing was written. Run again with --write to ${what} ${count === 1 ? "it" : "them"}.`;
 }

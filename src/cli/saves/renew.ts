@@ -13,7 +13,7 @@ export const renewAction: SavesAction = {
     const epoch = write ? await renewEpoch(database) : undefined;
     const planned = "Each device will compare its saves with this database anew, when it comes next.";
     return {
-      lines: write ? [planned, "Done."] : [planned, "Nothing was written. Say --write to renew it."],
+      lines: write ? [planned, "Done."] : [planned, "Nothing was written. Run again with --write to renew it."],
       data: { epoch: epoch ?? null, written: write },
     };
   },

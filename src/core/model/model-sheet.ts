@@ -7,7 +7,7 @@ import { documentOf } from "./documents.ts";
 import { drawPieces, type Stance } from "./draw-model.ts";
 import { findPieces, type Piece } from "./find-pieces.ts";
 import type { ModelFile } from "./model-file.ts";
-import type { ModelPlan, PlannedPiece } from "./plan-model.ts";
+import type { ModelPlan, PlannedMesh } from "./plan-model.ts";
 import { preparePiece } from "./prepare-piece.ts";
 import type { PreparedPiece } from "./prepared-model.ts";
 import { heightOf } from "./report-plan.ts";
@@ -27,7 +27,7 @@ const foot = lineHeight * 2 + 18;
  * @param figure - the model that was planned.
  * @throws MantleError `bad-picture` for a texture that cannot be read.
  */
-export async function modelSheet(figure: ModelFile, { pieces, choices }: ModelPlan): Promise<Image> {
+export async function modelSheet(figure: ModelFile, { meshes: pieces, choices }: ModelPlan): Promise<Image> {
   const document = documentOf(figure);
   const { pieces: found } = findPieces(document);
   const drawn = await prepareAll(document, found);
@@ -62,11 +62,11 @@ export async function modelSheet(figure: ModelFile, { pieces, choices }: ModelPl
 }
 
 /** Skin, parts, and the rest. */
-function placeOf({ choice }: PlannedPiece): number {
+function placeOf({ choice }: PlannedMesh): number {
   return choice === undefined ? 2 : choice.kind === "part" ? 1 : 0;
 }
 
-function becomes({ choice }: PlannedPiece): string {
+function becomes({ choice }: PlannedMesh): string {
   if (choice === undefined) return "not said";
   return choice.kind === "part" ? `${choice.part} in ${choice.slot}` : `skin, ${choice.region}`;
 }

@@ -23,7 +23,7 @@ export type MeshChoices = Readonly<Record<string, PieceChoice | null>>;
 
 export interface ModelPlanOptions {
   /** What becomes of meshes for which the guess is wrong. */
-  readonly pieces?: MeshChoices;
+  readonly choices?: MeshChoices;
   /** A rig of the catalog that has a model already, and that model: its skeleton is used. @defaultValue a rig is made */
   readonly rig?: { readonly rig: Rig; readonly model: ModelFile };
   /** Whether a figure that rests in another pose than the rig is brought into that, and bound to it. @defaultValue false */
@@ -38,7 +38,7 @@ export interface ModelPlanOptions {
 
 /** What an import would make of a figure, before anything is written. */
 export interface ModelPlan {
-  readonly pieces: readonly PlannedPiece[];
+  readonly meshes: readonly PlannedMesh[];
   /** The names of its joints. */
   readonly joints: readonly string[];
   readonly clips: readonly PlannedClip[];
@@ -60,7 +60,7 @@ export interface Fragment {
   readonly parts: Readonly<Record<string, object>>;
 }
 
-export interface PlannedPiece {
+export interface PlannedMesh {
   /** The name of the node that shows it. */
   readonly name: string;
   readonly triangles: number;
@@ -100,7 +100,7 @@ export async function planModel(
   const document = options.rig === undefined ? documentOf(figure) : await copyModel(documentOf(figure));
   const found = findPieces(document);
   const id = options.id ?? nameId(file) ?? "figure";
-  const choices = found.pieces.map((piece) => ({ piece, choice: choose(catalog, piece, options.pieces ?? {}) }));
+  const choices = found.pieces.map((piece) => ({ piece, choice: choose(catalog, piece, options.choices ?? {}) }));
   const kept = choices.filter(({ choice }) => choice !== null);
   const problems: Problem[] = [];
   reportWhole(file, found, problems);
@@ -139,7 +139,7 @@ export async function planModel(
   const isWrong = problems.some(({ severity }) => severity === "error");
   const made = isWrong ? undefined : await make({ id, document, found, kept, clips, fit, options });
   return {
-    pieces: choices.map(({ piece, choice }) => ({
+    meshes: choices.map(({ piece, choice }) => ({
       name: piece.name,
       triangles: piece.triangles,
       materials: piece.materials,

@@ -28,7 +28,7 @@ export interface FigureOptions {
    * @defaultValue the upper left corner
    */
   readonly at?: FigurePlacement;
-  /** Is called when pictures of a new look could not be fetched; the look before stays. Without it, the rejection is nobody's. */
+  /** Is called when pictures of a new look could not be fetched; the look before stays. Without it, the rejection is unhandled. */
   readonly onError?: (error: unknown) => void;
 }
 

@@ -36,7 +36,7 @@ export type Helping = (
 ) => LoadoutProblem["fixes"];
 
 /**
- * What an edit would break that held before. What was broken before stands in no edit's way.
+ * What an edit would break that held before. Existing violations do not block edits.
  *
  * @param slot - the slot the edit is about, where the problems are placed; the loadout as a whole when left out.
  * @param help - finds what would make the edit possible, of the worn parts that are in its way and what is missing; it is called when that is asked for.

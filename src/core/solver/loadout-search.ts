@@ -127,7 +127,7 @@ export class LoadoutSearch {
     );
   }
 
-  /** What is worn with these values. It is the caller's only until the next call. */
+  /** What is worn with these values. Reused by the next call. */
   state(values: readonly number[]): LoadoutState {
     const { variables, body } = this.model;
     const state = this.#state;

@@ -146,7 +146,7 @@ export class DrawnFigure extends GameObjects.Sprite {
   follow(): void {
     const { figure } = this.#drawn;
     if (figure.look !== this.#animated) this.#animate(figure.look);
-    // Not before there was time to listen: the first frame may have an event.
+    // Deferred so that listeners can be attached: the first frame may have an event.
     if (this.#pending !== undefined && this.#animated !== undefined) this.play(this.#pending);
     this.#drawn.show(this.visible);
     // Phaser shows a blank frame when it begins one; the drawn one takes its place.

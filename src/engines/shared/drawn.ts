@@ -63,7 +63,7 @@ export class Drawn {
     return (data[((frame.y + down) * size + frame.x + across) * 4 + 3] ?? 0) >= tangible;
   }
 
-  /** What of it is in front at a place, in its pixels from its origin; `undefined` where there is nothing. */
+  /** The front-most part at a point, in its pixels from its origin; `undefined` where there is nothing. */
   hitTest(x: number, y: number): HitResult | undefined {
     const { look, moment } = this.figure;
     if (look === undefined) return undefined;

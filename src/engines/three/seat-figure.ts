@@ -10,7 +10,7 @@ export interface SeatFigureOptions {
   readonly shelf: ModelCache;
   /** The animation it begins with; the rig's first when left out. */
   readonly animation?: string;
-  /** Is called when a new look could not be shown; the look before stays. Without it, the rejection is nobody's. */
+  /** Is called when a new look could not be shown; the look before stays. Without it, the rejection is unhandled. */
   readonly onError?: (error: unknown) => void;
 }
 

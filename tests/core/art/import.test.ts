@@ -138,9 +138,9 @@ describe("names", () => {
       planImport(catalog, found, { rig: courier, ...options })
         .problems.map(described)
         .join();
-    expect(told({})).toMatch(/in which slot "Hat" goes\. Say which/);
+    expect(told({})).toMatch(/slot of "Hat" is not given\. Give its/);
     expect(told({ slot: "hut" })).toMatch(/no slot "hut"/);
-    expect(told({ slot: "shoes" })).toMatch(/how near "Hat" is.*"depths"/);
+    expect(told({ slot: "shoes" })).toMatch(/depth of "Hat" is not given.*"depths"/);
     expect(told({ slot: "shoes", depth: 3 })).toBe("");
   });
 });
@@ -167,9 +167,9 @@ describe("sheets and strips", () => {
     expect(told(24, 72)).toBe("");
     expect(told(54, 32)).toMatch(/exchanged/);
     // Two of three animations: 48 pixels would divide by other cells, too.
-    expect(told(24, 48)).toMatch(/It has 6 rows, one for each facing of 2: say which animations/);
+    expect(told(24, 48)).toMatch(/It has 6 rows, one for each facing of 2: name their animations/);
     expect(told(6, 24)).toMatch(/"still"/);
-    expect(told(25, 72)).toMatch(/25×72 pixels.*24×72 in all\. Say how it is laid out/);
+    expect(told(25, 72)).toMatch(/25×72 pixels.*24×72 in all\. Give its layout/);
     expect(told(24, 48, { animations: ["idle", "walk"] })).toBe("");
     expect(told(24, 48, { animations: ["idle", "wlak"] })).toMatch(/no animation "wlak"\. Write "walk"/);
     expect(told(24, 48, { facings: ["souht"] })).toMatch(/no facing "souht"\. Write "south"/);
@@ -249,7 +249,7 @@ describe("files of one frame", () => {
     );
     const one = frames[0]?.image ?? fail();
     expect(told(new Map([...all, ["idle_S_03.png", one]])).words).toMatch(
-      /idle south has 3 frames, and the rig says 2/,
+      /idle south has 3 frames, and 2 in the rig/,
     );
     expect(told(new Map([...all, ["notes.png", one]])).words).toMatch(
       /"notes" does not have the form "\{animation\}_\{facing\}_\{frame\}"/,
@@ -332,7 +332,7 @@ describe("packed pictures with a table", () => {
         .join(),
     ).toMatch(/Line 28 of the table.*: what\?/);
     expect(fromTable("idle 1 2").problems.map(described).join()).toMatch(
-      /nothing says what its lines look like\. Give the pattern/,
+      /the pattern of its lines is not given\. Give the pattern/,
     );
     const corners = cut.map(
       (each, at) =>
@@ -408,8 +408,8 @@ describe("figures between gaps", () => {
     ]);
     const told = (options = {}) => findFigures("Hats.png", image, options).problems.map(described);
     expect(told()).toEqual([
-      expect.stringMatching(/A speck of 2 pixels stands alone at 70, 5\. Erase it, or say "drop" with 2/),
-      expect.stringMatching(/A patch of 12×12 pixels at 40, 4 .*"blank" with its color, #ff00ff/),
+      expect.stringMatching(/A speck of 2 pixels is isolated at 70, 5\. Erase it, or set "drop" to 2/),
+      expect.stringMatching(/A patch of 12×12 pixels at 40, 4 .*"blank" its color, #ff00ff/),
     ]);
     expect(told({ drop: 2 })).toHaveLength(1);
     expect(findFigures("Hats.png", image, { drop: 2 }).rows.flat()).toHaveLength(2);
@@ -448,7 +448,7 @@ describe("figures between gaps", () => {
     );
     expectImported(planned(readFigures("Hat.png", scattered, courier, { as: "frames" })), solid);
     expect(readFigures("Hat.png", hats, courier, { as: "frames" }).problems.map(described).join()).toMatch(
-      /stand in 1 rows/,
+      /are in 1 rows/,
     );
   });
 });

@@ -202,7 +202,7 @@ describe("art as it is laid out", () => {
   });
 
   test.each([
-    ["an axis twice", { across: ["frame"], down: ["facing", "frame"] }, "layout-axes", /stand once each/],
+    ["an axis twice", { across: ["frame"], down: ["facing", "frame"] }, "layout-axes", /occur once each/],
     ["a fold of what goes down too", { across: ["frame"], columns: 4 }, "layout-fold", /all three in "across"/],
   ])("%s is found", (_name, layout, code, words) => {
     const bodies = { plain: { rig: "rig", art: [{ image: "art.png", depth: 0, layout }] } };
@@ -414,7 +414,7 @@ describe("one file a frame", () => {
     await write({ bodies: { plain: { rig: "rig", art: [{ depth: 0, ...layer, names: {} }] } } });
     const { problems } = await inspectCatalog(folder);
     expect(problems.map(described)[0]).toMatch(
-      /None of the files that .* stands for is there\. Correct the path, or give the layer "names"/,
+      /No file matches .*\. Correct the path, or give the layer "names"/,
     );
   });
 });
@@ -479,7 +479,7 @@ describe("depth said once", () => {
       read([{ image: "front.png" }], {})
         .problems.map(described)
         .join(),
-    ).toMatch(/layers\/0: Nothing says how near.*"depths"/);
+    ).toMatch(/layers\/0: The depth of this layer is not given.*"depths"/);
     expect(
       read([], { depths: { hut: 1 } })
         .problems.map(described)

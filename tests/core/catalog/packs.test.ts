@@ -209,7 +209,7 @@ describe("what is wrong with packs is told with its places", () => {
     [
       "a change of the wrong form",
       [pack("mine", { changes: { parts: { cap: { price: "much" } } } })],
-      /^packs\/mine\/pack\.json \/changes\/parts\/cap\/price: "much" stands where a number belongs/,
+      /^packs\/mine\/pack\.json \/changes\/parts\/cap\/price: "much" is given where a number belongs/,
     ],
     [
       "a change that names nothing",
@@ -219,7 +219,7 @@ describe("what is wrong with packs is told with its places", () => {
     [
       "the form of an entry that is called as its section is",
       [pack("mine", { parts: { parts: part("hat") }, changes: { parts: { parts: { price: "much" } } } })],
-      /^packs\/mine\/pack\.json \/changes\/parts\/parts\/price: "much" stands/,
+      /^packs\/mine\/pack\.json \/changes\/parts\/parts\/price: "much" is given/,
     ],
     ["a key that is none", [pack("mine", { adds: {} })], /^packs\/mine\/pack\.json: "adds" is not a key/],
     [
@@ -227,7 +227,7 @@ describe("what is wrong with packs is told with its places", () => {
       [pack("mine", { changes: { parts: { cap: { tags: { remove: [Number.POSITIVE_INFINITY] } } } } })],
       /^packs\/mine\/pack\.json \/changes: It holds Infinity, which is no number of JSON/,
     ],
-    ["no id", [{ ...pack(""), id: 7 }], /^packs\/1\/pack\.json \/id: 7 stands where a string belongs/],
+    ["no id", [{ ...pack(""), id: 7 }], /^packs\/1\/pack\.json \/id: 7 is given where a string belongs/],
     [
       "two that change the same",
       [other("one", 1), other("two", 2)],
@@ -253,7 +253,7 @@ describe("what is wrong with packs is told with its places", () => {
       '{"changes": {"parts": {"cap": {"__proto__": {"price": 1}, "tags": {"add": ["new"], "constructor": []}}}}}',
     );
     expect(found(pack("sly", sly))).toEqual([
-      expect.stringContaining("packs/sly/pack.json /changes/parts/cap/tags: An object stands where a list belongs"),
+      expect.stringContaining("packs/sly/pack.json /changes/parts/cap/tags: An object is given where a list belongs"),
       expect.stringContaining('packs/sly/pack.json /changes/parts/cap: "__proto__" is not a key known here'),
     ]);
     expect(Object.hasOwn(Object.prototype, "price")).toBe(false);
@@ -269,7 +269,7 @@ describe("what is wrong with packs is told with its places", () => {
 
   test("a pack that is broken is not missing as well", () => {
     expect(found(tide, { ...frost, parts: 7 })).toEqual([
-      "packs/frost/pack.json /parts: 7 stands where an object belongs. Write an object.",
+      "packs/frost/pack.json /parts: 7 is given where an object belongs. Write an object.",
     ]);
   });
 
@@ -381,7 +381,7 @@ describe("characters and packs that come and go", () => {
     const without = laid(ember);
     const told = checkLoadout(without, worn()).map((problem) => `${problem.severity}: ${described(problem)}`);
     expect(told[0]).toBe(
-      'warning: /catalog/packs/frost: Pack "frost" is not there. What is of it is kept, and comes back with it. Load pack "frost".',
+      'warning: /catalog/packs/frost: Pack "frost" is not there. Its items are kept until the pack is loaded again. Load pack "frost".',
     );
     expect(told.slice(1).join("\n")).toContain('There is no part "frost.cap". It is kept, and not shown.');
     const bare = { ...worn(), loadout: { hair: "frost.mane" } };

@@ -22,7 +22,7 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
     { parts: { cap: { slot: "hat", layer: [], layers: [{ image: "cap.png", depth: 1 }] } } },
     "unknown-key",
     "/parts/cap",
-    /"layers" stands beside it: put what it holds there/,
+    /"layers" is beside it: move its content there/,
   ],
   [
     "a key that is missing since it is misspelled",
@@ -89,7 +89,7 @@ const flaws: readonly (readonly [string, Record<string, unknown>, string, string
     { cues: [{ on: "touch", do: [{ dress: 5 }] }] },
     "wrong-type",
     "/cues/0/do/0/dress",
-    /5 stands where a string belongs/,
+    /5 is given where a string belongs/,
   ],
   [
     "an action with a key too many",

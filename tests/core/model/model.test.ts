@@ -96,7 +96,7 @@ describe.each(Object.entries(figures))("a figure that %s wrote", (_name, bytes) 
   test("is a body, its skeleton and its clips, and a part for each other mesh; what was a prop hangs on its joint", async () => {
     const plan = await planOf(bytes);
     expect(
-      plan.pieces.map(({ name, triangles, joints, hangsOn, choice }) => [
+      plan.meshes.map(({ name, triangles, joints, hangsOn, choice }) => [
         name,
         triangles,
         joints,
@@ -442,7 +442,7 @@ describe("what is wrong with a figure", () => {
     });
     expect(await codes(bytes)).toEqual(["alternatives"]);
     const plan = await planOf(bytes, {
-      pieces: { "Hair 2": null, "Hair 1": { part: "bob", slot: "hair" }, Coat: { region: "hide" } },
+      choices: { "Hair 2": null, "Hair 1": { part: "bob", slot: "hair" }, Coat: { region: "hide" } },
     });
     expect(Object.keys(plan.fragment?.parts ?? {})).toEqual(["lantern", "boots", "bob"]);
     expect(plan.choices["Hair 2"]).toBeNull();

@@ -89,7 +89,7 @@ export const phrases = {
   // What follows a finding
   "is-missing": "missing: {needs}",
   "kept-aside": "It is kept, and not shown.",
-  "kept-for-pack": "What is of it is kept, and comes back with it.",
+  "kept-for-pack": "Its items are kept until the pack is loaded again.",
   "default-shown": '"{ramp}" is shown.',
   // Why something came off
   "slot-is-taken": '"{part}" takes slot "{slot}".',

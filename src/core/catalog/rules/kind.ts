@@ -19,7 +19,7 @@ export interface RuleKind<K extends Rule["kind"]> {
   readonly others: readonly (keyof RuleSource)[];
   /** Reads a rule key by key, each with what knows its form; that reports what is wrong. */
   read(rule: RuleReader, every: EveryRule): RuleOf<K>;
-  /** What it comes down to: one of the few things that the engine judges and searches by. */
+  /** Compiles the rule to one of the few constraints that the engine judges and searches by. */
   compile(rule: RuleOf<K>, compiler: RuleCompiler): Partial<CompiledRule> & Pick<CompiledRule, "kind">;
   /** The conditions and stats it speaks of: slots that can change what comes of them can make a difference to one another. */
   speaksOf(rule: RuleOf<K>): { readonly conditions: readonly Condition[]; readonly stats: readonly string[] };

@@ -5,7 +5,7 @@ import type { RuleKind } from "./kind.ts";
 export const neverEntries = {
   /** Patterns that exclude one another: no two parts are worn that match two of them. */
   never: f.optional(f.array(pattern, f.minLength(2))),
-  /** What becomes of an edit that would break it: the other part is taken off (`displace`), or the edit is refused. */
+  /** How an edit that would break the rule is handled: the other part is taken off (`displace`), or the edit is refused. */
   then: f.optional(f.picklist(["displace", "refuse"])),
 };
 

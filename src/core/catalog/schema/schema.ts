@@ -105,7 +105,7 @@ export const partSchema = f.object({
   requires: f.optional(f.record(id, f.number())),
   /** What it can be acquired for. */
   price: f.optional(whole),
-  /** How it stands with a player of whom nothing else is said. With a price `listed`, otherwise `owned`, when left out. */
+  /** Default access for players without holdings. With a price `listed`, otherwise `owned`, when left out. */
   access: f.optional(f.picklist(["secret", "listed", "owned"])),
   /** No longer available: only whoever wears or carries it can still put it on. */
   retired: f.optional(f.boolean()),

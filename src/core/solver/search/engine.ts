@@ -128,7 +128,7 @@ export class Engine {
     this.#phases[literal >> 1] = literal & 1;
   }
 
-  /** Draws conclusions from what holds for good; whether anything can hold. */
+  /** Propagates at level 0. Returns whether anything can hold. */
   settle(): boolean {
     this.#backTo(0);
     if (!this.#isBroken && !this.#propagate()) this.#isBroken = true;
