@@ -173,9 +173,9 @@ describe("sheets and strips", () => {
     expect(told(24, 48, { animations: ["idle", "walk"] })).toBe("");
     expect(told(24, 48, { animations: ["idle", "wlak"] })).toMatch(/no animation "wlak"\. Write "walk"/);
     expect(told(24, 48, { facings: ["souht"] })).toMatch(/no facing "souht"\. Write "south"/);
-    expect(told(24, 72, { across: ["frame", "frame"] })).toMatch(/stand once each/);
+    expect(told(24, 72, { across: ["frame", "frame"] })).toMatch(/occur once each/);
     expect(told(24, 72, { across: ["frame"], columns: 4 })).toMatch(/is folded by/);
-    expect(told(18, 25, { still: true, across: ["facing"], each: "row" })).toMatch(/Say how it is laid out/);
+    expect(told(18, 25, { still: true, across: ["facing"], each: "row" })).toMatch(/Give its layout/);
   });
 
   test("a strip with a hat in each row gives a part for each, and none for an empty row", () => {
