@@ -9,6 +9,7 @@ import * as art from "../src/core/base/messages/english-art-sentences.ts";
 import * as documents from "../src/core/base/messages/english-documents.ts";
 import * as loadouts from "../src/core/base/messages/english-loadouts.ts";
 
+import { elementTables, optionsOf } from "./api-tables.ts";
 import { entries, nameOf } from "./entries.js";
 
 type Row = readonly string[];
@@ -36,6 +37,14 @@ const tables: Readonly<Record<string, Readonly<Record<string, readonly Row[]>>>>
   },
   "CONTRIBUTING.md": {
     rooms: [["room", "what is in it"], ...house.flat().map(({ room, holds }) => [`\`src/${room}\``, holds])],
+  },
+  "docs/options.md": {
+    context: optionsOf("src/core/character/context.ts", "Context"),
+    solving: optionsOf("src/core/loadout/solver.ts", "SolvingContext"),
+    session: optionsOf("src/core/play/session.ts", "SessionOptions"),
+    fitting: optionsOf("src/core/create/fitting.ts", "FittingOptions"),
+    steps: optionsOf("src/core/create/steps.ts", "StepsOptions"),
+    ...Object.fromEntries(elementTables()),
   },
   "docs/codes.md": {
     problems: codes({ ...loadouts.problems, ...documents.problems, ...art.problems }),
@@ -121,7 +130,7 @@ function codes(sentences: Readonly<Record<string, string>>): readonly Row[] {
 }
 
 function tableOf(rows: readonly Row[]): string {
-  const widths = [0, 1].map((column) => Math.max(...rows.map((row) => row[column]?.length ?? 0)));
+  const widths = (rows[0] ?? []).map((_, column) => Math.max(...rows.map((row) => row[column]?.length ?? 0)));
   const line = (row: Row) => `| ${row.map((cell, column) => cell.padEnd(widths[column] ?? 0)).join(" | ")} |`;
   const [head = [], ...body] = rows;
   return `${[line(head), line(widths.map((width) => "-".repeat(width))), ...body.map(line)].join("\n")}\n`;

@@ -28,6 +28,17 @@ const blocksOn = async (page: string, language: string) =>
 const told = /^(?<call>\S.*); \/\/ → (?<says>.*)$/;
 
 describe("the guide", () => {
+  test("every error has a line on the page of troubleshooting, and no line is of another", async () => {
+    const [, union = ""] = /export type ErrorCode =\s+\| ProblemCode([^;]*);/.exec(
+      await readFile("src/core/base/problem.ts", "utf8"),
+    ) ?? [""];
+    const codes = [...union.matchAll(/"([a-z-]+)"/g)].map(([, code]) => code);
+    const [, errors = ""] = (await readFile("docs/troubleshooting.md", "utf8")).split("## Errors");
+    const lines = [...errors.matchAll(/^\| `([a-z-]+)` \| [^|]{9,} \| [^|]{4,} \|$/gm)].map(([, code]) => code);
+    expect(codes.length).toBeGreaterThan(40);
+    expect(lines.toSorted()).toEqual(codes.toSorted());
+  });
+
   // One program runs them all: loading the library takes longer than what they do.
   test("what the pages show comes of it", async () => {
     const shown: Record<string, readonly string[]> = {};

@@ -40,6 +40,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
 
   static override styles = [theme, screenLayout, noticeStyle, statsStyle, equipmentStyle];
 
+  /** The open fitting that the screen edits. */
   declare fitting: Fitting | undefined;
   /** What is being dragged. */
   declare protected carried: Carried | undefined;

@@ -64,6 +64,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
 
   static override styles = [theme, screenLayout, noticeStyle, statsStyle, swatchStyle, fittingStyle];
 
+  /** The open fitting that the screen edits. */
   declare fitting: Fitting | undefined;
   /** Does without a name. */
   declare noName: boolean;

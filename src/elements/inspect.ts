@@ -67,6 +67,7 @@ export class MantleInspect extends TypedElement<{ readonly "mantle-layer": Layer
 
   /** The figure, or what returns it whenever it is looked at. */
   declare figure: Inspected | (() => Inspected | undefined) | undefined;
+  /** Whether the explanation is unfolded. */
   declare open: boolean;
   /** Stands in the page instead of over it, and is always open. */
   declare docked: boolean;

@@ -50,11 +50,13 @@ export class MantleCards extends TypedElement<CardEvents> {
 
   static override styles = [theme, cardsStyle];
 
+  /** How many cards there are. */
   declare count: number;
   /** Gives the card of a number; called for cards in view only. */
   declare card: (number: number) => Card;
   /** The part of the frame that is shown, in its pixels; the whole frame when left out. */
   declare view: Rectangle | undefined;
+  /** Fetches the pictures of looks. */
   declare loader: ImageLoader | undefined;
   /** Draws the pictures, in place of the loader's. */
   declare draw: DrawCard | undefined;

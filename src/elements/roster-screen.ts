@@ -55,6 +55,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
 
   static override styles = [theme, screenLayout, noticeStyle, rosterStyle];
 
+  /** The open session whose characters are shown. */
   declare session: Session | undefined;
   /** Whose character is chosen. */
   declare seat: number;

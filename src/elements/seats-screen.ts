@@ -57,6 +57,7 @@ export class MantleSeats extends ScreenElement<{
 
   static override styles = [theme, seatsStyle];
 
+  /** The open session whose seats are taken. */
   declare session: Session | undefined;
   /** The players' devices; key sets and gamepads of its own when left out. */
   declare controls: Controls | undefined;

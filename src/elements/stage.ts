@@ -61,8 +61,11 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
 
   /** What is shown. */
   declare look: Look | undefined;
+  /** Fetches the pictures of looks. */
   declare loader: ImageLoader | undefined;
+  /** Paints behind the figure. */
   declare backdrop: Backdrop | undefined;
+  /** Texts of the screen in another language. */
   declare texts: ScreenTexts;
   /** BCP 47 tag of the language in which movements and facings are named. @defaultValue that of the page, or else English */
   declare language: string | undefined;
@@ -70,6 +73,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
   declare name: string;
   /** The animation it shows; the rig's first when left out. */
   declare animation: string;
+  /** The facing in which the figure is shown. */
   declare facing: string;
   /** How close one stands: 0 for the whole figure, to 3. */
   declare zoom: number;

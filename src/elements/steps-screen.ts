@@ -43,6 +43,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   static override styles = [theme, screenLayout, noticeStyle, stepsStyle];
 
+  /** The open creation that the screen asks. */
   declare steps: Steps | undefined;
   /** How the cards of the question show the figure. */
   declare protected view: CardView | undefined;

@@ -182,7 +182,9 @@ describe("mantle with --pack", () => {
     expect(again).toMatch(
       /packs\/wrong\/pack\.json:7:5 \/parts\/cap: "cap" is already defined in parts\/clothes\.json/,
     );
-    expect(again).toMatch(/packs\/wrong\/pack\.json:\d+:9 \/changes\/parts\/hood\/tags: 7 is given where a list belongs/);
+    expect(again).toMatch(
+      /packs\/wrong\/pack\.json:\d+:9 \/changes\/parts\/hood\/tags: 7 is given where a list belongs/,
+    );
     await writePack("wrong", {
       parts: { "wrong.cap": { slot: "hat", layers: [{ image: "art/none.png", depth: 1 }] } },
     });

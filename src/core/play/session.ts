@@ -12,7 +12,9 @@ import type { CueOutcome, CuePayload } from "./follow-cue.ts";
 import type { FlushOptions } from "./profile.ts";
 
 export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
+  /** The catalog by which characters are judged and drawn. */
   readonly catalog: Catalog<Ids>;
+  /** Where characters and seats are stored. One session at a time may have it. */
   readonly store: Store;
   /** What edits and cues are judged by: holdings, base stats, levels. */
   readonly context?: Omit<SolvingContext, "signals">;

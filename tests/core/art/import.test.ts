@@ -248,9 +248,7 @@ describe("files of one frame", () => {
       /Nothing is drawn of walk north/,
     );
     const one = frames[0]?.image ?? fail();
-    expect(told(new Map([...all, ["idle_S_03.png", one]])).words).toMatch(
-      /idle south has 3 frames, and 2 in the rig/,
-    );
+    expect(told(new Map([...all, ["idle_S_03.png", one]])).words).toMatch(/idle south has 3 frames, and 2 in the rig/);
     expect(told(new Map([...all, ["notes.png", one]])).words).toMatch(
       /"notes" does not have the form "\{animation\}_\{facing\}_\{frame\}"/,
     );

@@ -413,9 +413,7 @@ describe("one file a frame", () => {
     expect((await inspectCatalog(folder)).problems).toEqual([]);
     await write({ bodies: { plain: { rig: "rig", art: [{ depth: 0, ...layer, names: {} }] } } });
     const { problems } = await inspectCatalog(folder);
-    expect(problems.map(described)[0]).toMatch(
-      /No file matches .*\. Correct the path, or give the layer "names"/,
-    );
+    expect(problems.map(described)[0]).toMatch(/No file matches .*\. Correct the path, or give the layer "names"/);
   });
 });
 
