@@ -25,7 +25,7 @@ import { pairwise, pairwiseLarge } from "./rows/pairwise.ts";
 import { crowdPixi, crowdPixiMemory, exchange } from "./rows/pixi.ts";
 import { postgresStoreRow } from "./rows/postgres-store.ts";
 import { recolor } from "./rows/recolor.ts";
-import { repair } from "./rows/repair.ts";
+import { repair, repairCold } from "./rows/repair.ts";
 import { repair20k, repairDemo, repairHard } from "./rows/repair-hard.ts";
 import { roll } from "./rows/roll.ts";
 import { saveFile } from "./rows/save-file.ts";
@@ -47,6 +47,7 @@ export const rows: readonly Row[] = [
   options,
   options20k,
   repair,
+  repairCold,
   repairDemo,
   repairHard,
   repair20k,
