@@ -1,7 +1,7 @@
 import { uniformInt } from "pure-rand/distribution/uniformInt";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import { type Catalog, type Character, createCharacter, describeProblem, readCatalog } from "zealous-mantle";
-import { english } from "zealous-mantle/english";
+import { english } from "zealous-mantle/locales/en";
 
 /** A rule as it is written in a catalog. */
 export interface RuleSource {

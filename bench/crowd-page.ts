@@ -1,6 +1,6 @@
 import { createImage, resolveLook } from "zealous-mantle";
-import { bakeSheet } from "zealous-mantle/authoring";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
+import { bakeSheet } from "zealous-mantle/raster";
 import { makeFigure, sameBytes } from "./looks.ts";
 
 const count = 300;

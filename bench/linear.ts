@@ -1,4 +1,5 @@
-import type { Catalog, Character, Part } from "zealous-mantle";
+import type { Catalog, Character } from "zealous-mantle";
+import type { Part } from "zealous-mantle/types";
 
 type Term = readonly [weight: number, variable: number];
 

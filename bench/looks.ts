@@ -9,7 +9,7 @@ import {
   type Look,
   readCatalog,
 } from "zealous-mantle";
-import { english } from "zealous-mantle/english";
+import { english } from "zealous-mantle/locales/en";
 import { randomBelow } from "./catalogs.ts";
 
 const cell = 64;

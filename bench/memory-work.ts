@@ -1,9 +1,9 @@
 /** Does one piece of work in a process of its own, and prints by how many megabytes its memory grew at most. */
 import { type Catalog, composeFrame, createCharacter, resolveLook } from "zealous-mantle";
-import { openAtlas } from "zealous-mantle/atlas";
+import { pairwiseCover } from "zealous-mantle/authoring";
 import { loadCatalog, loadImages, surveyPictures } from "zealous-mantle/node";
+import { openAtlas } from "zealous-mantle/raster";
 import { repairLoadout, rollCharacter } from "zealous-mantle/solver";
-import { pairwiseCover } from "zealous-mantle/survey";
 import { readSource, wearing } from "./catalogs.ts";
 import { hardCases } from "./hard-catalogs.ts";
 

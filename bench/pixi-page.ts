@@ -1,7 +1,7 @@
 import { Application, BufferImageSource, Rectangle, Sprite, Texture, type WebGLRenderer } from "pixi.js";
 import { resolveLook } from "zealous-mantle";
-import { type BakedSheet, bakeSheet } from "zealous-mantle/authoring";
 import { openFigures } from "zealous-mantle/pixi";
+import { type BakedSheet, bakeSheet } from "zealous-mantle/raster";
 import { makeFigure, sameBytes } from "./looks.ts";
 import type { Pair } from "./measure.ts";
 

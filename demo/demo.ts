@@ -25,9 +25,9 @@ import {
   textIn,
   wornParts,
 } from "zealous-mantle";
-import { bakeSheet, encodeApng, encodePng } from "zealous-mantle/authoring";
-import { english } from "zealous-mantle/english";
+import { english } from "zealous-mantle/locales/en";
 import { fileStore, inspectCatalog, loadImages } from "zealous-mantle/node";
+import { bakeSheet, encodeApng, encodePng } from "zealous-mantle/raster";
 import { countLoadouts, repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
 import { pictureSum } from "./picture-sum.ts";
 

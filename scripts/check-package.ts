@@ -127,7 +127,7 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
     .filter((key) => !/elements|browser|phaser|pixi/.test(key))
     .map((key) => `zealous-mantle${key.slice(1)}`);
   // Those for frameworks are types alone.
-  const script = `for (const name of ${JSON.stringify(inNode)}) if (Object.keys(await import(name)).length === 0 && !/react|vue|svelte/.test(name)) throw new Error(name);`;
+  const script = `for (const name of ${JSON.stringify(inNode)}) if (Object.keys(await import(name)).length === 0 && !/types|react|vue|svelte/.test(name)) throw new Error(name);`;
   await writeFile(join(folder, "consumer.mjs"), script);
   looks.push(() => tell("in Node", run(process.execPath, ["consumer.mjs"], { cwd: folder })));
   looks.push(() =>

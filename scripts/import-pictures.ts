@@ -15,10 +15,10 @@ import {
   readCatalog,
   resolveLook,
 } from "zealous-mantle";
-import { bakeSheet, decodePng, encodePng, surveyArt } from "zealous-mantle/authoring";
-import { contactSheet, readSheet } from "zealous-mantle/import";
+import { contactSheet, readSheet, surveyArt } from "zealous-mantle/authoring";
 import { assembleModel, modelSheet, planModel, readModel } from "zealous-mantle/model";
 import { loadCatalog, loadImages, loadModels } from "zealous-mantle/node";
+import { bakeSheet, decodePng, encodePng } from "zealous-mantle/raster";
 import { blendPicture } from "../src/core/raster/blend-picture.ts";
 import { drawText } from "../src/core/raster/pixel-font.ts";
 

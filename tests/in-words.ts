@@ -1,6 +1,6 @@
 import { describeProblem, format, type Message, type Problem } from "zealous-mantle";
-import { english as englishAlone } from "zealous-mantle/english";
-import { englishArt } from "zealous-mantle/english/art";
+import { english as englishAlone } from "zealous-mantle/locales/en";
+import { englishArt } from "zealous-mantle/locales/en/art";
 
 const english = { ...englishAlone, ...englishArt };
 

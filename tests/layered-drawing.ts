@@ -1,7 +1,7 @@
 import { buffer } from "node:stream/consumers";
 import yazl from "yazl";
 import type { Image } from "zealous-mantle";
-import { encodePng } from "zealous-mantle/authoring";
+import { encodePng } from "zealous-mantle/raster";
 
 /** A layer or a group, as it is written into an OpenRaster file. */
 export interface DrawnLayer {

@@ -1,6 +1,6 @@
 import { type Accessor, type Document, type Material, NodeIO, type Primitive } from "@gltf-transform/core";
 import { encode } from "jpeg-js";
-import { encodePng } from "zealous-mantle/authoring";
+import { encodePng } from "zealous-mantle/raster";
 
 /** A picture whose left half has one color, and whose right half another. */
 function halves(left: readonly number[], right: readonly number[]) {

@@ -4,8 +4,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@jest/globals";
 import { openSession } from "zealous-mantle";
-import { decodePng } from "zealous-mantle/authoring";
 import { fileStore } from "zealous-mantle/node";
+import { decodePng } from "zealous-mantle/raster";
 import { demo } from "./demo-catalog.ts";
 
 test("the lines of the README do the job, run against the built package", async () => {

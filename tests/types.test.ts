@@ -30,9 +30,9 @@ import {
   type Session,
   type Store,
 } from "zealous-mantle";
-import type { bakeSheet, encodePng } from "zealous-mantle/authoring";
 import type { MantleElements, ScreenLanguage } from "zealous-mantle/elements";
 import type { loadCatalog } from "zealous-mantle/node";
+import type { bakeSheet, encodePng } from "zealous-mantle/raster";
 import { openSolver, rollCharacter, serveSolver } from "zealous-mantle/solver";
 
 declare const catalog: Catalog;

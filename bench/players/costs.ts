@@ -13,9 +13,9 @@ import {
   readCharacter,
   resolveLook,
 } from "zealous-mantle";
-import { bakeSheet, encodePng } from "zealous-mantle/authoring";
 import { judgeCharacter } from "zealous-mantle/judge";
 import { loadImages } from "zealous-mantle/node";
+import { bakeSheet, encodePng } from "zealous-mantle/raster";
 import { openDatabase, postgresStore, readNewest, runOnce } from "zealous-mantle/server";
 import { rollCharacter } from "zealous-mantle/solver";
 import { openOwnPostgres } from "../../scripts/postgres.ts";

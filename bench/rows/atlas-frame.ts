@@ -1,5 +1,5 @@
 import { composeFrame, type Look, resolveLook } from "zealous-mantle";
-import { type AtlasFrame, openAtlas } from "zealous-mantle/atlas";
+import { type AtlasFrame, openAtlas } from "zealous-mantle/raster";
 import { makeFigure } from "../looks.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { glob } from "tinyglobby";
-import { decodePng } from "zealous-mantle/authoring";
 import { loadCatalog, surveyPictures } from "zealous-mantle/node";
+import { decodePng } from "zealous-mantle/raster";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
 const folder = "demo/saltmarsh";

@@ -1,7 +1,7 @@
 import { unzipSync, zipSync } from "fflate";
 import { createImage, type Image } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/authoring";
-import { findRegions, readDrawing } from "zealous-mantle/import";
+import { findRegions, readDrawing } from "zealous-mantle/authoring";
+import { decodePng, encodePng } from "zealous-mantle/raster";
 import { makeSource, readSource } from "../catalogs.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

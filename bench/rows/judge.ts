@@ -1,7 +1,8 @@
-import { type Access, limits, makeName } from "zealous-mantle";
+import { limits, makeName } from "zealous-mantle";
 import { type JudgeContext, judgeCharacter } from "zealous-mantle/judge";
 import { loadCatalog } from "zealous-mantle/node";
 import { rollCharacter } from "zealous-mantle/solver";
+import type { Access } from "zealous-mantle/types";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
 /** Milliseconds that the worst body of the largest size may take. */

@@ -9,7 +9,7 @@ import {
   readCatalog,
   resolveLook,
 } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/authoring";
+import { decodePng, encodePng } from "zealous-mantle/raster";
 import { sameBytes } from "../looks.ts";
 import { agree, type Pair, type Row, sideBySide } from "../measure.ts";
 

@@ -1,5 +1,5 @@
-import { readCatalog } from "zealous-mantle";
-import { compareSources, mergedSources, mergePacks, type PackFiles } from "zealous-mantle/packs";
+import { mergePacks, type PackFiles, readCatalog } from "zealous-mantle";
+import { compareSources, mergedSources } from "zealous-mantle/authoring";
 import { agree, type Row, sideBySide } from "../measure.ts";
 
 const slots = 20;

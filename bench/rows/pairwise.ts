@@ -1,7 +1,7 @@
 import { type Catalog, type Character, checkLoadout, createCharacter, MantleError, wornParts } from "zealous-mantle";
+import { type PairwiseCover, pairwiseCover } from "zealous-mantle/authoring";
 import { loadCatalog } from "zealous-mantle/node";
 import { rollCharacter } from "zealous-mantle/solver";
-import { type PairwiseCover, pairwiseCover } from "zealous-mantle/survey";
 import { type Below, makeSource, randomBelow, readSource } from "../catalogs.ts";
 import { agree, type Row } from "../measure.ts";
 

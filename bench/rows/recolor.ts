@@ -1,5 +1,5 @@
 import { resolveLook } from "zealous-mantle";
-import { bakeSheet } from "zealous-mantle/authoring";
+import { bakeSheet } from "zealous-mantle/raster";
 import { composedPlainly, makeFigure, recoloredSheets, sameBytes } from "../looks.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

@@ -1,5 +1,5 @@
 import { type Catalog, describeProblem, readCatalog } from "zealous-mantle";
-import { english } from "zealous-mantle/english";
+import { english } from "zealous-mantle/locales/en";
 import { ModelCache, openModelRenderer } from "zealous-mantle/three";
 
 const root = "../../demo/saltmarsh-3d/";

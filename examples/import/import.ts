@@ -9,11 +9,6 @@ import {
   resolveLook,
   textIn,
 } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/authoring";
-import { canvasOf } from "zealous-mantle/browser";
-import type { MantleStage } from "zealous-mantle/elements";
-import { english } from "zealous-mantle/english";
-import { englishArt } from "zealous-mantle/english/art";
 import {
   contactSheet,
   type Found,
@@ -22,7 +17,12 @@ import {
   readDrawing,
   readFigures,
   readSheet,
-} from "zealous-mantle/import";
+} from "zealous-mantle/authoring";
+import { canvasOf } from "zealous-mantle/browser";
+import type { MantleStage } from "zealous-mantle/elements";
+import { english } from "zealous-mantle/locales/en";
+import { englishArt } from "zealous-mantle/locales/en/art";
+import { decodePng, encodePng } from "zealous-mantle/raster";
 import { byId, contextOf, make } from "../shared/dom.ts";
 import { loaderWith } from "../shared/loader-with.ts";
 import { catalog, loader, openCatalogWith, pictureBytes } from "../shared/saltmarsh.ts";

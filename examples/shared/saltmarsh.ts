@@ -1,7 +1,8 @@
 import { type Catalog, catalogTitles, describeProblem, format, type Message, readCatalog } from "zealous-mantle";
-import { decodePng, extractPoints, marksFile, type PointImage, pointImages } from "zealous-mantle/authoring";
+import { extractPoints, type PointImage, pointImages } from "zealous-mantle/authoring";
 import { imageLoader, indexedStore } from "zealous-mantle/browser";
-import { english } from "zealous-mantle/english";
+import { english } from "zealous-mantle/locales/en";
+import { decodePng, marksFile } from "zealous-mantle/raster";
 
 const root = "../../demo/saltmarsh/";
 const files = import.meta.glob<unknown>(["../../demo/saltmarsh/**/*.json", "!../../demo/saltmarsh/**/*.marks.json"], {

@@ -1,13 +1,6 @@
-import {
-  applyEdit,
-  type Catalog,
-  type Character,
-  createCharacter,
-  type Look,
-  type Part,
-  resolveLook,
-} from "zealous-mantle";
+import { applyEdit, type Catalog, type Character, createCharacter, type Look, resolveLook } from "zealous-mantle";
 import type { FreshImageLoader } from "zealous-mantle/browser";
+import type { Part } from "zealous-mantle/types";
 import { Drawer } from "./drawer.ts";
 
 /** What is on the bench. */

@@ -1,5 +1,5 @@
 import { textIn } from "zealous-mantle";
-import { type Coverage, type PartCoverage, surveyCoverage } from "zealous-mantle/survey";
+import { type Coverage, type PartCoverage, surveyCoverage } from "zealous-mantle/authoring";
 import { make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
 

@@ -1,8 +1,8 @@
 import { describeProblem, type Image } from "zealous-mantle";
-import { decodePng } from "zealous-mantle/authoring";
-import { english } from "zealous-mantle/english";
-import { englishArt } from "zealous-mantle/english/art";
-import { type ImportPlan, planImport, readDrawing, readSheet } from "zealous-mantle/import";
+import { type ImportPlan, planImport, readDrawing, readSheet } from "zealous-mantle/authoring";
+import { english } from "zealous-mantle/locales/en";
+import { englishArt } from "zealous-mantle/locales/en/art";
+import { decodePng } from "zealous-mantle/raster";
 import type { Bench } from "./bench.ts";
 
 /** A part that was dropped on the bench, and what draws it. */

@@ -1,7 +1,7 @@
 import { type Character, catalogTitles, format, type Message, resolveLook, textIn, wornParts } from "zealous-mantle";
+import type { Item } from "zealous-mantle/authoring";
 import { canvasOf } from "zealous-mantle/browser";
-import { english } from "zealous-mantle/english";
-import type { Item } from "zealous-mantle/survey";
+import { english } from "zealous-mantle/locales/en";
 import { make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
 import { doBeside, type Told } from "./tasks.ts";

@@ -1,8 +1,8 @@
 import { catalogTitles, describeProblem, type Problem } from "zealous-mantle";
 import { checkCreation, checkPresets, surveyRules } from "zealous-mantle/authoring";
 import { canvasOf } from "zealous-mantle/browser";
-import { english } from "zealous-mantle/english";
-import { englishArt } from "zealous-mantle/english/art";
+import { english } from "zealous-mantle/locales/en";
+import { englishArt } from "zealous-mantle/locales/en/art";
 import { make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
 import { doBeside, type Told } from "./tasks.ts";

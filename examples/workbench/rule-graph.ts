@@ -1,6 +1,6 @@
 import { catalogTitles, format, textIn } from "zealous-mantle";
-import { english } from "zealous-mantle/english";
-import { type Relation, relationsOf } from "zealous-mantle/survey";
+import { type Relation, relationsOf } from "zealous-mantle/authoring";
+import { english } from "zealous-mantle/locales/en";
 import { make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
 

@@ -1,5 +1,5 @@
+import type { PackFiles } from "zealous-mantle";
 import type { ServedPack } from "zealous-mantle/browser";
-import type { PackFiles } from "zealous-mantle/packs";
 
 /** A main file that is served, and the others with sections, parsed. */
 export interface Contents {

@@ -1,5 +1,4 @@
-import type { ArtProblem } from "zealous-mantle/authoring";
-import type { PairwiseCover } from "zealous-mantle/survey";
+import type { ArtProblem, PairwiseCover } from "zealous-mantle/authoring";
 
 /** What the worker is asked for. @param url - of the served catalog, whole. */
 export interface Asked {

@@ -1,7 +1,6 @@
-import { animationOf, type Catalog, type Image, resolveLook, textIn, timedFrames } from "zealous-mantle";
+import { animationOf, type Catalog, type Image, mergePacks, resolveLook, textIn, timedFrames } from "zealous-mantle";
+import { comparePictures, compareSources, type EntryChange, mergedSources } from "zealous-mantle/authoring";
 import { canvasOf, fetchCatalog, listServed } from "zealous-mantle/browser";
-import { mergedSources, mergePacks } from "zealous-mantle/packs";
-import { comparePictures, compareSources, type EntryChange } from "zealous-mantle/survey";
 import { make } from "../shared/dom.ts";
 import { type Bench, wearing } from "./bench.ts";
 import { Drawer } from "./drawer.ts";

@@ -1,9 +1,9 @@
-import { type Catalog, describeProblem, type Image, readCatalog } from "zealous-mantle";
-import { decodePng, extractPoints, type PointImage, pointImages } from "zealous-mantle/authoring";
+import { type Catalog, describeProblem, type Image, mergePacks, readCatalog } from "zealous-mantle";
+import { extractPoints, type PointImage, pointImages } from "zealous-mantle/authoring";
 import { listServed } from "zealous-mantle/browser";
-import { english } from "zealous-mantle/english";
-import { englishArt } from "zealous-mantle/english/art";
-import { mergePacks } from "zealous-mantle/packs";
+import { english } from "zealous-mantle/locales/en";
+import { englishArt } from "zealous-mantle/locales/en/art";
+import { decodePng } from "zealous-mantle/raster";
 import type { DroppedPart } from "./dropped.ts";
 import { contentsOf, packsAt } from "./served-contents.ts";
 

@@ -1,6 +1,6 @@
-import { decodePng, surveyArt } from "zealous-mantle/authoring";
+import { pairwiseCover, surveyArt } from "zealous-mantle/authoring";
 import { fetchCatalog, listServed } from "zealous-mantle/browser";
-import { pairwiseCover } from "zealous-mantle/survey";
+import { decodePng } from "zealous-mantle/raster";
 import type { Asked, Told } from "./tasks.ts";
 
 /** Does what takes seconds beside the page. */

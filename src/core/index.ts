@@ -38,65 +38,7 @@ export { ruleMessages } from "./rules/spoken-kinds.ts";
 // Catalog: what there is
 export { type Reading, type ReadOptions, readCatalog } from "./catalog/read/read-catalog.ts";
 export type { CatalogSource, FragmentSource } from "./catalog/schema/schema.ts";
-export type {
-  Access,
-  Animation,
-  Attachment,
-  Axis,
-  Body,
-  Bound,
-  Catalog,
-  CatalogIds,
-  Channel,
-  Condition,
-  CountRule,
-  Creation,
-  Crop,
-  Depth,
-  DrawnFrame,
-  Cue,
-  CueAction,
-  SlicedImage,
-  Facing,
-  FactAnswer,
-  FactEdit,
-  Form,
-  StatModifier,
-  LayerLayout,
-  Layer,
-  Layout,
-  LayerArt,
-  JointPoint,
-  LayerGroup,
-  Mesh,
-  RigModel,
-  Capsule,
-  Names,
-  NeedsRule,
-  NeverRule,
-  Outfit,
-  Part,
-  Pattern,
-  Point,
-  PointTable,
-  Preset,
-  Ramp,
-  Rectangle,
-  Rig,
-  Rule,
-  SetRule,
-  SignalBounds,
-  SignalsOf,
-  SignalTest,
-  Size,
-  Slot,
-  Stat,
-  Step,
-  TableArt,
-  Tag,
-  TotalRule,
-  Transition,
-} from "./catalog/model/catalog.ts";
+export type { Catalog, CatalogIds } from "./catalog/model/catalog.ts";
 export { type Text, textIn } from "./base/text.ts";
 
 // Character: what one player chose
@@ -227,3 +169,12 @@ export {
 export type { Json } from "./save/json.ts";
 export type { Migration } from "./save/migrations.ts";
 export { type SaveLocation, type Opened, decodeSave, encodeSave } from "./save/seal.ts";
+
+// Codes: a look for a friend
+export { readSharedLook, type SharedLook, shareLook } from "./save/share.ts";
+
+// Packs: expansions and mods, over a catalog that is not touched
+export { mergePacks, type Packs } from "./catalog/packs/merge-packs.ts";
+export type { PackFiles } from "./catalog/packs/pack-files.ts";
+export type { PackFragmentSource, PackSource } from "./catalog/schema/pack-schema.ts";
+export { missingPacks } from "./character/needed-packs.ts";

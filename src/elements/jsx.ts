@@ -44,7 +44,7 @@ export type ElementProps<Element> = PropertiesOf<Element> &
 export type MantleTags = Extract<keyof HTMLElementTagNameMap, `mantle-${string}`>;
 
 /**
- * The elements for JSX, by their tags. React, Vue and Svelte know them by an import of `zealous-mantle/react`, `/vue` or `/svelte`; others by a declaration,
+ * The elements for JSX, by their tags. React, Vue and Svelte know them by an import of `zealous-mantle/jsx/react`, `/vue` or `/svelte`; others by a declaration,
  * once:
  *
  * @example

@@ -2,10 +2,10 @@
  * The elements in Vue (3): their properties and events are known in templates once this is imported anywhere.
  *
  * @example
- * import "zealous-mantle/vue"
+ * import "zealous-mantle/jsx/vue"
  * <mantle-fitting .fitting="fitting" .loader="loader" @mantle-finish="({ character }) => keep(character)" />
  *
- * @module zealous-mantle/vue
+ * @module zealous-mantle/jsx/vue
  */
 import type {} from "vue";
 import type { EventsOf, MantleTags, PropertiesOf } from "../elements/jsx.ts";

@@ -2,7 +2,7 @@ import { readFile } from "node:fs/promises";
 import { buffer } from "node:stream/consumers";
 import { describe, expect, test } from "@jest/globals";
 import { unzipSync } from "fflate";
-import { decodePng } from "zealous-mantle/authoring";
+import { decodePng } from "zealous-mantle/raster";
 import { demo } from "../demo-catalog.ts";
 import { writeDrawing } from "../layered-drawing.ts";
 import { isLong } from "../runs.ts";

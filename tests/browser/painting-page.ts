@@ -10,8 +10,8 @@ import {
   resolveLook,
   timedFrames,
 } from "zealous-mantle";
-import { type BakedSheet, bakeSheet } from "zealous-mantle/authoring";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
+import { type BakedSheet, bakeSheet } from "zealous-mantle/raster";
 import { described } from "../in-words.ts";
 
 /** What is found in the page. */

@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { NodeIO } from "@gltf-transform/core";
 import { afterAll, beforeEach, describe, expect, test } from "@jest/globals";
-import { decodePng } from "zealous-mantle/authoring";
+import { decodePng } from "zealous-mantle/raster";
 import { paintedFigure } from "../painted-figure.ts";
 import { mantle, mantleProcess } from "../run-mantle.ts";
 

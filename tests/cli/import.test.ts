@@ -11,8 +11,8 @@ import {
   pasteImage,
   resolveLook,
 } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/authoring";
 import { loadCatalog, loadImages } from "zealous-mantle/node";
+import { decodePng, encodePng } from "zealous-mantle/raster";
 import { demo, demoFolder } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { writeDrawing } from "../layered-drawing.ts";

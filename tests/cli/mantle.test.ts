@@ -18,11 +18,11 @@ import {
   iconLook,
   openSession,
   resolveLook,
+  shareLook,
   writeSave,
 } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/authoring";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
-import { shareLook } from "zealous-mantle/share";
+import { decodePng, encodePng } from "zealous-mantle/raster";
 import { rollCharacter } from "zealous-mantle/solver";
 import { commands } from "../../src/cli/commands.ts";
 import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";

@@ -3,9 +3,9 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { type Character, checkLoadout, createCharacter, openSession, readCharacter } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/authoring";
+import { type EntryChange, surveyCoverage } from "zealous-mantle/authoring";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
-import { type EntryChange, surveyCoverage } from "zealous-mantle/survey";
+import { decodePng, encodePng } from "zealous-mantle/raster";
 import { demo } from "../demo-catalog.ts";
 import { mantle } from "../run-mantle.ts";
 

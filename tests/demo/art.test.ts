@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { describe, expect, test } from "@jest/globals";
 import type { Image } from "zealous-mantle";
-import { decodePng } from "zealous-mantle/authoring";
+import { decodePng } from "zealous-mantle/raster";
 import { bodyPieces } from "../../demo/art/body.ts";
 import { builds, motions, poseFigure } from "../../demo/art/figure.ts";
 import { hairArt } from "../../demo/art/hair.ts";

@@ -14,7 +14,6 @@ import {
   resolveLook,
   type Session,
 } from "zealous-mantle";
-import { decodePng } from "zealous-mantle/authoring";
 import {
   assembleModel,
   channelsOf,
@@ -25,6 +24,7 @@ import {
   withKeyColors,
 } from "zealous-mantle/model";
 import { loadCatalog, loadModels, surveyWorn } from "zealous-mantle/node";
+import { decodePng } from "zealous-mantle/raster";
 import { rollCharacter } from "zealous-mantle/solver";
 import { ModelCache, openModelFigure, openSeatFigure } from "zealous-mantle/three";
 import { demo } from "../demo-catalog.ts";

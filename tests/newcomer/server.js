@@ -1,8 +1,8 @@
 import { createServer } from "node:http";
 import { text } from "node:stream/consumers";
 import { catalogTitles, describeProblem } from "zealous-mantle";
-import { english } from "zealous-mantle/english";
 import { judgeCharacter } from "zealous-mantle/judge";
+import { english } from "zealous-mantle/locales/en";
 import { loadCatalog } from "zealous-mantle/node";
 
 // A server that believes nobody: a character is stored when it could have come about in the game.

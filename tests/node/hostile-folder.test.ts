@@ -4,8 +4,8 @@ import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
 import { createCharacter, resolveLook } from "zealous-mantle";
-import { encodePng } from "zealous-mantle/authoring";
 import { cachePoints, inspectCatalog, loadCatalog, loadImages } from "zealous-mantle/node";
+import { encodePng } from "zealous-mantle/raster";
 import { inWords } from "../in-words.ts";
 import { gear, part, smallSource } from "../small-catalog.ts";
 

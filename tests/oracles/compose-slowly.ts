@@ -1,4 +1,5 @@
-import type { Animation, Image, Images, Look, Moment, Point } from "zealous-mantle";
+import type { Image, Images, Look, Moment } from "zealous-mantle";
+import type { Animation, Point } from "zealous-mantle/types";
 
 type Layer = Look["layers"][number];
 type Color = number[];

@@ -3,7 +3,7 @@ import { once } from "node:events";
 import { connect } from "node:net";
 import { beforeAll, describe, expect, test } from "@jest/globals";
 import { readSave, removeSave, writeSave } from "zealous-mantle";
-import { decodePng } from "zealous-mantle/authoring";
+import { decodePng } from "zealous-mantle/raster";
 import { storeContract } from "zealous-mantle/testing";
 import { isLong } from "../runs.ts";
 import { kinds } from "./databases.ts";

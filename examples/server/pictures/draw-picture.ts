@@ -9,11 +9,11 @@ import {
   type Image,
   type Look,
   MantleError,
+  readSharedLook,
   resolveLook,
 } from "zealous-mantle";
-import { bakeSheet, encodePng } from "zealous-mantle/authoring";
 import { loadCatalog, loadImages } from "zealous-mantle/node";
-import { readSharedLook } from "zealous-mantle/share";
+import { bakeSheet, encodePng } from "zealous-mantle/raster";
 import { type PictureOrder, scales } from "./picture-kinds.ts";
 
 const { folder } = workerData as { readonly folder: string };

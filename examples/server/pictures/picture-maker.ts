@@ -1,8 +1,7 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
 import { fileURLToPath } from "node:url";
 import { Piscina } from "piscina";
-import { type Character, MantleError } from "zealous-mantle";
-import { shareLook } from "zealous-mantle/share";
+import { type Character, MantleError, shareLook } from "zealous-mantle";
 import type { Game } from "../game.ts";
 import { madeOnce } from "./made-once.ts";
 import { type PictureKind, type PictureOrder, pictureKinds } from "./picture-kinds.ts";

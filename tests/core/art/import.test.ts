@@ -16,7 +16,6 @@ import {
   resolveLook,
   timedFrames,
 } from "zealous-mantle";
-import { bakeSheet } from "zealous-mantle/authoring";
 import {
   contactSheet,
   type Found,
@@ -30,7 +29,8 @@ import {
   readFiles,
   readSheet,
   readTable,
-} from "zealous-mantle/import";
+} from "zealous-mantle/authoring";
+import { bakeSheet } from "zealous-mantle/raster";
 import { edited } from "../../edited.ts";
 import { described } from "../../in-words.ts";
 import { animations, type Drawn, drawnFrames, facings, laidOut, plainSheet, rig, trimmed } from "../../laid-out-art.ts";

@@ -18,8 +18,9 @@ import {
   resolveLook,
   timedFrames,
 } from "zealous-mantle";
-import { bakeSheet, checkArt, encodePng, neededTables, tableOfFiles } from "zealous-mantle/authoring";
+import { checkArt, neededTables, tableOfFiles } from "zealous-mantle/authoring";
 import { inspectCatalog, loadCatalog, loadImages } from "zealous-mantle/node";
+import { bakeSheet, encodePng } from "zealous-mantle/raster";
 import { demo, dressed } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { described } from "../../in-words.ts";

@@ -9,7 +9,7 @@ import {
   format,
   type Messages,
 } from "zealous-mantle";
-import { english, englishLoadouts } from "zealous-mantle/english";
+import { english, englishLoadouts } from "zealous-mantle/locales/en";
 import { demo } from "../../demo-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });

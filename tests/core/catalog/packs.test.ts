@@ -7,16 +7,15 @@ import {
   checkLoadout,
   createCharacter,
   type Edit,
+  mergePacks,
   optionsFor,
   readCatalog,
   readCharacter,
   resolveLook,
 } from "zealous-mantle";
-import { surveyRules } from "zealous-mantle/authoring";
+import { compareSources, excludedByPacks, mergedSources, pairwiseCover, surveyRules } from "zealous-mantle/authoring";
 import { judgeCharacter } from "zealous-mantle/judge";
-import { compareSources, excludedByPacks, mergedSources, mergePacks } from "zealous-mantle/packs";
 import { countLoadouts, repairLoadout, rollCharacter } from "zealous-mantle/solver";
-import { pairwiseCover } from "zealous-mantle/survey";
 import { mergeCharacters } from "zealous-mantle/sync";
 import { edited } from "../../edited.ts";
 import { described, inWords } from "../../in-words.ts";

@@ -16,7 +16,7 @@ import {
   textIn,
   wornParts,
 } from "zealous-mantle";
-import { english } from "zealous-mantle/english";
+import { english } from "zealous-mantle/locales/en";
 import { solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";

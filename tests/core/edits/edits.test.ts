@@ -15,11 +15,12 @@ import {
   openFitting,
   optionsFor,
   readCharacter,
+  readSharedLook,
   resolveLook,
+  shareLook,
   statsOf,
   wornParts,
 } from "zealous-mantle";
-import { readSharedLook, shareLook } from "zealous-mantle/share";
 import { rollCharacter } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";

@@ -13,8 +13,8 @@ import {
   readCatalog,
   resolveLook,
 } from "zealous-mantle";
-import { bakeSheet } from "zealous-mantle/authoring";
-import { english } from "zealous-mantle/english";
+import { english } from "zealous-mantle/locales/en";
+import { bakeSheet } from "zealous-mantle/raster";
 import { runs } from "../../runs.ts";
 import { smallCatalog, smallSource } from "../../small-catalog.ts";
 

@@ -1,15 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
-import {
-  applyEdit,
-  type Character,
-  celsAt,
-  createCharacter,
-  frameAt,
-  MantleError,
-  resolveLook,
-  type Size,
-} from "zealous-mantle";
+import { applyEdit, type Character, celsAt, createCharacter, frameAt, MantleError, resolveLook } from "zealous-mantle";
 import { checkArt } from "zealous-mantle/authoring";
+import type { Size } from "zealous-mantle/types";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";
 import { appearance, gear, part, smallCatalog } from "../../small-catalog.ts";

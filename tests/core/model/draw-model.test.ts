@@ -10,7 +10,6 @@ import {
   readCatalog,
   resolveLook,
 } from "zealous-mantle";
-import { bakeSheet } from "zealous-mantle/authoring";
 import {
   assembleModel,
   type DrawModelOptions,
@@ -19,6 +18,7 @@ import {
   prepareModel,
   readModel,
 } from "zealous-mantle/model";
+import { bakeSheet } from "zealous-mantle/raster";
 import { described } from "../../in-words.ts";
 import { cornersAt } from "../../oracles/skinned-corners.ts";
 

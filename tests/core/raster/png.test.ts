@@ -4,7 +4,7 @@ import fc from "fast-check";
 import { encode } from "fast-png";
 import sharp from "sharp";
 import { createImage, MantleError } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/authoring";
+import { decodePng, encodePng } from "zealous-mantle/raster";
 
 describe("PNG", () => {
   test("what is written is read back, translucent pixels too", () => {

@@ -23,7 +23,7 @@ import {
   resolveLook,
   timedFrames,
 } from "zealous-mantle";
-import { bakeSheet, bakeSheets, contentHash, decodePng, encodeApng } from "zealous-mantle/authoring";
+import { bakeSheet, bakeSheets, contentHash, decodePng, encodeApng } from "zealous-mantle/raster";
 import { demo, dressed, picturesOf } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { composeSlowly } from "../../oracles/compose-slowly.ts";

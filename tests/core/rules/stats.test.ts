@@ -12,7 +12,7 @@ import {
   statsOf,
 } from "zealous-mantle";
 import { surveyRules } from "zealous-mantle/authoring";
-import { english } from "zealous-mantle/english";
+import { english } from "zealous-mantle/locales/en";
 import { repairLoadout, solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { gear, part, smallCatalog, smallSource } from "../../small-catalog.ts";

@@ -12,9 +12,10 @@ import {
   type Problem,
   readCatalog,
   readCharacter,
+  readSharedLook,
+  shareLook,
 } from "zealous-mantle";
 import { judgeCharacter, readEdit } from "zealous-mantle/judge";
-import { readSharedLook, shareLook } from "zealous-mantle/share";
 import { demo } from "../../demo-catalog.ts";
 import { described, inWords, sentences } from "../../in-words.ts";
 import { runs } from "../../runs.ts";

@@ -1,8 +1,7 @@
 import { deflateRawSync } from "node:zlib";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { createCharacter, openFitting } from "zealous-mantle";
-import { readSharedLook, shareLook } from "zealous-mantle/share";
+import { createCharacter, openFitting, readSharedLook, shareLook } from "zealous-mantle";
 import { rollCharacter } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";

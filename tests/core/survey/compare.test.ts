@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { createCharacter, createImage } from "zealous-mantle";
-import { compareCharacter, comparePictures, compareSources, type EntryChange } from "zealous-mantle/survey";
+import { compareCharacter, comparePictures, compareSources, type EntryChange } from "zealous-mantle/authoring";
 import { runs } from "../../runs.ts";
 import { gear, smallCatalog } from "../../small-catalog.ts";
 

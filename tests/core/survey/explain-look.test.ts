@@ -9,9 +9,9 @@ import {
   createCharacter,
   readCatalog,
 } from "zealous-mantle";
+import { type ExplainOptions, explainLook, relationsOf } from "zealous-mantle/authoring";
 import { loadCatalog } from "zealous-mantle/node";
 import { rollCharacter } from "zealous-mantle/solver";
-import { type ExplainOptions, explainLook, relationsOf } from "zealous-mantle/survey";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { inWords } from "../../in-words.ts";

@@ -1,8 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { type Character, checkLoadout, format } from "zealous-mantle";
-import { english } from "zealous-mantle/english";
-import { type Item, pairwiseCover } from "zealous-mantle/survey";
+import { type Item, pairwiseCover } from "zealous-mantle/authoring";
+import { english } from "zealous-mantle/locales/en";
 import { demo, demoFolder } from "../../demo-catalog.ts";
 import { isValidSlowly, type World, wornSlowly } from "../../oracles/judge-slowly.ts";
 import { writtenWorld } from "../../oracles/written-world.ts";

@@ -1,7 +1,7 @@
 /**
  * The sentences about what is looked at while a game is made, in English.
  *
- * @module zealous-mantle/english/art
+ * @module zealous-mantle/locales/en/art
  */
 import { fixes, phrases, problems } from "./english-art-sentences.ts";
 

@@ -1,7 +1,7 @@
 /**
  * All our sentences, in English.
  *
- * @module zealous-mantle/english
+ * @module zealous-mantle/locales/en
  */
 import * as documents from "./english-documents.ts";
 import { englishLoadouts } from "./english-loadouts.ts";

@@ -7,10 +7,11 @@ import {
   type Image,
   type Problem,
   pasteImage,
-  type Rectangle,
   readCatalog,
 } from "zealous-mantle";
-import { checkArt, decodePng, surveyArt } from "zealous-mantle/authoring";
+import { checkArt, surveyArt } from "zealous-mantle/authoring";
+import { decodePng } from "zealous-mantle/raster";
+import type { Rectangle } from "zealous-mantle/types";
 import { demoFolder } from "../../../demo-catalog.ts";
 import { described } from "../../../in-words.ts";
 
