@@ -345,7 +345,7 @@ describe("baking for a game", () => {
     const { look, images } = await walking();
     const script = `
       const { parentPort, workerData } = require("node:worker_threads");
-      import("zealous-mantle/authoring").then(({ bakeSheet }) => {
+      import("zealous-mantle/raster").then(({ bakeSheet }) => {
         const progress = (done, total) => parentPort.postMessage({ done, total });
         parentPort.postMessage(bakeSheet(workerData.look, workerData.images, { animations: ["walk"], progress }));
       });`;
