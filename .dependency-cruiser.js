@@ -34,6 +34,12 @@ export default {
       to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
     },
     {
+      name: "the catalog is read in one direction, types included",
+      severity: "error",
+      from: { path: "^src/core/catalog" },
+      to: { circular: true },
+    },
+    {
       name: "core needs neither Node nor a browser",
       severity: "error",
       from: { path: "^src/core" },

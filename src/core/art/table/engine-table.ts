@@ -4,7 +4,7 @@ import { pointerTo } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
 import * as f from "../../base/schema/forms.ts";
 import { artFinding } from "../found.ts";
-import type { ListedPicture } from "./read-table.ts";
+import type { ListedPicture } from "./listed-picture.ts";
 
 const box = f.looseObject({ x: f.number(), y: f.number(), w: f.number(f.min(0)), h: f.number(f.min(0)) });
 const pair = f.looseObject({ x: f.number(), y: f.number() });

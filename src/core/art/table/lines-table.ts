@@ -1,7 +1,7 @@
 import { message } from "../../base/message.ts";
 import type { Problem } from "../../base/problem.ts";
 import { artFinding } from "../found.ts";
-import type { ListedPicture } from "./read-table.ts";
+import type { ListedPicture } from "./listed-picture.ts";
 
 const numbers = ["x", "y", "width", "height", "left", "top", "feet-x", "feet-y"] as const;
 

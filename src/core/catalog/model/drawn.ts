@@ -1,21 +1,9 @@
 import type { Text } from "../../base/text.ts";
 import type { LayerArt } from "./layer-art.ts";
 import type { Capsule, RigModel } from "./modeled.ts";
+import type { Point, Rectangle, Size } from "./rectangle.ts";
 
-/** Width and height in pixels. */
-export interface Size {
-  readonly width: number;
-  readonly height: number;
-}
-
-/** A point in pixels, x to the right and y down. */
-export interface Point {
-  readonly x: number;
-  readonly y: number;
-}
-
-/** A rectangle in pixels; x and y are its upper left corner. */
-export interface Rectangle extends Point, Size {}
+export type { Point, Rectangle, Size } from "./rectangle.ts";
 
 /** What parts share in order to fit together. */
 export interface Rig {

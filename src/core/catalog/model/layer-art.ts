@@ -1,4 +1,4 @@
-import type { Point, Rectangle, Size } from "./drawn.ts";
+import type { Point, Rectangle, Size } from "./rectangle.ts";
 
 /** How the frames of a layer lie in its pictures, whatever way that is written. */
 export interface LayerArt {

@@ -1,6 +1,5 @@
 import type { LayerSource } from "../schema/art-schema.ts";
-import type { LayerPlace } from "./read-layer.ts";
-import type { LayerReader } from "./reader.ts";
+import type { LayerPlace, LayerReader } from "./reader.ts";
 
 /** Whether a path stands for one file a frame. */
 export function isNumbered(image: string): boolean {

@@ -7,20 +7,11 @@ import { inherited, lineage } from "./lineage.ts";
 import { readColor, readPoint } from "./numbers.ts";
 import { isNumbered, isTabled, reportFrames } from "./read-frames.ts";
 import { readDepth, readLayout, reportDepth, reportLayout } from "./read-layout.ts";
-import type { LayerReader } from "./reader.ts";
+import type { LayerPlace, LayerReader } from "./reader.ts";
 import type { Entry, Sources } from "./source.ts";
 
 const nothing: readonly never[] = [];
 const noMap: ReadonlyMap<string, never> = new Map<string, never>();
-
-/** Where a layer is written, and who can wear it. */
-export interface LayerPlace {
-  readonly entry: Entry<unknown>;
-  readonly keys: readonly (string | number)[];
-  readonly bodies: Iterable<string>;
-  /** The slots it can be worn in; none for what belongs to a body. */
-  readonly slots: readonly string[];
-}
 
 /**
  * Reads a layer of a body, a part or a form. Reports what it names that is not there.

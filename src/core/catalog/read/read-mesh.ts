@@ -1,8 +1,7 @@
 import type { JointPoint, Mesh, RigModel } from "../model/modeled.ts";
 import type { MeshSource, RigSource } from "../schema/art-schema.ts";
 import { inherited, lineage } from "./lineage.ts";
-import type { LayerPlace } from "./read-layer.ts";
-import type { LayerReader } from "./reader.ts";
+import type { LayerPlace, LayerReader } from "./reader.ts";
 
 const nothing: readonly string[] = [];
 const nowhere: JointPoint["offset"] = [0, 0, 0];

@@ -1,4 +1,5 @@
 import type { Bound, Condition, Pattern, Rule, StatModifier } from "../model/catalog.ts";
+import type { RuleKey, RuleKeys } from "../rules/kind.ts";
 import { kindOf } from "../rules/rule-kinds.ts";
 import type { RuleSource } from "../schema/schema.ts";
 import type { Advised, GivenTo } from "./findings.ts";
@@ -17,15 +18,18 @@ export function readRule(entry: Entry<RuleSource>, number: number, reader: Reade
     return undefined;
   }
   for (const key of Object.keys(value) as (keyof RuleSource)[]) {
-    if (key === "message" || key === kind.key || kind.others.includes(key)) continue;
+    if (key === "message" || key === kind.key || isOneOf(kind.others, key)) continue;
     findings.report(entry, [key], "rule-of-two-kinds", { key, kind: kind.key });
   }
   const every = { number, place: { file, pointer }, message: value.message };
   return kind.read(new RuleReader(entry, kind.key, reader), every);
 }
 
-/** Reads the keys of a rule. What is missing or wrong is reported, and stands for nothing. */
-export class RuleReader {
+function isOneOf(keys: readonly RuleKey[], key: string): boolean {
+  return keys.some((each) => each === key);
+}
+
+class RuleReader implements RuleKeys {
   readonly source: RuleSource;
   readonly #entry: Entry<RuleSource>;
   readonly #kind: keyof RuleSource;

@@ -2,7 +2,7 @@ import type { Rig } from "../model/drawn.ts";
 import type { LayerArt } from "../model/layer-art.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";
 import type { Findings, Known } from "./findings.ts";
-import type { Sources } from "./source.ts";
+import type { Entry, Sources } from "./source.ts";
 
 /** The ids that conditions can name. */
 export type KnownIds = Readonly<Record<"part" | "tag" | "slot" | "body" | "outfit" | "stat", Known>>;
@@ -49,4 +49,13 @@ export function knownIds(sources: Sources): KnownIds {
     tag: tags,
     stat: stats,
   };
+}
+
+/** Where a layer is written, and who can wear it. */
+export interface LayerPlace {
+  readonly entry: Entry<unknown>;
+  readonly keys: readonly (string | number)[];
+  readonly bodies: Iterable<string>;
+  /** The slots it can be worn in; none for what belongs to a body. */
+  readonly slots: readonly string[];
 }
