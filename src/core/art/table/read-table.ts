@@ -1,7 +1,7 @@
 import { message } from "../../base/message.ts";
 import type { Problem } from "../../base/problem.ts";
 import { checkForm } from "../../base/schema/check-form.ts";
-import type { Point, Rectangle, Rig, Size } from "../../catalog/model/catalog.ts";
+import type { Point, Rig, Size } from "../../catalog/model/catalog.ts";
 import { type FramesSource, framesSchema } from "../../catalog/schema/frames-schema.ts";
 import { createImage, cropImage, type Image } from "../../raster/image.ts";
 import { artFinding, type Found } from "../found.ts";

@@ -8,7 +8,7 @@ import { readColor, readPoint } from "./numbers.ts";
 import { isNumbered, isTabled, reportFrames } from "./read-frames.ts";
 import { readDepth, readLayout, reportDepth, reportLayout } from "./read-layout.ts";
 import type { LayerPlace, LayerReader } from "./reader.ts";
-import type { Entry, Sources } from "./source.ts";
+import type { Sources } from "./source.ts";
 
 const nothing: readonly never[] = [];
 const noMap: ReadonlyMap<string, never> = new Map<string, never>();
