@@ -18,7 +18,7 @@ self.onmessage = async ({ data: { task, url } }: MessageEvent<Asked>) => {
   };
   const problems = await surveyArt(catalog, load, {
     draw: true,
-    progress: (done, total) => tell({ task: "progress", done, total }),
+    onProgress: ({ done, total }) => tell({ task: "progress", done, total }),
   });
   tell({ task, problems });
 };

@@ -10,14 +10,18 @@ import {
 } from "../core/bundle/bundle.ts";
 import { type OpenPage, pagePixels, prepareUnpacked, unpackPicture } from "../core/bundle/unpack-picture.ts";
 import { pointImages } from "../core/catalog/read/point-images.ts";
+import type { Reading } from "../core/catalog/read/read-catalog.ts";
 import { readCatalog } from "../core/catalog/read/read-catalog.ts";
 import { namedBytes } from "../core/raster/content-hash.ts";
 import { decodePage } from "./decode-picture.ts";
-import type { FetchedReading } from "./fetch-catalog.ts";
 import { fetchMarks, fetchTables } from "./fetch-files.ts";
+import type { FreshImageLoader } from "./image-loader.ts";
 import { fetchPicture, loaderOf } from "./image-loader.ts";
 import { packsFrom } from "./packs-from.ts";
 import type { ServedFolder, ServedPack } from "./served-folder.ts";
+
+/** What was read, and what fetches the pictures. */
+export type FetchedReading = Reading & { readonly loader: FreshImageLoader };
 
 /**
  * Fetches a catalog that was packed into few files, and the packs that are laid over it besides those in the bundle. Of its pages, those are fetched that somebody wears something of.

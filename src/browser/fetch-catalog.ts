@@ -3,8 +3,8 @@ import type { Problem } from "../core/base/problem.ts";
 import { isBundle } from "../core/bundle/bundle.ts";
 import type { Catalog, CatalogIds } from "../core/catalog/model/catalog.ts";
 import { pointImages } from "../core/catalog/read/point-images.ts";
-import { type Reading, readCatalog } from "../core/catalog/read/read-catalog.ts";
-import { fetchBundle } from "./fetch-bundle.ts";
+import { readCatalog } from "../core/catalog/read/read-catalog.ts";
+import { type FetchedReading, fetchBundle } from "./fetch-bundle.ts";
 import { fetchIncluded, fetchMarks, fetchTables } from "./fetch-files.ts";
 import { type FreshImageLoader, imageLoader } from "./image-loader.ts";
 import { packsFrom } from "./packs-from.ts";
@@ -49,9 +49,6 @@ export async function fetchCatalog<Ids extends CatalogIds = CatalogIds>(
     throw badCatalog(`at ${folder.base.href}`, problems);
   return { catalog: catalog as Catalog<Ids>, problems, loader };
 }
-
-/** What was read, and what fetches the pictures. */
-export type FetchedReading = Reading & { readonly loader: FreshImageLoader };
 
 async function fetchFolder(
   folder: ServedFolder,

@@ -1,5 +1,6 @@
 import { limits, parseText } from "../core/base/limits.ts";
 import { MantleError } from "../core/base/problem.ts";
+import type { Progress } from "../core/base/progress.ts";
 import { fetchFile } from "./fetch-file.ts";
 
 /** What is known of a folder on a server, and of who fetches from it. */
@@ -10,7 +11,7 @@ export interface FolderOptions {
    */
   readonly files?: readonly string[];
   /** Is called as files arrive. More may be found to be needed on the way, so `total` may grow. */
-  readonly onProgress?: (progress: { readonly done: number; readonly total: number }) => void;
+  readonly onProgress?: (progress: Progress) => void;
   /** Gives up when it is aborted. */
   readonly signal?: AbortSignal;
 }

@@ -155,7 +155,7 @@ async function surveyPixels(place: CatalogPlace, catalog: Catalog, { pictures, n
   let told = performance.now();
   const { problems, unreadable } = await surveyPictures(place, catalog, {
     draw: pictures !== undefined,
-    progress: (done, total) => {
+    onProgress: ({ done, total }) => {
       if (performance.now() - told < 5_000) return;
       told = performance.now();
       note(`Looking at pictures: ${done} of ${total} parts on bodies.`);

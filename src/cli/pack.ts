@@ -30,7 +30,7 @@ export const definePack: DefineCommand = (command, terminal) => {
 async function pack(place: CatalogPlace, { out }: Options, terminal: Terminal): Promise<Answer> {
   const began = Date.now();
   let noted = 0;
-  const { files, problems, before } = await packCatalog(place, (done, total) => {
+  const { files, problems, before } = await packCatalog(place, ({ done, total }) => {
     const now = Date.now();
     if (now - began < 1_000 || now - noted < 3_000) return;
     noted = now;

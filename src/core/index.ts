@@ -65,6 +65,7 @@ export {
 export { applyEdit, tryEdit } from "./edits/apply-edit.ts";
 export { editMessage } from "./edits/edit-message.ts";
 export { type Changes, changesBetween } from "./character/changes.ts";
+export type { Progress } from "./base/progress.ts";
 export type { Situation } from "./character/situation.ts";
 export type { Context, Holdings, NameLimits, Signal } from "./character/context.ts";
 export type {

@@ -2,6 +2,7 @@ import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits } from "../core/base/limits.ts";
 import { englishArt } from "../core/base/messages/english-art.ts";
 import type { Problem } from "../core/base/problem.ts";
+import type { Progress } from "../core/base/progress.ts";
 import { packBundle } from "../core/bundle/pack-bundle.ts";
 import { modelFiles } from "../core/look/model-files.ts";
 import { CatalogFolder } from "./catalog-folder.ts";
@@ -30,7 +31,7 @@ export interface PackedCatalog {
  */
 export async function packCatalog(
   folder: CatalogPlace,
-  progress?: (done: number, total: number) => void,
+  onProgress?: (progress: Progress) => void,
 ): Promise<PackedCatalog> {
   const place = new CatalogFolder(folder);
   const { catalog, problems, files: jsonFiles, sources } = await inspectFolder(place, "sizes", packsOf(folder));
@@ -46,7 +47,7 @@ export async function packCatalog(
     const bytes = await readFile(path);
     return bytes && decodePicture(path, bytes);
   };
-  const packed = await packBundle({ catalog, ...sources }, readPicture, progress);
+  const packed = await packBundle({ catalog, ...sources }, readPicture, onProgress);
   const models = modelFiles(catalog);
   const taken = new Map<string, Uint8Array>();
   for (const path of [...models, ...(await modelTextures(place, models))]) {

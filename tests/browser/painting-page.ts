@@ -102,7 +102,7 @@ function sameAsDoubled(shown: ImageData, whole: Image): boolean {
 
 if (typeof document === "undefined") {
   self.addEventListener("message", ({ data: { look, images } }) => {
-    const progress = (done: number, total: number) => postMessage({ done, total });
-    postMessage(bakeSheet(look, images, { progress }));
+    const onProgress = (progress: object) => postMessage(progress);
+    postMessage(bakeSheet(look, images, { onProgress }));
   });
 } else Object.assign(window, { tryOut });

@@ -1,10 +1,9 @@
-import { createHash } from "node:crypto";
-import { existsSync, readFileSync } from "node:fs";
-import { cp, mkdir, mkdtemp, rename, rm } from "node:fs/promises";
+import { cp, mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll } from "@jest/globals";
 import { type Database, openDatabase } from "zealous-mantle/server";
+import { databaseTemplate } from "../../scripts/database-template.ts";
 import { newPostgresDatabase } from "./shared-postgres.ts";
 
 /** The databases that everything is tried on. */
@@ -19,28 +18,12 @@ export interface OpenedDatabase {
   readonly place: { readonly url: string } | { readonly folder: string };
 }
 
-/**
- * A folder with a database that has never been used, for `openDatabase`. Making one takes seconds, so one is made, and copied from then on.
- */
+/** A folder with a database that has never been used, for `openDatabase`. */
 export async function newDatabaseFolder(): Promise<string> {
-  const tables = createHash("sha256").update(readFileSync("schema/saves.sql")).digest("hex").slice(0, 8);
-  const template = join("node_modules/.cache", `mantle-database-${pglite.version}-${tables}`);
   const folder = await mkdtemp(join(tmpdir(), "mantle-database-"));
-  if (!existsSync(template)) {
-    const made = await mkdtemp(join(tmpdir(), "mantle-template-"));
-    await (await openDatabase({ url: "", folder: made })).close();
-    await mkdir("node_modules/.cache", { recursive: true });
-    const draft = `${template}-${process.pid}`;
-    await cp(made, draft, { recursive: true });
-    // Another test may have made one meanwhile.
-    await rename(draft, template).catch(() => rm(draft, { recursive: true }));
-    await rm(made, { recursive: true });
-  }
-  await cp(template, folder, { recursive: true });
+  await cp(await databaseTemplate(), folder, { recursive: true });
   return folder;
 }
-
-const pglite = JSON.parse(readFileSync("node_modules/@electric-sql/pglite/package.json", "utf8"));
 
 /** Opens a database of a kind before the tests of a file, and removes it after them. */
 export function useDatabase(kind: DatabaseKind): () => OpenedDatabase {

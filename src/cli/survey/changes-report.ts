@@ -1,13 +1,24 @@
 import { textIn } from "../../core/base/text.ts";
+import type { Character } from "../../core/character/character.ts";
+import type { LoadoutProblem } from "../../core/character/edit.ts";
 import type { Image } from "../../core/raster/image.ts";
 import { encodePng } from "../../core/raster/png/encode-png.ts";
 import type { EntryChange, KeyChange } from "../../core/survey/compare/compare-sources.ts";
 import { versionInWords } from "../catalog-sources.ts";
 import { counted, sayByTitles } from "../output.ts";
-import type { CharacterChanges } from "./changes.ts";
 import type { LookChange, PartChange, Version } from "./compare-looks.ts";
 import { escapeHtml as text } from "./escape-html.ts";
 import { reportStyle } from "./report-style.ts";
+
+/** What becomes of somebody. */
+export interface CharacterChanges {
+  readonly character: Character;
+  readonly problems: readonly LoadoutProblem[];
+  readonly lost: readonly string[];
+  /** The fewest edits that mend it, in words; `undefined` where nothing does. */
+  readonly mends: readonly string[] | undefined;
+  readonly look: LookChange | undefined;
+}
 
 /** What the page of changes tells of. */
 export interface Changes {

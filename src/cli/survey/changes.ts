@@ -1,7 +1,5 @@
 import { join } from "node:path";
 import { textIn } from "../../core/base/text.ts";
-import type { Character } from "../../core/character/character.ts";
-import type { LoadoutProblem } from "../../core/character/edit.ts";
 import { editMessage } from "../../core/edits/edit-message.ts";
 import { compareCharacter } from "../../core/survey/compare/compare-characters.ts";
 import { compareSources } from "../../core/survey/compare/compare-sources.ts";
@@ -10,19 +8,9 @@ import { loadCatalog } from "../../node/load-catalog.ts";
 import { sourcesAt, versionInWords } from "../catalog-sources.ts";
 import { type Answer, counted, problemData, sayByTitles, type Terminal } from "../output.ts";
 import { writeOutput } from "../write-output.ts";
-import { writeChanges } from "./changes-report.ts";
-import { type LookChange, LookComparison, type Version } from "./compare-looks.ts";
+import { type CharacterChanges, writeChanges } from "./changes-report.ts";
+import { LookComparison, type Version } from "./compare-looks.ts";
 import { readCharacters } from "./read-characters.ts";
-
-/** What becomes of somebody. */
-export interface CharacterChanges {
-  readonly character: Character;
-  readonly problems: readonly LoadoutProblem[];
-  readonly lost: readonly string[];
-  /** The fewest edits that mend it, in words; `undefined` where nothing does. */
-  readonly mends: readonly string[] | undefined;
-  readonly look: LookChange | undefined;
-}
 
 export interface ChangesOptions {
   readonly out: string;

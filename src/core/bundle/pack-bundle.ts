@@ -1,4 +1,5 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
+import type { Progress } from "../base/progress.ts";
 import { utf8Bytes } from "../base/sha256.ts";
 import type { Catalog, Rectangle } from "../catalog/model/catalog.ts";
 import type { PackFiles } from "../catalog/packs/pack-files.ts";
@@ -31,13 +32,13 @@ const largestPage = 4096;
  * them.
  *
  * @param readPicture - a picture of the catalog; each is asked for once, and not kept.
- * @param progress - called after each picture, with how many are done.
+ * @param onProgress - is called after each picture.
  * @returns files by their paths; `catalog.json` comes last, and is to be written last, since it names the others.
  */
 export async function packBundle(
   { catalog, main, included, marks, tables, packs }: BundleSources,
   readPicture: (path: string) => Promise<Image | undefined>,
-  progress?: (done: number, total: number) => void,
+  onProgress?: (progress: Progress) => void,
 ): Promise<ReadonlyMap<string, Uint8Array>> {
   const files = new Map<string, Uint8Array>();
   const add = (bytes: Uint8Array, ending: string): string => {
@@ -53,7 +54,7 @@ export async function packBundle(
     const [only = ""] = bodies.size === 1 ? bodies : [];
     if (image !== undefined) getOrInsert(groups, only, () => []).push(cutPicture(path, image, [...cells.values()]));
     done += 1;
-    progress?.(done, used.size);
+    onProgress?.({ done, total: used.size });
   }
   const pages = [...groups.values()].flatMap((pictures) => packGroup(pictures, add));
   const contents: BundleContents = {

@@ -1,3 +1,4 @@
+import type { Progress } from "../base/progress.ts";
 import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
@@ -17,8 +18,8 @@ export interface SearchLimits {
   readonly milliseconds?: number;
   /** The time in milliseconds, from any start. @defaultValue `Date.now` */
   readonly clock?: () => number;
-  /** Is called now and then with how many steps were taken, about. */
-  readonly progress?: (steps: number) => void;
+  /** Is called now and then with about how many steps of the budget were taken. */
+  readonly onProgress?: (progress: Progress) => void;
   /** Ends the search when it is aborted, as that of an `AbortController`; checked now and then. */
   readonly signal?: { readonly aborted: boolean };
 }

@@ -1,5 +1,6 @@
 import { limits } from "../base/limits.ts";
 import { MantleError } from "../base/problem.ts";
+import type { Progress } from "../base/progress.ts";
 import type { Look, Moment } from "../look/look.ts";
 import { animationOf, timedFrames } from "../look/moments.ts";
 import { type FrameMoment, type MomentsOptions, momentsOf } from "../look/moments-of.ts";
@@ -22,8 +23,8 @@ export interface BakeOptions extends MomentsOptions {
   readonly into?: Image;
   /** Draws a moment of a figure that is not seen in pictures, as `drawModel` does. @defaultValue `composeFrame` of the look */
   readonly draw?: (moment: Moment) => Image;
-  /** Called after each frame, with how many are done. */
-  readonly progress?: (done: number, total: number) => void;
+  /** Is called after each frame. */
+  readonly onProgress?: (progress: Progress) => void;
 }
 
 export interface BakePagesOptions extends Omit<BakeOptions, "into">, PackOptions {
@@ -190,7 +191,7 @@ function layFrames(
   look: Look,
   images: Images,
   poses: readonly FrameMoment[],
-  { progress, into, draw }: BakeOptions,
+  { onProgress, into, draw }: BakeOptions,
 ): LayerLayout {
   const { width, height } = look.rig.frame;
   const columns = Math.max(0, ...poses.map(({ frame }) => frame + 1));
@@ -202,7 +203,7 @@ function layFrames(
     if (draw === undefined) composeInto(strip, look, images, moment, frame * width, 0);
     else pasteImage(strip, draw(moment), frame * width, 0);
     if (poses[number + 1]?.row !== row) pasteImage(image, strip, 0, row * height);
-    progress?.(number + 1, poses.length);
+    onProgress?.({ done: number + 1, total: poses.length });
     return { x: frame * width, y: row * height, width, height, page: 0, offset: { x: 0, y: 0 } };
   });
   return { pages: [image], places };
@@ -212,13 +213,13 @@ function packFrames(
   look: Look,
   images: Images,
   poses: readonly FrameMoment[],
-  { progress, into, draw, packed: isCut, blank = false, ...options }: BakePagesOptions & Pick<BakeOptions, "into">,
+  { onProgress, into, draw, packed: isCut, blank = false, ...options }: BakePagesOptions & Pick<BakeOptions, "into">,
 ): LayerLayout {
   const uncut = (picture: Image) => ({ picture, bounds: { x: 0, y: 0, width: picture.width, height: picture.height } });
   const nothing = blank ? uncut(createImage(1, 1)) : undefined;
   const cut = poses.map(({ moment }, number) => {
     const whole = draw?.(moment) ?? composeFrame(look, images, moment);
-    progress?.(number + 1, poses.length);
+    onProgress?.({ done: number + 1, total: poses.length });
     return isCut === true ? (trimPicture(whole) ?? nothing) : uncut(whole);
   });
   const packed = packPictures(

@@ -1,16 +1,11 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
-import type { Catalog, Part } from "../catalog/model/catalog.ts";
+import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { LoadoutState } from "./loadout-state.ts";
+import type { Worn } from "./worn-part.ts";
 
-/** A part in the slot where it is worn. */
-export interface Worn {
-  readonly slot: string;
-  readonly part: Part;
-  /** Worn because the slot is required and nothing else is in it; not chosen, and not owned. */
-  readonly issued: boolean;
-}
+export type { Worn } from "./worn-part.ts";
 
 /**
  * The parts a character wears, in the order of the catalog's slots, with the defaults of required slots put on.

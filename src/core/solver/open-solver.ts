@@ -88,13 +88,13 @@ function sentOf({ character, context }: Situation, limits: InWorker<RepairLimits
 }
 
 /** What of a call stays in the thread that asks. */
-interface Here extends Pick<RepairLimits, "progress" | "report"> {
+interface Here extends Pick<RepairLimits, "onProgress" | "report"> {
   readonly signal?: AbortableSignal | undefined;
 }
 
 /** What of some limits can be sent. */
 function withoutCalls<Limits extends Here>(limits: Limits): Omit<Limits, keyof Here> {
-  const { progress: _, report: __, signal: ___, ...rest } = limits;
+  const { onProgress: _, report: __, signal: ___, ...rest } = limits;
   return rest;
 }
 
@@ -171,7 +171,7 @@ class Asker {
     const pending = this.#pending.get(message.id);
     // Of a search that was aborted.
     if (pending === undefined) return;
-    if (message.kind === "progress") pending.here.progress?.(message.steps);
+    if (message.kind === "progress") pending.here.onProgress?.(message.progress);
     else if (message.kind === "report")
       pending.here.report?.({ changes: message.changes, lowerBound: message.lowerBound });
     else {

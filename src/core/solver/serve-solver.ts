@@ -5,7 +5,7 @@ import { complete, repair, wear } from "./repair-loadout.ts";
 import { rollCharacter } from "./roll-character.ts";
 import { type FromWorker, type MessageEnd, onMessage, type SentCall, type ToWorker } from "./worker-messages.ts";
 
-type Reports = Pick<Parameters<typeof wear>[3] & object, "progress" | "report">;
+type Reports = Pick<Parameters<typeof wear>[3] & object, "onProgress" | "report">;
 
 /**
  * Answers what `openSolver` asks, in a worker.
@@ -30,7 +30,7 @@ export function serveSolver(port: MessageEnd): void {
       const known = catalogs.get(catalog);
       if (known === undefined) throw new TypeError(`Catalog ${catalog} was not sent`);
       const reports: Reports = {
-        progress: (steps) => send({ id, kind: "progress", steps }),
+        onProgress: (progress) => send({ id, kind: "progress", progress }),
         report: ({ changes, lowerBound }) => send({ id, kind: "report", changes, lowerBound }),
       };
       send({ id, kind: "result", result: answer(known, asked, reports) });

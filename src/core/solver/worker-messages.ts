@@ -1,4 +1,5 @@
 import type { ErrorCode, Problem } from "../base/problem.ts";
+import type { Progress } from "../base/progress.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { RepairLimits, RollOptions, SearchLimits } from "../loadout/solver.ts";
@@ -32,7 +33,7 @@ export type ToWorker =
 
 /** What it sends back. */
 export type FromWorker = { readonly id: number } & (
-  | { readonly kind: "progress"; readonly steps: number }
+  | { readonly kind: "progress"; readonly progress: Progress }
   | { readonly kind: "report"; readonly changes: number | undefined; readonly lowerBound: number }
   | { readonly kind: "result"; readonly result: unknown }
   | {

@@ -1,5 +1,6 @@
 import { limits } from "../base/limits.ts";
 import type { Problem } from "../base/problem.ts";
+import type { Progress } from "../base/progress.ts";
 import { getOwn } from "../base/record.ts";
 import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
 import { createCharacter } from "../edits/create-character.ts";
@@ -23,8 +24,8 @@ export interface SurveyArtOptions {
   readonly parts?: ReadonlySet<string>;
   /** Whether to draw where findings are seen. @defaultValue `false` */
   readonly draw?: boolean;
-  /** Called when some parts on a body are done, with how many are. */
-  readonly progress?: (done: number, total: number) => void;
+  /** Is called when some parts on a body are done. */
+  readonly onProgress?: (progress: Progress) => void;
   /** Who looks at figures: as many groups are looked at at once as there are here. @defaultValue one, in this thread */
   readonly lookers?: readonly ((group: FigureGroup) => Promise<FiguresSeen>)[];
 }
@@ -38,7 +39,7 @@ export interface SurveyArtOptions {
 export async function surveyArt(
   catalog: Catalog,
   load: LoadPicture,
-  { parts, draw = false, progress, lookers = [figureLooker(catalog, load)] }: SurveyArtOptions = {},
+  { parts, draw = false, onProgress, lookers = [figureLooker(catalog, load)] }: SurveyArtOptions = {},
 ): Promise<readonly ArtProblem[]> {
   const groups = figureGroups(catalog, parts);
   const total = groups.reduce((sum, group) => sum + group.parts.length, 0);
@@ -50,7 +51,7 @@ export async function surveyArt(
         const group = groups[at] as FigureGroup;
         seen[at] = await look(group);
         done += group.parts.length;
-        progress?.(done, total);
+        onProgress?.({ done, total });
       }
     }),
   );

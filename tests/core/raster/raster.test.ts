@@ -275,7 +275,7 @@ describe("baking for a game", () => {
     const seen: number[] = [];
     const options = {
       animations: ["idle", "hail"],
-      progress: (done: number, total: number) => seen.push(done / total),
+      onProgress: ({ done, total }: { done: number; total: number }) => seen.push(done / total),
     };
     const { image, table } = bakeSheet(look, images, { ...options, packed: true });
     expect([seen.length, seen[0], seen.at(-1)]).toEqual([40, 1 / 40, 1]);
@@ -346,8 +346,8 @@ describe("baking for a game", () => {
     const script = `
       const { parentPort, workerData } = require("node:worker_threads");
       import("zealous-mantle/raster").then(({ bakeSheet }) => {
-        const progress = (done, total) => parentPort.postMessage({ done, total });
-        parentPort.postMessage(bakeSheet(workerData.look, workerData.images, { animations: ["walk"], progress }));
+        const onProgress = (progress) => parentPort.postMessage(progress);
+        parentPort.postMessage(bakeSheet(workerData.look, workerData.images, { animations: ["walk"], onProgress }));
       });`;
     const worker = new Worker(script, { eval: true, workerData: { look, images } });
     const said: { done?: number; image?: Image }[] = [];

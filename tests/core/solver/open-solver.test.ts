@@ -99,7 +99,7 @@ describe("the search in a worker", () => {
     const underWay = new Promise<void>((done) => {
       isUnderWay = done;
     });
-    const counting = away.count(demo, { ...long, signal: controller.signal, progress: () => isUnderWay() });
+    const counting = away.count(demo, { ...long, signal: controller.signal, onProgress: () => isUnderWay() });
     const waiting = away.repair(situation);
     await underWay;
     controller.abort(new Error("left the page"));

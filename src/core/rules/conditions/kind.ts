@@ -4,7 +4,7 @@ import type { PlainCondition } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { Context } from "../../character/context.ts";
 import type { Evidence } from "../../character/edit.ts";
-import type { Worn } from "../worn.ts";
+import type { Worn } from "../worn-part.ts";
 
 /** Whoever a condition is asked of, whatever is worn. */
 export type Asked = Pick<Character, "body" | "facts">;

@@ -1,0 +1,5 @@
+/** How far something is. */
+export interface Progress {
+  readonly done: number;
+  readonly total: number;
+}
