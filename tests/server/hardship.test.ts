@@ -7,7 +7,7 @@ import { kinds } from "./databases.ts";
 import { addCourier, newPlayer, type Player, type RunningServer, useServer } from "./run-server.ts";
 
 /** So many changes are enough, once others were refused and bought too. */
-const enough = isLong ? 1_500 : 40;
+const enough = isLong ? 1_500 : 30;
 const ramps = ["indigo", "mustard", "madder", "moss"];
 const price = 2;
 /** Milliseconds after which a server that does not answer is given up. */
