@@ -52,7 +52,7 @@ export function openLongFitting(): HTMLElementTagNameMap["mantle-fitting"] {
   const loader: ImageLoader = { images, load: async () => {}, fetch: async () => {} };
   const fitting = openFitting(catalog, createCharacter(catalog, { body: "plain" }));
   for (let at = 0; at < 10; at += 1) fitting.wear(`more-${at}`);
-  const screen = Object.assign(document.createElement("mantle-fitting"), { loader, fitting, nameless: true });
+  const screen = Object.assign(document.createElement("mantle-fitting"), { loader, fitting, noName: true });
   document.body.style.cssText = "margin: 0; height: 100vh";
   document.body.replaceChildren(screen);
   return screen;

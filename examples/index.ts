@@ -17,7 +17,7 @@ async function show(canvas: HTMLCanvasElement): Promise<Shown> {
   const { who = "", animation = "idle" } = canvas.dataset;
   const character = catalog.presets.has(who)
     ? createFromPreset(catalog, who)
-    : rollCharacter(catalog, { seed: Number(who), bareness: 0.2 });
+    : rollCharacter(catalog, { seed: Number(who), emptyChance: 0.2 });
   const look = resolveLook(catalog, character);
   await loader.load(look);
   Object.assign(canvas, size);

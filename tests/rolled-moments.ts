@@ -2,7 +2,7 @@ import { type Catalog, type Look, type Moment, resolveLook } from "zealous-mantl
 import { rollCharacter } from "zealous-mantle/solver";
 
 /** How many slots stay empty of those that may: each picture that is worn has to be decoded. */
-const bareness = 0.6;
+const emptyChance = 0.6;
 
 /** So many moments of looks of so many rolled characters; the same ones for the same seed. */
 export function rolledMoments(
@@ -14,7 +14,7 @@ export function rolledMoments(
   const below = dice(seed);
   const rolled = Array.from({ length: looks }, (_, number) => {
     const signals = below(3) === 0 ? { "in-water": true } : {};
-    return resolveLook(catalog, rollCharacter(catalog, { seed: seed * 1000 + number, bareness }), { signals });
+    return resolveLook(catalog, rollCharacter(catalog, { seed: seed * 1000 + number, emptyChance }), { signals });
   });
   return Array.from({ length: count }, (_, number) => {
     const look = rolled[number % looks] as Look;

@@ -41,10 +41,10 @@ export const pairwiseLarge: Row = {
   async measure() {
     const catalog = readSource(makeSource({ slots: 20, parts: 1_000, tags: 60, rules: 100 }));
     const start = performance.now();
-    const { characters, pairs, lowerBound: least, isProven: complete } = pairwiseCover(catalog);
+    const { characters, pairs, lowerBound, isProven } = pairwiseCover(catalog);
     const ours = performance.now() - start;
     const seen = new Set(characters.flatMap((each) => [...pairsOf(catalog, each)]));
-    agree(complete && seen.size === pairs && characters.length >= least, `${seen.size} pairs seen of ${pairs}`);
+    agree(isProven && seen.size === pairs && characters.length >= lowerBound, `${seen.size} pairs seen of ${pairs}`);
     agree(
       characters.every((each) => checkLoadout(catalog, each).length === 0),
       "whether all are valid",
@@ -80,7 +80,7 @@ function validWith(catalog: Catalog, body: string, loadout: Character["loadout"]
   for (const facts of [{}, { trade: "lamps" }]) {
     try {
       const keep = { character, body: true, slots: Object.keys(loadout) };
-      return rollCharacter(catalog, { seed: 1, bareness: 1, facts, keep });
+      return rollCharacter(catalog, { seed: 1, emptyChance: 1, facts, keep });
     } catch (error) {
       if (!(error instanceof MantleError && error.code === "nothing-to-roll")) throw error;
     }

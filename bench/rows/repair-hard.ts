@@ -14,8 +14,8 @@ const longest = 5;
 
 /** What ours comes to, as the general solvers say it. */
 function ours(catalog: Catalog, character: Character): Verdict["least"] {
-  const { edits, changes, isProven: complete } = repairLoadout(catalog, character);
-  return complete ? (edits === undefined ? "none" : changes) : undefined;
+  const { edits, changes, isProven } = repairLoadout(catalog, character);
+  return isProven ? (edits === undefined ? "none" : changes) : undefined;
 }
 
 /** Characters of the demo with something in every slot, whatever rules say; both find the fewest changes. */

@@ -18,9 +18,9 @@ export const repair: Row = {
     const below = randomBelow(5);
     const broken = charactersOf20(catalog, 100).map((character) => broke(catalog, character, below));
     for (const [number, character] of broken.slice(0, 20).entries()) {
-      const { changes, isProven: complete } = repairLoadout(catalog, character);
+      const { changes, isProven } = repairLoadout(catalog, character);
       const theirs = fewestChanges(source, character);
-      agree(complete && changes === theirs, `character ${number}: ${changes} changes against ${theirs}`);
+      agree(isProven && changes === theirs, `character ${number}: ${changes} changes against ${theirs}`);
     }
     const some = broken.slice(0, 4);
     return perOne(

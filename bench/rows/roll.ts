@@ -16,7 +16,7 @@ export const roll: Row = {
     let seed = 0;
     const ours = () => {
       seed += 1;
-      return rollCharacter(catalog, { seed, bareness: 0.25 });
+      return rollCharacter(catalog, { seed, emptyChance: 0.25 });
     };
     for (let turn = 0; turn < 50; turn += 1) agree(checkLoadout(catalog, ours()).length === 0, "a roll is not valid");
     return sideBySide({ run: ours, times: 50 }, { run: () => drawUntilValid(catalog, below), times: 3 }, 9);

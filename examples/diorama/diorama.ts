@@ -53,7 +53,7 @@ function add(
   { walk, signals = {} }: How = {},
 ): Somebody {
   const character =
-    typeof who === "string" ? createFromPreset(catalog, who) : rollCharacter(catalog, { seed: who, bareness: 0.2 });
+    typeof who === "string" ? createFromPreset(catalog, who) : rollCharacter(catalog, { seed: who, emptyChance: 0.2 });
   const figure = figures.add({ look: resolveLook(catalog, character, { signals }), animation, turned: "to-camera" });
   figure.position.set(x, y, z);
   if (y === 0) figure.add(shadow());

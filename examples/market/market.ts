@@ -51,7 +51,7 @@ interface Walker {
 }
 
 const couriers = Array.from({ length: count }, (_, number): Walker => {
-  const character = rollCharacter(catalog, { seed: number + 1, bareness: 0.25 });
+  const character = rollCharacter(catalog, { seed: number + 1, emptyChance: 0.25 });
   const name = makeName(catalog, { seed: number + 1 }) ?? "";
   const walker = addWalker(name, speed.courier, figures.add({ look: resolveLook(catalog, character) }));
   place(walker, number * 2.7);

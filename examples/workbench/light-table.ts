@@ -65,7 +65,7 @@ export function lightTable(bench: Bench): { readonly element: HTMLElement; updat
       bench.choose({
         wearer:
           choice.wearer === undefined
-            ? rollCharacter(catalog, { seed: 7, body: choice.body, bareness: 0.3 })
+            ? rollCharacter(catalog, { seed: 7, body: choice.body, emptyChance: 0.3 })
             : undefined,
       });
     return [

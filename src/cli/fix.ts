@@ -75,7 +75,7 @@ async function fix(
       : colors.green(`valid with ${counted(edits.length, "edit")}.`);
   const doubt = isProven
     ? ""
-    : ` It is not proved that ${counted(changes, "change")} is the lowerBound there can be; no answer has fewer than ${lowerBound}. Give a greater --budget.`;
+    : ` It is not proved that ${counted(changes, "change")} is the least there can be; no answer has fewer than ${lowerBound}. Give a greater --budget.`;
   const advice = edits.length > 0 && !write ? " Add --write to do it." : "";
   return {
     lines: [

@@ -131,12 +131,12 @@ function filesOf({ files, fragment }: ModelPlan, path: string | undefined): read
 }
 
 /** The body with its meshes, and then the parts, each in a line. */
-function describe({ meshes: pieces, joints, clips }: ModelPlan, name: string): readonly string[] {
+function describe({ meshes, joints, clips }: ModelPlan, name: string): readonly string[] {
   const moves = clips
     .map(({ animation, duration }) => `${animation} (${Math.round(duration * 100) / 100} s)`)
     .join(", ");
   const lines = (kind: "region" | "part" | undefined) =>
-    pieces.filter(({ choice }) => choice?.kind === kind).map(describePiece);
+    meshes.filter(({ choice }) => choice?.kind === kind).map(describePiece);
   const skin = lines("region");
   return [
     `${name}  a body of ${counted(skin.length, "mesh", "meshes")}; ${counted(joints.length, "joint")}; ${moves || "no clips"}`,

@@ -336,27 +336,24 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     const shown = noticeOf(problems, say);
     this.notice = shown;
     this.#refusal = shown;
-    if (option === undefined || !(await this.#giveSolver(fitting)) || this.#refusal !== shown) return;
+    if (option === undefined) return;
+    const isGiven = await giveSolver(fitting, this);
+    if (this.#refusal !== shown) return;
+    if (!isGiven) return this.#showNotLoaded();
     const edits = fitting.options(option.slot).find(({ part }) => part === option.part)?.editsToWear;
     this.notice =
       edits === undefined ? shown : noticeOf(problems, say, [{ label: sayEdits(this, fitting, edits), edits }]);
   }
 
-  /** Gives a fitting the search. Whether it could be loaded; where it could not, that is shown. */
-  async #giveSolver(fitting: Fitting): Promise<boolean> {
-    try {
-      await giveSolver(fitting, this);
-      return true;
-    } catch (error) {
-      this.notice = { ...this.notice, says: [...this.notice.says, this.say("not-loaded")], isWrong: true };
-      reportError(error);
-      return false;
-    }
+  #showNotLoaded(): void {
+    this.notice = { ...this.notice, says: [...this.notice.says, this.say("not-loaded")], isWrong: true };
   }
 
   async #roll(fitting: Fitting): Promise<void> {
     this.notice = noNotice;
-    if (!(await this.#giveSolver(fitting))) return;
+    const isGiven = await giveSolver(fitting, this);
+    if (this.fitting !== fitting) return;
+    if (!isGiven) return this.#showNotLoaded();
     const result = fitting.roll({ seed: Math.floor(Math.random() * 2 ** 31), keep: { body: true } });
     this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(fitting.catalog));
   }

@@ -12,15 +12,20 @@ export async function giveSolverToMend(fitting: Fitting | undefined): Promise<vo
  * Gives a fitting the search, unless it has one. It is loaded when it is first needed.
  *
  * @param screen - has `waiting` set while that takes noticeably long.
+ * @returns whether the fitting has it now; where it could not be loaded, the reason is reported to the page.
  */
-export async function giveSolver(fitting: Fitting, screen: { waiting?: boolean }): Promise<void> {
-  if (fitting.context.solver !== undefined) return;
+export async function giveSolver(fitting: Fitting, screen: { waiting?: boolean }): Promise<boolean> {
+  if (fitting.context.solver !== undefined) return true;
   const timer = setTimeout(() => {
     screen.waiting = true;
   }, noticeable);
   try {
     const { solver } = await import("../core/solver/solver.ts");
     fitting.update({ solver });
+    return true;
+  } catch (error) {
+    reportError(error);
+    return false;
   } finally {
     clearTimeout(timer);
     screen.waiting = false;

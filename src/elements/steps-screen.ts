@@ -112,9 +112,9 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   /** The steps there are, those behind and those ahead. */
   #renderWay(steps: Steps) {
-    const { path: way } = steps;
+    const { path } = steps;
     return html`<nav aria-label=${this.say("steps")} data-group><ol class="way">
-      ${way.map(({ step, state }) => {
+      ${path.map(({ step, state }) => {
         const isNow = state === "now";
         const mark = state === "answered" ? "✓" : state === "later" ? "…" : "";
         const said = state === "later" ? this.say("left-open") : "";
@@ -154,12 +154,12 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
   }
 
   /** What was answered so far, each to be changed by a press. */
-  #renderAnswers({ catalog, path: way, progress }: Steps) {
+  #renderAnswers({ catalog, path, progress }: Steps) {
     const answerTo = (step: Step) =>
       progress.later.includes(step.id)
         ? this.say("left-open")
         : this.#titleOf(catalog, step, progress.answers[step.id]);
-    const answered = way.filter(({ state }) => state === "answered" || state === "later");
+    const answered = path.filter(({ state }) => state === "answered" || state === "later");
     return html`<ul class="answers" data-group>
         ${answered.map(
           ({ step }) => html`<li>

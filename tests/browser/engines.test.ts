@@ -55,7 +55,7 @@ test.each(olderToo(["phaser", "phaser-3.80"]))(
 
 describe("a baked sheet", () => {
   let folder = "";
-  const character = rollCharacter(demo, { seed: 7, bareness: 0.8 });
+  const character = rollCharacter(demo, { seed: 7, emptyChance: 0.8 });
   const which = { animations: ["idle", "walk"], facings: ["south", "east"] };
   beforeAll(async () => {
     folder = await mkdtemp(join(tmpdir(), "mantle-sheets-"));

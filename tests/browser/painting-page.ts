@@ -12,6 +12,7 @@ import {
 } from "zealous-mantle";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
 import { type BakedSheet, bakeSheet } from "zealous-mantle/raster";
+import { openSolver, serveSolver, solver } from "zealous-mantle/solver";
 import { described } from "../in-words.ts";
 
 /** What is found in the page. */
@@ -23,6 +24,9 @@ export interface Findings {
   /** Bytes the painter keeps: after one frame, after all of them, and when it is disposed of. */
   readonly bytes: readonly number[];
 }
+
+/** What a search in a worker answered: as here; with the reason, when it was aborted; and as here again. */
+export type Searched = readonly [isSame: boolean, aborted: string, isSameAgain: boolean];
 
 const frame = { width: 6, height: 8 };
 
@@ -100,9 +104,41 @@ function sameAsDoubled(shown: ImageData, whole: Image): boolean {
   return true;
 }
 
-if (typeof document === "undefined") {
+/** Searches in a worker that runs this very program. */
+async function search(path: string): Promise<Searched> {
+  const { catalog, problems } = readCatalog({
+    mantle: "catalog/1",
+    id: "page",
+    version: "1",
+    rigs: { rig: { frame, origin: [3, 8], facings: ["west"], animations: { idle: { frames: 1, fps: 1 } } } },
+    bodies: { plain: { rig: "rig", art: [{ image: "a.png", depth: 0 }] } },
+    slots: { hat: { kind: "gear" }, coat: { kind: "gear" } },
+    parts: { cap: { slot: "hat", layers: [] }, cloak: { slot: "coat", layers: [] } },
+    rules: [{ if: "part:cap", needs: "slot:coat" }],
+  });
+  if (catalog === undefined) throw new Error(problems.map(described).join("\n"));
+  const character = { ...createCharacter(catalog, { body: "plain" }), loadout: { hat: "cap" } };
+  const situation = { catalog, character, context: {} };
+  const away = openSolver({ worker: () => new Worker(path, { name: "search" }) });
+  const here = JSON.stringify(solver.repair(situation));
+  const isSame = async () => JSON.stringify(await away.repair(situation)) === here;
+  const first = await isSame();
+  const controller = new AbortController();
+  const asked = away.repair(situation, { signal: controller.signal });
+  controller.abort(new Error("left the page"));
+  const aborted = await asked.then(
+    () => "answered",
+    (error: Error) => error.message,
+  );
+  const again = await isSame();
+  away.close();
+  return [first, aborted, again];
+}
+
+if (typeof document === "undefined" && self.name === "search") serveSolver(self);
+else if (typeof document === "undefined") {
   self.addEventListener("message", ({ data: { look, images } }) => {
     const onProgress = (progress: object) => postMessage(progress);
     postMessage(bakeSheet(look, images, { onProgress }));
   });
-} else Object.assign(window, { tryOut });
+} else Object.assign(window, { tryOut, search });

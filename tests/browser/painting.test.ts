@@ -1,6 +1,6 @@
 import { expect, test } from "@jest/globals";
 import { programPath } from "../../scripts/test-site.ts";
-import type { Findings } from "./painting-page.ts";
+import type { Findings, Searched } from "./painting-page.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
@@ -16,4 +16,13 @@ test("in a browser a worker bakes the same, and the painter paints every frame c
   expect(found.bytes[1]).toBeLessThanOrEqual(3 * room);
   expect(found.bytes[1]).toBeGreaterThan(room);
   expect(found.bytes[2]).toBe(0);
+});
+
+test("in a browser a worker searches as the page does, and ends when it is aborted", async () => {
+  const { page } = await site.run("painting");
+  const searched: Searched = await page.evaluate(
+    (path) => Reflect.get(window, "search")(path),
+    programPath("painting"),
+  );
+  expect(searched).toEqual([true, "left the page", true]);
 });

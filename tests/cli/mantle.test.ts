@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { cp, mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/promises";
+import { cp, mkdir, mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
 import { stripVTControlCharacters } from "node:util";
@@ -24,6 +24,8 @@ import {
 import { fileStore, loadCatalog } from "zealous-mantle/node";
 import { decodePng, encodePng } from "zealous-mantle/raster";
 import { rollCharacter } from "zealous-mantle/solver";
+import { catalogJson, readSource, wearing } from "../../bench/catalogs.ts";
+import { hardCases } from "../../bench/hard-catalogs.ts";
 import { commands } from "../../src/cli/commands.ts";
 import { demo, demoFolder, dressed, picturesOf } from "../demo-catalog.ts";
 import { mantle, mantleInColor, mantleProcess } from "../run-mantle.ts";
@@ -527,6 +529,23 @@ describe("mantle why and mantle fix", () => {
     const weary = await mantle("fix", demoFolder, file, "--budget", "1", "--write");
     expect([weary.status, weary.stdout]).toEqual([1, expect.stringContaining("give a greater --budget")]);
     expect(await readFile(file, "utf8")).toBe(before);
+  });
+
+  test("fix says what is proved where its budget ends before it is sure", async () => {
+    const cover = hardCases().find(({ name }) => name === "cover");
+    if (cover === undefined) throw new Error("There is no such case");
+    const hard = inFolder("hard");
+    await mkdir(hard);
+    await writeFile(join(hard, "catalog.json"), JSON.stringify(catalogJson(cover.source)));
+    const file = inFolder("cover.json");
+    await writeFile(file, JSON.stringify(wearing(readSource(cover.source), cover.loadout)));
+    const { status, stdout } = await mantle("fix", hard, file, "--budget", "2500");
+    expect([status, stdout.trimEnd().split("\n").at(-1)]).toEqual([
+      1,
+      expect.stringMatching(
+        /valid with \d+ edits\. It is not proved that \d+ changes is the least there can be; no answer has fewer than \d+\. Give a greater --budget\. Add --write to do it\.$/,
+      ),
+    ]);
   });
 
   test("a save that was fixed is a whole save again", async () => {

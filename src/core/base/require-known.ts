@@ -1,14 +1,14 @@
 import { nearestId } from "./nearest-id.ts";
 import { type ErrorCode, MantleError } from "./problem.ts";
 
-type EntityKind = Extract<ErrorCode, `unknown-${string}`> extends `unknown-${infer Each}` ? Each : never;
+type KnownKind = Extract<ErrorCode, `unknown-${string}`> extends `unknown-${infer Each}` ? Each : never;
 
 /**
  * What is known under an id.
  *
  * @throws MantleError `unknown-part` and the like, with the nearest id that is known, or else with all of them where they are few.
  */
-export function requireKnown<T>(noun: EntityKind, id: string, known: ReadonlyMap<string, T>): T {
+export function requireKnown<T>(noun: KnownKind, id: string, known: ReadonlyMap<string, T>): T {
   const found = known.get(id);
   if (found !== undefined) return found;
   const ids = [...known.keys()];

@@ -73,10 +73,10 @@ export function fixBy<Code extends FixCode>(code: Code, ...[params]: Given<Code>
 }
 
 /** What can be unknown: the nouns of ids that characters and edits hold. */
-type EntityKind = "body" | "slot" | "part" | "outfit" | "channel" | "preset";
+type RefusedKind = "body" | "slot" | "part" | "outfit" | "channel" | "preset";
 
 /** The problem of an id that the catalog does not know, with the nearest that it does. */
-export function unknownId(catalog: Catalog, noun: EntityKind, id: string, at: readonly string[]): LoadoutProblem {
+export function unknownId(catalog: Catalog, noun: RefusedKind, id: string, at: readonly string[]): LoadoutProblem {
   const { bodies, slots, parts, outfits, channels, presets } = catalog;
   const known = { body: bodies, slot: slots, part: parts, outfit: outfits, channel: channels, preset: presets }[noun];
   const meant = nearestId(id, [...known.keys()]);

@@ -62,7 +62,7 @@ export interface RollOptions<Ids extends CatalogIds = CatalogIds>
    *
    * @defaultValue `0.25`
    */
-  readonly bareness?: number;
+  readonly emptyChance?: number;
   /** How many times as likely parts of a rarity are; 1 where nothing is given, and 0 for never. */
   readonly weights?: Readonly<Record<string, number>>;
   /** What stays as it is in a character; its id, name and facts stay unless others are given. */

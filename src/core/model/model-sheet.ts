@@ -27,13 +27,13 @@ const foot = lineHeight * 2 + 18;
  * @param figure - the model that was planned.
  * @throws MantleError `bad-picture` for a texture that cannot be read.
  */
-export async function modelSheet(figure: ModelFile, { meshes: pieces, choices }: ModelPlan): Promise<Image> {
+export async function modelSheet(figure: ModelFile, { meshes, choices }: ModelPlan): Promise<Image> {
   const document = documentOf(figure);
   const { pieces: found } = findPieces(document);
   const drawn = await prepareAll(document, found);
   const stance = stanceFor(document, found);
   const pale = draw([...drawn.values()].flat(), stance);
-  const planned = new Map(pieces.map((piece) => [piece.name, piece]));
+  const planned = new Map(meshes.map((piece) => [piece.name, piece]));
   const shown = found
     .flatMap(({ name }) => planned.get(name) ?? [])
     .toSorted((one, other) => placeOf(one) - placeOf(other));

@@ -95,13 +95,13 @@ export class ReplicatedState {
     const isThere = ({ character }: (typeof stamps)[number]) => character !== undefined;
     const characters = stamps.filter(isThere).map(({ time, by, character }) => ({ time, by, value: character }));
     const removed = stamps.filter((each) => !isThere(each)).map(({ time, by, id }) => ({ time, by, value: id }));
-    const { catalog, cueCounts: followed } = this.#session;
+    const { catalog, cueCounts } = this.#session;
     return {
       mantle: "shared-state/1",
       catalog: catalog.id,
       characters,
       removed,
-      followed: Object.fromEntries(followed),
+      followed: Object.fromEntries(cueCounts),
       order: this.#order,
       seats: this.#seats,
     };
@@ -193,8 +193,8 @@ function isAfter(one: Stamp, other: Stamp): boolean {
   return one.time > other.time || (one.time === other.time && one.by > other.by);
 }
 
-function countsOf({ cueCounts: followed }: Session): string {
-  return JSON.stringify([...followed].sort());
+function countsOf({ cueCounts }: Session): string {
+  return JSON.stringify([...cueCounts].sort());
 }
 
 function orderOf({ characters, retired }: Session): Order["value"] {

@@ -176,7 +176,7 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
    *
    * @example
    * session.together(() => {
-   *   session.seat(1).free();
+   *   session.seat(1).leave();
    *   session.seat(2).take("wren");
    * })
    */

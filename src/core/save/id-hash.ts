@@ -2,7 +2,7 @@ import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 
 /** What is hashed by itself, so that a slot and a part of one name differ. */
-export type EntityKind = "slot" | "part" | "channel" | "ramp" | "body";
+export type HashedKind = "slot" | "part" | "channel" | "ramp" | "body";
 
 /** How many bits distinguish slots and channels, and how many parts, ramps and bodies. */
 export interface HashWidths {
@@ -40,7 +40,7 @@ export function hashWidths(catalog: Catalog): HashWidths {
   });
 }
 
-function leastWidth(noun: EntityKind, ids: readonly string[], from = 1): number {
+function leastWidth(noun: HashedKind, ids: readonly string[], from = 1): number {
   for (let width = from; width < widestHash; width += 1) {
     if (new Set(ids.map((id) => idHash(noun, id, width))).size === ids.length) return width;
   }
@@ -48,7 +48,7 @@ function leastWidth(noun: EntityKind, ids: readonly string[], from = 1): number 
 }
 
 /** The one of these ids that has a hash; `undefined` when none has, or more than one. */
-export function findHashed(noun: EntityKind, ids: Iterable<string>, hash: number | undefined, width: number) {
+export function findHashed(noun: HashedKind, ids: Iterable<string>, hash: number | undefined, width: number) {
   if (hash === undefined) return undefined;
   const found = [...ids].filter((id) => idHash(noun, id, width) === hash);
   return found.length === 1 ? found[0] : undefined;
@@ -59,7 +59,7 @@ export function findHashed(noun: EntityKind, ids: Iterable<string>, hash: number
  *
  * @param width - how many bits, 1 to 30.
  */
-export function idHash(noun: EntityKind, id: string, width: number): number {
+export function idHash(noun: HashedKind, id: string, width: number): number {
   let hash = 0x811c9dc5;
   for (const letter of `${noun}:${id}`) hash = Math.imul(hash ^ (letter.codePointAt(0) ?? 0), 0x01000193);
   hash = Math.imul(hash ^ (hash >>> 16), 0x85ebca6b);

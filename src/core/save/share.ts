@@ -70,7 +70,7 @@ export function shareLook(catalog: Catalog, look: Appearance & Pick<Character, "
  * have, and with holdings what the player does not own, is left out and listed. Takes time in proportion to the length of the
  * code, which is bounded, whatever it holds.
  *
- * @returns the look, to be put on with `fitting.appearance`; or none when the code is not one, or was mistyped.
+ * @returns the look, to be put on with `fitting.applyAppearance`; or none when the code is not one, or was mistyped.
  * @example
  * const { look, problems } = readSharedLook(catalog, code, { holdings })
  * if (look) fitting.applyAppearance(look)

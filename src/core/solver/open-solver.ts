@@ -1,11 +1,17 @@
 import { MantleError } from "../base/problem.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { Situation } from "../character/situation.ts";
 import type { Repair, RepairLimits, RollOptions, SearchLimits } from "../loadout/solver.ts";
 import type { Count, CountOptions } from "./count-loadouts.ts";
-import { type FromWorker, type MessageEnd, onFailure, onMessage, type SentCall } from "./worker-messages.ts";
+import {
+  type FromWorker,
+  type MessageEnd,
+  onFailure,
+  onMessage,
+  type SentCall,
+  type SentContext,
+} from "./worker-messages.ts";
 
 /** What ends a call early, as that of an `AbortController`. */
 export interface AbortableSignal {
@@ -82,9 +88,13 @@ export function openSolver(options: OpenSolverOptions): WorkerSolver {
 }
 
 function sentOf({ character, context }: Situation, limits: InWorker<RepairLimits> = {}) {
-  // A check of names may be a function, and the search names nobody.
-  const { names: _, ...game }: Context = context;
-  return { character, context: game, limits: withoutCalls(limits) };
+  // Only what the search needs: the context of a fitting may have functions, such as a check of names or the search itself.
+  const { wardrobe, holdings, stats, signals, bagPlaces } = context;
+  const given = Object.entries({ wardrobe, holdings, stats, signals, bagPlaces }).filter(
+    ([, value]) => value !== undefined,
+  );
+  const sent: SentContext = Object.fromEntries(given);
+  return { character, context: sent, limits: withoutCalls(limits) };
 }
 
 /** What of a call stays in the thread that asks. */

@@ -58,7 +58,7 @@ function rollLoadout(
   options: RollOptions,
   random: Random,
 ): Character["loadout"] {
-  const { holdings, stats, signals, bareness = 0.25, weights = {}, keep } = options;
+  const { holdings, stats, signals, emptyChance = 0.25, weights = {}, keep } = options;
   const context: Context = {
     ...(holdings === undefined ? {} : { holdings }),
     ...(stats === undefined ? {} : { stats }),
@@ -77,7 +77,7 @@ function rollLoadout(
     }
   }
   for (const [id, lock] of locks) if (lock === "bare") keepBare(search, catalog.slots.get(id)?.number ?? -1);
-  search.engine.decide = decider(search, likelyIn(model, bareness, weights, weightOf), random);
+  search.engine.decide = decider(search, likelyIn(model, emptyChance, weights, weightOf), random);
   const outcome = search.engine.search([], budgetOf({ budget: 100_000, ...options }));
   if (outcome === "found") return loadoutOf(model, search.values(), locks, weightOf, random);
   if (outcome === "none") throw nothingToRoll(options);
@@ -175,23 +175,23 @@ const plainLikely = new WeakMap<Model, Map<number, Likely>>();
 /** How likely each value is, which is kept where no rarity matters. */
 function likelyIn(
   model: Model,
-  bareness: number,
+  emptyChance: number,
   weights: NonNullable<RollOptions["weights"]>,
   weightOf: (part: Part) => number,
 ): Likely {
-  if (Object.keys(weights).length > 0) return likelihoods(model, bareness, weightOf);
+  if (Object.keys(weights).length > 0) return likelihoods(model, emptyChance, weightOf);
   const kept = getOrInsert(plainLikely, model, () => new Map<number, Likely>());
-  return getOrInsert(kept, bareness, () => likelihoods(model, bareness, weightOf));
+  return getOrInsert(kept, emptyChance, () => likelihoods(model, emptyChance, weightOf));
 }
 
 /** How likely each value is among those of its variable. */
-function likelihoods({ variables }: Model, bareness: number, weightOf: (part: Part) => number): Likely {
+function likelihoods({ variables }: Model, emptyChance: number, weightOf: (part: Part) => number): Likely {
   return variables.map(({ values }) => {
     const weights = values.map(({ kind, parts }) =>
       kind === "worn" || kind === "issued" ? parts.reduce((sum, part) => sum + weightOf(part), 0) : 0,
     );
     const all = weights.reduce((sum, weight) => sum + weight, 0);
-    const bare = bareness >= 1 ? Number.MAX_VALUE : (all === 0 ? 1 : all) * (bareness / (1 - bareness));
+    const bare = emptyChance >= 1 ? Number.MAX_VALUE : (all === 0 ? 1 : all) * (emptyChance / (1 - emptyChance));
     return values.map(({ kind }, value) => {
       if (kind === "none") return bare;
       // A slot taken by a part of another is as likely as one more part would be.

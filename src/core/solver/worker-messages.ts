@@ -8,10 +8,13 @@ import type { CountOptions } from "./count-loadouts.ts";
 /** What of some limits can be sent to another thread; whether progress is wanted is sent in its place. */
 type Sent<Limits> = Omit<Limits, "clock" | "progress" | "report" | "signal">;
 
+/** What of a context the search needs: it names nobody. */
+export type SentContext = Omit<Context, "names">;
+
 /** Who is judged, without what cannot be sent. */
 interface SentSituation {
   readonly character: Character;
-  readonly context: Omit<Context, "names">;
+  readonly context: SentContext;
 }
 
 /** A call of the search. */

@@ -36,7 +36,7 @@ export interface ModelRenderer {
  *
  * @example
  * const snapshots = openModelRenderer(shelf);
- * document.body.append(await snapshots.take(look, { window: "portrait", width: 96, height: 108 }));
+ * document.body.append(await snapshots.render(look, { window: "portrait", width: 96, height: 108 }));
  */
 export function openModelRenderer(shelf: ModelCache): ModelRenderer {
   return new Studio(shelf);

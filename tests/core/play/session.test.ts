@@ -17,6 +17,7 @@ import {
   type Session,
   type SessionOptions,
 } from "zealous-mantle";
+import { solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";
 import { runs } from "../../runs.ts";
@@ -242,6 +243,16 @@ describe("scenes", () => {
     session.edit("wren", { wear: "storm-hat" });
     expect(session.seat(1).problems.map(({ place }) => place.pointer)).toEqual(["/bag/moon-hat"]);
     expect(received).toEqual(["1 unknown-part", "2 needs-missing", "2 ", "1 unknown-part"]);
+  });
+
+  test("have fixes that put something on where the session has the search, and later from then on", async () => {
+    const chained = { ...wren, loadout: { chain: "watch-chain" } };
+    const session = await openWith({}, chained);
+    session.seat(1).take("wren");
+    const edits = () => session.seat(1).problems.flatMap(({ fixes }) => fixes.map((fix) => fix.edits));
+    expect(edits()).toEqual([[{ remove: "chain" }]]);
+    session.update({ solver });
+    expect(edits()).toEqual([[{ remove: "chain" }], [{ wear: "waistcoat", in: "vest" }]]);
   });
 
   test("are judged anew when rights change: a purchase is taken over by an open session", async () => {

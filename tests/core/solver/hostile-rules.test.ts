@@ -23,8 +23,8 @@ describe("rules that contradict each other", () => {
   });
 
   test("are named with a proof of which nothing can be left out", () => {
-    const { problems, isProven: complete } = surveyRules(catalog);
-    expect(complete).toBe(true);
+    const { problems, isProven } = surveyRules(catalog);
+    expect(isProven).toBe(true);
     expect(problems.map(({ code, place }) => [code, place.pointer])).toEqual([
       ["part-never-worn", "/parts/cap"],
       ["rule-never-fires", "/rules/3"],
@@ -169,8 +169,8 @@ describe("size", () => {
     expect(checkLoadout(catalog, { ...bare(catalog), loadout: planted })).toEqual([]);
     const loadout = Object.fromEntries(slots.map((slot) => [slot, `${slot}-${Math.floor(random.next() * 4)}`]));
     const broken = { ...bare(catalog), loadout };
-    const { edits, isProven: complete } = repairLoadout(catalog, broken);
-    if (edits === undefined) expect(complete).toBe(false);
+    const { edits, isProven } = repairLoadout(catalog, broken);
+    if (edits === undefined) expect(isProven).toBe(false);
     else expect(checkLoadout(catalog, edited(catalog, broken, ...edits))).toEqual([]);
   });
 
@@ -205,7 +205,7 @@ describe("rolls", () => {
       seed: 1,
       facts: { trade: "lamps" },
       weights: { rare: 1e6 },
-      bareness: 0,
+      emptyChance: 0,
     });
     expect(keeper.loadout).toMatchObject({ badge: "lamplighter-badge", charm: "moon-charm" });
   });

@@ -135,8 +135,8 @@ describe("what is in the bag", () => {
           const context = { bagPlaces, wardrobe: "open" } as const;
           const places = Math.max(bagPlaces, 3);
           const fits = valid(body, {}, loadout).filter((each) => stacksAfter(loadout, each) <= places);
-          const { edits, changes, isProven: complete } = repairLoadout(catalog, character, context);
-          expect([complete, edits === undefined]).toEqual([true, fits.length === 0]);
+          const { edits, changes, isProven } = repairLoadout(catalog, character, context);
+          expect([isProven, edits === undefined]).toEqual([true, fits.length === 0]);
           if (edits === undefined) return;
           const mended = afterEdits(catalog, character, edits, context);
           expect(checkLoadout(catalog, mended).filter(({ severity }) => severity === "error")).toEqual([]);
@@ -214,7 +214,7 @@ describe("a roll", () => {
       rules: [{ if: "part:scarf", needs: "part:crown" }],
     });
     for (let seed = 0; seed < 40; seed += 1) {
-      const { loadout } = rollCharacter(catalog, { seed, weights: { royal: 0, plain: 0 }, bareness: 0 });
+      const { loadout } = rollCharacter(catalog, { seed, weights: { royal: 0, plain: 0 }, emptyChance: 0 });
       expect(loadout).toEqual({ feet: "boots" });
     }
     const none = smallCatalog({
@@ -239,7 +239,7 @@ describe("a roll", () => {
     });
     const shows = (loadout: Character["loadout"], slots: readonly string[]) => {
       const keep = { character: { ...bare(catalog), loadout }, slots };
-      return Array.from({ length: 60 }, (_, seed) => rollCharacter(catalog, { seed, keep, bareness: 0 }).loadout);
+      return Array.from({ length: 60 }, (_, seed) => rollCharacter(catalog, { seed, keep, emptyChance: 0 }).loadout);
     };
     for (const loadout of shows({}, ["feet", "hat"])) expect(loadout).toEqual({ coat: "jacket" });
     for (const loadout of shows({ coat: "waders" }, ["hat"])) expect(loadout).toEqual({ coat: "waders" });
@@ -465,8 +465,8 @@ describe("the fewest changes", () => {
   test.each(hardCases())("are proved where it is hard: $name", (hard) => {
     // What general solvers have proved of the same catalogs; nothing where there is no way.
     const least = { large: 5, "two-totals": 10, cover: 35, permutation: 5 }[hard.name];
-    const { edits, changes, isProven: complete } = solve(hard);
-    expect([complete, edits === undefined ? undefined : changes]).toEqual([true, least]);
+    const { edits, changes, isProven } = solve(hard);
+    expect([isProven, edits === undefined ? undefined : changes]).toEqual([true, least]);
   });
 
   test("are not waited for: the best that was found is returned with what is proved, and what ends the search is obeyed", () => {
@@ -475,7 +475,7 @@ describe("the fewest changes", () => {
     const states: number[][] = [];
     const short = solve(cover, {
       budget: 2_500,
-      report: ({ changes = 99, lowerBound: least }) => states.push([changes, least]),
+      report: ({ changes = 99, lowerBound }) => states.push([changes, lowerBound]),
     });
     expect(short).toMatchObject({ isProven: false });
     expect([short.edits !== undefined, short.lowerBound <= 35, short.changes >= 35]).toEqual([true, true, true]);
@@ -511,9 +511,9 @@ describe("the fewest changes", () => {
 test("a count that ends early lies between what is proved", () => {
   fc.assert(
     fc.property(worlds, bodies, fc.integer({ min: 1, max: 30 }), ({ catalog, valid }, body, budget) => {
-      const { count, upperBound: most, isProven: exact } = countLoadouts(catalog, { body, budget });
+      const { count, upperBound, isProven } = countLoadouts(catalog, { body, budget });
       const all = BigInt(valid(body).length);
-      expect([count <= all, all <= most, exact === (count === most)]).toEqual([true, true, true]);
+      expect([count <= all, all <= upperBound, isProven === (count === upperBound)]).toEqual([true, true, true]);
     }),
     runs(300),
   );

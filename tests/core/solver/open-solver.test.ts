@@ -75,9 +75,10 @@ describe("the search in a worker", () => {
     expect(started).toBe(1);
   });
 
-  test("sends its progress, and takes a context with a check of names", async () => {
+  test("sends its progress, and takes the context of a fitting", async () => {
     const reports: unknown[] = [];
-    const context = { names: { check: () => undefined } };
+    // As a fitting has it.
+    const context = { names: { check: () => undefined }, solver, drafts: "settle" };
     const report = (state: unknown) => reports.push(state);
     const repair = await inWorker().repair({ ...situation, context }, { report });
     const here: unknown[] = [];

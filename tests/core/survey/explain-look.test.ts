@@ -28,7 +28,9 @@ describe("why a figure looks as it does", () => {
     const signals = fc.constantFrom({}, { "in-water": true }, { stamina: 1 }, { night: true });
     fc.assert(
       fc.property(fc.nat(500), moment, signals, (seed, at, now) => {
-        const { look, layers } = explainLook(demo, rollCharacter(demo, { seed, bareness: 0.1 }), at, { signals: now });
+        const { look, layers } = explainLook(demo, rollCharacter(demo, { seed, emptyChance: 0.1 }), at, {
+          signals: now,
+        });
         const shown = layers.filter(({ because }) => because === undefined).map(({ image }) => image);
         expect(shown).toEqual(celsAt(look, at).map(({ layer }) => layer.images[0]));
       }),
@@ -40,7 +42,7 @@ describe("why a figure looks as it does", () => {
     const modeled = await loadCatalog("demo/saltmarsh-3d", { art: "none" });
     for (let seed = 0; seed < 12; seed += 1) {
       const moment = { animation: "idle", facing: "south", time: 0 };
-      const { look, meshes } = explainLook(modeled, rollCharacter(modeled, { seed, bareness: 0.1 }), moment);
+      const { look, meshes } = explainLook(modeled, rollCharacter(modeled, { seed, emptyChance: 0.1 }), moment);
       const shown = meshes.filter(({ because }) => because === undefined);
       expect(shown.map(({ part, file, node }) => [part, file, node])).toEqual(
         look.meshes.map(({ part, file, node }) => [part, file, node]),

@@ -18,9 +18,9 @@ export type GivenTo<Code extends Advised> = [keyof Spoken<Code>] extends [never]
 
 /** What can be unknown. */
 export type IdNoun = {
-  [Code in ProblemCode]: Code extends `unknown-${infer EntityKind}`
+  [Code in ProblemCode]: Code extends `unknown-${infer Kind}`
     ? "id" extends keyof ParamsOf<Code>
-      ? EntityKind
+      ? Kind
       : never
     : never;
 }[ProblemCode];

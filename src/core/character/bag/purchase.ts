@@ -9,7 +9,7 @@ import { addToBag } from "./bag.ts";
 import { isGear } from "./is-gear.ts";
 import { overfull } from "./overfull.ts";
 
-/** What a player has to purchase with: all of it is handed in, and a result hands out what is left. */
+/** What a player pays with: all of it is handed in, and a result hands out what is left. */
 export interface PurchaseOptions extends Pick<Context, "bagPlaces"> {
   readonly holdings: Holdings;
   /** In the unit of prices; at least 0. */
