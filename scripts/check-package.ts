@@ -1,5 +1,5 @@
 /**
- * Looks at the package as a stranger gets it: packs it, and uses every entry point from a folder that has nothing else of ours. With `--whole`, from
+ * Looks at the package, once it is built, as a stranger gets it: packs it, and uses every entry point from a folder that has nothing else of ours. With `--whole`, from
  * older compilers and in every resolution.
  */
 import { execFile } from "node:child_process";
@@ -30,9 +30,8 @@ const game = [
 
 const isWhole = process.argv.includes("--whole");
 const folder = await mkdtemp(join(tmpdir(), "mantle-package-"));
-const bin = join(folder, "node_modules/zealous-mantle/dist/cli/main.js");
+const bin = join(folder, "node_modules/zealous-mantle/dist/js/mantle.js");
 try {
-  await run("npm", ["run", "build", "--silent"]);
   const { stdout } = await run("npm", ["pack", "--json", "--ignore-scripts", "--pack-destination", folder]);
   const [packed]: readonly { filename: string }[] = JSON.parse(stdout);
   const tarball = join(folder, packed?.filename ?? "");

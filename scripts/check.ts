@@ -30,6 +30,7 @@ const checks: readonly Check[] = [
   { name: "sizes", command: ["tsx", "scripts/sizes.ts"], isTold: true },
 ];
 
+await judge({ name: "build", command: ["npm", "run", "build", "--silent"] });
 const waiting = [...checks];
 const next = async (): Promise<void> => {
   for (let check = waiting.shift(); check !== undefined; check = waiting.shift()) await judge(check);
@@ -38,11 +39,16 @@ await Promise.all([next(), next()]);
 
 async function judge({ name, command: [command = "", ...args], isTold = false }: Check): Promise<void> {
   const started = performance.now();
-  const { status, printed } = await run(command === "node" ? process.execPath : `node_modules/.bin/${command}`, args);
+  const { status, printed } = await run(programOf(command), args);
   const ok = status === 0;
   if (!ok) process.exitCode = 1;
   console.log(`${ok ? "ok    " : "FAILED"}  ${name}  (${((performance.now() - started) / 1000).toFixed(1)} s)`);
   if (!ok || isTold) console.log(printed.trimEnd().replace(/^/gm, "        "));
+}
+
+function programOf(command: string): string {
+  if (command === "npm") return command;
+  return command === "node" ? process.execPath : `node_modules/.bin/${command}`;
 }
 
 function run(program: string, args: readonly string[]): Promise<{ status: number; printed: string }> {

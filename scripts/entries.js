@@ -10,6 +10,11 @@ export function nameOf(entry) {
   return `zealous-mantle${entry.slice(1)}`;
 }
 
+/** The file of an entry that is built, from the folder of the project. @param {string} entry */
+export function builtFile(entry) {
+  return `dist/js/${entry === "." ? "index" : entry.slice(2)}.js`;
+}
+
 /** For Vite: each entry at its source. */
 export const aliases = entries.map(({ entry, source }) => ({
   find: new RegExp(`^${nameOf(entry)}$`),

@@ -49,7 +49,7 @@ export async function packedProject(name: string): Promise<PackedProject> {
     },
     read: (path) => readFile(join(folder, path), "utf8"),
     mantle: async (...words) =>
-      (await run("node", ["node_modules/zealous-mantle/dist/cli/main.js", ...words], inFolder)).stdout,
+      (await run("node", ["node_modules/zealous-mantle/dist/js/mantle.js", ...words], inFolder)).stdout,
     node: async (...words) => (await run("node", words, inFolder)).stdout,
     build: async () => (await run("node", [vite, "build", "--logLevel", "warn"], inFolder)).stdout,
     async serve(how) {

@@ -1,6 +1,6 @@
 /** Debian's PostgreSQL: where it is, how it is installed, and one of one's own that is begun in a temporary folder. */
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
-import { existsSync, readdirSync } from "node:fs";
+import { existsSync, readdirSync, renameSync, rmSync } from "node:fs";
 import { chown, mkdir, mkdtemp, readFile, rm } from "node:fs/promises";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
@@ -47,14 +47,31 @@ async function makePostgres(folder: string): Promise<NewPostgres> {
   const as = process.getuid?.() === 0 ? ordinaryUser() : undefined;
   if (as !== undefined) await chown(folder, as.uid, as.gid);
   const place = join(folder, "data");
+  // What one run of the tests makes several times is made once, and copied.
+  const run = process.env["MANTLE_TEST_RUN"];
+  const template = run === undefined ? undefined : join(run, "postgres-files");
+  const from = template !== undefined && existsSync(template) ? template : undefined;
   const settings = "--username mantle --auth trust --encoding UTF8 --locale C --no-sync".split(" ");
-  const made = spawnSync(join(programs, "initdb"), ["--pgdata", place, ...settings], {
-    ...as,
-    cwd: folder,
-    encoding: "utf8",
-  });
-  if (made.status !== 0) throw new Error(`initdb failed: ${made.stdout}${made.stderr}${made.error ?? ""}`);
+  const [program, args] =
+    from === undefined
+      ? [join(programs, "initdb"), ["--pgdata", place, ...settings]]
+      : ["cp", ["--recursive", "--preserve=mode", from, place]];
+  const made = spawnSync(program, args, { ...as, cwd: folder, encoding: "utf8" });
+  if (made.status !== 0) throw new Error(`${program} failed: ${made.stdout}${made.stderr}${made.error ?? ""}`);
+  if (template !== undefined && from === undefined) keepAsTemplate(place, template);
   return { programs, as: as ?? {}, place, port: await freePort() };
+}
+
+/** Copies files that are new, for the next PostgreSQL of the run. Another program may do the same at once. */
+function keepAsTemplate(place: string, template: string): void {
+  const draft = `${template}-${process.pid}`;
+  const copied = spawnSync("cp", ["--recursive", "--preserve=mode,ownership", place, draft], { encoding: "utf8" });
+  if (copied.status !== 0) throw new Error(`cp failed: ${copied.stderr}`);
+  try {
+    renameSync(draft, template);
+  } catch {
+    rmSync(draft, { recursive: true });
+  }
 }
 
 const addressOf = (port: number) => `postgres://mantle@127.0.0.1:${port}/postgres`;

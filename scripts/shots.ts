@@ -72,7 +72,7 @@ await shoot("creator");
 await press("#finish");
 await page.waitForSelector("text=Wren is in the ledger.");
 
-spawnSync("node", ["dist/cli/main.js", "survey", "demo/saltmarsh", "--out", `${out}survey`], { stdio: "inherit" });
+spawnSync("node", ["dist/js/mantle.js", "survey", "demo/saltmarsh", "--out", `${out}survey`], { stdio: "inherit" });
 await page.goto(`file://${out}survey/survey.html`);
 await shoot("survey");
 
@@ -186,7 +186,7 @@ const calls = [
   "why saltmarsh kite.json cork-vest",
   "roll saltmarsh --seed 5 --count 3 --from kite.json --keep body,chain,vest --weights rare=4",
 ];
-const typed = calls.map((call) => `printf '\\n$ mantle ${call}\\n'; FORCE_COLOR=1 node ../dist/cli/main.js ${call}`);
+const typed = calls.map((call) => `printf '\\n$ mantle ${call}\\n'; FORCE_COLOR=1 node ../dist/js/mantle.js ${call}`);
 const script = `cd out && ln -sfn ../demo/saltmarsh saltmarsh && ${typed.join("; ")}`;
 await writeFile(`${out}commands.sh`, script);
 run("bash", ["scripts/terminal-shot.sh", `${folder}why-and-fix.png`, "bash out/commands.sh", "10", "156"]);

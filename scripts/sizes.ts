@@ -7,6 +7,7 @@ import { relative } from "node:path";
 import { fileURLToPath } from "node:url";
 import { gzipSync } from "node:zlib";
 import { build } from "esbuild";
+import { builtFile, entries, nameOf } from "./entries.js";
 
 interface Job {
   readonly name: string;
@@ -79,16 +80,9 @@ interface Exception {
 const exceptions: Readonly<Record<string, Exception>> = {};
 
 const root = fileURLToPath(new URL("..", import.meta.url));
-const { exports } = JSON.parse(await readFile(`${root}package.json`, "utf8"));
 const page = await readFile(`${root}docs/sizes.md`, "utf8");
-/** Each entry point at its source, so that nothing has to be built before. */
-const alias = Object.fromEntries(
-  Object.entries<string | { default: string }>(exports).flatMap(([key, entry]) =>
-    typeof entry === "string"
-      ? []
-      : [[`zealous-mantle${key.slice(1)}`, entry.default.replace("./dist", `${root}src`).replace(/\.js$/, ".ts")]],
-  ),
-);
+/** Each entry point as it is built. */
+const alias = Object.fromEntries(entries.map(({ entry }) => [nameOf(entry), `${root}${builtFile(entry)}`]));
 
 /** The bytes, compressed, of all that a page loads before anything is done. What is imported when it is needed is no part of it. */
 async function weightOf(imports: string): Promise<number> {

@@ -5,6 +5,7 @@
 import { spawnSync } from "node:child_process";
 import { readFile, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
+import { builtFile, entries } from "./entries.js";
 
 /** What is used of a manifest (Custom Elements Manifest, schema 2). */
 interface Declaration {
@@ -37,6 +38,10 @@ const found: Manifest = JSON.parse(await readFile(at("out/manifest/custom-elemen
 const theme = await readFile(at("src/elements/theme.ts"), "utf8");
 const themed = [...theme.matchAll(/var\((--mantle-[a-z-]+), ([^;]+)\);/g)];
 
+/** The entry that an element is imported by. */
+const entryOf = (path: string) =>
+  entries.find(({ entry, source }) => entry !== "./elements" && path === `src/${source}.ts`)?.entry ?? "./elements";
+
 const elements: object[] = [];
 for (const { path, declarations } of [...found.modules].sort((one, other) => one.path.localeCompare(other.path))) {
   const text = await readFile(at(path), "utf8");
@@ -44,7 +49,7 @@ for (const { path, declarations } of [...found.modules].sort((one, other) => one
   if (own.length === 0) continue;
   elements.push({
     kind: "javascript-module",
-    path: path.replace(/^src/, "dist").replace(/ts$/, "js"),
+    path: builtFile(entryOf(path)),
     declarations: own,
   });
 }

@@ -10,7 +10,7 @@ import * as documents from "../src/core/base/messages/english-documents.ts";
 import * as loadouts from "../src/core/base/messages/english-loadouts.ts";
 
 import { elementTables, optionsOf } from "./api-tables.ts";
-import { entries, nameOf } from "./entries.js";
+import { builtFile, entries, nameOf } from "./entries.js";
 
 type Row = readonly string[];
 
@@ -58,7 +58,7 @@ const packageJson = JSON.parse(packageText);
 const files = Object.entries<unknown>(packageJson.exports).filter(([, entry]) => typeof entry === "string");
 const built = entries.map(({ entry, source }) => [
   entry,
-  { types: `./dist/${source}.d.ts`, default: `./dist/${source}.js` },
+  { types: `./dist/types/${source}.d.ts`, default: `./${builtFile(entry)}` },
 ]);
 packageJson.exports = Object.fromEntries([...built, ...files]);
 await keep("package.json", packageText, `${JSON.stringify(packageJson, undefined, 2)}\n`);

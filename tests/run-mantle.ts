@@ -29,7 +29,7 @@ async function runWith(args: readonly string[], color: boolean): Promise<Run> {
 
 /** Runs the built command line as a process, as a user would; a few tests of what only a process has. */
 export function mantleProcess(args: readonly string[], env: NodeJS.ProcessEnv = { NO_COLOR: "1" }): Run {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ["dist/cli/main.js", ...args], {
+  const { status, stdout, stderr } = spawnSync(process.execPath, ["dist/js/mantle.js", ...args], {
     encoding: "utf8",
     env: { ...process.env, ...env },
   });

@@ -10,7 +10,7 @@ export const cliStart: Row = {
   goal: { atMost: 1.6 },
   async measure() {
     const start = (...args: readonly string[]) => spawnSync(process.execPath, args, { encoding: "utf8" });
-    const ours = () => start("dist/cli/main.js", "--version");
+    const ours = () => start("dist/js/mantle.js", "--version");
     agree(/^\d+\.\d+\.\d+\n$/.test(ours().stdout), "the version is not printed");
     return sideBySide({ run: ours, times: 1 }, { run: () => start("-e", "0"), times: 1 }, 21);
   },

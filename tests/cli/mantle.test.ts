@@ -102,7 +102,7 @@ describe("the program", () => {
   });
 
   test("ends quietly when nobody reads on", () => {
-    const call = `"$0" dist/cli/main.js roll ${demoFolder} --count 500 --json | head -n 1`;
+    const call = `"$0" dist/js/mantle.js roll ${demoFolder} --count 500 --json | head -n 1`;
     const { stdout, stderr } = spawnSync("bash", ["-c", call, process.execPath], { encoding: "utf8" });
     expect([stdout, stderr]).toEqual(["{\n", ""]);
   });

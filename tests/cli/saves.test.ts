@@ -16,7 +16,7 @@ import {
 import { fileStore } from "zealous-mantle/node";
 import { openDatabase, postgresStore } from "zealous-mantle/server";
 import { demo, demoFolder } from "../demo-catalog.ts";
-import { mantle } from "../run-mantle.ts";
+import { mantle, mantleProcess } from "../run-mantle.ts";
 import { newDatabaseFolder } from "../server/databases.ts";
 import { newPostgresDatabase } from "../server/shared-postgres.ts";
 
@@ -164,8 +164,9 @@ describe("mantle saves", () => {
   test("knows the folder of a database within a program, too", async () => {
     const database = await newDatabaseFolder();
     const stored = [database, "import", join(folder, "all.json"), "--player", "ann", "--write"];
-    expect((await mantle("saves", ...stored)).stdout).toContain("character-wren  is stored\n");
-    expect((await mantle("saves", database, "list", "--player", "ann")).stdout).toContain("3 saves, all whole.");
+    // As processes, in which a database starts three times as fast as in here.
+    expect(mantleProcess(["saves", ...stored]).stdout).toContain("character-wren  is stored\n");
+    expect(mantleProcess(["saves", database, "list", "--player", "ann"]).stdout).toContain("3 saves, all whole.");
     await rm(database, { recursive: true });
   });
 });

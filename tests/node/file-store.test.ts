@@ -92,7 +92,7 @@ describe("a file that cannot be read takes nothing else along", () => {
     await chmod(folder, 0o755);
     // The system lets its administrator read everything, so this is done by a program that gives that right away.
     const script = `
-      import { fileStore } from ${JSON.stringify(join(process.cwd(), "dist/node/index.js"))};
+      import { fileStore } from ${JSON.stringify(join(process.cwd(), "dist/js/node.js"))};
       if (process.getuid() === 0) process.seteuid(65534);
       console.log(JSON.stringify(await fileStore(${JSON.stringify(folder)}).read("character-wren")));
     `;
@@ -221,8 +221,8 @@ describe("two writers on one folder", () => {
 describe("a program that is killed", () => {
   /** Stores one count after another, and says which are stored. */
   const writer = `
-    import { writeSave } from ${JSON.stringify(join(process.cwd(), "dist/core/index.js"))};
-    import { fileStore } from ${JSON.stringify(join(process.cwd(), "dist/node/index.js"))};
+    import { writeSave } from ${JSON.stringify(join(process.cwd(), "dist/js/index.js"))};
+    import { fileStore } from ${JSON.stringify(join(process.cwd(), "dist/js/node.js"))};
     const store = fileStore(process.argv[1]);
     for (let count = Number(process.argv[2]); ; count += 1) {
       await writeSave(store, "count", "number", { count, much: "x".repeat(200_000) });

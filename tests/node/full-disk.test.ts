@@ -28,7 +28,7 @@ describe("where a file cannot be written whole", () => {
     const bag = Object.fromEntries(Array.from({ length: 1_500 }, (_, at) => [`pebble-${at}`, [1]]));
     await writeFile(file, JSON.stringify({ ...wren, loadout: { chain: "watch-chain" }, bag }));
     const before = await readFile(file, "utf8");
-    const { status, stdout, stderr } = withLittleRoom("dist/cli/main.js", "fix", demoFolder, file, "--write");
+    const { status, stdout, stderr } = withLittleRoom("dist/js/mantle.js", "fix", demoFolder, file, "--write");
     expect([status, stdout, stderr]).toEqual([2, "", expect.stringContaining("wren.json cannot be written")]);
     expect(await readFile(file, "utf8")).toBe(before);
     expect(await readdir(folder)).toEqual(["wren.json"]);
@@ -37,8 +37,8 @@ describe("where a file cannot be written whole", () => {
   test("a store rejects, and both generations are as they were", async () => {
     const place = join(folder, "saves");
     const script = `
-      import { writeSave } from ${JSON.stringify(join(process.cwd(), "dist/core/index.js"))};
-      import { fileStore } from ${JSON.stringify(join(process.cwd(), "dist/node/index.js"))};
+      import { writeSave } from ${JSON.stringify(join(process.cwd(), "dist/js/index.js"))};
+      import { fileStore } from ${JSON.stringify(join(process.cwd(), "dist/js/node.js"))};
       const store = fileStore(${JSON.stringify(place)});
       await writeSave(store, "wren", "text", "first");
       await writeSave(store, "wren", "text", "second");

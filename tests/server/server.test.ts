@@ -21,7 +21,7 @@ describe.each(isLong ? kinds : kinds.slice(0, 1))("a server with %s", (kind) => 
   // Of a database within a program there is no second.
   const second =
     kind === "PostgreSQL"
-      ? useServer(kind, { beside: server, settings: { REQUEST_SECONDS: "1", NEW_PLAYERS_A_MINUTE: "1" } })
+      ? useServer(kind, { beside: server, settings: { REQUEST_SECONDS: "0.3", NEW_PLAYERS_A_MINUTE: "1" } })
       : server;
   let ann: Player;
   beforeAll(async () => {

@@ -1,5 +1,10 @@
-/** The first 32 bits of the fractional parts of the square roots of the first 8 primes, and of the cube roots of the first 64. */
-const [start, rounds] = constants();
+const primes = firstPrimes(64);
+
+/** The first 32 bits of the fractional parts of the square roots of the first 8 primes. */
+const start = Int32Array.from(primes.slice(0, 8), (prime) => fractionOf(Math.sqrt(prime)));
+
+/** The same of the cube roots of the first 64. */
+const rounds = Int32Array.from(primes, (prime) => fractionOf(Math.cbrt(prime)));
 
 /** The words of the block that is being added: one for all calls, since memory of its own would cost more than a block does. */
 const schedule = new Int32Array(64);
@@ -85,15 +90,15 @@ function turned(word: number, bits: number): number {
   return (word >>> bits) | (word << (32 - bits));
 }
 
-function constants(): readonly [Int32Array, Int32Array] {
-  const primes: number[] = [];
-  for (let number = 2; primes.length < 64; number += 1)
-    if (primes.every((prime) => number % prime !== 0)) primes.push(number);
-  const fraction = (root: number) => (root - Math.floor(root)) * 0x1_0000_0000;
-  return [
-    Int32Array.from(primes.slice(0, 8), (prime) => fraction(Math.sqrt(prime))),
-    Int32Array.from(primes, (prime) => fraction(Math.cbrt(prime))),
-  ];
+function firstPrimes(count: number): readonly number[] {
+  const found: number[] = [];
+  for (let number = 2; found.length < count; number += 1)
+    if (found.every((prime) => number % prime !== 0)) found.push(number);
+  return found;
+}
+
+function fractionOf(root: number): number {
+  return (root - Math.floor(root)) * 0x1_0000_0000;
 }
 
 const digits = Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, "0"));

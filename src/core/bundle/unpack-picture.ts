@@ -42,7 +42,8 @@ interface Part extends Rectangle {
 }
 
 /** How many numbers a picture begins with, and how many say where a cell is. */
-const [head, each] = [2, 6];
+const head = 2;
+const each = 6;
 
 const unpacked = new WeakMap<Image, readonly Part[]>();
 

@@ -4,7 +4,9 @@ import type { PieceTexture, PreparedPiece } from "./prepared-model.ts";
 import { folds, light } from "./shading.ts";
 import { texelAt } from "./surface.ts";
 
-const [lightX, lightY, lightZ] = light;
+const lightX = light[0];
+const lightY = light[1];
+const lightZ = light[2];
 
 /** Twice the area between an edge and a place; more than 0 on the inner side. On the grid of corners it is exact. */
 export function across(ax: number, ay: number, bx: number, by: number, x: number, y: number): number {

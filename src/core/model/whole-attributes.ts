@@ -1,7 +1,5 @@
 import { type Accessor, Extension, PropertyType, WriterContext } from "@gltf-transform/core";
 
-const { ARRAY_BUFFER } = WriterContext.BufferViewUsage;
-
 /**
  * Has the attributes of corners written as they lie in memory, each in a view of its own. The writer copies them number by number, which is
  * most of its time; it lets an extension say how numbers are grouped. Of the extension itself nothing is in the file.
@@ -14,7 +12,8 @@ export class WholeAttributes extends Extension {
 
   override prewrite(context: WriterContext): this {
     for (const [number, accessor] of this.document.getRoot().listAccessors().entries()) {
-      if (context.getAccessorUsage(accessor) !== ARRAY_BUFFER || !isAligned(accessor)) continue;
+      if (context.getAccessorUsage(accessor) !== WriterContext.BufferViewUsage.ARRAY_BUFFER || !isAligned(accessor))
+        continue;
       context.addAccessorToUsageGroup(accessor, `attribute ${number}`);
       this.#whole.push(accessor);
     }

@@ -30,7 +30,7 @@ const open: WorkerSolver[] = [];
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), "mantle-solver-"));
   script = join(folder, "worker.mjs");
-  const entry = JSON.stringify(join(process.cwd(), "dist/core/solver.js"));
+  const entry = JSON.stringify(join(process.cwd(), "dist/js/solver.js"));
   await writeFile(
     script,
     `import { serveSolver } from ${entry}; import { parentPort } from "node:worker_threads"; serveSolver(parentPort);`,
