@@ -342,7 +342,7 @@ describe("in a scene", () => {
       .map(({ id, slots }) => resolveLook(catalog, { ...bare, loadout: { ...bare.loadout, [slots[0] ?? ""]: id } }));
     expect(looks.length).toBeGreaterThan(60);
     for (const animation of catalog.rigs.get("courier")?.animations.keys() ?? [])
-      for (const time of [0, 0.2, 0.55]) {
+      for (const time of isLong ? [0, 0.2, 0.55] : [0.2]) {
         figure.play(animation, 0);
         figure.seek(time);
         const before = jointsIn(figure.object);
