@@ -8,6 +8,7 @@ import { cliStart } from "./rows/cli-start.ts";
 import { composePlain, composeSharp, composeSkia } from "./rows/compose.ts";
 import { crowd } from "./rows/crowd.ts";
 import { importGaps, importOra } from "./rows/import-art.ts";
+import { importCore } from "./rows/import-core.ts";
 import { judge } from "./rows/judge.ts";
 import { options20k, roll20k } from "./rows/large-catalogs.ts";
 import { load } from "./rows/load.ts";
@@ -60,6 +61,7 @@ export const rows: readonly Row[] = [
   loadGrowth,
   loadFolder,
   cliStart,
+  importCore,
   composeSkia,
   composeSharp,
   composePlain,

@@ -16,19 +16,28 @@ const source = (path) => fileURLToPath(new URL(`../src/${path}.ts`, import.meta.
 /** What is started by itself, not imported: the command line, and what runs in threads. `run` is the command line for a program, as tests start it. */
 const programs = { mantle: "cli/main", run: "cli/run", "survey-worker": "node/survey-worker" };
 
-/**
- * Entries of the core whose own modules are one file each, with those before it taken out: who imports one loads few files, and each code is in one
- * place.
- */
-const rooms = ["index", "solver", "raster", "judge", "sync", "model"];
+/** Files that several entries share: each holds what its entry imports at once, of the sources it names, and what no file before it holds. */
+const shared = [
+  // The command line starts with these alone.
+  { name: "core-errors", entry: "cli/run", of: /[\\/]src[\\/]core[\\/]/ },
+  { name: "core", entry: "core/index" },
+  // What reads a catalog from files: in a page, without what is for its makers.
+  { name: "core-files", entry: "browser/index", of: /[\\/]src[\\/]core[\\/]/ },
+  { name: "page", entry: "elements/index", of: /[\\/]src[\\/]browser[\\/]/ },
+  { name: "core-solver", entry: "core/solver" },
+  { name: "core-raster", entry: "core/raster" },
+  { name: "core-judge", entry: "core/judge" },
+  { name: "core-sync", entry: "core/sync" },
+  { name: "core-model", entry: "core/model" },
+  // By themselves, since bundlers keep the parser of XML wherever it is imported: it does not say that it can be left out.
+  { name: "core-drawings", entry: "core/authoring", of: /[\\/]core[\\/]art[\\/]layered[\\/]/ },
+  { name: "core-authoring", entry: "core/authoring" },
+];
 
-/** What every bundler keeps that imports it, since the parser of XML does not say that it can be left out: so it is a file of its own. */
-const drawings = /[\\/]core[\\/]art[\\/]layered[\\/]/;
-
-/** By entry of the core: all that it imports at once, and what that imports. */
+/** By entry: all that it imports at once, and what that imports. */
 const imported = new Map();
 
-/** Notes what the entries of the core import, before code is put into files. */
+/** Notes what entries import, before code is put into files. */
 const notesImports = {
   name: "notes-imports",
   buildEnd() {
@@ -39,18 +48,15 @@ const notesImports = {
       for (const next of info.importedIds) add(next, found);
       return found;
     };
-    for (const room of [...rooms, "authoring"]) imported.set(room, add(source(`core/${room}`), new Set()));
+    for (const { entry } of shared) if (!imported.has(entry)) imported.set(entry, add(source(entry), new Set()));
   },
 };
 
-const group = (name, test, priority) => ({ name, test, priority });
-const groups = [
-  ...rooms.map((room, at) =>
-    group(room === "index" ? "core" : `core-${room}`, (id) => imported.get(room).has(id), rooms.length + 2 - at),
-  ),
-  group("core-drawings", drawings, 2),
-  group("core-authoring", (id) => imported.get("authoring").has(id), 1),
-];
+const groups = shared.map(({ name, entry, of = /./ }, at) => ({
+  name,
+  test: (id) => of.test(id) && imported.get(entry).has(id),
+  priority: shared.length - at,
+}));
 
 const input = {
   ...Object.fromEntries(

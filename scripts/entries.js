@@ -10,9 +10,14 @@ export function nameOf(entry) {
   return `zealous-mantle${entry.slice(1)}`;
 }
 
-/** The file of an entry that is built, from the folder of the project. @param {string} entry */
+/** The file of an entry's code that is built, from the folder of the project. @param {string} entry */
 export function builtFile(entry) {
   return `dist/js/${entry === "." ? "index" : entry.slice(2)}.js`;
+}
+
+/** The file of an entry's types that is built. @param {string} entry */
+export function typesFile(entry) {
+  return builtFile(entry).replace("/js/", "/types/").replace(/\.js$/, ".d.ts");
 }
 
 /** For Vite: each entry at its source. */

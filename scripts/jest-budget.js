@@ -71,7 +71,12 @@ export default class Budget {
 }
 
 /** What the sample works on: as tests do, it makes many small objects and looks through memory, which others on the machine slow down, too. */
-const things = Array.from({ length: 4_000 }, (_, at) => ({ id: `thing-${at}`, at, list: [at, at + 1], text: "a thing" }));
+const things = Array.from({ length: 4_000 }, (_, at) => ({
+  id: `thing-${at}`,
+  at,
+  list: [at, at + 1],
+  text: "a thing",
+}));
 
 /** Milliseconds that a fixed piece of work takes now. */
 function sample() {

@@ -10,7 +10,7 @@ import * as documents from "../src/core/base/messages/english-documents.ts";
 import * as loadouts from "../src/core/base/messages/english-loadouts.ts";
 
 import { elementTables, optionsOf } from "./api-tables.ts";
-import { builtFile, entries, nameOf } from "./entries.js";
+import { builtFile, entries, nameOf, typesFile } from "./entries.js";
 
 type Row = readonly string[];
 
@@ -56,10 +56,7 @@ const tables: Readonly<Record<string, Readonly<Record<string, readonly Row[]>>>>
 const packageText = await readFile(at("package.json"), "utf8");
 const packageJson = JSON.parse(packageText);
 const files = Object.entries<unknown>(packageJson.exports).filter(([, entry]) => typeof entry === "string");
-const built = entries.map(({ entry, source }) => [
-  entry,
-  { types: `./dist/types/${source}.d.ts`, default: `./${builtFile(entry)}` },
-]);
+const built = entries.map(({ entry }) => [entry, { types: `./${typesFile(entry)}`, default: `./${builtFile(entry)}` }]);
 packageJson.exports = Object.fromEntries([...built, ...files]);
 await keep("package.json", packageText, `${JSON.stringify(packageJson, undefined, 2)}\n`);
 const configText = await readFile(at("tsconfig.json"), "utf8");

@@ -2,7 +2,12 @@ import { readFile } from "node:fs/promises";
 import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
 
-const types: Readonly<Record<string, string>> = { json: "application/json", png: "image/png" };
+const types: Readonly<Record<string, string>> = {
+  html: "text/html; charset=utf-8",
+  js: "text/javascript",
+  json: "application/json",
+  png: "image/png",
+};
 
 /** A folder as a server of files serves it. */
 export interface ServedFolder {

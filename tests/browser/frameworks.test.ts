@@ -1,3 +1,5 @@
+import { symlink } from "node:fs/promises";
+import { join, resolve } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { expectTypeOf } from "expect-type";
 import type { JSX } from "react";
@@ -14,6 +16,7 @@ import { filesOnPage } from "../../scripts/files-on-page.ts";
 import { type PackedProject, packedProject } from "../../scripts/packed-project.ts";
 import { demo } from "../demo-catalog.ts";
 import { isLong } from "../runs.ts";
+import { serveFolder } from "../served-folder.ts";
 import { useSite } from "./site.ts";
 
 const site = useSite();
@@ -81,6 +84,24 @@ test.each(isLong ? ["pixi", "phaser", "three"] : ["pixi"])(
     expect(errors).toEqual([]);
   },
 );
+
+test("the page of the docs without a bundler shows somebody who walks, after few requests", async () => {
+  for (const each of ["fastest-levenshtein", "pure-rand"])
+    await symlink(resolve("node_modules", each), join(project.folder, "node_modules", each));
+  const served = await serveFolder(project.folder);
+  const { page, errors } = await site.open(`${served.url}plain/page.html`);
+  const drawn = () =>
+    page.$eval("canvas", (canvas) =>
+      (canvas as HTMLCanvasElement).getContext("2d")?.getImageData(0, 0, 16, 24).data.join(),
+    );
+  await page.waitForFunction(() => document.querySelector("canvas")?.width === 16);
+  const first = await drawn();
+  expect(first?.split(",").filter((value) => value !== "0").length).toBeGreaterThan(300);
+  while ((await drawn()) === first) await page.waitForTimeout(20);
+  expect(served.asked.filter((path) => path.startsWith("node_modules/")).length).toBeLessThanOrEqual(8);
+  expect(errors).toEqual([]);
+  served.close();
+});
 
 test("nothing that is looked up is made reactive by accident", async () => {
   const wren = createCharacter(demo, { body: "reed" });

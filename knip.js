@@ -1,8 +1,9 @@
-{
-  "$schema": "./node_modules/knip/schema.json",
-  "entry": [
+import { entries } from "./scripts/entries.js";
+
+export default {
+  entry: [
+    ...entries.map(({ source }) => `src/${source}.ts`),
     "src/cli/main.ts",
-    "src/elements/index.ts",
     "src/node/survey-worker.ts",
     "demo/*.ts",
     "bench/*-page.ts",
@@ -12,18 +13,18 @@
     "tests/browser/**/*-page.ts",
     "scripts/*.{ts,js}",
     "examples/*/*.html",
-    "tests/**/*.test.ts"
+    "tests/**/*.test.ts",
   ],
-  "project": [
+  project: [
     "src/**/*.ts",
     "demo/**/*.ts",
     "examples/**/*.ts",
     "scripts/**/*.{ts,js}",
     "bench/**/*.ts",
-    "tests/**/*.ts"
+    "tests/**/*.ts",
   ],
-  "ignore": ["dist/**"],
-  "ignoreDependencies": [
+  ignore: ["dist/**"],
+  ignoreDependencies: [
     "@custom-elements-manifest/analyzer",
     "@sveltejs/vite-plugin-svelte",
     "@types/react-dom",
@@ -33,13 +34,12 @@
     "@arethetypeswrong/cli",
     "publint",
     "typescript-5.5",
-    "typescript-native",
     "phaser3",
     "@fontsource/alegreya",
     "@fontsource/atkinson-hyperlegible",
     "@biomejs/biome",
-    "dependency-cruiser"
+    "dependency-cruiser",
   ],
-  "ignoreExportsUsedInFile": true,
-  "ignoreBinaries": ["mkfifo"]
-}
+  ignoreExportsUsedInFile: true,
+  ignoreBinaries: ["mkfifo"],
+};
