@@ -1,6 +1,6 @@
-import { createImage, resolveLook } from "zealous-mantle";
+import { resolveLook } from "zealous-mantle";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
-import { bakeSheet } from "zealous-mantle/raster";
+import { bakeSheet, createImage } from "zealous-mantle/raster";
 import { makeFigure, sameBytes } from "./looks.ts";
 
 const count = 300;

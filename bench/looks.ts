@@ -2,7 +2,6 @@ import {
   type Catalog,
   type Character,
   createCharacter,
-  createImage,
   describeProblem,
   type Image,
   type Images,
@@ -10,6 +9,7 @@ import {
   readCatalog,
 } from "zealous-mantle";
 import { english } from "zealous-mantle/locales/en";
+import { createImage } from "zealous-mantle/raster";
 import { randomBelow } from "./catalogs.ts";
 
 const cell = 64;

@@ -1,6 +1,7 @@
 import "zealous-mantle/elements";
-import { createCharacter, createImage, type Image, openFitting, readCatalog } from "zealous-mantle";
+import { createCharacter, type Image, openFitting, readCatalog } from "zealous-mantle";
 import type { ImageLoader } from "zealous-mantle/browser";
+import { createImage } from "zealous-mantle/raster";
 
 const count = 5_000;
 const pictures = 40;

@@ -16,7 +16,6 @@ import {
   type EditResult,
   type Evidence,
   editMessage,
-  enlargeImage,
   format,
   type Image,
   openFitting,
@@ -27,7 +26,7 @@ import {
 } from "zealous-mantle";
 import { english } from "zealous-mantle/locales/en";
 import { fileStore, inspectCatalog, loadImages } from "zealous-mantle/node";
-import { bakeSheet, encodeApng, encodePng } from "zealous-mantle/raster";
+import { bakeSheet, encodeApng, encodePng, enlargeImage } from "zealous-mantle/raster";
 import { countLoadouts, repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
 import { pictureSum } from "./picture-sum.ts";
 

@@ -1,5 +1,6 @@
-import { createFromPreset, durationOf, type Look, resolveLook } from "zealous-mantle";
+import { createFromPreset, type Look, resolveLook } from "zealous-mantle";
 import { canvasPainter } from "zealous-mantle/browser";
+import { durationOf } from "zealous-mantle/raster";
 import { rollCharacter } from "zealous-mantle/solver";
 import { contextOf } from "./shared/dom.ts";
 import { catalog, loader } from "./shared/saltmarsh.ts";

@@ -1,15 +1,7 @@
-import {
-  applyEdit,
-  type Catalog,
-  createCharacter,
-  createImage,
-  type Edit,
-  type Image,
-  pasteImage,
-  resolveLook,
-} from "zealous-mantle";
+import { applyEdit, type Catalog, createCharacter, type Edit, type Image, resolveLook } from "zealous-mantle";
 import { drawModel, prepareModel } from "zealous-mantle/model";
 import { loadModels } from "zealous-mantle/node";
+import { createImage, pasteImage } from "zealous-mantle/raster";
 
 /** A figure of the picture: its build, what it wears, and how it stands. */
 type Shown = readonly [body: string, worn: readonly Edit[], animation: string, facing: string, time: number];

@@ -7,18 +7,22 @@ import {
   composeFrame,
   createCharacter,
   createFromPreset,
-  createImage,
-  cropImage,
-  enlargeImage,
   type Image,
-  pasteImage,
   readCatalog,
   resolveLook,
 } from "zealous-mantle";
 import { contactSheet, readSheet, surveyArt } from "zealous-mantle/authoring";
 import { assembleModel, modelSheet, planModel, readModel } from "zealous-mantle/model";
 import { loadCatalog, loadImages, loadModels } from "zealous-mantle/node";
-import { bakeSheet, decodePng, encodePng } from "zealous-mantle/raster";
+import {
+  bakeSheet,
+  createImage,
+  cropImage,
+  decodePng,
+  encodePng,
+  enlargeImage,
+  pasteImage,
+} from "zealous-mantle/raster";
 import { blendPicture } from "../src/core/raster/blend-picture.ts";
 import { drawText } from "../src/core/raster/pixel-font.ts";
 

@@ -1,25 +1,20 @@
 import {
-  animationOf,
   applyEdit,
   type Catalog,
   type Character,
   composeFrame,
   createCharacter,
-  createImage,
   distinguish,
   drawCrop,
   drawIcon,
   type Edit,
-  enlargeImage,
   type Image,
-  iconLook,
   type Look,
   type LookOptions,
-  pasteImage,
   resolveLook,
-  timedFrames,
 } from "zealous-mantle";
 import { loadImages } from "zealous-mantle/node";
+import { animationOf, createImage, enlargeImage, iconLook, pasteImage, timedFrames } from "zealous-mantle/raster";
 
 const step = 205;
 const paper = [0xf4, 0xec, 0xdc] as const;

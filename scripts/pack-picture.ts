@@ -1,15 +1,6 @@
-import {
-  applyEdit,
-  composeFrame,
-  createCharacter,
-  createImage,
-  type Edit,
-  enlargeImage,
-  type Image,
-  pasteImage,
-  resolveLook,
-} from "zealous-mantle";
+import { applyEdit, composeFrame, createCharacter, type Edit, type Image, resolveLook } from "zealous-mantle";
 import { loadCatalog, loadImages } from "zealous-mantle/node";
+import { createImage, enlargeImage, pasteImage } from "zealous-mantle/raster";
 
 const place = { folder: "demo/saltmarsh", packs: ["demo/packs/frost-fair"] };
 const scale = 4;

@@ -2,8 +2,8 @@ import { readFile } from "node:fs/promises";
 import type { ServerResponse } from "node:http";
 import { fileURLToPath } from "node:url";
 import { build, type Connect, preview } from "vite";
-import { createImage } from "zealous-mantle";
-import { encodePng } from "zealous-mantle/raster";
+
+import { createImage, encodePng } from "zealous-mantle/raster";
 import { bundlePage } from "./bundle-page.ts";
 import { blankArtHeader, blankPath, programPath } from "./test-site.ts";
 

@@ -2,9 +2,9 @@
 import { spawnSync } from "node:child_process";
 import { mkdir, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
-import { createCharacter, createImage, enlargeImage } from "zealous-mantle";
+import { createCharacter } from "zealous-mantle";
 import { loadCatalog } from "zealous-mantle/node";
-import { encodeApng, encodePng, type TimedImage } from "zealous-mantle/raster";
+import { createImage, encodeApng, encodePng, enlargeImage, type TimedImage } from "zealous-mantle/raster";
 import { openBrowser } from "./browser.ts";
 import { figuresPicture } from "./figures-picture.ts";
 import { filesOnPage } from "./files-on-page.ts";

@@ -1,4 +1,5 @@
-import { createImage, cropImage, type Image, pasteImage } from "zealous-mantle";
+import type { Image } from "zealous-mantle";
+import { createImage, cropImage, pasteImage } from "zealous-mantle/raster";
 
 /** A rig of three animations, played forth, back and unevenly, in three drawn facings and a mirrored one. */
 export const rig = {

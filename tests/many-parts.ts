@@ -1,8 +1,8 @@
 import { mkdir, mkdtemp, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { createImage, type Image } from "zealous-mantle";
-import { encodePng } from "zealous-mantle/raster";
+import type { Image } from "zealous-mantle";
+import { createImage, encodePng } from "zealous-mantle/raster";
 import { appearance, gear, smallSource } from "./small-catalog.ts";
 
 const bodies = ["reed", "oak"];

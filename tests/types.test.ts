@@ -6,13 +6,11 @@ import {
   type CatalogIds,
   type CatalogSource,
   type Character,
-  celsAt,
   checkLoadout,
   createCharacter,
   createFromPreset,
   type Edit,
   type Fitting,
-  type fitRamp,
   type Generation,
   type Image,
   type LoadoutMessages,
@@ -23,7 +21,6 @@ import {
   openFitting,
   openSession,
   type Problem,
-  pointAt,
   type Reading,
   readCatalog,
   resolveLook,
@@ -33,6 +30,7 @@ import {
 import type { MantleElements, ScreenLanguage } from "zealous-mantle/elements";
 import type { loadCatalog } from "zealous-mantle/node";
 import type { bakeSheet, encodePng } from "zealous-mantle/raster";
+import { celsAt, type fitRamp, pointAt } from "zealous-mantle/raster";
 import { openSolver, rollCharacter, serveSolver } from "zealous-mantle/solver";
 
 declare const catalog: Catalog;

@@ -9,13 +9,12 @@ import {
   decodeSave,
   drawCrop,
   encodeSave,
-  enlargeImage,
   readCharacter,
   resolveLook,
 } from "zealous-mantle";
 import { judgeCharacter } from "zealous-mantle/judge";
 import { loadImages } from "zealous-mantle/node";
-import { bakeSheet, encodePng } from "zealous-mantle/raster";
+import { bakeSheet, encodePng, enlargeImage } from "zealous-mantle/raster";
 import { openDatabase, postgresStore, readNewest, runOnce } from "zealous-mantle/server";
 import { rollCharacter } from "zealous-mantle/solver";
 import { openOwnPostgres } from "../../scripts/postgres.ts";

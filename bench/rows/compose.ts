@@ -1,7 +1,7 @@
 import { createCanvas, ImageData } from "@napi-rs/canvas";
 import sharp from "sharp";
-import { createImage, type Image, resolveLook } from "zealous-mantle";
-import { bakeSheet } from "zealous-mantle/raster";
+import { type Image, resolveLook } from "zealous-mantle";
+import { bakeSheet, createImage } from "zealous-mantle/raster";
 import { composedPlainly, type Figure, makeFigure, recoloredSheets, sameBytes, sheetSize } from "../looks.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

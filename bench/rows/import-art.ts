@@ -1,7 +1,7 @@
 import { unzipSync, zipSync } from "fflate";
-import { createImage, type Image } from "zealous-mantle";
+import type { Image } from "zealous-mantle";
 import { findRegions, readDrawing } from "zealous-mantle/authoring";
-import { decodePng, encodePng } from "zealous-mantle/raster";
+import { createImage, decodePng, encodePng } from "zealous-mantle/raster";
 import { makeSource, readSource } from "../catalogs.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

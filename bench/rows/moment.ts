@@ -1,4 +1,5 @@
-import { type Cel, celsAt, resolveLook } from "zealous-mantle";
+import { type Cel, resolveLook } from "zealous-mantle";
+import { celsAt } from "zealous-mantle/raster";
 import { makeFigure } from "../looks.ts";
 import { agree, type Row, sideBySide } from "../measure.ts";
 

@@ -1,15 +1,7 @@
 import { setFlagsFromString } from "node:v8";
 import { runInNewContext } from "node:vm";
-import {
-  composeFrame,
-  createCharacter,
-  createImage,
-  type Image,
-  pasteImage,
-  readCatalog,
-  resolveLook,
-} from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/raster";
+import { composeFrame, createCharacter, type Image, readCatalog, resolveLook } from "zealous-mantle";
+import { createImage, decodePng, encodePng, pasteImage } from "zealous-mantle/raster";
 import { sameBytes } from "../looks.ts";
 import { agree, type Pair, type Row, sideBySide } from "../measure.ts";
 

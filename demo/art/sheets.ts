@@ -1,4 +1,5 @@
-import { createImage, type Image } from "zealous-mantle";
+import type { Image } from "zealous-mantle";
+import { createImage } from "zealous-mantle/raster";
 import type { Art, Sculpted, Stamped } from "./art.ts";
 import { bodyPieces, sleevedPieces } from "./body.ts";
 import type { Vector } from "./field.ts";

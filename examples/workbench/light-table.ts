@@ -1,7 +1,8 @@
 import "../../src/elements/inspect.ts";
-import { animationOf, composeFrame, type Look, type Moment, pointAt, textIn, timedFrames } from "zealous-mantle";
+import { composeFrame, type Look, type Moment, textIn } from "zealous-mantle";
 import { canvasOf } from "zealous-mantle/browser";
 import type { LayerEvent } from "zealous-mantle/elements";
+import { animationOf, pointAt, timedFrames } from "zealous-mantle/raster";
 import { rollCharacter } from "zealous-mantle/solver";
 import { contextOf, make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";

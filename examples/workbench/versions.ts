@@ -1,6 +1,7 @@
-import { animationOf, type Catalog, type Image, mergePacks, resolveLook, textIn, timedFrames } from "zealous-mantle";
+import { type Catalog, type Image, mergePacks, resolveLook, textIn } from "zealous-mantle";
 import { comparePictures, compareSources, type EntryChange, mergedSources } from "zealous-mantle/authoring";
 import { canvasOf, fetchCatalog, listServed } from "zealous-mantle/browser";
+import { animationOf, timedFrames } from "zealous-mantle/raster";
 import { make } from "../shared/dom.ts";
 import { type Bench, wearing } from "./bench.ts";
 import { Drawer } from "./drawer.ts";

@@ -28,6 +28,9 @@ export { listPaths, type Paths } from "./catalog/list-paths.ts";
 export { extractPoints, type PointImage, pointImages } from "./catalog/read/point-images.ts";
 export { checkArt } from "./look/check-art.ts";
 export { type FrameFile, type NeededTable, neededTables, tableOfFiles } from "./look/needed-tables.ts";
+// Rules and conditions as sentences
+export { conditionMessage } from "./rules/condition-message.ts";
+export { ruleMessages } from "./rules/spoken-kinds.ts";
 export { checkCreation } from "./survey/check-creation.ts";
 export { checkPresets } from "./survey/check-presets.ts";
 // What changed from one version to the next

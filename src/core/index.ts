@@ -32,8 +32,6 @@ export type {
 } from "./base/message.ts";
 export { describeProblem, format, type EntityKind, type Titles } from "./base/format.ts";
 export { catalogTitles } from "./catalog/titles.ts";
-export { conditionMessage } from "./rules/condition-message.ts";
-export { ruleMessages } from "./rules/spoken-kinds.ts";
 
 // Catalog: what there is
 export { type Reading, type ReadOptions, readCatalog } from "./catalog/read/read-catalog.ts";
@@ -47,7 +45,6 @@ export { createFromPreset } from "./edits/create-from-preset.ts";
 export { type CharacterReading, readCharacter } from "./character/read-character.ts";
 export { limits } from "./base/limits.ts";
 export type { Character } from "./character/character.ts";
-export { countGraphemes, nameLimit, normalizeName } from "./character/name.ts";
 export { type MakeNameOptions, makeName } from "./character/make-name.ts";
 
 // Holdings: what a player knows of and owns
@@ -62,7 +59,7 @@ export {
   type FittingUpdate,
   openFitting,
 } from "./create/fitting.ts";
-export { applyEdit, tryEdit } from "./edits/apply-edit.ts";
+export { applyEdit } from "./edits/apply-edit.ts";
 export { editMessage } from "./edits/edit-message.ts";
 export { type Changes, changesBetween } from "./character/changes.ts";
 export type { Progress } from "./base/progress.ts";
@@ -108,35 +105,20 @@ export { countGear } from "./create/return-unowned.ts";
 
 // Look: what it shows, and when
 export { concealedGear } from "./edits/concealed-gear.ts";
-export { type LookOptions, recolorFor, resolveLook } from "./look/resolve-look.ts";
+export { type LookOptions, resolveLook } from "./look/resolve-look.ts";
 export { type Signals, activeForms } from "./look/forms.ts";
-export { celsAt } from "./look/cels-at.ts";
-export {
-  animationOf,
-  durationOf,
-  eventsBetween,
-  frameAt,
-  hasEnded,
-  keepPose,
-  timedFrames,
-  type TimedFrame,
-} from "./look/moments.ts";
-export { pointAt } from "./look/point-at.ts";
 export type { Cel, Look, LookLayer, LookMesh, Moment, Recolor } from "./look/look.ts";
 
-// Color: ramps made and fitted, and characters distinguished
-export { fitRamp, type MakeRampOptions, makeRamp } from "./base/color/ramp.ts";
+// Color: characters distinguished
 export { type Distinction, type DistinguishOptions, distinguish } from "./look/distinguish.ts";
 export type { ColorVision } from "./base/color/difference.ts";
 
 // Pixels: frames, portraits, icons
 export { composeFrame } from "./raster/compose-frame.ts";
 export { drawCrop } from "./raster/draw-crop.ts";
-export { hitTest, partBounds, type HitResult } from "./raster/hit-test.ts";
-export { iconLook } from "./look/icon-look.ts";
+export { hitTest, type HitResult } from "./raster/hit-test.ts";
 export { drawIcon, type IconOptions } from "./raster/draw-icon.ts";
-
-export { createImage, cropImage, enlargeImage, type Image, type Images, pasteImage } from "./raster/image.ts";
+export type { Image, Images } from "./raster/image.ts";
 
 // Play: the same character in every scene
 export { openSession } from "./play/open-session.ts";
@@ -151,14 +133,7 @@ export { type PickPress, type PickSeatsOptions, pickSeats, type SeatPicking } fr
 export type { CuePayload, CueOutcome, CueRefusal } from "./play/follow-cue.ts";
 
 // Saves: what keeps it
-export {
-  conflictError,
-  type Generation,
-  type Listing,
-  memoryStore,
-  type Store,
-  addGeneration,
-} from "./save/store.ts";
+export { type Generation, type Listing, memoryStore, type Store } from "./save/store.ts";
 export {
   type FoundSave,
   type ReadSaveOptions,
@@ -178,4 +153,3 @@ export { readSharedLook, type SharedLook, shareLook } from "./save/share.ts";
 export { mergePacks, type Packs } from "./catalog/packs/merge-packs.ts";
 export type { PackFiles } from "./catalog/packs/pack-files.ts";
 export type { PackFragmentSource, PackSource } from "./catalog/schema/pack-schema.ts";
-export { missingPacks } from "./character/needed-packs.ts";

@@ -3,7 +3,6 @@ import {
   type Character,
   createCharacter,
   createFromPreset,
-  createImage,
   type Image,
   memoryStore,
   openFitting,
@@ -12,6 +11,7 @@ import {
   readCatalog,
 } from "zealous-mantle";
 import { type Controls, fetchCatalog, type ImageLoader, isInputCaptured, openControls } from "zealous-mantle/browser";
+import { createImage } from "zealous-mantle/raster";
 import { signOn } from "../../examples/shared/crew.ts";
 
 const root = "../../demo/saltmarsh/";

@@ -3,12 +3,12 @@ import {
   type Answer,
   type Character,
   createFromPreset,
-  createImage,
   type Edit,
   type Image,
   openFitting,
   openSteps,
 } from "zealous-mantle";
+import { createImage } from "zealous-mantle/raster";
 import { demo } from "../demo-catalog.ts";
 import type { Site } from "./site.ts";
 

@@ -1,17 +1,14 @@
 import {
-  animationOf,
   composeFrame,
   createCharacter,
-  createImage,
   type Image,
   type Images,
   type Look,
   readCatalog,
   resolveLook,
-  timedFrames,
 } from "zealous-mantle";
 import { canvasOf, canvasPainter } from "zealous-mantle/browser";
-import { type BakedSheet, bakeSheet } from "zealous-mantle/raster";
+import { animationOf, type BakedSheet, bakeSheet, createImage, timedFrames } from "zealous-mantle/raster";
 import { openSolver, serveSolver, solver } from "zealous-mantle/solver";
 import { described } from "../in-words.ts";
 

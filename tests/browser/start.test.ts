@@ -2,8 +2,8 @@ import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { createImage } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/raster";
+
+import { createImage, decodePng, encodePng } from "zealous-mantle/raster";
 import { filesOnPage } from "../../scripts/files-on-page.ts";
 import { type PackedProject, packedProject } from "../../scripts/packed-project.ts";
 import { isLong } from "../runs.ts";

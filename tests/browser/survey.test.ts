@@ -4,8 +4,8 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { enlargeImage } from "zealous-mantle";
-import { decodePng } from "zealous-mantle/raster";
+
+import { decodePng, enlargeImage } from "zealous-mantle/raster";
 import { mantle } from "../run-mantle.ts";
 import { expectSamePicture } from "../same-picture.ts";
 import { overflowOn } from "./overflow.ts";

@@ -3,8 +3,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { crc32, deflateSync } from "node:zlib";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
-import { createImage, type Image, type Problem, pasteImage } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/raster";
+import type { Image, Problem } from "zealous-mantle";
+import { createImage, decodePng, encodePng, pasteImage } from "zealous-mantle/raster";
 import { mantle, mantleProcess } from "../run-mantle.ts";
 import { appearance, smallSource } from "../small-catalog.ts";
 

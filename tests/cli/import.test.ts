@@ -2,17 +2,9 @@ import { cp, mkdir, mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/pr
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import {
-  composeFrame,
-  createCharacter,
-  createImage,
-  cropImage,
-  type Image,
-  pasteImage,
-  resolveLook,
-} from "zealous-mantle";
+import { composeFrame, createCharacter, type Image, resolveLook } from "zealous-mantle";
 import { loadCatalog, loadImages } from "zealous-mantle/node";
-import { decodePng, encodePng } from "zealous-mantle/raster";
+import { createImage, cropImage, decodePng, encodePng, pasteImage } from "zealous-mantle/raster";
 import { demo, demoFolder } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 import { writeDrawing } from "../layered-drawing.ts";

@@ -11,18 +11,15 @@ import {
   composeFrame,
   createCharacter,
   createFromPreset,
-  createImage,
   drawCrop,
   drawIcon,
-  enlargeImage,
-  iconLook,
   openSession,
   resolveLook,
   shareLook,
   writeSave,
 } from "zealous-mantle";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
-import { decodePng, encodePng } from "zealous-mantle/raster";
+import { createImage, decodePng, encodePng, enlargeImage, iconLook } from "zealous-mantle/raster";
 import { rollCharacter } from "zealous-mantle/solver";
 import { catalogJson, readSource, wearing } from "../../bench/catalogs.ts";
 import { hardCases } from "../../bench/hard-catalogs.ts";

@@ -5,7 +5,6 @@ import { workerData } from "piscina";
 import {
   createCharacter,
   drawCrop,
-  enlargeImage,
   type Image,
   type Look,
   MantleError,
@@ -13,7 +12,7 @@ import {
   resolveLook,
 } from "zealous-mantle";
 import { loadCatalog, loadImages } from "zealous-mantle/node";
-import { bakeSheet, encodePng } from "zealous-mantle/raster";
+import { bakeSheet, encodePng, enlargeImage } from "zealous-mantle/raster";
 import { type PictureOrder, scales } from "./picture-kinds.ts";
 
 const { folder } = workerData as { readonly folder: string };

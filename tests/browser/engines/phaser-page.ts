@@ -1,7 +1,8 @@
 import { Game, Scene as PhaserScene, WEBGL } from "phaser";
-import { createFromPreset, durationOf, type FrameEvent, resolveLook } from "zealous-mantle";
+import { createFromPreset, type FrameEvent, resolveLook } from "zealous-mantle";
 import { fetchCatalog, type ImageLoader, imageLoader } from "zealous-mantle/browser";
 import { type DrawnFigure, type Figures, figuresPlugin } from "zealous-mantle/phaser";
+import { durationOf } from "zealous-mantle/raster";
 import { canvas, placeOf } from "./places.ts";
 import {
   type Actor,

@@ -1,7 +1,6 @@
 import {
   composeFrame,
   createFromPreset,
-  durationOf,
   type FrameEvent,
   type HitResult,
   type Images,
@@ -9,11 +8,11 @@ import {
   type Moment,
   memoryStore,
   openSession,
-  pointAt,
   resolveLook,
   type Session,
 } from "zealous-mantle";
 import { fetchCatalog, type ImageLoader } from "zealous-mantle/browser";
+import { durationOf, pointAt } from "zealous-mantle/raster";
 import { rolledMoments } from "../../rolled-moments.ts";
 import { canvas, placeOf } from "./places.ts";
 

@@ -5,16 +5,11 @@ import {
   type Catalog,
   composeFrame,
   createCharacter,
-  createImage,
-  cropImage,
-  enlargeImage,
   type Image,
   type Images,
   type Look,
-  pasteImage,
   readCatalog,
   resolveLook,
-  timedFrames,
 } from "zealous-mantle";
 import {
   contactSheet,
@@ -30,7 +25,7 @@ import {
   readSheet,
   readTable,
 } from "zealous-mantle/authoring";
-import { bakeSheet } from "zealous-mantle/raster";
+import { bakeSheet, createImage, cropImage, enlargeImage, pasteImage, timedFrames } from "zealous-mantle/raster";
 import { edited } from "../../edited.ts";
 import { described } from "../../in-words.ts";
 import { animations, type Drawn, drawnFrames, facings, laidOut, plainSheet, rig, trimmed } from "../../laid-out-art.ts";

@@ -3,24 +3,27 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, test } from "@jest/globals";
 import {
-  animationOf,
-  celsAt,
   composeFrame,
   createCharacter,
-  createImage,
-  durationOf,
-  frameAt,
-  hasEnded,
   type Image,
   type Images,
   type Look,
   readCatalog,
   resolveLook,
-  timedFrames,
 } from "zealous-mantle";
 import { checkArt, neededTables, tableOfFiles } from "zealous-mantle/authoring";
 import { inspectCatalog, loadCatalog, loadImages } from "zealous-mantle/node";
-import { bakeSheet, encodePng } from "zealous-mantle/raster";
+import {
+  animationOf,
+  bakeSheet,
+  celsAt,
+  createImage,
+  durationOf,
+  encodePng,
+  frameAt,
+  hasEnded,
+  timedFrames,
+} from "zealous-mantle/raster";
 import { demo, dressed } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { described } from "../../in-words.ts";

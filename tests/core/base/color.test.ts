@@ -16,14 +16,11 @@ import {
   checkLoadout,
   composeFrame,
   createCharacter,
-  createImage,
   distinguish,
-  fitRamp,
   MantleError,
-  makeRamp,
-  recolorFor,
   resolveLook,
 } from "zealous-mantle";
+import { createImage, fitRamp, makeRamp, recolorFor } from "zealous-mantle/raster";
 import { repairLoadout } from "zealous-mantle/solver";
 import { runs } from "../../runs.ts";
 import { smallCatalog } from "../../small-catalog.ts";

@@ -2,24 +2,26 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
   activeForms,
-  animationOf,
   applyEdit,
-  celsAt,
   checkLoadout,
   countGear,
   createCharacter,
+  memoryStore,
+  openSession,
+  readCatalog,
+  resolveLook,
+} from "zealous-mantle";
+import { extractPoints, pointImages } from "zealous-mantle/authoring";
+import {
+  animationOf,
+  celsAt,
   createImage,
   durationOf,
   hasEnded,
   keepPose,
-  memoryStore,
-  openSession,
   pointAt,
-  readCatalog,
-  resolveLook,
   timedFrames,
-} from "zealous-mantle";
-import { extractPoints, pointImages } from "zealous-mantle/authoring";
+} from "zealous-mantle/raster";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { runs } from "../../runs.ts";

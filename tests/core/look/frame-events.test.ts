@@ -4,9 +4,7 @@ import {
   type Catalog,
   createCharacter,
   describeProblem,
-  eventsBetween,
   type FrameEvent,
-  frameAt,
   memoryStore,
   openFigure,
   openSession,
@@ -14,7 +12,7 @@ import {
   resolveLook,
 } from "zealous-mantle";
 import { english } from "zealous-mantle/locales/en";
-import { bakeSheet } from "zealous-mantle/raster";
+import { bakeSheet, eventsBetween, frameAt } from "zealous-mantle/raster";
 import { runs } from "../../runs.ts";
 import { smallCatalog, smallSource } from "../../small-catalog.ts";
 

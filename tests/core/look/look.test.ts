@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
-import { applyEdit, type Character, celsAt, createCharacter, frameAt, MantleError, resolveLook } from "zealous-mantle";
+import { applyEdit, type Character, createCharacter, MantleError, resolveLook } from "zealous-mantle";
 import { checkArt } from "zealous-mantle/authoring";
+import { celsAt, frameAt } from "zealous-mantle/raster";
 import type { Size } from "zealous-mantle/types";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";

@@ -11,9 +11,9 @@ import {
   openFigure,
   openSession,
   type Painter,
-  pointAt,
   type Session,
 } from "zealous-mantle";
+import { pointAt } from "zealous-mantle/raster";
 import { demo, picturesOf } from "../../demo-catalog.ts";
 import { smallCatalog } from "../../small-catalog.ts";
 

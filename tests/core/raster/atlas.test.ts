@@ -1,6 +1,13 @@
 import { beforeAll, describe, expect, test } from "@jest/globals";
-import { composeFrame, createImage, type Image, type Images, type Look, type Moment } from "zealous-mantle";
-import { type Atlas, type AtlasFrame, type AtlasOptions, type AtlasPage, openAtlas } from "zealous-mantle/raster";
+import { composeFrame, type Image, type Images, type Look, type Moment } from "zealous-mantle";
+import {
+  type Atlas,
+  type AtlasFrame,
+  type AtlasOptions,
+  type AtlasPage,
+  createImage,
+  openAtlas,
+} from "zealous-mantle/raster";
 import { demo, picturesOf } from "../../demo-catalog.ts";
 import { rolledMoments } from "../../rolled-moments.ts";
 import { expectSamePicture } from "../../same-picture.ts";

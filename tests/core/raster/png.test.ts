@@ -3,8 +3,8 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { encode } from "fast-png";
 import sharp from "sharp";
-import { createImage, MantleError } from "zealous-mantle";
-import { decodePng, encodePng } from "zealous-mantle/raster";
+import { MantleError } from "zealous-mantle";
+import { createImage, decodePng, encodePng } from "zealous-mantle/raster";
 
 describe("PNG", () => {
   test("what is written is read back, translucent pixels too", () => {

@@ -3,27 +3,33 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { decodeApng } from "fast-png";
 import {
-  animationOf,
   applyEdit,
   composeFrame,
   createCharacter,
   createFromPreset,
-  createImage,
-  cropImage,
   drawCrop,
   drawIcon,
-  enlargeImage,
   hitTest,
   type Image,
   type Images,
-  iconLook,
   type Look,
+  resolveLook,
+} from "zealous-mantle";
+import {
+  animationOf,
+  bakeSheet,
+  bakeSheets,
+  contentHash,
+  createImage,
+  cropImage,
+  decodePng,
+  encodeApng,
+  enlargeImage,
+  iconLook,
   partBounds,
   pasteImage,
-  resolveLook,
   timedFrames,
-} from "zealous-mantle";
-import { bakeSheet, bakeSheets, contentHash, decodePng, encodeApng } from "zealous-mantle/raster";
+} from "zealous-mantle/raster";
 import { demo, dressed, picturesOf } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";
 import { composeSlowly } from "../../oracles/compose-slowly.ts";

@@ -8,10 +8,9 @@ import {
   format,
   optionsFor,
   readCatalog,
-  ruleMessages,
   statsOf,
 } from "zealous-mantle";
-import { surveyRules } from "zealous-mantle/authoring";
+import { ruleMessages, surveyRules } from "zealous-mantle/authoring";
 import { english } from "zealous-mantle/locales/en";
 import { repairLoadout, solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";

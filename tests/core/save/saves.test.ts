@@ -5,7 +5,6 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import {
   type Character,
-  conflictError,
   createCharacter,
   decodeSave,
   encodeSave,
@@ -19,6 +18,7 @@ import {
 } from "zealous-mantle";
 import { fileStore } from "zealous-mantle/node";
 import { rollCharacter } from "zealous-mantle/solver";
+import { conflictError } from "zealous-mantle/sync";
 import { storeContract } from "zealous-mantle/testing";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";

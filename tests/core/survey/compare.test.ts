@@ -1,7 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { createCharacter, createImage } from "zealous-mantle";
+import { createCharacter } from "zealous-mantle";
 import { compareCharacter, comparePictures, compareSources, type EntryChange } from "zealous-mantle/authoring";
+import { createImage } from "zealous-mantle/raster";
 import { runs } from "../../runs.ts";
 import { gear, smallCatalog } from "../../small-catalog.ts";
 

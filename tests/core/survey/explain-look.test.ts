@@ -1,16 +1,9 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import {
-  applyEdit,
-  type Catalog,
-  type Character,
-  celsAt,
-  checkLoadout,
-  createCharacter,
-  readCatalog,
-} from "zealous-mantle";
+import { applyEdit, type Catalog, type Character, checkLoadout, createCharacter, readCatalog } from "zealous-mantle";
 import { type ExplainOptions, explainLook, relationsOf } from "zealous-mantle/authoring";
 import { loadCatalog } from "zealous-mantle/node";
+import { celsAt } from "zealous-mantle/raster";
 import { rollCharacter } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { edited } from "../../edited.ts";

@@ -1,5 +1,6 @@
 import { afterAll, describe, expect, test } from "@jest/globals";
-import { createImage, cropImage, enlargeImage, type Image, pasteImage } from "zealous-mantle";
+import type { Image } from "zealous-mantle";
+import { createImage, cropImage, enlargeImage, pasteImage } from "zealous-mantle/raster";
 import { described } from "../../in-words.ts";
 import {
   type Art,

@@ -1,16 +1,8 @@
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
-import {
-  type Catalog,
-  createImage,
-  cropImage,
-  type Image,
-  type Problem,
-  pasteImage,
-  readCatalog,
-} from "zealous-mantle";
+import { type Catalog, type Image, type Problem, readCatalog } from "zealous-mantle";
 import { checkArt, surveyArt } from "zealous-mantle/authoring";
-import { decodePng } from "zealous-mantle/raster";
+import { createImage, cropImage, decodePng, pasteImage } from "zealous-mantle/raster";
 import type { Rectangle } from "zealous-mantle/types";
 import { demoFolder } from "../../../demo-catalog.ts";
 import { described } from "../../../in-words.ts";

@@ -1,4 +1,5 @@
-import { createImage, cropImage, type Image, type Problem, pasteImage } from "zealous-mantle";
+import type { Image, Problem } from "zealous-mantle";
+import { createImage, cropImage, pasteImage } from "zealous-mantle/raster";
 import {
   type Art,
   cellAt,
