@@ -1,3 +1,4 @@
+import { plainConditions, visitCondition } from "./conditions/visit-condition.ts";
 import type { Catalog, Condition } from "./model/catalog.ts";
 import type { Creation, Step } from "./model/creation.ts";
 
@@ -80,27 +81,20 @@ function turnsFrom(step: Step, way: Direction): readonly Direction[] {
 
 /** Whether a condition holds, as far as it is known. */
 function decide(condition: Condition, known: Known): boolean | undefined {
-  switch (condition.kind) {
-    case "body":
-      return known.has("body") ? known.get("body") === condition.id : undefined;
-    case "fact": {
-      const key = `fact:${condition.id}`;
-      return known.has(key) ? known.get(key) === condition.value : undefined;
-    }
-    case "any":
-    case "all": {
-      const settles = condition.kind === "any";
-      const each = condition.of.map((part) => decide(part, known));
-      if (each.includes(settles)) return settles;
-      return each.includes(undefined) ? undefined : !settles;
-    }
-    case "not": {
-      const inner = decide(condition.of, known);
-      return inner === undefined ? undefined : !inner;
-    }
-    default:
-      return undefined;
-  }
+  const isIn = (key: string, value: string) => (known.has(key) ? known.get(key) === value : undefined);
+  const settledBy = (outcome: boolean, each: readonly (boolean | undefined)[]) => {
+    if (each.includes(outcome)) return outcome;
+    return each.includes(undefined) ? undefined : !outcome;
+  };
+  return visitCondition<boolean | undefined>(condition, {
+    plain(each) {
+      if (each.kind === "body") return isIn("body", each.id);
+      return each.kind === "fact" ? isIn(`fact:${each.id}`, each.value) : undefined;
+    },
+    any: (each) => settledBy(true, each),
+    all: (each) => settledBy(false, each),
+    not: (inner) => (inner === undefined ? undefined : !inner),
+  });
 }
 
 /** For each step, what its answers come to, as far as conditions ask about it: answers they do not distinguish count once. */
@@ -134,8 +128,8 @@ function answersThatMatter(creation: Creation, presets: Catalog["presets"]): (st
 
 function noteNamed(condition: Condition | undefined, note: (key: string, value: string) => void): void {
   if (condition === undefined) return;
-  if (condition.kind === "body") note("body", condition.id);
-  else if (condition.kind === "fact") note(`fact:${condition.id}`, condition.value);
-  else if (condition.kind === "any" || condition.kind === "all") for (const each of condition.of) noteNamed(each, note);
-  else if (condition.kind === "not") noteNamed(condition.of, note);
+  for (const each of plainConditions(condition)) {
+    if (each.kind === "body") note("body", each.id);
+    else if (each.kind === "fact") note(`fact:${each.id}`, each.value);
+  }
 }

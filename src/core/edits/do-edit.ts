@@ -1,4 +1,5 @@
 import type { Fix } from "../base/problem.ts";
+import { visitCondition } from "../catalog/conditions/visit-condition.ts";
 import type { Condition } from "../catalog/model/catalog.ts";
 import { verbIn } from "../catalog/model/edit-shapes.ts";
 import { overfull } from "../character/bag/overfull.ts";
@@ -84,18 +85,12 @@ function wearing(part: string): Edit {
 
 /** Ways to make a condition hold, by the parts that it names. */
 function named(condition: Condition): readonly (readonly string[])[] {
-  switch (condition.kind) {
-    case "part":
-      return [[condition.id]];
-    case "any":
-      return condition.of.flatMap(named);
-    case "all": {
-      const each = condition.of.map((part) => named(part)[0]);
-      return each.some((parts) => parts === undefined) ? [] : [each.flatMap((parts) => parts ?? [])];
-    }
-    default:
-      return [];
-  }
+  return visitCondition<readonly (readonly string[])[]>(condition, {
+    plain: ({ kind, id }) => (kind === "part" ? [[id]] : []),
+    any: (each) => each.flat(),
+    all: (each) => (each.some((ways) => ways.length === 0) ? [] : [each.flatMap(([parts = []]) => parts)]),
+    not: () => [],
+  });
 }
 
 /** A worn part that may be in an edit's way. */

@@ -1,5 +1,6 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { expanded, kindOfCondition } from "../catalog/conditions/condition-kinds.ts";
+import { plainConditions } from "../catalog/conditions/visit-condition.ts";
 import type { Catalog, Condition, Rule } from "../catalog/model/catalog.ts";
 import { kindOfRule } from "../catalog/rules/rule-kinds.ts";
 
@@ -59,20 +60,16 @@ function disjointSets() {
 
 function namesIn(rule: Rule, catalog: Catalog): readonly string[] {
   const { conditions, stats } = kindOfRule(rule).speaksOf(rule);
-  return [...conditions.flatMap((condition) => namesOf(condition, catalog)), ...stats.map((stat) => `stat:${stat}`)];
+  return [
+    ...conditions.flatMap(({ condition }) => namesOf(condition, catalog)),
+    ...stats.map((stat) => `stat:${stat}`),
+  ];
 }
 
 function namesOf(condition: Condition, catalog: Catalog): readonly string[] {
-  switch (condition.kind) {
-    case "any":
-    case "all":
-      return condition.of.flatMap((each) => namesOf(each, catalog));
-    case "not":
-      return namesOf(condition.of, catalog);
-    default: {
-      const meant = expanded(condition, catalog.outfits);
-      if (meant !== condition) return namesOf(meant, catalog);
-      return kindOfCondition(condition).by === "worn" ? [`${condition.kind}:${condition.id}`] : [];
-    }
-  }
+  return plainConditions(condition).flatMap((each) => {
+    const meant = expanded(each, catalog.outfits);
+    if (meant !== each) return namesOf(meant, catalog);
+    return kindOfCondition(each).by === "worn" ? [`${each.kind}:${each.id}`] : [];
+  });
 }

@@ -1,5 +1,6 @@
 import { expanded } from "../catalog/conditions/condition-kinds.ts";
-import type { Condition, Pattern } from "../catalog/model/catalog.ts";
+import { plainConditions, visitCondition, wantedConditions } from "../catalog/conditions/visit-condition.ts";
+import type { Condition, Pattern, PlainCondition } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Evidence } from "../character/edit.ts";
 import type { Situation } from "../character/situation.ts";
@@ -19,21 +20,18 @@ export function matches(pattern: Pattern, worn: Worn): boolean {
 
 /** Whether a condition holds of a character as it is dressed, under the signals of the context. */
 export function holds(condition: Condition, dressed: Dressed): boolean {
-  switch (condition.kind) {
-    case "any":
-      return condition.of.some((each) => holds(each, dressed));
-    case "all":
-      return condition.of.every((each) => holds(each, dressed));
-    case "not":
-      return !holds(condition.of, dressed);
-    default: {
-      const { catalog, character, context, worn } = dressed;
-      const meant = expanded(condition, catalog.outfits);
-      if (meant !== condition) return holds(meant, dressed);
-      const { matches, given } = judgedKind(condition);
-      return given?.holds(condition, character, context) ?? worn.some((each) => matches?.(condition, each) === true);
-    }
-  }
+  const { catalog, character, context, worn } = dressed;
+  return visitCondition<boolean>(condition, {
+    plain(each) {
+      const meant = expanded(each, catalog.outfits);
+      if (meant !== each) return holds(meant, dressed);
+      const { matches, given } = judgedKind(each);
+      return given?.holds(each, character, context) ?? worn.some((one) => matches?.(each, one) === true);
+    },
+    any: (each) => each.includes(true),
+    all: (each) => !each.includes(false),
+    not: (inner) => !inner,
+  });
 }
 
 /** Of a condition that holds, what makes it hold. */
@@ -54,35 +52,31 @@ export function missingIn(condition: Condition, dressed: Dressed): Condition {
 
 /** The worn parts that a condition speaks of, other than to forbid them. */
 export function partsIn(condition: Condition, dressed: Dressed): readonly Worn[] {
-  switch (condition.kind) {
-    case "any":
-    case "all":
-      return [...new Set(condition.of.flatMap((each) => partsIn(each, dressed)))];
-    case "not":
-      return [];
-    default: {
-      const meant = expanded(condition, dressed.catalog.outfits);
-      if (meant !== condition) return partsIn(meant, dressed);
-      const { matches } = judgedKind(condition);
-      return dressed.worn.filter((worn) => matches?.(condition, worn) === true);
-    }
-  }
+  const found = wantedConditions(condition).flatMap((each) => {
+    const meant = expanded(each, dressed.catalog.outfits);
+    if (meant !== each) return partsIn(meant, dressed);
+    const { matches } = judgedKind(each);
+    return dressed.worn.filter((worn) => matches?.(each, worn) === true);
+  });
+  return [...new Set(found)];
+}
+
+/** The patterns of parts that a condition names, other than to forbid them. */
+export function patternsIn(condition: Condition): readonly Pattern[] {
+  return wantedConditions(condition).flatMap((each) => (isPattern(each) ? [each] : []));
+}
+
+function isPattern(condition: PlainCondition): condition is Pattern {
+  return judgedKind(condition).matches !== undefined;
 }
 
 /** The facts a condition looks at: what is worn of it, the body, answers, signals. */
 export function evidenceIn(condition: Condition, dressed: Dressed): readonly Evidence[] {
-  switch (condition.kind) {
-    case "any":
-    case "all":
-      return condition.of.flatMap((each) => evidenceIn(each, dressed));
-    case "not":
-      return evidenceIn(condition.of, dressed);
-    default: {
-      const { given } = judgedKind(condition);
-      if (given === undefined) return partsIn(condition, dressed).map(wornEvidence);
-      return [given.evidence(condition, dressed.character, dressed.context)];
-    }
-  }
+  return plainConditions(condition).flatMap((each) => {
+    const { given } = judgedKind(each);
+    if (given === undefined) return partsIn(each, dressed).map(wornEvidence);
+    return [given.evidence(each, dressed.character, dressed.context)];
+  });
 }
 
 /** That a part is worn. */

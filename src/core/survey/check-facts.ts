@@ -1,7 +1,9 @@
 import { message } from "../base/message.ts";
 import { nearestId } from "../base/nearest-id.ts";
 import { type Fix, type Place, type Problem, pointerTo } from "../base/problem.ts";
+import { plainConditions } from "../catalog/conditions/visit-condition.ts";
 import type { Catalog, Condition } from "../catalog/model/catalog.ts";
+import { kindOfRule } from "../catalog/rules/rule-kinds.ts";
 
 /** Finds conditions on an answer that no step, preset or cue of the catalog ever gives to a question that a step asks: it is misspelled, mostly. */
 export function checkFacts(catalog: Catalog): readonly Problem[] {
@@ -51,10 +53,8 @@ function* conditionsIn({ creation, rules, cues }: Catalog): Iterable<Placed> {
       yield { condition: way.when, place: { pointer: pointerTo("creation", "steps", id, "next", number, "if") } };
   }
   for (const rule of rules)
-    if (rule.kind === "needs") {
-      yield { condition: rule.when, place: within(rule.place, "if") };
-      yield { condition: rule.needs, place: within(rule.place, "needs") };
-    }
+    for (const { key, condition } of kindOfRule(rule).speaksOf(rule).conditions)
+      yield { condition, place: within(rule.place, key) };
   for (const all of cues.values())
     for (const { when, place } of all) yield { condition: when, place: within(place, "when") };
 }
@@ -64,15 +64,6 @@ function within(place: Place, key: string): Place {
 }
 
 function factsIn(condition: Condition | undefined): readonly { readonly id: string; readonly value: string }[] {
-  switch (condition?.kind) {
-    case "any":
-    case "all":
-      return condition.of.flatMap(factsIn);
-    case "not":
-      return factsIn(condition.of);
-    case "fact":
-      return [condition];
-    default:
-      return [];
-  }
+  if (condition === undefined) return [];
+  return plainConditions(condition).flatMap((each) => (each.kind === "fact" ? [each] : []));
 }

@@ -1,7 +1,7 @@
 import { type Message, message } from "../base/message.ts";
 import { getOwn } from "../base/record.ts";
 import type { Text } from "../base/text.ts";
-import type { Catalog, Form, Layer, Mesh, Point, Rule } from "../catalog/model/catalog.ts";
+import type { Catalog, Form, Layer, Mesh, Point } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
@@ -22,9 +22,9 @@ import {
   shownParts,
   sideOf,
 } from "../look/resolve-look.ts";
-import { type Dressed, holds, matches } from "../rules/condition.ts";
+import type { Dressed } from "../rules/condition.ts";
 import { fitsBody } from "../rules/fits-body.ts";
-import { ruleMessages } from "../rules/spoken-kinds.ts";
+import { ruleMessages, spokenKind } from "../rules/spoken-kinds.ts";
 import { type Worn, wornParts } from "../rules/worn.ts";
 
 /** A layer of the body or of something worn, and whether it shows. */
@@ -239,24 +239,7 @@ function rulesOf(dressed: Dressed, character: Character): readonly ExplainedRule
   );
   return catalog.rules.flatMap((rule): readonly ExplainedRule[] => {
     const state = broken.has(rule.number) ? "broken" : "kept";
-    if (state === "kept" && !concerns(rule, dressed)) return [];
+    if (state === "kept" && !spokenKind(rule).concerns(rule, dressed)) return [];
     return [{ number: rule.number, state, messages: ruleMessages(rule), message: rule.message }];
   });
-}
-
-/** Whether a rule has to do with what is worn. */
-function concerns(rule: Rule, dressed: Dressed): boolean {
-  const { worn } = dressed;
-  switch (rule.kind) {
-    case "never":
-      return rule.patterns.some((pattern) => worn.some((each) => matches(pattern, each)));
-    case "needs":
-      return holds(rule.when, dressed);
-    case "count":
-      return rule.atLeast !== undefined || worn.some((each) => matches(rule.of, each));
-    case "set":
-      return rule.of.filter((pattern) => worn.some((each) => matches(pattern, each))).length >= rule.atLeast;
-    case "total":
-      return true;
-  }
 }

@@ -1,14 +1,15 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import type { Message } from "../base/message.ts";
 import type { Text } from "../base/text.ts";
-import type { Catalog, Condition, Part, Pattern, Rule } from "../catalog/model/catalog.ts";
+import type { Catalog, Part, Pattern, Rule } from "../catalog/model/catalog.ts";
 import { matches } from "../rules/condition.ts";
-import { ruleMessages } from "../rules/spoken-kinds.ts";
+import type { Relating } from "../rules/kinds/kind.ts";
+import { ruleMessages, spokenKind } from "../rules/spoken-kinds.ts";
 
 /** What a rule makes of two parts. */
 export interface Relation {
   /** `excludes`: they are never worn together. `displaces`: putting on one takes off the other. `needs`: `from` asks for `to`, or for one of several. */
-  readonly kind: "excludes" | "displaces" | "needs";
+  readonly kind: Relating["kind"];
   readonly from: string;
   readonly to: string;
   /** The number of the rule. */
@@ -66,33 +67,8 @@ interface Pair {
 }
 
 function* pairsOf(rule: Rule, members: Members): Iterable<Pair> {
-  if (rule.kind === "never") {
-    const kind = rule.then === "displace" ? "displaces" : "excludes";
-    for (const [at, first] of rule.patterns.entries())
-      for (const second of rule.patterns.slice(at + 1)) yield* between(kind, members(first), members(second));
-  } else if (rule.kind === "count" && rule.atMost === 1) {
-    const all = members(rule.of);
-    for (const [at, one] of all.entries()) yield* between("excludes", [one], all.slice(at + 1));
-  } else if (rule.kind === "needs") yield* between("needs", named(rule.when, members), named(rule.needs, members));
-}
-
-function* between(kind: Pair["kind"], ones: readonly Part[], others: readonly Part[]): Iterable<Pair> {
-  for (const one of ones) for (const other of others) yield { kind, one, other };
-}
-
-/** The parts that make a condition hold. What must not be is none of them. */
-function named(condition: Condition, members: Members): readonly Part[] {
-  switch (condition.kind) {
-    case "any":
-    case "all":
-      return condition.of.flatMap((each) => named(each, members));
-    case "part":
-    case "tag":
-    case "slot":
-      return members({ kind: condition.kind, id: condition.id });
-    default:
-      return [];
-  }
+  for (const { kind, one, other } of spokenKind(rule).relate?.(rule) ?? [])
+    for (const first of members(one)) for (const second of members(other)) yield { kind, one: first, other: second };
 }
 
 function shareOnlySlot(one: Part, other: Part): boolean {

@@ -2,6 +2,7 @@ import { getOrInsert } from "../../base/get-or-insert.ts";
 import { getOwn } from "../../base/record.ts";
 import { expanded, kindOfCondition } from "../conditions/condition-kinds.ts";
 import type { OutfitParts } from "../conditions/kind.ts";
+import { visitCondition } from "../conditions/visit-condition.ts";
 import type {
   Bound,
   CompiledBound,
@@ -110,17 +111,16 @@ function compileCondition(
   mark: (condition: PlainCondition) => number,
   outfits: OutfitParts,
 ): CompiledCondition {
-  switch (source.kind) {
-    case "any":
-    case "all":
-      return { kind: source.kind, mark: -1, of: source.of.map((each) => compileCondition(each, mark, outfits)) };
-    case "not":
-      return { kind: "not", mark: -1, of: [compileCondition(source.of, mark, outfits)] };
-    default: {
-      const meant = expanded(source, outfits);
-      return meant === source ? { kind: "mark", mark: mark(source), of: [] } : compileCondition(meant, mark, outfits);
-    }
-  }
+  return visitCondition<CompiledCondition>(source, {
+    any: (of) => ({ kind: "any", mark: -1, of }),
+    all: (of) => ({ kind: "all", mark: -1, of }),
+    not: (inner) => ({ kind: "not", mark: -1, of: [inner] }),
+    plain(condition) {
+      const meant = expanded(condition, outfits);
+      if (meant !== condition) return compileCondition(meant, mark, outfits);
+      return { kind: "mark", mark: mark(condition), of: [] };
+    },
+  });
 }
 
 /** Which rules to look at: for a mark that is there, for one that comes or goes, for a stat that changes, and always. */

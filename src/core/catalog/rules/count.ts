@@ -13,5 +13,5 @@ export const count: RuleKind<"count"> = {
   others: ["atLeast", "atMost"],
   read: (rule, every) => ({ ...every, kind: "count", of: rule.pattern("count"), ...rule.numbers() }),
   compile: ({ of, atLeast, atMost }, { mark }) => ({ kind: "counted", marks: [mark(of)], atLeast, atMost }),
-  speaksOf: ({ of }) => ({ conditions: [of], stats: [] }),
+  speaksOf: ({ of }) => ({ conditions: [{ key: "count", condition: of }], stats: [] }),
 };

@@ -28,6 +28,12 @@ export interface RuleCompiler {
   condition(condition: Condition): CompiledCondition;
 }
 
+/** A condition in a rule, and the key that it is in. */
+export interface KeyedCondition {
+  readonly key: RuleKey;
+  readonly condition: Condition;
+}
+
 /** A kind of rule as authors write it: what it may hold, what can be wrong with it, and what the engine makes of it. */
 export interface RuleKind<K extends Rule["kind"]> {
   /** The key that makes a rule one of this kind. */
@@ -39,5 +45,5 @@ export interface RuleKind<K extends Rule["kind"]> {
   /** Compiles the rule to one of the few constraints that the engine judges and searches by. */
   compile(rule: RuleOf<K>, compiler: RuleCompiler): Partial<CompiledRule> & Pick<CompiledRule, "kind">;
   /** The conditions and stats it speaks of: slots that can change what comes of them can make a difference to one another. */
-  speaksOf(rule: RuleOf<K>): { readonly conditions: readonly Condition[]; readonly stats: readonly string[] };
+  speaksOf(rule: RuleOf<K>): { readonly conditions: readonly KeyedCondition[]; readonly stats: readonly string[] };
 }

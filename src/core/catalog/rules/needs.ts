@@ -19,5 +19,11 @@ export const needs: RuleKind<"needs"> = {
     when: compiled(rule.when),
     needs: compiled(rule.needs),
   }),
-  speaksOf: (rule) => ({ conditions: [rule.when, rule.needs], stats: [] }),
+  speaksOf: (rule) => ({
+    conditions: [
+      { key: "if", condition: rule.when },
+      { key: "needs", condition: rule.needs },
+    ],
+    stats: [],
+  }),
 };

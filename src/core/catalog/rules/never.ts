@@ -20,5 +20,5 @@ export const never: RuleKind<"never"> = {
     then: rule.source.then ?? "refuse",
   }),
   compile: ({ patterns }, { mark }) => ({ kind: "exclusive", marks: patterns.map(mark) }),
-  speaksOf: ({ patterns }) => ({ conditions: patterns, stats: [] }),
+  speaksOf: ({ patterns }) => ({ conditions: patterns.map((condition) => ({ key: "never", condition })), stats: [] }),
 };

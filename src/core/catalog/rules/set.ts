@@ -24,5 +24,8 @@ export const set: RuleKind<"set"> = {
     return { ...every, kind: "set", of, atLeast: isWithin ? atLeast : of.length, gives: rule.gifts("gives") };
   },
   compile: ({ of, atLeast, gives }, { mark }) => ({ kind: "giving", marks: of.map(mark), atLeast, gives }),
-  speaksOf: ({ of, gives }) => ({ conditions: of, stats: Object.keys(gives) }),
+  speaksOf: ({ of, gives }) => ({
+    conditions: of.map((condition) => ({ key: "set", condition })),
+    stats: Object.keys(gives),
+  }),
 };
