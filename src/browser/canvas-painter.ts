@@ -11,7 +11,7 @@ export interface CanvasPainter extends Painter<CanvasRenderingContext2D> {
   /** How many bytes the kept frames take. */
   readonly bytes: number;
   /** Drops every cached frame. */
-  dispose(): void;
+  clear(): void;
 }
 
 export interface PainterOptions {
@@ -89,7 +89,7 @@ export function canvasPainter(images: Images, { bytes: limit = 64 * 2 ** 20 }: P
     get bytes() {
       return bytes;
     },
-    dispose() {
+    clear() {
       kept.clear();
       looks = none();
       bytes = 0;

@@ -81,7 +81,7 @@ async function tryOut(path: string): Promise<Findings> {
     return sameAsDoubled(shown, composeFrame(look, images, moment));
   });
   const most = Math.max(...bytes);
-  painter.dispose();
+  painter.clear();
   return {
     progress,
     workerIsSame: baked.image.data.every((byte, at) => byte === here.image.data[at]),

@@ -68,7 +68,7 @@ export interface Atlas {
   on(event: "drop", listener: (frame: AtlasFrame) => void): () => void;
   on(event: "drop-page", listener: (page: AtlasPage) => void): () => void;
   /** Drops everything; what is asked for afterwards is drawn anew, from the pictures that are there then. */
-  dispose(): void;
+  close(): void;
 }
 
 /**
@@ -177,7 +177,7 @@ class OpenAtlas implements Atlas {
     return this.#queue.on(event, listener as (dropped: AtlasFrame | AtlasPage) => void);
   }
 
-  dispose(): void {
+  close(): void {
     this.#queue.together(() => {
       for (const frame of this.#frames) {
         frame.owner.warm = 0;

@@ -97,7 +97,7 @@ function share(game: Game, atlas: Atlas, key: string): Shared {
   game.events.once(Core.Events.DESTROY, () => {
     all.clear();
     textures.close();
-    atlas.dispose();
+    atlas.close();
   });
   return { atlas, textures, all };
 }

@@ -56,7 +56,7 @@ export function openFigures({ loader, ticker, atlas: options }: FiguresOptions):
     close() {
       ticker?.remove(tick);
       for (const figure of [...all]) figure.destroy({ children: true });
-      atlas.dispose();
+      atlas.close();
     },
   };
 }

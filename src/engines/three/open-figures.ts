@@ -69,7 +69,7 @@ export function openFigures({ loader, unitSize = 1 / 32, atlas: options }: Figur
     },
     close() {
       for (const figure of [...all]) figure.close();
-      atlas.dispose();
+      atlas.close();
       object.removeFromParent();
     },
   };

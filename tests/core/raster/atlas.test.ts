@@ -173,7 +173,7 @@ describe("an atlas", () => {
     const before = laidOut(wren, atlas.frame(wren, standing));
     for (const [path, { width, height }] of images) own.set(path, createImage(width, height));
     expectSamePicture(laidOut(wren, atlas.frame(wren, standing)), before);
-    atlas.dispose();
+    atlas.close();
     expect(atlas.bytes).toBe(0);
     expect(atlas.frame(wren, standing).page).toBeUndefined();
   });
