@@ -4,6 +4,7 @@
  */
 import { readFileSync } from "node:fs";
 import { relative, sep } from "node:path";
+import { readSamples } from "./speed-sample.js";
 
 /** Seconds of all files of a room together; seconds of a whole run; milliseconds of `sample` on the machine that these are for, while tests run. */
 const {
@@ -13,22 +14,13 @@ const {
   sample: usual,
 } = JSON.parse(readFileSync(new URL("test-budget.json", import.meta.url), "utf8"));
 
-/** How often the speed of the machine is measured, in milliseconds. */
-const pause = 3_000;
-
 export default class Budget {
   #taken = new Map();
-  #samples = [];
-  #timer;
   #error;
   #config;
 
   constructor(config) {
     this.#config = config;
-  }
-
-  onRunStart() {
-    this.#timer = setInterval(() => this.#samples.push(sample()), pause);
   }
 
   onTestResult({ path }, { perfStats }) {
@@ -38,15 +30,15 @@ export default class Budget {
   }
 
   onRunComplete(_contexts, { wasInterrupted, startTime }) {
-    clearInterval(this.#timer);
     const { testNamePattern, testPathPatterns } = this.#config;
-    const isPart = testNamePattern || testPathPatterns.patterns.length > 0 || this.#samples.length === 0;
+    const isPart = testNamePattern || testPathPatterns.patterns.length > 0;
     if (isPart || wasInterrupted || process.env.MANTLE_LONG === "1") return;
     // On a machine that is slower, or busy with something else, everything may take longer by as much.
-    const slowness = Math.max(1, mean(this.#samples) / usual);
+    const samples = readSamples();
+    const slowness = Math.max(1, mean(samples) / usual);
     const over = [];
     console.log(
-      `\nroom      taken   budget (this machine is ${slowness.toFixed(2)} times as slow as that of the budget, ${mean(this.#samples).toFixed(1)} ms a sample)`,
+      `\nroom      taken   budget (this machine is ${slowness.toFixed(2)} times as slow as that of the budget, ${mean(samples).toFixed(1)} ms a sample)`,
     );
     for (const [room, seconds] of Object.entries(budget)) {
       const taken = (this.#taken.get(room) ?? 0) / slowness;
@@ -68,24 +60,6 @@ export default class Budget {
   getLastError() {
     return this.#error;
   }
-}
-
-/** What the sample works on: as tests do, it makes many small objects and looks through memory, which others on the machine slow down, too. */
-const things = Array.from({ length: 4_000 }, (_, at) => ({
-  id: `thing-${at}`,
-  at,
-  list: [at, at + 1],
-  text: "a thing",
-}));
-
-/** Milliseconds that a fixed piece of work takes now. */
-function sample() {
-  const began = performance.now();
-  const copies = JSON.parse(JSON.stringify(things));
-  const byName = new Map(copies.map((thing) => [thing.id, thing]));
-  copies.sort((one, other) => (one.id < other.id ? -1 : 1));
-  if (byName.size !== copies.length) throw new Error("Things are lost.");
-  return performance.now() - began;
 }
 
 /** The mean, not the median: a machine that others share is taken away for a while now and then. */

@@ -1,5 +1,6 @@
 import vm from "node:vm";
 import { TestEnvironment } from "jest-environment-node";
+import { takeSample } from "./speed-sample.js";
 
 /**
  * The usual environment, with a global object that is a plain one: what is usual looks at every `Math` and `Map` that code names, and loops over
@@ -7,6 +8,7 @@ import { TestEnvironment } from "jest-environment-node";
  */
 export default class PlainGlobals extends TestEnvironment {
   constructor(config, context) {
+    takeSample();
     const { createContext } = vm;
     vm.createContext = (_, options) => createContext(vm.constants.DONT_CONTEXTIFY, options);
     try {

@@ -123,7 +123,12 @@ async function keep(file: string, text: string, written: string): Promise<void> 
 }
 
 function codes(sentences: Readonly<Record<string, string>>): readonly Row[] {
-  return [["code", "text"], ...Object.entries(sentences).map(([code, text]) => [`\`${code}\``, text])];
+  return [["code", "text"], ...Object.entries(sentences).map(([code, text]) => [`\`${code}\``, inPlural(text)])];
+}
+
+/** A sentence with the words for several, where it has others for one. */
+function inPlural(text: string): string {
+  return text.replaceAll(/\{\w+:one=[^;}]*;other=([^}]*)\}/g, "$1");
 }
 
 function tableOf(rows: readonly Row[]): string {

@@ -88,7 +88,7 @@ async function survey(place: CatalogPlace, options: Options, { note }: Terminal)
       `${textIn(catalog.title)} ${catalog.version}: ${counted(catalog.bodies.size, "body", "bodies")}, ${counted(catalog.slots.size, "slot")}, ${counted(catalog.parts.size, "part")}.`,
       `${isExact ? "" : "At least "}${total.toLocaleString("en")} valid ways to dress somebody.`,
       coverageLine(coverage),
-      `${seenIn(pairs)} of ${what(company)} are seen together on ${counted(pairs.characters.length, "character")}; ${pairs.lowerBound} are needed at least. ${pairs.apart.length.toLocaleString("en")} never meet.`,
+      `${seenIn(pairs)} of ${what(company)} are seen together on ${counted(pairs.characters.length, "character")}; ${pairs.lowerBound} are needed at least. ${pairs.apart.length.toLocaleString("en")} never ${pairs.apart.length === 1 ? "meets" : "meet"}.`,
       ...(pairs.isProven ? [] : ["The rules are too many to look at every pair; some are left unseen."]),
       `Written: ${report}, and ${counted(characters.size, "character")} in ${join(out, "characters")}`,
     ],

@@ -93,7 +93,7 @@ export const englishScreenTexts = {
   "leave-seat": "Leave",
   "nothing-left": "Nobody is left to choose.",
   "starts-in": "Off in {seconds}",
-  "ends-in": "{seconds} seconds left",
+  "ends-in": "Seconds left: {seconds}",
   "all-choose": "Everyone chooses one.",
   pointer: "Mouse or touch",
   "no-picture": "A picture is missing. {because}",

@@ -214,7 +214,7 @@ describe("mantle check, of pixels", () => {
         for (const name of ["body.png", "art/helm.png"])
           await writeFile(join(folder, name), encodePng(createImage(4 * 20, 18)));
       },
-      /^error {4}catalog\.json:1:65 \/rigs\/rig\/frame: All 2 pictures on the rig "rig" have cells of 20×18 pixels; the frames of the rig are 16×16\. Set the frame of the rig to 20×18, and its origin with it\.\n[^\n]+\n$/,
+      /^error {4}catalog\.json:1:65 \/rigs\/rig\/frame: Every picture on the rig "rig" \(2 in all\) has cells of 20×18 pixels; the frames of the rig are 16×16\. Set the frame of the rig to 20×18, and its origin with it\.\n[^\n]+\n$/,
     ],
   ])("%s is found", async (_name, spoil, words) => {
     await spoil();

@@ -80,7 +80,7 @@ interface Place {
 const templates = new Map<string, readonly Piece[]>();
 
 /** A place for a parameter, with the quotation marks around it; split at it, a text is followed by its four groups. */
-const placeForm = /(["“„«]?)\{([a-zA-Z]+)(?::([a-z]+))?\}(["”“»]?)/;
+const placeForm = /(["“„«]?)\{([a-zA-Z]+)(?::([^{}]+))?\}(["”“»]?)/;
 
 function readTemplate(template: string): readonly Piece[] {
   const split = template.split(placeForm);
@@ -101,6 +101,7 @@ function formatPiece(
 ): string {
   const param = getOwn(params, name);
   if (param === undefined) return `${open}{${name}}${close}`;
+  if (option?.includes("=") === true) return pluralOf(Number(param), option, titles.language);
   if (option === "text") return textIn(param as Text, titles.language);
   const noun = nouns[name];
   const titleOf = noun && titles.titleOf;
@@ -118,6 +119,15 @@ function formatPiece(
   }
   return titleOf ? formatOne(String(param)) : `${open}${param}${close}`;
 }
+
+/** The words for a number: `one=pixel;other=pixels` has those of each plural category that the language has (Unicode CLDR, plural rules). */
+function pluralOf(number: number, option: string, language = "en"): string {
+  const words = new Map(option.split(";").map((each) => each.split("=", 2) as [string, string]));
+  const rules = getOrInsert(pluralRules, language, () => new Intl.PluralRules(language));
+  return words.get(rules.select(number)) ?? words.get("other") ?? "";
+}
+
+const pluralRules = new Map<string, Intl.PluralRules>();
 
 /** What parameters name, by their names. */
 const nouns: Readonly<Record<string, EntityKind | undefined>> = {

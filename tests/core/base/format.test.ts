@@ -10,6 +10,7 @@ import {
   type Messages,
 } from "zealous-mantle";
 import { english, englishLoadouts } from "zealous-mantle/locales/en";
+import { englishArt } from "zealous-mantle/locales/en/art";
 import { demo } from "../../demo-catalog.ts";
 
 const wren = createCharacter(demo, { body: "reed", name: "Wren", id: "wren" });
@@ -37,6 +38,21 @@ describe("a message", () => {
     expect(format({ code: "goes-in", params: { slots: ["hand-left", "hand-right"] } }, english)).toBe(
       'It goes in "hand-left" or "hand-right".',
     );
+  });
+
+  test("has the word for a number in it, by the plural rules of its language", () => {
+    const bag = { code: "bag-too-full", params: { places: 1, count: 2 } } as const;
+    expect(format(bag, english)).toBe("The bag has 1 place, and 2 stacks are in it.");
+    expect(format({ ...bag, params: { places: 12, count: 1 } }, english)).toBe(
+      "The bag has 12 places, and 1 stack is in it.",
+    );
+    const messages = { "bag-too-full": "{count} {count:one=stos;few=stosy;many=stosów;other=stosu}" };
+    const inPolish = [1, 3, 5, 22].map((count) => format({ ...bag, params: { count } }, messages, { language: "pl" }));
+    expect(inPolish).toEqual(["1 stos", "3 stosy", "5 stosów", "22 stosy"]);
+    const unpaired = Object.values({ ...english, ...englishArt }).filter((text) =>
+      /:one=[^;}]*(;(?!other=)|\})/.test(text),
+    );
+    expect(unpaired).toEqual([]);
   });
 
   test("is said in the game's own sentences, in quotation marks of its own, and by its code where there are none", () => {

@@ -26,22 +26,24 @@ export const problems = {
     '"{owner}" is drawn in {cellWidth}×{cellHeight} pixels at {x}, {y}, which reaches beyond the picture: that is {width}×{height} pixels.',
   "grid-mismatch":
     'The picture of "{owner}" is {width}×{height} pixels; its layer has {columns} columns by {rows} rows of {cellWidth}×{cellHeight} pixels, {allWidth}×{allHeight} in all.',
-  "cell-count": 'The layer of "{owner}" names {count} cells for {frames} frames.',
+  "cell-count":
+    'The layer of "{owner}" names {count} {count:one=cell;other=cells} for {frames} {frames:one=frame;other=frames}.',
   "steps-in-circle": 'Steps {steps} lead back to "{step}", so the creation never ends.',
   "never-answered": 'Nothing ever answers "{value}" to "{fact}", so this never holds.',
   "step-unreachable": 'Nobody is ever asked step "{step}".',
   "picture-called-otherwise":
     "The picture {path} is missing, and {meant} is not used: they are called the same but for case.",
   "frame-of-rig":
-    'All {count} pictures on the rig "{rig}" have cells of {width}×{height} pixels; the frames of the rig are {frameWidth}×{frameHeight}.',
+    'Every picture on the rig "{rig}" ({count} in all) has cells of {width}×{height} pixels; the frames of the rig are {frameWidth}×{frameHeight}.',
   "colors-not-srgb": "The colors of the picture are not sRGB ({space}); they are read as if they were.",
   // What pixels show
   "blank-frame": '"{owner}" shows nothing in {animation} {frames:bare}, and does in the frames beside.',
   "blank-series": '"{owner}" shows nothing in {animation} {facings:bare}, and does in other animations.',
   "same-picture": 'This picture of "{owner}" is the same, pixel by pixel, as {path} of "{other}".',
-  "cut-by-frame": '"{owner}" is cut off by the edge of its cell at {x}, {y} ({count} cells in all).',
+  "cut-by-frame":
+    '"{owner}" is cut off by the edge of its cell at {x}, {y} ({count} {count:one=cell;other=cells} in all).',
   "color-near-key":
-    '"{owner}" has {count} pixels of {color}, first at {x}, {y}: nearly a key color of "{channel}", and not recolored.',
+    '"{owner}" has {count} {count:one=pixel;other=pixels} of {color}, first at {x}, {y}: nearly a key color of "{channel}", and not recolored.',
   "animation-off-key":
     '"{owner}" has hardly any key color of "{channel}" in {animation}, and does in other animations.',
   "part-floats":
@@ -55,13 +57,13 @@ export const problems = {
   "part-baked-in":
     'The picture of the body "{body}" has the pixels of "{owner}" in it, so that it can never be taken off.',
   "stray-pixels":
-    '"{owner}" has {count} pixels at {x}, {y} in frame {frame} of {animation} {facing} that are isolated, and in no adjacent frame.',
+    '"{owner}" has {count} {count:one=pixel;other=pixels} at {x}, {y} in frame {frame} of {animation} {facing} that {count:one=is;other=are} isolated, and in no adjacent frame.',
   "patch-left":
     '"{owner}" has a patch of {width}×{height} pixels at {x}, {y} of one color all over: background that was not erased.',
   "soft-pixels":
-    '"{owner}" has {count} pixels that are half transparent, first at {x}, {y}, on a rig whose pixels are crisp.',
+    '"{owner}" has {count} {count:one=pixel that is;other=pixels that are} half transparent, first at {x}, {y}, on a rig whose pixels are crisp.',
   "shows-through":
-    '"{owner}" has a hole of {count} pixels at {x}, {y} in frame {frame} of {animation} {facing}, through which the body shows ({frames} in all).',
+    '"{owner}" has a hole of {count} {count:one=pixel;other=pixels} at {x}, {y} in frame {frame} of {animation} {facing}, through which the body shows ({frames} in all).',
   "depth-tie":
     '"{owner}" and "{other}" both lie at depth {depth} in {facing}, and cover one another: only the order of their slots decides which is in front.',
   // Models of a catalog
@@ -81,13 +83,14 @@ export const problems = {
   "name-without-pattern": 'The name "{name}" does not have the form "{pattern}".',
   "name-unknown": '"{word}", in the name "{name}", is no {noun} of the rig.',
   "numbers-missing": "Of {animation} {facing}, the frames {missing} are missing: {found} of {frames} are there.",
-  "numbers-beyond": "{animation} {facing} has {found} frames, and {frames} in the rig: the last are left out.",
+  "numbers-beyond":
+    "{animation} {facing} has {found} {found:one=frame;other=frames}, and {frames} in the rig: the last are left out.",
   "series-missing": "Nothing is drawn of {animation} {facing}.",
   "name-without-letters": 'No id can be made of the name "{name}".',
   "ids-clash": 'The names {names} all become the id "{id}".',
   "id-taken": 'There is "{id}" in the catalog already.',
   "file-taken": "There is a file {path} already.",
-  speck: "A speck of {count} pixels is isolated at {x}, {y}.",
+  speck: "A speck of {count} {count:one=pixel;other=pixels} is isolated at {x}, {y}.",
   patch: "A patch of {width}×{height} pixels at {x}, {y} is of one color all over: background that was not erased.",
   "rows-mismatch":
     "The figures are in {rows} rows; a row for each animation and {facings} facings makes {max} at the most.",
@@ -100,7 +103,7 @@ export const problems = {
   "recolor-of-part": '"{other}" is "{part}" in other colors: {count} of them, one for one.',
   "same-as-part": '"{other}" is the same picture as "{part}".',
   "table-without-pattern": "The table is plain text, and the pattern of its lines is not given.",
-  "pages-left": "{count} more pictures are listed on further pages.",
+  "pages-left": "{count} more {count:one=picture is;other=pictures are} listed on further pages.",
   "table-without-pictures": "The table lists no frames.",
   "line-without-pattern": "Line {line} of the table does not have the form of the others: {text}",
   "blend-mode": 'The layer "{name}" is blended by "{mode}", which cannot be kept in a part.',
@@ -113,15 +116,17 @@ export const problems = {
   "model-too-large": "There are {count} of these, and no more than {max} may be.",
   "model-without-buffer": "The bytes of this buffer are not there.",
   "model-cut-short": "The buffer is cut short: there are {bytes} bytes of it.",
-  "model-not-there": "There is no number {value}: there are {count}.",
+  "model-not-there": "There is no number {value}: there {count:one=is;other=are} {count}.",
   "model-value": "This has to be {count} finite numbers.",
   "model-node-twice": "A node is under two others, or under itself.",
   "model-too-deep": "Nodes are nested more than {max} deep.",
   "model-beyond": "This reaches beyond its bytes, or has no size.",
   "extensions-left": "It uses {extensions}, which are left out.",
   "not-numbers": 'The mesh "{mesh}" has values in {what} that are no numbers, or joints that are not there.',
-  "many-weights": 'Of the mesh "{mesh}", {count} corners follow more than four joints: the strongest four are kept.',
-  "weights-mended": 'Of the mesh "{mesh}", {count} corners had weights that were not 1 together: they are made so.',
+  "many-weights":
+    'Of the mesh "{mesh}", {count} {count:one=corner follows;other=corners follow} more than four joints: the strongest four are kept.',
+  "weights-mended":
+    'Of the mesh "{mesh}", {count} {count:one=corner;other=corners} had weights that were not 1 together: they are made so.',
   "negative-scale": 'The mesh "{mesh}" is mirrored by a negative scale, so that some engines show it inside out.',
   "no-meshes": "There is no mesh in the file.",
   "no-skeleton": "No mesh of the file bends with joints, so there is no skeleton.",
@@ -166,7 +171,8 @@ export const fixes = {
   "mend-missing-picture": "Draw it, or correct the path in its layer.",
   "mend-unused-picture": "Name it in a layer, or remove the file.",
   "mend-cell-outside": "Move or shrink the cells of the layer, or enlarge the picture.",
-  "mend-cell-count": "Give {frames} cells, by animation, then facing, then frame, with null where nothing is drawn.",
+  "mend-cell-count":
+    "Give {frames} {frames:one=cell;other=cells}, by animation, then facing, then frame, with null where nothing is drawn.",
   "swap-rows": "Rows and columns are swapped: lay frames out in columns, and animations and facings in rows.",
   "say-grid": 'If its cells are {width}×{height} pixels, give the layer a "layout" with a "cell" of that size.',
   "say-border":

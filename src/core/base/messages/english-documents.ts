@@ -3,13 +3,14 @@
  *
  * `{part}` stands for a parameter of that name, and is shown in quotes or, where `format` is given titles, by its title. `{of:or}` joins
  * a list by the word for "or", every other list is joined by the word for "and". `{say:text}` is a text of the catalog's author.
+ * `{count:one=place;other=places}` is the word for the plural category of a number (Unicode CLDR), without the number.
  */
 
 /** What is wrong. */
 export const problems = {
   // Any document
   "beyond-limits": "{reason}",
-  "more-findings": "There are {count} more findings.",
+  "more-findings": "There {count:one=is;other=are} {count} more {count:one=finding;other=findings}.",
   "not-a-character": "{reason}",
   "not-an-edit": "{reason}",
   // The form of a catalog
@@ -44,9 +45,10 @@ export const problems = {
   "unknown-step": 'There is no step "{id}".',
   "unknown-tag": 'There is no tag "{id}".',
   // What a catalog says
-  "no-such-frame": "There is no frame {frame}: {frames} are drawn, counted from 0.",
+  "no-such-frame": "There is no frame {frame}: {frames} {frames:one=is;other=are} drawn, counted from 0.",
   untimed: 'The duration of the frames of "{animation}" is not given.',
-  "duration-count": "There are {count} durations for {frames} frames that are shown.",
+  "duration-count":
+    "There {count:one=is;other=are} {count} {count:one=duration;other=durations} for {frames} {frames:one=frame that is;other=frames that are} shown.",
   "layout-axes": 'In a layout, "animation", "facing" and "frame" occur once each, in "across" or in "down".',
   "layout-fold": 'A layout is folded by "columns" with nothing "down", or by "rows" with nothing "across".',
   "missing-depth": "The depth of this layer is not given.",
@@ -57,7 +59,8 @@ export const problems = {
   "missing-rig": 'Body "{body}" has no rig.',
   "incomplete-attach":
     'To rotate, a picture needs both "toward", the point to look at, and "along", the pixel that looks there.',
-  "point-frames": "There are {count} places for an animation of {frames} frames.",
+  "point-frames":
+    "There {count:one=is;other=are} {count} {count:one=place;other=places} for an animation of {frames} {frames:one=frame;other=frames}.",
   "missing-points":
     "The points are marked in the picture {path}, which was not handed in, so what is attached to them is not shown.",
   "markers-mismatch":
@@ -125,9 +128,10 @@ export const problems = {
   "unknown-fact": 'Nothing asks for the answer "{fact}".',
   "answer-not-offered": 'Nothing offers "{value}" as an answer to "{fact}".',
   "stack-too-large": 'A stack of "{part}" has {count}; {max} is the most.',
-  "bag-too-full": "The bag has {places} places, and {count} stacks are in it.",
+  "bag-too-full":
+    "The bag has {places} {places:one=place;other=places}, and {count} {count:one=stack is;other=stacks are} in it.",
   "appearance-in-bag": '"{part}" is appearance, which is never carried.',
-  "too-many": 'There are {count} of "{part}", and {max} are owned.',
+  "too-many": 'There {count:one=is;other=are} {count} of "{part}", and {max} {max:one=is;other=are} owned.',
   "nothing-concealed": 'The character does not wear what it conceals, or not under the outfit "{outfit}".',
   // Codes of looks
   "code-too-long": "A code has at most {max} letters.",
@@ -174,7 +178,7 @@ export const fixes = {
   // What a catalog says
   "mend-no-such-frame": "Leave it out, or raise the number of frames.",
   "mend-untimed": 'Give it "fps", or "durations" in seconds.',
-  "mend-duration-count": "Give {frames} durations, one for each place of the sequence.",
+  "mend-duration-count": "Give {frames} {frames:one=duration;other=durations}, one for each place of the sequence.",
   "mend-layout-axes": "Name each of the three once.",
   "mend-layout-fold": 'Name all three in "across" and give "columns", or all three in "down" and give "rows".',
   "mend-missing-depth": 'Give it a "depth", or its rig one for its slot in "depths".',
@@ -184,7 +188,7 @@ export const fixes = {
   "mend-long-lineage": "Let it extend one that is nearer to the first.",
   "mend-missing-rig": 'Give it a "rig", or let it extend a body that has one.',
   "mend-incomplete-attach": "Give both, or neither.",
-  "mend-point-frames": "Give {frames} places, or one for all of them.",
+  "mend-point-frames": "Give {frames} {frames:one=place;other=places}, or one for all of them.",
   "mend-missing-points": "To draw, pass the pictures that pointImages names; to judge alone, none are needed.",
   "mend-markers-mismatch": "Draw a marker for every frame.",
   "mend-smeared-point": "Leave one pixel of each color in a cell.",
@@ -298,7 +302,7 @@ export const phrases = {
   "payload-differs": '"{key}" is "{found}", and has to be "{wanted}".',
   "payload-missing": '"{key}" is not said, and has to be "{wanted}".',
   "too-soon-after-arrival": "It is only {since} seconds since arrival; it takes {grace}.",
-  "followed-already": "It was followed {times} times already.",
+  "followed-already": "It was followed {times} {times:one=time;other=times} already.",
   "still-resting": "It was followed {since} seconds ago, and rests for {cooldown}.",
   "no-clock": 'No time passes here: open the session with a clock, as "now".',
   "condition-unmet": "What it asks of the character does not hold.",

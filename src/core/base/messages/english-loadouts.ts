@@ -3,6 +3,7 @@
  *
  * `{part}` stands for a parameter of that name, and is shown in quotes or, where `format` is given titles, by its title. `{of:or}` joins
  * a list by the word for "or", every other list is joined by the word for "and". `{say:text}` is a text of the catalog's author.
+ * `{count:one=place;other=places}` is the word for the plural category of a number (Unicode CLDR), without the number.
  */
 
 /** What is wrong. */
@@ -39,9 +40,9 @@ export const problems = {
   "already-owned": '"{part}" is owned already.',
   "not-for-sale": '"{part}" has no price, so it cannot be bought.',
   "too-dear": '"{part}" costs {price}, and there is {balance}.',
-  "bag-full": 'The bag has {places} places, and there is none left for "{part}".',
+  "bag-full": 'The bag has {places} {places:one=place;other=places}, and there is none left for "{part}".',
   "cannot-split": 'The largest stack of "{part}" has {count}, so {take} cannot be split off.',
-  "cannot-drop": 'There are {count} of "{part}" in the bag, so {take} cannot be left behind.',
+  "cannot-drop": 'There {count:one=is;other=are} {count} of "{part}" in the bag, so {take} cannot be left behind.',
   "name-too-long": 'The name "{name}" has {count} letters; {max} is the most.',
   "name-too-many-characters": "The name takes {count} characters to write; {max} is the most.",
   "answer-too-long": "The answer has {count} characters; {max} is the most.",
