@@ -54,8 +54,8 @@ export interface PlannedLayer {
  * of each part. Nothing is written.
  *
  * @example
- * const plan = planImport(catalog, readSheet("Storm Hat.png", image, rig), { rig, slot: "hat" })
- * plan.parts[0].id // → "storm-hat"
+ * const plan = planImport(catalog, readSheet("Rain Hat.png", image, rig), { rig, slot: "hat", depth: 70 })
+ * plan.parts[0].id // → "rain-hat"
  */
 export function planImport(catalog: Catalog, { parts, problems: before }: Found, options: PlanOptions): ImportPlan {
   const problems = [...before];

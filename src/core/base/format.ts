@@ -38,9 +38,9 @@ export type EntityKind =
  * @param titles - what things are called; ids in quotation marks where it is left out.
  * @example
  * format(problem, english)
- * // → '"hood-up" and "storm-hat" are never worn together.'
+ * // → '"storm-hat" and "hood-up" are never worn together. A hood does not close over a brim.'
  * format(problem, english, catalogTitles(catalog, "en"))
- * // → 'Hood up and Storm hat are never worn together.'
+ * // → 'Storm hat and Hood up are never worn together. A hood does not close over a brim.'
  */
 export function format({ code, params, more = [] }: Message, messages: PartialMessages, titles: Titles = {}): string {
   // What an author says is in the catalog, in every language that it has.
@@ -56,7 +56,7 @@ export function format({ code, params, more = [] }: Message, messages: PartialMe
  *
  * @example
  * describeProblem(problem, english)
- * // → 'catalog.json:40:16 /slots/badge/default: Slot "badge" starts with "sea-boots", which goes in "boots". Choose a part of slot "badge".'
+ * // → '/loadout/neck: "storm-hat" and "hood-up" are never worn together. A hood does not close over a brim. Take "storm-hat" off. Take "hood-up" off.'
  */
 export function describeProblem(problem: Problem<unknown>, messages: PartialMessages, titles: Titles = {}): string {
   const { file, line, column, pointer } = problem.place;

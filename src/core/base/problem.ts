@@ -107,7 +107,7 @@ export class MantleError extends Error {
  * Names problems in an error, for developers, without the sentences of any language: their codes, and what they speak of.
  *
  * @example
- * codesOf(problems) // → 'never-together (part: "hood-up", other: "storm-hat").'
+ * codesOf(problems) // → 'never-together (part: "storm-hat", other: "hood-up").'
  */
 export function codesOf(messages: readonly Message[]): string {
   return messages.map(({ code, params }) => `${code}${listed(params)}.`).join(" ");

@@ -31,7 +31,7 @@ interface Direction {
  *
  * @param budget - how many steps to look at in all.
  * @example
- * listPaths(catalog).paths // → [["build", "hair", "trade", "name"], ["build", "hair", "school", "name"]]
+ * listPaths(catalog).paths[0] // → ["build", "oak-age", "hair", "hair-color", "skin", "beard", "trade", "badge", "name"]
  */
 export function listPaths(catalog: Pick<Catalog, "creation" | "presets">, budget = 20_000): Paths {
   const { creation, presets } = catalog;

@@ -17,7 +17,7 @@ export interface MakeNameOptions {
  *
  * @returns `undefined` when the catalog has no syllables, or when a thousand tries gave nothing that may be used.
  * @example
- * makeName(catalog, { seed: 4, taken: ["Wren"] }) // → "Tamsel"
+ * makeName(catalog, { seed: 4, taken: ["Wren"] }) // → "Wreaka"
  */
 export function makeName(catalog: Catalog, { seed, taken = [], check }: MakeNameOptions): string | undefined {
   const { first = [], middle = [], last = [], longest = nameLimit } = catalog.names ?? {};

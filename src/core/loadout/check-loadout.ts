@@ -25,7 +25,7 @@ import type { Mending, SolvingContext } from "./solver.ts";
  * @returns every finding; empty when nothing is wrong. Content the catalog does not know is a warning: it is kept in the
  * character and ignored.
  * @example
- * checkLoadout(catalog, wren) // → [] when nothing is wrong
+ * checkLoadout(catalog, wren) // → []
  */
 export function checkLoadout(
   catalog: Catalog,

@@ -54,7 +54,7 @@ export interface StatChange {
  * @returns one option for each part of the slot, in the order of the catalog; empty for a slot the catalog does not have.
  * @example
  * optionsFor(catalog, wren, "hat").map(({ part, state }) => `${part.id}: ${state}`)
- * // → ["storm-hat: worn", "reed-cap: ready", "lamp-crown: blocked"]
+ * // → ["storm-hat: worn", "reed-cap: ready", "wool-cap: ready", …]
  */
 export function optionsFor<Ids extends CatalogIds>(
   catalog: Catalog<Ids>,

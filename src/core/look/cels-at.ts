@@ -27,7 +27,7 @@ import { pointIn } from "./point-at.ts";
  * @throws MantleError `unknown-animation` or `unknown-facing`.
  * @example
  * celsAt(look, { animation: "walk", facing: "west", time: 0.35 })
- * // → [{ layer, source: { x: 192, y: 400, width: 64, height: 80 }, x: -32, y: -76, flip: false, … }, …]
+ * // → [{ layer, image: "art/reed/shadow.png", x: -32, y: -76, width: 64, height: 80, flip: false, … }, …]
  */
 export function celsAt<Ids extends CatalogIds>(look: Look<Ids>, moment: Moment<Ids>): readonly Cel[] {
   const clip = clipOf(look, moment);

@@ -31,8 +31,7 @@ export interface Distinction {
  * @param characters - at most 16.
  * @throws MantleError `unknown-channel`, `too-many`.
  * @example
- * distinguish(catalog, [wren, heron, tern], { channel: "cloth" })
- * // → { ramps: ["indigo", "plum", "moss"], difference: 11.3 }
+ * distinguish(catalog, [wren, heron, tern], { channel: "oilcloth" }).ramps // → ["mustard", "indigo", "madder"]
  */
 export function distinguish(
   catalog: Catalog,

@@ -13,9 +13,10 @@ export type Signals = Readonly<Record<string, Signal>>;
  *
  * @param before - the forms that were active when this was last asked.
  * @example
- * standingForms(catalog, reed, { stamina: 2 })            // → ["weary"]
- * standingForms(catalog, reed, { stamina: 3 }, ["weary"]) // → ["weary"]: it lasts until 4
- * standingForms(catalog, reed, { stamina: 3 })            // → []
+ * activeForms(catalog, reed, { stamina: 2 }) // → ["weary"]
+ * activeForms(catalog, reed, { stamina: 3 }) // → []
+ * // Once active, it lasts until a stamina of 4.
+ * activeForms(catalog, reed, { stamina: 3 }, ["weary"]) // → ["weary"]
  */
 export function activeForms(
   { forms }: Pick<Catalog, "forms">,

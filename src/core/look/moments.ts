@@ -70,7 +70,7 @@ export function keepPose(
  * @param from - in seconds; less than 0 for what the very first frame emits. Of a pause longer than a run, what the last run emitted.
  * @throws MantleError `unknown-animation`.
  * @example
- * eventsBetween(look, "walk", 0.1, 0.3) // → ["step"]
+ * eventsBetween(look, "walk", 0.1, 0.5) // → ["step"]
  */
 export function eventsBetween(
   look: Pick<Look, "rig" | "animations">,

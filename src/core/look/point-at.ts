@@ -9,7 +9,7 @@ import { animationOf, frameAt } from "./moments.ts";
  *
  * @throws MantleError `unknown-animation` or `unknown-facing`.
  * @example
- * pointAt(look, "hand-left", { animation: "hail", facing: "south", time: 0.2 }) // → { x: 11, y: -39 }
+ * pointAt(look, "hand-left", { animation: "hail", facing: "south", time: 0.2 }) // → { x: 8, y: -19 }
  */
 export function pointAt<Ids extends CatalogIds>(
   look: Look<Ids>,

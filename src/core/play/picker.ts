@@ -54,7 +54,8 @@ export interface Picker {
  * const picker = openPicker({ entries: session.characters, columns: 4, exclusive: true })
  * picker.join(1)
  * picker.move(1, "right")
- * picker.confirm(1) // → { ok: true, id: "heron" }; a second call: { ok: false, code: "over" }
+ * picker.confirm(1) // → { ok: true, id: "heron" }
+ * picker.confirm(1) // → { ok: false, code: "over" }
  */
 export function openPicker(options: PickerOptions): Picker {
   const { limit = Number.POSITIVE_INFINITY, pause = 0 } = options;

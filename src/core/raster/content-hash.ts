@@ -5,7 +5,7 @@ import { hexOf, sha256, utf8Bytes } from "../base/sha256.ts";
  * end. The first 16 hexadecimal digits of SHA-256 (FIPS 180-4) over the pieces, each after its length.
  *
  * @example
- * contentHash(encodePng(image), JSON.stringify(table)) // → "9f2c04d1b7a86e35"
+ * contentHash("a text", new Uint8Array([1, 2, 3])) // → "4cfb0110408f969f"
  */
 export function contentHash(...pieces: readonly (Uint8Array | string)[]): string {
   const named = pieces.map((piece) => namedBytes(typeof piece === "string" ? utf8Bytes(piece) : piece));
@@ -37,7 +37,7 @@ export function nameOfDigest(digest: Uint8Array): string {
  * picture are never taken for those of this one.
  *
  * @example
- * marksFile("art/reed/points.png", bytes) // → "art/reed/points.9f2c04d1b7a86e35.marks.json"
+ * marksFile("art/reed/points.png", new Uint8Array([1, 2, 3])) // → "art/reed/points.5bccde5ffffe2dad.marks.json"
  */
 export function marksFile(picture: string, bytes: Uint8Array): string {
   return `${picture.replace(/\.png$/i, "")}.${contentHash(bytes)}${marksEnding}`;

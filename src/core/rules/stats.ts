@@ -17,7 +17,7 @@ export type Stats = Readonly<Record<string, number>>;
  *
  * @returns stats by id, in the order body, game, then slots of the catalog, then sets.
  * @example
- * statsOf(catalog, wren) // → { strength: 4, carry: 14, warmth: 3, weight: 2 }
+ * statsOf(catalog, wren) // → { strength: 4, carry: 8, warmth: 10, weight: 7, wading: 1, light: 3 }
  */
 export function statsOf(
   catalog: Catalog,

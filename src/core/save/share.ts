@@ -32,7 +32,7 @@ const longestCode = 1_000;
  * Name, bag and facts are not in it, nor gear that an outfit conceals, nor what the catalog does not know.
  *
  * @example
- * shareLook(catalog, wren) // → "18S4T9…"
+ * shareLook(catalog, wren) // → "2V0B370R…"
  */
 export function shareLook(catalog: Catalog, look: Appearance & Pick<Character, "body" | "concealed">): string {
   const widths = hashWidths(catalog);

@@ -35,7 +35,7 @@ export interface Count {
  *
  * @throws MantleError `unknown-body`.
  * @example
- * countLoadouts(catalog, { body: "reed" }) // → { count: 1209600n, upperBound: 1209600n, isProven: true }
+ * countLoadouts(catalog, { body: "reed" }) // → { count: 1112716606464n, upperBound: 1112716606464n, isProven: true }
  */
 export function countLoadouts(catalog: Catalog, options: CountOptions): Count {
   const body = requireKnown("body", options.body, catalog.bodies);

@@ -26,7 +26,7 @@ export interface RepairOptions extends Context, RepairLimits {}
  * @throws MantleError `unknown-body`: without a body nothing can be judged.
  * @example
  * repairLoadout(catalog, wren, { holdings })
- * // → { edits: [{ remove: "hat" }], changes: 1, lowerBound: 1, isProven: true }
+ * // → { edits: [{ remove: "neck" }], changes: 1, lowerBound: 1, isProven: true }
  */
 export function repairLoadout(catalog: Catalog, character: Character, options: RepairOptions = {}): Repair {
   return repair({ catalog, character, context: options }, options);

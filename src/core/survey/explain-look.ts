@@ -91,7 +91,7 @@ export interface ExplainOptions extends LookOptions {
  *
  * @throws as `resolveLook` and `celsAt` do.
  * @example
- * explainLook(catalog, wren, { animation: "walk", facing: "north", time: 0 }).layers.find(({ part }) => part === "curls")
+ * explainLook(catalog, wren, { animation: "walk", facing: "north", time: 0 }).layers.find(({ group }) => group === "top")
  * // → { …, group: "top", because: { code: "hidden-by", params: { part: "storm-hat" } } }
  */
 export function explainLook(

@@ -39,8 +39,7 @@ export interface SurveyOptions extends SearchLimits {
  * is broken. A proof is a set of rules and needs of which none can be left out.
  *
  * @example
- * surveyRules(catalog).problems.map((problem) => format(problem, english))
- * // → ['"cork-vest" can never be worn. In slot "vest": …']
+ * surveyRules(catalog).problems // → []
  */
 export function surveyRules(catalog: Catalog, options: SurveyOptions = {}): RuleSurvey {
   const budget = budgetOf(options);

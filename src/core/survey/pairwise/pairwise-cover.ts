@@ -57,7 +57,7 @@ export interface PairwiseCover {
  * @throws MantleError `unknown-slot`; `bad-call` for fewer than two slots with parts and no company.
  * @example
  * pairwiseCover(catalog, { company: ["bodies"] })
- * // → { characters: […], lowerBound: 56, pairs: 3379, apart: […], isProven: true }
+ * // → { characters: […], lowerBound: 56, pairs: 3379, apart: […], isProven: true, … }
  */
 export function pairwiseCover<Ids extends CatalogIds>(
   catalog: Catalog<Ids>,
