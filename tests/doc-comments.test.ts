@@ -106,7 +106,10 @@ test("what the examples of doc comments show comes of it", async () => {
     for (const [, body = ""] of source.matchAll(/\/\*\*(?:(?!\*\/)[\s\S])*?@example\n((?:(?!\*\/)[\s\S])*?)\*\//g)) {
       if (!body.includes("// → ")) continue;
       const lines = body.split("\n").map((line) => line.replace(/^\s*\* ?/, ""));
-      const scope = { ...usual, ...(await own(file)), ...given[name] };
+      const known = { ...usual, ...given[name] };
+      // Only a few are about what no entry exports.
+      const isPublic = [...body.matchAll(/(?<![.\w])(\w+)\(/g)].every(([, call = ""]) => call in known);
+      const scope = isPublic ? known : { ...known, ...(await own(file)) };
       const came: { value: unknown; shown: string }[] = [];
       const program = lines.map((line, at) => {
         const [, call = line, shown = /^\/\/ → (.*)$/.exec(lines[at + 1] ?? "")?.[1]] =

@@ -24,8 +24,9 @@ import {
 } from "../look/resolve-look.ts";
 import type { Dressed } from "../rules/condition.ts";
 import { fitsBody } from "../rules/fits-body.ts";
-import { ruleMessages, spokenKind } from "../rules/spoken-kinds.ts";
+import { ruleMessages } from "../rules/spoken-kinds.ts";
 import { type Worn, wornParts } from "../rules/worn.ts";
+import { relatedKind } from "./related-kinds.ts";
 
 /** A layer of the body or of something worn, and whether it shows. */
 export interface ExplainedLayer {
@@ -239,7 +240,7 @@ function rulesOf(dressed: Dressed, character: Character): readonly ExplainedRule
   );
   return catalog.rules.flatMap((rule): readonly ExplainedRule[] => {
     const state = broken.has(rule.number) ? "broken" : "kept";
-    if (state === "kept" && !spokenKind(rule).concerns(rule, dressed)) return [];
+    if (state === "kept" && !relatedKind(rule).concerns(rule, dressed)) return [];
     return [{ number: rule.number, state, messages: ruleMessages(rule), message: rule.message }];
   });
 }

@@ -3,8 +3,8 @@ import type { Message } from "../base/message.ts";
 import type { Text } from "../base/text.ts";
 import type { Catalog, Part, Pattern, Rule } from "../catalog/model/catalog.ts";
 import { matches } from "../rules/condition.ts";
-import type { Relating } from "../rules/kinds/kind.ts";
-import { ruleMessages, spokenKind } from "../rules/spoken-kinds.ts";
+import { ruleMessages } from "../rules/spoken-kinds.ts";
+import { type Relating, relatedKind } from "./related-kinds.ts";
 
 /** What a rule makes of two parts. */
 export interface Relation {
@@ -67,7 +67,7 @@ interface Pair {
 }
 
 function* pairsOf(rule: Rule, members: Members): Iterable<Pair> {
-  for (const { kind, one, other } of spokenKind(rule).relate?.(rule) ?? [])
+  for (const { kind, one, other } of relatedKind(rule).relate(rule))
     for (const first of members(one)) for (const second of members(other)) yield { kind, one: first, other: second };
 }
 

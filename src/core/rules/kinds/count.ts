@@ -14,8 +14,6 @@ export const count: SpokenKind<"count"> = {
       ...(atLeast === undefined ? [] : [message("rule-count-least", { pattern, bound: atLeast })]),
     ];
   },
-  concerns: ({ atLeast, of }, { worn }) => atLeast !== undefined || worn.some((each) => matches(of, each)),
-  relate: ({ atMost, of }) => (atMost === 1 ? [{ kind: "excludes", one: of, other: of }] : []),
   explain(rule, dressed) {
     const counted = dressed.worn.filter((worn) => matches(rule.of, worn));
     const value = counted.length;

@@ -1,5 +1,5 @@
 import { message } from "../../base/message.ts";
-import { evidenceIn, holds, missingIn, partsIn, patternsIn, presentIn } from "../condition.ts";
+import { evidenceIn, missingIn, partsIn, presentIn } from "../condition.ts";
 import { conditionMessage } from "../condition-message.ts";
 import { chosen } from "../explanation.ts";
 import type { SpokenKind } from "./kind.ts";
@@ -8,11 +8,6 @@ export const needs: SpokenKind<"needs"> = {
   messages: (rule) => [
     message("rule-needs", { when: conditionMessage(rule.when), needs: conditionMessage(rule.needs) }),
   ],
-  concerns: (rule, dressed) => holds(rule.when, dressed),
-  relate: (rule) =>
-    patternsIn(rule.when).flatMap((one) =>
-      patternsIn(rule.needs).map((other) => ({ kind: "needs", one, other }) as const),
-    ),
   explain(rule, dressed) {
     // Only what is there is said to ask for anything, and only what is missing is asked for.
     const [when, missing] = [presentIn(rule.when, dressed), missingIn(rule.needs, dressed)];

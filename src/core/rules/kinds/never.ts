@@ -1,16 +1,11 @@
 import { message } from "../../base/message.ts";
-import { matches, wornEvidence } from "../condition.ts";
+import { wornEvidence } from "../condition.ts";
 import { conditionMessage } from "../condition-message.ts";
 import { chosen } from "../explanation.ts";
 import type { SpokenKind } from "./kind.ts";
 
 export const never: SpokenKind<"never"> = {
   messages: ({ patterns }) => [message("rule-never", { patterns: patterns.map(conditionMessage) })],
-  concerns: ({ patterns }, { worn }) => patterns.some((pattern) => worn.some((each) => matches(pattern, each))),
-  relate({ patterns, then }) {
-    const kind = then === "displace" ? "displaces" : "excludes";
-    return patterns.flatMap((one, at) => patterns.slice(at + 1).map((other) => ({ kind, one, other }) as const));
-  },
   explain(_rule, _dressed, _state, pair) {
     const [part = "", other = ""] = pair.map((worn) => worn.part.id);
     return {

@@ -1,6 +1,5 @@
 import { type Message, message } from "../../base/message.ts";
 import type { StatModifier } from "../../catalog/model/catalog.ts";
-import { matches } from "../condition.ts";
 import { conditionMessage } from "../condition-message.ts";
 import type { SpokenKind } from "./kind.ts";
 
@@ -12,8 +11,6 @@ export const set: SpokenKind<"set"> = {
       gifts: Object.entries(gives).flatMap(([stat, gift]) => giftMessages(stat, gift)),
     }),
   ],
-  concerns: ({ of, atLeast }, { worn }) =>
-    of.filter((pattern) => worn.some((each) => matches(pattern, each))).length >= atLeast,
 };
 
 function giftMessages(stat: string, { add, times }: StatModifier): readonly Message[] {

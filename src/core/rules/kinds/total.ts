@@ -11,7 +11,6 @@ export const total: SpokenKind<"total"> = {
     ...(atMost === undefined ? [] : [message("rule-total-most", { stat, bound: boundParam(atMost) })]),
     ...(atLeast === undefined ? [] : [message("rule-total-least", { stat, bound: boundParam(atLeast) })]),
   ],
-  concerns: () => true,
   explain(rule, dressed, state) {
     const value = statIn(state, rule.stat);
     const limit = (bound: Bound | undefined) => (typeof bound === "object" ? statIn(state, bound.stat) : bound);
