@@ -110,12 +110,6 @@ export class Engine {
     return this.#sums.add(sum, this.trail);
   }
 
-  /** Lowers the bound of a sum. */
-  setBound(sum: number, bound: number): void {
-    this.#backTo(0);
-    this.#sums.setBound(sum, bound);
-  }
-
   /** How many values a choice has left. */
   left(choice: number): number {
     const values = this.#values[choice] ?? [];

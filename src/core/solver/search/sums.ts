@@ -99,16 +99,6 @@ export class Sums {
     return sum;
   }
 
-  /** Raises or lowers a bound, while nothing is known but what holds for good. */
-  setBound(sum: number, bound: number): void {
-    this.#bounds[sum] = bound;
-    this.#enqueue(sum);
-  }
-
-  boundOf(sum: number): number {
-    return this.#bounds[sum] ?? 0;
-  }
-
   #addColumn(column: Column, trail: Trail | undefined): number {
     const number = this.#columns.length;
     this.#columns.push(column);
