@@ -1,5 +1,5 @@
 import { expanded } from "../catalog/conditions/condition-kinds.ts";
-import { plainConditions, visitCondition, wantedConditions } from "../catalog/conditions/visit-condition.ts";
+import { plainConditions, wantedConditions } from "../catalog/conditions/visit-condition.ts";
 import type { Condition, Pattern, PlainCondition } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Evidence } from "../character/edit.ts";
@@ -20,18 +20,22 @@ export function matches(pattern: Pattern, worn: Worn): boolean {
 
 /** Whether a condition holds of a character as it is dressed, under the signals of the context. */
 export function holds(condition: Condition, dressed: Dressed): boolean {
-  const { catalog, character, context, worn } = dressed;
-  return visitCondition<boolean>(condition, {
-    plain(each) {
-      const meant = expanded(each, catalog.outfits);
-      if (meant !== each) return holds(meant, dressed);
-      const { matches, given } = judgedKind(each);
-      return given?.holds(each, character, context) ?? worn.some((one) => matches?.(each, one) === true);
-    },
-    any: (each) => each.includes(true),
-    all: (each) => !each.includes(false),
-    not: (inner) => !inner,
-  });
+  // Not by a visitor: what is settled by the first of many is not asked of the others.
+  switch (condition.kind) {
+    case "any":
+      return condition.of.some((each) => holds(each, dressed));
+    case "all":
+      return condition.of.every((each) => holds(each, dressed));
+    case "not":
+      return !holds(condition.of, dressed);
+    default: {
+      const { catalog, character, context, worn } = dressed;
+      const meant = expanded(condition, catalog.outfits);
+      if (meant !== condition) return holds(meant, dressed);
+      const { matches, given } = judgedKind(condition);
+      return given?.holds(condition, character, context) ?? worn.some((each) => matches?.(condition, each) === true);
+    }
+  }
 }
 
 /** Of a condition that holds, what makes it hold. */
