@@ -9,12 +9,13 @@ import {
   drawIcon,
   type Edit,
   type Image,
+  iconLook,
   type Look,
   type LookOptions,
   resolveLook,
 } from "zealous-mantle";
 import { loadImages } from "zealous-mantle/node";
-import { animationOf, createImage, enlargeImage, iconLook, pasteImage, timedFrames } from "zealous-mantle/raster";
+import { animationOf, createImage, enlargeImage, pasteImage, timedFrames } from "zealous-mantle/raster";
 
 const step = 205;
 const paper = [0xf4, 0xec, 0xdc] as const;

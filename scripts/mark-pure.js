@@ -10,6 +10,9 @@ const later = /^(Function|ArrowFunction)(Expression|Declaration)$/;
 /** What bundlers take for an effect, whatever is marked within: a property may be a getter, and a text may be made by an object's own method. */
 const mayAct = /^(MemberExpression|SpreadElement|BinaryExpression|ChainExpression|Class(Expression|Declaration))$/;
 
+const isTakenForEffect = ({ type, expressions }) =>
+  mayAct.test(type) || (type === "TemplateLiteral" && expressions.length > 0);
+
 /** @type {import("rolldown").Plugin} */
 export const marksPure = {
   name: "marks-pure",
@@ -23,12 +26,7 @@ export const marksPure = {
         if (declared?.type !== "VariableDeclaration") continue;
         for (const { init } of declared.declarations) {
           if (init === null) continue;
-          if (
-            some(
-              init,
-              ({ type, expressions }) => mayAct.test(type) || (type === "TemplateLiteral" && expressions.length > 0),
-            )
-          )
+          if (some(init, isTakenForEffect))
             text.appendLeft(init.start, `${mark}(() => (`).appendRight(init.end, "))()");
           else
             some(init, ({ type, start }) => {

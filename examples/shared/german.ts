@@ -135,9 +135,10 @@ export const messages: LoadoutMessages = {
   "already-owned": "„{part}“ ist schon vorhanden.",
   "not-for-sale": "„{part}“ hat keinen Preis und kann nicht gekauft werden.",
   "too-dear": "„{part}“ kostet {price}, und da sind {balance}.",
-  "bag-full": "Die Tasche hat {places} Plätze, und keiner ist mehr frei für „{part}“.",
+  "bag-full": "Die Tasche hat {places} {places:one=Platz;other=Plätze}, und keiner ist mehr frei für „{part}“.",
   "cannot-split": "Der größte Stapel von „{part}“ hat {count}; {take} lassen sich nicht abteilen.",
-  "cannot-drop": "In der Tasche sind {count} von „{part}“, also können nicht {take} zurückbleiben.",
+  "cannot-drop":
+    "In der Tasche {count:one=ist;other=sind} {count} von „{part}“, also können nicht {take} zurückbleiben.",
   "name-too-long": "Der Name „{name}“ hat {count} Buchstaben; höchstens {max} dürfen es sein.",
   "name-too-many-characters": "Der Name braucht {count} Zeichen; höchstens {max} dürfen es sein.",
   "answer-too-long": "Die Antwort hat {count} Zeichen; höchstens {max} dürfen es sein.",

@@ -117,6 +117,7 @@ export type { ColorVision } from "./base/color/difference.ts";
 export { composeFrame } from "./raster/compose-frame.ts";
 export { drawCrop } from "./raster/draw-crop.ts";
 export { hitTest, type HitResult } from "./raster/hit-test.ts";
+export { iconLook } from "./look/icon-look.ts";
 export { drawIcon, type IconOptions } from "./raster/draw-icon.ts";
 export type { Image, Images } from "./raster/image.ts";
 

@@ -9,7 +9,6 @@
 export { fitRamp, type MakeRampOptions, makeRamp } from "./base/color/ramp.ts";
 // Frames: what a look shows, where and when
 export { celsAt } from "./look/cels-at.ts";
-export { iconLook } from "./look/icon-look.ts";
 export {
   animationOf,
   durationOf,

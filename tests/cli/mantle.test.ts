@@ -13,13 +13,14 @@ import {
   createFromPreset,
   drawCrop,
   drawIcon,
+  iconLook,
   openSession,
   resolveLook,
   shareLook,
   writeSave,
 } from "zealous-mantle";
 import { fileStore, loadCatalog } from "zealous-mantle/node";
-import { createImage, decodePng, encodePng, enlargeImage, iconLook } from "zealous-mantle/raster";
+import { createImage, decodePng, encodePng, enlargeImage } from "zealous-mantle/raster";
 import { rollCharacter } from "zealous-mantle/solver";
 import { catalogJson, readSource, wearing } from "../../bench/catalogs.ts";
 import { hardCases } from "../../bench/hard-catalogs.ts";

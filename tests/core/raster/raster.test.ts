@@ -12,6 +12,7 @@ import {
   hitTest,
   type Image,
   type Images,
+  iconLook,
   type Look,
   resolveLook,
 } from "zealous-mantle";
@@ -25,7 +26,6 @@ import {
   decodePng,
   encodeApng,
   enlargeImage,
-  iconLook,
   partBounds,
   pasteImage,
   timedFrames,
