@@ -75,7 +75,7 @@ async function offer(fitting: Fitting, wanted: readonly string[]): Promise<void>
   settle(left);
   fitting.update({ holdings: left.holdings, gained: wanted });
   // What was just bought is put on, as one edit that can be undone; the shells stay spent.
-  fitting.apply({ together: wanted.map((part) => ({ wear: part })) });
+  fitting.together(wanted.map((part) => ({ wear: part })));
   await session.flush();
 }
 

@@ -76,16 +76,16 @@ export type {
 } from "./character/edit.ts";
 
 // Steps: one question at a time
-export {
-  type DroppedAnswer,
-  openSteps,
-  type StepState,
-  type Steps,
-  type StepsOptions,
-  type StepsResult,
-} from "./create/steps.ts";
+export { openSteps, type Steps, type StepsOptions } from "./create/steps.ts";
 export type { Choice } from "./create/choices.ts";
-export { type Answer, readProgress, type StepsProgress } from "./create/progress.ts";
+export {
+  type Answer,
+  type DroppedAnswer,
+  readProgress,
+  type StepState,
+  type StepsProgress,
+  type StepsResult,
+} from "./create/progress.ts";
 
 // Loadout: what may be worn, and what it does
 export { checkLoadout } from "./loadout/check-loadout.ts";

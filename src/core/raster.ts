@@ -22,7 +22,7 @@ export {
 // Atlases: pages of pixels that all looks share
 export type { MomentsOptions } from "./look/moments-of.ts";
 export { pointAt } from "./look/point-at.ts";
-export { recolorFor } from "./look/resolve-look.ts";
+export { recolorFor } from "./look/recolor-for.ts";
 export type { AtlasPage } from "./raster/atlas-page.ts";
 // Sheets: every frame of a look in one picture, with a table
 export {

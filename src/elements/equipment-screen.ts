@@ -16,7 +16,7 @@ import { equipmentStyle } from "./equipment-style.ts";
 import { noticeOfDone } from "./fitting-cards.ts";
 import { type Carried, followDrag } from "./follow-drag.ts";
 import { giveSolverToMend } from "./load-solver.ts";
-import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import { ScreenElement } from "./screen-element.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { screenLayout, theme } from "./theme.ts";
@@ -91,7 +91,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
         </header>
         <div class="halves">${this.#renderWorn(fitting)} ${this.#renderBag(fitting)}</div>
         ${renderNotice(
-          this.notice === noNotice ? noticeOf(fitting.problems, this.sentencesOf(fitting.catalog)) : this.notice,
+          this.notice === noNotice ? this.noticeOf(fitting.catalog, fitting.problems) : this.notice,
           (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }),
         )}
         ${renderStats({
@@ -244,14 +244,14 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
     if (fitting === undefined) return;
     const before = fitting.character;
     const result = fitting.apply(edit);
-    if (!result.ok) this.notice = noticeOf(result.problems, this.sentencesOf(fitting.catalog));
+    if (!result.ok) this.notice = this.noticeOf(fitting.catalog, result.problems);
     else this.notice = noticeOfDone(this, fitting.catalog, before, result);
   }
 
   #finish(): void {
     const { fitting } = this;
     if (fitting === undefined) return;
-    if (fitting.problems.length > 0) this.notice = noticeOf(fitting.problems, this.sentencesOf(fitting.catalog));
+    if (fitting.problems.length > 0) this.notice = this.noticeOf(fitting.catalog, fitting.problems);
     else this.dispatchEvent(new CharacterEvent("mantle-finish", fitting.finish()));
   }
 }

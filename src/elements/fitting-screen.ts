@@ -17,7 +17,7 @@ import { renderIndex } from "./fitting-index.ts";
 import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import { fittingStyle } from "./fitting-style.ts";
 import { giveSolver, giveSolverToMend } from "./load-solver.ts";
-import { type Notice, noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { type Notice, noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
@@ -188,8 +188,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
   }
 
   #renderNotice(fitting: Fitting) {
-    const standing =
-      this.notice === noNotice ? noticeOf(fitting.problems, this.sentencesOf(fitting.catalog)) : this.notice;
+    const standing = this.notice === noNotice ? this.noticeOf(fitting.catalog, fitting.problems) : this.notice;
     // What a card has no room for is said in full while it is looked at.
     const notice = this.reason === "" ? standing : { says: [this.reason], isWrong: false, fixes: [] };
     return renderNotice(notice, (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }));
@@ -307,7 +306,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     if (offer === undefined || fitting === undefined) return;
     this.reason = "";
     if (offer.option?.state === "locked") {
-      this.notice = noticeOf(offer.option.problems, this.sentencesOf(fitting.catalog));
+      this.notice = this.noticeOf(fitting.catalog, offer.option.problems);
       this.dispatchEvent(new RequestEvent([offer.option.part.id]));
       return;
     }
@@ -332,8 +331,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
 
   /** Shows why an edit is refused, and then, once the search is there, the fewest edits that lead to an option. */
   async #refuse(fitting: Fitting, problems: readonly LoadoutProblem[], option: Option | undefined): Promise<void> {
-    const say = this.sentencesOf(fitting.catalog);
-    const shown = noticeOf(problems, say);
+    const shown = this.noticeOf(fitting.catalog, problems);
     this.notice = shown;
     this.#refusal = shown;
     if (option === undefined) return;
@@ -341,8 +339,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     if (this.#refusal !== shown) return;
     if (!isGiven) return this.#showNotLoaded();
     const edits = fitting.options(option.slot).find(({ part }) => part === option.part)?.editsToWear;
-    this.notice =
-      edits === undefined ? shown : noticeOf(problems, say, [{ label: sayEdits(this, fitting, edits), edits }]);
+    if (edits === undefined) return;
+    this.notice = this.noticeOf(fitting.catalog, problems, [{ label: sayEdits(this, fitting, edits), edits }]);
   }
 
   #showNotLoaded(): void {
@@ -355,7 +353,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     if (this.fitting !== fitting) return;
     if (!isGiven) return this.#showNotLoaded();
     const result = fitting.roll({ seed: Math.floor(Math.random() * 2 ** 31), keep: { body: true } });
-    this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(fitting.catalog));
+    this.notice = result.ok ? noNotice : this.noticeOf(fitting.catalog, result.problems);
   }
 
   /** Takes the name that is written; what is refused stays written. Whether it was taken. */
@@ -364,7 +362,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     const input = this.renderRoot.querySelector<HTMLInputElement>("#name");
     if (fitting === undefined || input === null) return true;
     const result = fitting.rename(input.value);
-    this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(fitting.catalog));
+    this.notice = result.ok ? noNotice : this.noticeOf(fitting.catalog, result.problems);
     if (result.ok) input.value = fitting.character.name;
     return result.ok;
   }
@@ -385,14 +383,12 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
       return;
     }
     const { problems } = fitting;
-    if (problems.length > 0) this.notice = noticeOf(problems, this.sentencesOf(fitting.catalog));
+    if (problems.length > 0) this.notice = this.noticeOf(fitting.catalog, problems);
     else this.dispatchEvent(new CharacterEvent("mantle-finish", fitting.finish()));
   }
 
   #giveUp(): void {
-    this.#isLeaving = false;
-    this.notice = noNotice;
-    this.requestUpdate();
+    this.#stay();
     if (this.fitting !== undefined) this.dispatchEvent(new CharacterEvent("mantle-leave", this.fitting.cancel()));
   }
 

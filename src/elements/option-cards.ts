@@ -1,6 +1,5 @@
 import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { repeat } from "lit/directives/repeat.js";
-import { styleMap } from "lit/directives/style-map.js";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import type { Direction, IntentEvent } from "../browser/input/intent.ts";
 import { MantleError } from "../core/base/problem.ts";
@@ -113,8 +112,8 @@ export class MantleCards extends TypedElement<CardEvents> {
   protected override render() {
     const rows = Math.ceil(this.count / this.columns);
     const numbers = this.#numbers();
-    const size = { height: `${Math.max(0, rows * this.#pitch.y - gap)}px` };
-    return html`<div role="listbox" aria-label=${this.label} data-group style=${styleMap(size)}>
+    const height = Math.max(0, rows * this.#pitch.y - gap);
+    return html`<div role="listbox" aria-label=${this.label} data-group style="height: ${height}px">
       ${repeat(
         numbers,
         (number) => number,
@@ -147,17 +146,12 @@ export class MantleCards extends TypedElement<CardEvents> {
 
   #renderCard(number: number, card: Card) {
     const { x, y } = this.#pitch;
-    const place = {
-      "inset-inline-start": `${(number % this.columns) * x}px`,
-      top: `${Math.floor(number / this.columns) * y}px`,
-      width: `${x - gap}px`,
-      height: `${y - gap}px`,
-    };
-    const picture = { width: `${pictureWidth * this.size}px`, height: `${pictureHeight * this.size}px` };
+    const at = `inset-inline-start: ${(number % this.columns) * x}px; top: ${Math.floor(number / this.columns) * y}px`;
+    const picture = `width: ${pictureWidth * this.size}px; height: ${pictureHeight * this.size}px`;
     return html`<div
       role="option"
       class=${card.state}
-      style=${styleMap(place)}
+      style="${at}; width: ${x - gap}px; height: ${y - gap}px"
       data-card=${card.id}
       tabindex=${number === this.active ? 0 : -1}
       aria-selected=${card.state === "chosen"}
@@ -174,10 +168,10 @@ export class MantleCards extends TypedElement<CardEvents> {
       }
       ${
         card.does === undefined
-          ? html`<canvas style=${styleMap(picture)} data-number=${number} width="1" height="1" aria-hidden="true"></canvas>`
-          : html`<ul class="does" style=${styleMap(picture)}>${card.does.map((line) => html`<li>${line}</li>`)}</ul>`
+          ? html`<canvas style=${picture} data-number=${number} width="1" height="1" aria-hidden="true"></canvas>`
+          : html`<ul class="does" style=${picture}>${card.does.map((line) => html`<li>${line}</li>`)}</ul>`
       }
-      ${card.colors && html`<span class="strip">${card.colors.map((color) => html`<i style=${styleMap({ background: color })}></i>`)}</span>`}
+      ${card.colors && html`<span class="strip">${card.colors.map((color) => html`<i style="background: ${color}"></i>`)}</span>`}
       <span class="words"><span>${card.title}</span><span class="note">${card.note}</span></span>
     </div>`;
   }

@@ -10,7 +10,7 @@ import type { Session } from "../core/play/session.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
 import { findView } from "./card-view.ts";
 import { CharacterEvent } from "./character-event.ts";
-import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import { rosterStyle } from "./roster-style.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
@@ -212,9 +212,9 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     const wrong = character === undefined ? [] : checkLoadout(session.catalog, character);
     if (wrong.length === 0) return full;
     // What is to be done about it is not done here.
-    return noticeOf(
+    return this.noticeOf(
+      session.catalog,
       wrong.map((problem) => ({ ...problem, fixes: [] })),
-      this.sentencesOf(session.catalog),
     );
   }
 
@@ -296,7 +296,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     event.preventDefault();
     const name = this.renderRoot.querySelector<HTMLInputElement>("#name")?.value ?? "";
     const result = session.edit(id, { rename: name });
-    this.notice = result.ok ? noNotice : noticeOf(result.problems, this.sentencesOf(session.catalog));
+    this.notice = result.ok ? noNotice : this.noticeOf(session.catalog, result.problems);
     this.renaming = !result.ok;
   }
 

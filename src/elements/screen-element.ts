@@ -11,10 +11,11 @@ import { englishLoadouts } from "../core/base/messages/english-loadouts.ts";
 import { type Text, textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { catalogTitles } from "../core/catalog/titles.ts";
+import type { LoadoutProblem } from "../core/character/edit.ts";
 import { nameLimit } from "../core/character/name.ts";
 import type { Look } from "../core/look/look.ts";
 import type { DrawCard } from "./card.ts";
-import { type Notice, noNotice } from "./notice.ts";
+import { type Notice, noNotice, noticeOf, type Press } from "./notice.ts";
 import { ShowEvent } from "./show-event.ts";
 import type { Backdrop, MantleStage } from "./stage.ts";
 import { localeOf, type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
@@ -174,6 +175,11 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   /** The tag of the language titles are shown in. */
   get locale(): string {
     return localeOf(this.language);
+  }
+
+  /** The notice of problems, in the language of the screen. */
+  protected noticeOf(catalog: Catalog, problems: readonly LoadoutProblem[], mends?: readonly Press[]): Notice {
+    return noticeOf(problems, this.sentencesOf(catalog), mends);
   }
 
   /** What is asked of a name, where there is none. */

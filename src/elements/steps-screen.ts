@@ -6,14 +6,14 @@ import type { Catalog, Step } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { makeName } from "../core/character/make-name.ts";
 import type { Choice } from "../core/create/choices.ts";
-import type { Answer } from "../core/create/progress.ts";
-import type { DroppedAnswer, Steps, StepsResult } from "../core/create/steps.ts";
+import type { Answer, DroppedAnswer, StepsResult } from "../core/create/progress.ts";
+import type { Steps } from "../core/create/steps.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { blankCard, type Card, type CardEvent } from "./card.ts";
 import { type CardView, findView } from "./card-view.ts";
 import { CharacterEvent, type EndEvents } from "./character-event.ts";
 import { bared } from "./covers.ts";
-import { noNotice, noticeOf, noticeStyle, renderNotice } from "./notice.ts";
+import { noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
@@ -289,7 +289,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
 
   /** Shows what an answer came to; whether it was taken. */
   #report(steps: Steps, result: StepsResult): boolean {
-    if (!result.ok) this.notice = noticeOf(result.problems, this.sentencesOf(steps.catalog));
+    if (!result.ok) this.notice = this.noticeOf(steps.catalog, result.problems);
     else if (result.dropped.length > 0) {
       this.notice = { says: result.dropped.map((each) => this.#sayFallen(each)), isWrong: false, fixes: [] };
     }
@@ -317,7 +317,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
   #finish(): void {
     const { steps } = this;
     if (steps === undefined) return;
-    if (steps.problems.length > 0) this.notice = noticeOf(steps.problems, this.sentencesOf(steps.catalog));
+    if (steps.problems.length > 0) this.notice = this.noticeOf(steps.catalog, steps.problems);
     else this.dispatchEvent(new CharacterEvent("mantle-finish", steps.finish()));
   }
 

@@ -1,5 +1,4 @@
 import { css, html } from "lit";
-import { styleMap } from "lit/directives/style-map.js";
 import type { Catalog, Channel } from "../core/catalog/model/catalog.ts";
 import type { Look } from "../core/look/look.ts";
 
@@ -58,7 +57,7 @@ export function renderSwatches({ catalog, look, channels, label, titleOf, paint,
             @pointerleave=${() => preview(channel.id, undefined)}
             @focus=${() => preview(channel.id, id)}
             @blur=${() => preview(channel.id, undefined)}
-          ><i style=${styleMap({ background: color })}></i></button>`;
+          ><i style="background: ${color}"></i></button>`;
         })}
         ${
           channel.custom

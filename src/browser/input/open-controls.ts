@@ -91,94 +91,115 @@ export interface ControlsOptions {
  * const controls = openControls()
  * controls.on("press", ({ device, action }) => action === "act" && session.join(device) !== undefined)
  */
-export function openControls(options: ControlsOptions = {}): Controls {
-  const keys: Readonly<Record<string, KeyBinding>> = options.keys ?? keyBindings;
-  const stops = new AbortController();
-  const { signal } = stops;
-  const queue = new EventQueue<{ press: Pressed }>();
-  const down = new Set<string>();
+export function openControls({ keys = keyBindings }: ControlsOptions = {}): Controls {
+  return new PlayerControls(keys);
+}
+
+class PlayerControls implements Controls {
+  readonly keys: Readonly<Record<string, KeyBinding>>;
+  readonly #queue = new EventQueue<{ press: Pressed }>();
+  /** By the code of a key, what a press of it is. */
+  readonly #presses: ReadonlyMap<string, Press>;
+  readonly #down = new Set<string>();
   /** Of what is down, what a listener took; held on, it goes no further either. */
-  const taken = new Set<string>();
-  const actions = new Map<string, Press>();
-  for (const [device, { keys: codes }] of Object.entries(keys))
-    for (const action of Object.keys(codes).filter(isAction)) actions.set(codes[action], { device, action });
+  readonly #taken = new Set<string>();
+  readonly #stops = new AbortController();
+  #frame = 0;
 
-  const say = (press: Press) => {
+  constructor(keys: Readonly<Record<string, KeyBinding>>) {
+    this.keys = keys;
+    this.#presses = pressesByCode(keys);
+    const { signal } = this.#stops;
+    addEventListener("keydown", (event) => this.#keyDown(event), { capture: true, signal });
+    addEventListener("keyup", (event) => this.#keyUp(event), { capture: true, signal });
+    addEventListener("blur", () => this.#down.clear(), { signal });
+    // What a pad holds when this begins was not pressed here: a button that opened a screen does not press in it.
+    this.#readPads();
+    this.#watchPads();
+  }
+
+  isDown(device: string, action: Action): boolean {
+    return !isInputCaptured() && this.#down.has(keyOf({ device, action }));
+  }
+
+  on(event: "press", listener: (press: Press) => boolean): () => void {
+    return this.#queue.on(event, (pressed) => {
+      if (listener(pressed.press)) pressed.isTaken = true;
+    });
+  }
+
+  titleOf(device: string): string {
+    const known = this.keys[device];
+    const pad = /^gamepad-(\d+)$/.exec(device)?.[1];
+    if (known !== undefined) return `${known.title}, ${known.actTitle}`;
+    return pad === undefined ? device : `Gamepad ${Number(pad) + 1}`;
+  }
+
+  close(): void {
+    this.#stops.abort();
+    cancelAnimationFrame(this.#frame);
+    this.#queue.clear();
+    this.#down.clear();
+  }
+
+  /** Emits a press. Returns whether a listener took it. */
+  #emit(press: Press): boolean {
     const pressed: Pressed = { press, isTaken: false };
-    queue.emit("press", pressed);
+    this.#queue.emit("press", pressed);
     return pressed.isTaken;
-  };
-  addEventListener(
-    "keydown",
-    (event) => {
-      const press = actions.get(event.code);
-      if (press === undefined || isInputCaptured() || isForPage(event)) return;
-      const key = keyOf(press);
-      if (!down.has(key) && !event.repeat) {
-        if (say(press)) taken.add(key);
-        else taken.delete(key);
-      }
-      down.add(key);
-      if (!taken.has(key)) return;
-      event.preventDefault();
-      event.stopImmediatePropagation();
-    },
-    { capture: true, signal },
-  );
-  addEventListener(
-    "keyup",
-    ({ code }) => {
-      const press = actions.get(code);
-      if (press !== undefined) down.delete(keyOf(press));
-    },
-    { capture: true, signal },
-  );
-  addEventListener("blur", () => down.clear(), { signal });
+  }
 
-  // What a pad holds when this begins was not pressed here: a button that opened a screen does not press in it.
-  let isFirst = true;
-  const readPads = () => {
-    if (isInputCaptured()) down.clear();
-    const before = new Set([...down].filter((key) => key.startsWith("gamepad-")));
-    for (const key of before) down.delete(key);
-    for (const gamepad of navigator.getGamepads()) {
-      if (!gamepad?.connected) continue;
-      for (const action of actionsOf(gamepad)) {
-        const press = { device: `gamepad-${gamepad.index}`, action };
-        const key = keyOf(press);
-        down.add(key);
-        if (!before.has(key) && !isFirst && !isInputCaptured()) say(press);
-      }
+  #keyDown(event: KeyboardEvent): void {
+    const press = this.#presses.get(event.code);
+    if (press === undefined || isInputCaptured() || isForPage(event)) return;
+    const key = keyOf(press);
+    if (!this.#down.has(key) && !event.repeat) {
+      if (this.#emit(press)) this.#taken.add(key);
+      else this.#taken.delete(key);
     }
-    isFirst = false;
-  };
-  const watch = () => {
-    frame = requestAnimationFrame(watch);
-    readPads();
-  };
-  readPads();
-  let frame = requestAnimationFrame(watch);
+    this.#down.add(key);
+    if (!this.#taken.has(key)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+  }
 
-  return {
-    keys,
-    isDown: (device, action) => !isInputCaptured() && down.has(keyOf({ device, action })),
-    on: (event, listener) =>
-      queue.on(event, (pressed) => {
-        if (listener(pressed.press)) pressed.isTaken = true;
-      }),
-    titleOf(device) {
-      const known = keys[device];
-      const pad = /^gamepad-(\d+)$/.exec(device)?.[1];
-      if (known !== undefined) return `${known.title}, ${known.actTitle}`;
-      return pad === undefined ? device : `Gamepad ${Number(pad) + 1}`;
-    },
-    close() {
-      stops.abort();
-      cancelAnimationFrame(frame);
-      queue.clear();
-      down.clear();
-    },
-  };
+  #keyUp({ code }: KeyboardEvent): void {
+    const press = this.#presses.get(code);
+    if (press !== undefined) this.#down.delete(keyOf(press));
+  }
+
+  #watchPads(): void {
+    this.#frame = requestAnimationFrame(() => {
+      this.#watchPads();
+      // A screen that the first press opened takes the rest.
+      for (const press of this.#readPads()) if (!isInputCaptured()) this.#emit(press);
+    });
+  }
+
+  /** Notes what pads hold down now. Returns what they did not hold before. */
+  #readPads(): readonly Press[] {
+    const isCaptured = isInputCaptured();
+    if (isCaptured) this.#down.clear();
+    const before = new Set([...this.#down].filter((key) => key.startsWith("gamepad-")));
+    for (const key of before) this.#down.delete(key);
+    const held = pressesOfPads();
+    for (const press of held) this.#down.add(keyOf(press));
+    return isCaptured ? [] : held.filter((press) => !before.has(keyOf(press)));
+  }
+}
+
+function pressesByCode(keys: Readonly<Record<string, KeyBinding>>): ReadonlyMap<string, Press> {
+  const presses = new Map<string, Press>();
+  for (const [device, { keys: codes }] of Object.entries(keys))
+    for (const action of Object.keys(codes).filter(isAction)) presses.set(codes[action], { device, action });
+  return presses;
+}
+
+function pressesOfPads(): readonly Press[] {
+  return navigator.getGamepads().flatMap((gamepad) => {
+    if (!gamepad?.connected) return [];
+    return actionsOf(gamepad).map((action) => ({ device: `gamepad-${gamepad.index}`, action }));
+  });
 }
 
 function keyOf({ device, action }: Press): string {

@@ -49,83 +49,104 @@ const turnTravel = 28;
  * const input = openInput(screen, { exclusive: true, onLeave: () => screen.remove() })
  */
 export function openInput(root: HTMLElement, options: InputOptions = {}): Input {
-  const { exclusive = false, pads = true, onIntent, onLeave } = options;
-  const stops = new AbortController();
-  const { signal } = stops;
-  const giveBack = exclusive ? takeOver(root, signal) : () => {};
-  const gamepads = watchGamepads();
-  let device: Device = "keyboard";
-  let frame = 0;
+  return new ScreenInput(root, options);
+}
 
-  const isOnTop = () => takers.length === 0 || takers.at(-1) === root;
-  const close = () => {
-    if (signal.aborted) return;
-    stops.abort();
-    cancelAnimationFrame(frame);
-    giveBack();
-  };
-  const say = (wish: Wish, from: Device): boolean => {
-    device = from;
+class ScreenInput implements Input {
+  readonly #root: HTMLElement;
+  readonly #options: InputOptions;
+  readonly #stops = new AbortController();
+  readonly #giveBack: () => void;
+  readonly #gamepads = watchGamepads();
+  /** What the player used last. */
+  #device: Device = "keyboard";
+  #frame = 0;
+
+  constructor(root: HTMLElement, options: InputOptions) {
+    this.#root = root;
+    this.#options = options;
+    const { signal } = this.#stops;
+    this.#giveBack = options.exclusive === true ? takeOver(root, signal) : () => {};
+    addEventListener("keydown", (event) => this.#keyDown(event), { capture: true, signal });
+    root.addEventListener("click", (event) => this.#click(event), { capture: true, signal });
+    turnByDragging(root, signal, (by, from) => this.#emit({ kind: "turn", by }, from));
+    this.#frame = requestAnimationFrame(this.#watch);
+  }
+
+  get isOpen(): boolean {
+    return !this.#stops.signal.aborted;
+  }
+
+  close(): void {
+    if (!this.isOpen) return;
+    this.#stops.abort();
+    cancelAnimationFrame(this.#frame);
+    this.#giveBack();
+  }
+
+  get #isOnTop(): boolean {
+    return takers.length === 0 || takers.at(-1) === this.#root;
+  }
+
+  /** What has the focus within the screen. */
+  get #focused(): HTMLElement | undefined {
+    const focused = focusedElement();
+    return focused !== undefined && isWithin(this.#root, focused) ? focused : undefined;
+  }
+
+  /** Emits an intent to what has the focus. Returns whether somebody took care of it. */
+  #emit(wish: Wish, from: Device): boolean {
+    this.#device = from;
+    const { onIntent, onLeave } = this.#options;
     const intent = { ...wish, device: from } as Intent;
     onIntent?.(intent);
-    const focused = focusedElement();
-    const target = focused !== undefined && isWithin(root, focused) ? focused : root;
+    const target = this.#focused ?? this.#root;
     if (!target.dispatchEvent(new IntentEvent(intent))) return true;
-    if (wish.kind === "go") return moveFocus(root, wish.way);
-    if (wish.kind === "leaf") return moveToGroup(root, wish.by);
+    if (wish.kind === "go") return moveFocus(this.#root, wish.way);
+    if (wish.kind === "leaf") return moveToGroup(this.#root, wish.by);
     if (wish.kind === "leave") onLeave?.();
     return wish.kind === "leave" && onLeave !== undefined;
-  };
-  const choose = (from: Device) => {
-    device = from;
-    const focused = focusedElement();
-    if (focused !== undefined && isWithin(root, focused)) focused.click();
-    else tabbableIn(root)[0]?.focus();
-  };
+  }
 
-  addEventListener(
-    "keydown",
-    (event) => {
-      const inside = event.composedPath().includes(root);
-      if (!isOnTop() || !(inside || exclusive)) return;
-      device = "keyboard";
-      if (exclusive && event.key === "Tab") keepInside(root, event);
-      const wish = wishOfKey(event, inside ? focusedElement() : undefined);
-      if (wish !== undefined && say(wish, "keyboard")) event.preventDefault();
-      // Inside, the key goes on to its control, and no further; see takeOver.
-      if (exclusive && !inside) event.stopImmediatePropagation();
-    },
-    { capture: true, signal },
-  );
-  root.addEventListener(
-    "click",
-    (event) => {
-      const { pointerType } = event as PointerEvent;
-      const from = pointerType === "mouse" || pointerType === "touch" || pointerType === "pen" ? pointerType : device;
-      onIntent?.({ kind: "choose", device: from });
-    },
-    { capture: true, signal },
-  );
-  turnByDragging(root, signal, (by, from) => say({ kind: "turn", by }, from));
+  #choose(from: Device): void {
+    this.#device = from;
+    const focused = this.#focused;
+    if (focused === undefined) tabbableIn(this.#root)[0]?.focus();
+    else focused.click();
+  }
 
-  const watch = (now: number) => {
-    if (!root.isConnected) return close();
-    frame = requestAnimationFrame(watch);
-    if (!pads) return;
-    // Read under another screen, too: the button that closed that one, still held, does not press in this one.
-    const pressed = gamepads.poll(now);
-    if (!isOnTop() || !document.hasFocus()) return;
-    for (const { wish, device: from } of pressed) {
-      if (wish.kind === "choose") choose(from);
-      else say(wish, from);
+  #keyDown(event: KeyboardEvent): void {
+    const exclusive = this.#options.exclusive === true;
+    const inside = event.composedPath().includes(this.#root);
+    if (!this.#isOnTop || !(inside || exclusive)) return;
+    this.#device = "keyboard";
+    if (exclusive && event.key === "Tab") keepInside(this.#root, event);
+    const wish = wishOfKey(event, inside ? focusedElement() : undefined);
+    if (wish !== undefined && this.#emit(wish, "keyboard")) event.preventDefault();
+    // Inside, the key goes on to its control, and no further; see takeOver.
+    if (exclusive && !inside) event.stopImmediatePropagation();
+  }
+
+  #click(event: Event): void {
+    const { pointerType } = event as PointerEvent;
+    const isPointed = pointerType === "mouse" || pointerType === "touch" || pointerType === "pen";
+    this.#options.onIntent?.({ kind: "choose", device: isPointed ? pointerType : this.#device });
+  }
+
+  readonly #watch = (now: number): void => {
+    if (!this.#root.isConnected) {
+      this.close();
+      return;
     }
-  };
-  frame = requestAnimationFrame(watch);
-  return {
-    get isOpen() {
-      return !signal.aborted;
-    },
-    close,
+    this.#frame = requestAnimationFrame(this.#watch);
+    if (this.#options.pads === false) return;
+    // Read under another screen, too: the button that closed that one, still held, does not press in this one.
+    const pressed = this.#gamepads.poll(now);
+    if (!this.#isOnTop || !document.hasFocus()) return;
+    for (const { wish, device } of pressed) {
+      if (wish.kind === "choose") this.#choose(device);
+      else this.#emit(wish, device);
+    }
   };
 }
 

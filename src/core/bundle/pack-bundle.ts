@@ -5,7 +5,7 @@ import type { Catalog, Rectangle } from "../catalog/model/catalog.ts";
 import type { PackFiles } from "../catalog/packs/pack-files.ts";
 import type { PointImage } from "../catalog/read/point-images.ts";
 import { layersOnBodies } from "../look/check-art.ts";
-import { drawnArt } from "../look/resolve-look.ts";
+import { drawnArt } from "../look/look-layer.ts";
 import { cropImage, type Image } from "../raster/image.ts";
 import { packPictures } from "../raster/pack-pictures.ts";
 import { encodePng } from "../raster/png/encode-png.ts";

@@ -4,14 +4,15 @@ import { addToBag } from "../character/bag/bag.ts";
 import { isGear } from "../character/bag/is-gear.ts";
 import { type Changes, changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
-import type { Appearance, Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
+import type { Edit, EditResult, LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { Option } from "../loadout/options-for.ts";
 import { requireSolver } from "../loadout/require-solver.ts";
 import type { RollKeep, SolvingContext } from "../loadout/solver.ts";
 import { type Drafts, draftEdit } from "./draft-edit.ts";
+import { type FittingCalls, fittingCalls } from "./fitting-calls.ts";
 import { History } from "./history.ts";
-import { keptOptions } from "./kept-options.ts";
+import { type KeptOptions, keptOptions } from "./kept-options.ts";
 import { refuseFinish } from "./refuse-finish.ts";
 import { returnUnowned } from "./return-unowned.ts";
 
@@ -53,7 +54,7 @@ export interface FittingUpdate extends SolvingContext {
 }
 
 /** An open editing of one character: try, look, undo, finish. */
-export interface Fitting<Ids extends CatalogIds = CatalogIds> {
+export interface Fitting<Ids extends CatalogIds = CatalogIds> extends FittingCalls<Ids> {
   readonly catalog: Catalog<Ids>;
   readonly context: FittingOptions;
   /** The character as edited so far. */
@@ -66,19 +67,6 @@ export interface Fitting<Ids extends CatalogIds = CatalogIds> {
   readonly problems: readonly LoadoutProblem[];
   readonly canUndo: boolean;
   readonly canRedo: boolean;
-  wear(part: Ids["part"], where?: { readonly in: Ids["slot"] }): EditResult;
-  remove(slot: Ids["slot"]): EditResult;
-  cycle(slot: Ids["slot"], step: 1 | -1): EditResult;
-  paint(channel: Ids["channel"], ramp: Ids["ramp"] | `#${string}`): EditResult;
-  dress(outfit: Ids["outfit"]): EditResult;
-  changeBody(body: Ids["body"]): EditResult;
-  /** Changes the body to the one it grows into. */
-  grow(): EditResult;
-  rename(name: string): EditResult;
-  /** Becomes what a preset of the catalog shows. */
-  preset(id: Ids["preset"]): EditResult;
-  /** Takes the looks of someone: another character, or a look that came with a code. */
-  applyAppearance(likeness: Appearance): EditResult;
   /**
    * Dresses at random, always validly; name and facts stay.
    *
@@ -135,121 +123,152 @@ export function openFitting<Ids extends CatalogIds>(
   original: Character,
   options: FittingOptions = {},
 ): Fitting<Ids> {
-  let known = catalog;
-  const { drafts = "refuse", ...circumstances } = options;
-  let context: SolvingContext = circumstances;
-  if (drafts === "settle") requireSolver(context.solver, "A fitting that settles");
-  const history = new History(original);
-  const queue = new EventQueue<{ change: FittingChange }>();
-  let kept = keptOptions(known, context);
-  let shown = original;
-
-  /** Emits that the character was changed, or that another one is shown. */
-  const show = (kind: FittingChange["kind"], before: Character, drawn: Character = history.current) => {
-    const changes = changesBetween(before, history.current);
-    shown = drawn;
-    queue.emit("change", {
-      kind,
-      changes,
-      options: kind === "update" ? [...known.slots.keys()] : kept.staleSlots(before, history.current, changes),
-    });
-  };
-  /** Goes to another state of the character, where there is one. */
-  const go = (kind: FittingChange["kind"], isDone: () => boolean) => {
-    const before = history.current;
-    if (isDone()) show(kind, before);
-  };
-  const attempt = (edit: Edit) => draftEdit(known, edit, history, drafts, context);
-  const apply = (edit: Edit): EditResult => {
-    const result = attempt(edit);
-    if (result.ok) go("edit", () => history.add(result.character));
-    if (shown !== history.current) show("preview", history.current);
-    return result;
-  };
-  const errors = () => checkLoadout(known, history.current, context).filter(({ severity }) => severity === "error");
-
+  const draft = new Draft(catalog, original, options);
   return Object.freeze<Fitting<Ids>>({
     get catalog() {
-      return known;
+      return draft.catalog as Catalog<Ids>;
     },
     get context() {
-      return { drafts, ...context };
+      return draft.context;
     },
     get original() {
-      return history.original;
+      return draft.history.original;
     },
     get character() {
-      return history.current;
+      return draft.history.current;
     },
     get shown() {
-      return shown;
+      return draft.shown;
     },
     get problems() {
-      return errors();
+      return draft.problems();
     },
     get canUndo() {
-      return history.canUndo;
+      return draft.history.canUndo;
     },
     get canRedo() {
-      return history.canRedo;
+      return draft.history.canRedo;
     },
-    wear: (part, where) => apply({ wear: part, ...where }),
-    remove: (slot) => apply({ remove: slot }),
-    cycle: (slot, by) => apply({ cycle: slot, step: by }),
-    paint: (channel, ramp) => apply({ paint: channel, ramp }),
-    dress: (outfit) => apply({ dress: outfit }),
-    changeBody: (body) => apply({ body }),
-    grow: () => apply({ grow: true }),
-    rename: (name) => apply({ rename: name }),
-    preset: (id) => apply({ preset: id }),
-    applyAppearance: ({ body, loadout, colors }) =>
-      apply({ appearance: { ...(body === undefined ? {} : { body }), loadout, colors } }),
-    roll({ seed, keep = {}, weights = {} }) {
-      const character = history.current;
-      const { solver, ...game } = context;
-      const rolled = requireSolver(solver, "A roll").roll(known, {
-        ...game,
-        seed,
-        weights,
-        keep: { ...keep, character },
-      });
-      return apply({ appearance: { body: rolled.body, loadout: rolled.loadout, colors: rolled.colors } });
-    },
-    apply,
-    preview(edit) {
-      const { current } = history;
-      const result: EditResult = edit === undefined ? { ok: true, character: current, displaced: [] } : attempt(edit);
-      if (result.character !== shown) show("preview", current, result.character);
-      return result;
-    },
-    options: (slot) => kept.optionsIn(slot, history.current),
-    undo: () => go("undo", () => history.undo()),
-    redo: () => go("redo", () => history.redo()),
-    revert: () => go("revert", () => history.add(history.original)),
-    update({ gained = [], catalog: changed = known, ...change }) {
-      const before = history.current;
-      known = changed as Catalog<Ids>;
-      context = { ...context, ...change };
-      kept = keptOptions(known, context);
-      const things = gained.filter((part) => isGear(known, part));
-      const richer = (state: Character) => ({
-        ...state,
-        bag: things.reduce((bag, part) => addToBag(known, bag, part), state.bag),
-      });
-      const owned = richer(history.original);
-      // What was only tried on before it was bought is the one that was bought.
-      if (things.length > 0) history.amend((state) => returnUnowned(known, richer(state), owned));
-      show("update", before);
-    },
-    finish() {
-      refuseFinish(errors());
-      show("finish", history.current);
-      return history.current;
-    },
-    cancel() {
-      go("cancel", () => history.reset());
-      return history.original;
-    },
-    on: (event, listener) => queue.on(event, listener),
+    ...fittingCalls<Ids>((edit) => draft.apply(edit)),
+    apply: (edit) => draft.apply(edit),
+    roll: (wanted) => draft.apply(draft.roll(wanted)),
+    preview: (edit) => draft.preview(edit),
+    options: (slot) => draft.options(slot),
+    undo: () => draft.go("undo", (history) => history.undo()),
+    redo: () => draft.go("redo", (history) => history.redo()),
+    revert: () => draft.go("revert", (history) => history.add(history.original)),
+    update: (change) => draft.update(change),
+    finish: () => draft.finish(),
+    cancel: () => draft.cancel(),
+    on: (event, listener) => draft.queue.on(event, listener),
   });
+}
+
+/** The state of a fitting: the history of the character, what is shown of it, and what is known of the game and its player. */
+class Draft {
+  readonly history: History;
+  readonly queue = new EventQueue<{ change: FittingChange }>();
+  catalog: Catalog;
+  shown: Character;
+  readonly #drafts: Drafts;
+  #circumstances: SolvingContext;
+  #kept: KeptOptions;
+
+  constructor(catalog: Catalog, original: Character, { drafts = "refuse", ...circumstances }: FittingOptions) {
+    if (drafts === "settle") requireSolver(circumstances.solver, "A fitting that settles");
+    this.catalog = catalog;
+    this.history = new History(original);
+    this.shown = original;
+    this.#drafts = drafts;
+    this.#circumstances = circumstances;
+    this.#kept = keptOptions(catalog, circumstances);
+  }
+
+  get context(): FittingOptions {
+    return { drafts: this.#drafts, ...this.#circumstances };
+  }
+
+  options(slot: string): readonly Option[] {
+    return this.#kept.optionsIn(slot, this.history.current);
+  }
+
+  problems(): readonly LoadoutProblem[] {
+    const found = checkLoadout(this.catalog, this.history.current, this.#circumstances);
+    return found.filter(({ severity }) => severity === "error");
+  }
+
+  /** Goes to another state of the character, where there is one. */
+  go(kind: FittingChange["kind"], change: (history: History) => boolean): void {
+    const before = this.history.current;
+    if (change(this.history)) this.#show(kind, before);
+  }
+
+  apply(edit: Edit): EditResult {
+    const result = this.#attempt(edit);
+    if (result.ok) this.go("edit", (history) => history.add(result.character));
+    if (this.shown !== this.history.current) this.#show("preview", this.history.current);
+    return result;
+  }
+
+  preview(edit?: Edit): EditResult {
+    const { current } = this.history;
+    const result: EditResult =
+      edit === undefined ? { ok: true, character: current, displaced: [] } : this.#attempt(edit);
+    if (result.character !== this.shown) this.#show("preview", current, result.character);
+    return result;
+  }
+
+  /** The edit that dresses at random. */
+  roll({ seed, keep = {}, weights = {} }: FittingRoll): Edit {
+    const { solver, ...game } = this.#circumstances;
+    const kept = { ...keep, character: this.history.current };
+    const rolled = requireSolver(solver, "A roll").roll(this.catalog, { ...game, seed, weights, keep: kept });
+    return { appearance: { body: rolled.body, loadout: rolled.loadout, colors: rolled.colors } };
+  }
+
+  update({ gained = [], catalog = this.catalog, ...change }: FittingUpdate): void {
+    const before = this.history.current;
+    this.catalog = catalog;
+    this.#circumstances = { ...this.#circumstances, ...change };
+    this.#kept = keptOptions(catalog, this.#circumstances);
+    this.#gain(gained.filter((part) => isGear(catalog, part)));
+    this.#show("update", before);
+  }
+
+  finish(): Character {
+    refuseFinish(this.problems());
+    this.#show("finish", this.history.current);
+    return this.history.current;
+  }
+
+  cancel(): Character {
+    this.go("cancel", (history) => history.reset());
+    return this.history.original;
+  }
+
+  #attempt(edit: Edit): EditResult {
+    return draftEdit(this.catalog, edit, this.history, this.#drafts, this.#circumstances);
+  }
+
+  /** Puts parts in the bag, in every state of the history. */
+  #gain(parts: readonly string[]): void {
+    if (parts.length === 0) return;
+    const richer = (state: Character) => ({
+      ...state,
+      bag: parts.reduce((bag, part) => addToBag(this.catalog, bag, part), state.bag),
+    });
+    const owned = richer(this.history.original);
+    // What was only tried on before it was bought is the one that was bought.
+    this.history.amend((state) => returnUnowned(this.catalog, richer(state), owned));
+  }
+
+  /** Emits that the character was changed, or that another one is shown. */
+  #show(kind: FittingChange["kind"], before: Character, drawn: Character = this.history.current): void {
+    const { current } = this.history;
+    const changes = changesBetween(before, current);
+    this.shown = drawn;
+    const options =
+      kind === "update" ? [...this.catalog.slots.keys()] : this.#kept.staleSlots(before, current, changes);
+    this.queue.emit("change", { kind, changes, options });
+  }
 }

@@ -1,5 +1,7 @@
 import * as f from "../base/schema/forms.ts";
 import { quickCheck } from "../base/schema/quick-check.ts";
+import type { Step } from "../catalog/model/catalog.ts";
+import type { LoadoutProblem } from "../character/edit.ts";
 
 /** An answer to a step: the id of what was chosen, a color, a name; `null` for nothing in a slot. */
 export type Answer = string | null;
@@ -32,4 +34,24 @@ const isProgress = quickCheck(
 /** Reads progress that was kept somewhere; `undefined` when it is none. */
 export function readProgress(kept: unknown): StepsProgress | undefined {
   return isProgress(kept) ? (kept as StepsProgress) : undefined;
+}
+
+/** An answer that was given and does not count any more. */
+export interface DroppedAnswer {
+  readonly step: Step;
+  readonly answer: Answer;
+  /** Why; empty when the way no longer comes by its step. */
+  readonly problems: readonly LoadoutProblem[];
+}
+
+/** What an answer came to. */
+export type StepsResult =
+  /** `dropped`: later answers that do not fit any more. They are kept, and count again as soon as they fit. */
+  | { readonly ok: true; readonly dropped: readonly DroppedAnswer[] }
+  | { readonly ok: false; readonly problems: readonly LoadoutProblem[] };
+
+/** A step on the way, and how it stands. */
+export interface StepState {
+  readonly step: Step;
+  readonly state: "now" | "answered" | "later" | "open";
 }

@@ -1,41 +1,18 @@
 import { EventQueue } from "../base/event-queue.ts";
 import { MantleError } from "../base/problem.ts";
-import { getOwn } from "../base/record.ts";
 import type { Catalog, Step } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
-import { fixBy, loadoutProblem } from "../character/refuse.ts";
-import { checkLoadout } from "../loadout/check-loadout.ts";
 import type { SolvingContext } from "../loadout/solver.ts";
 import { type Choice, choicesOf } from "./choices.ts";
-import type { Answer, StepsProgress } from "./progress.ts";
+import { CreationFlow, type FlowState } from "./creation-flow.ts";
+import type { Answer, StepState, StepsProgress, StepsResult } from "./progress.ts";
 import { refuseFinish } from "./refuse-finish.ts";
-import { type Passed, passStep, shownAnswer, type Walk, walkSteps } from "./walk-steps.ts";
 
 export interface StepsOptions extends SolvingContext {
   /** Where to go on, as `progress` gave it before; steps and answers that are no more are passed over. */
   readonly progress?: StepsProgress;
-}
-
-/** An answer that was given and does not count any more. */
-export interface DroppedAnswer {
-  readonly step: Step;
-  readonly answer: Answer;
-  /** Why; empty when the way no longer comes by its step. */
-  readonly problems: readonly LoadoutProblem[];
-}
-
-/** What an answer came to. */
-export type StepsResult =
-  /** `dropped`: later answers that do not fit any more. They are kept, and count again as soon as they fit. */
-  | { readonly ok: true; readonly dropped: readonly DroppedAnswer[] }
-  | { readonly ok: false; readonly problems: readonly LoadoutProblem[] };
-
-/** A step on the way, and how it stands. */
-export interface StepState {
-  readonly step: Step;
-  readonly state: "now" | "answered" | "later" | "open";
 }
 
 /** A creation in steps: one question at a time, forward and back. */
@@ -89,153 +66,67 @@ export interface Steps {
  * steps.next()
  */
 export function openSteps(catalog: Catalog, original: Character, options: StepsOptions = {}): Steps {
-  const { progress: kept, solver, ...context } = options;
+  const { progress, ...context } = options;
   if (catalog.creation === undefined) {
     throw new MantleError("no-steps", `The catalog "${catalog.id}" has no steps. Give it a "creation" section.`);
   }
+  const flow = new CreationFlow(catalog, original, context);
   const queue = new EventQueue<{ change: undefined }>();
-  const walkWith = (answers: StepsProgress["answers"]) => walkSteps(catalog, original, answers, context);
-  let progress: StepsProgress = kept ?? { mantle: "steps/1", at: null, confirming: false, answers: {}, later: [] };
-  let walk = walkWith(progress.answers);
-  if (kept === undefined || !isOnWay(walk, progress.at)) progress = { ...progress, at: firstOpen(walk, progress) };
-
-  const move = (change: Partial<Omit<StepsProgress, "mantle">>) => {
-    progress = { ...progress, confirming: false, ...change };
-    if (change.answers !== undefined) walk = walkWith(progress.answers);
-    queue.emit("change", undefined);
+  let state = flow.begin(progress);
+  /** Takes over the next state, where there is one, and emits that it did. */
+  const move = (next: FlowState | undefined): boolean => {
+    if (next === undefined) return false;
+    const isChanged = next !== state;
+    state = next;
+    if (isChanged) queue.emit("change", undefined);
+    return true;
   };
-  const current = () => walk.passed.find(({ step }) => step.id === progress.at);
-  const answeredAt = (passed: Passed | undefined) =>
-    passed && (passed.answer === undefined ? shownAnswer(catalog, passed.step, passed.before) : passed.answer);
-  const stepAfter = (id: string | null) => {
-    const at = walk.passed.findIndex(({ step }) => step.id === id);
-    return walk.passed[at + 1]?.step.id ?? null;
+  const take = ({ state: next, result }: { readonly state: FlowState; readonly result: StepsResult }) => {
+    move(next);
+    return result;
   };
-  const take = (passed: Passed, answer: Answer): StepsResult => {
-    const { problems: refused } = passStep(catalog, passed.step, passed.before, answer, context);
-    if (refused.length > 0) return { ok: false, problems: refused };
-    const before = walk;
-    const later = progress.later.filter((id) => id !== passed.step.id);
-    move({ answers: { ...progress.answers, [passed.step.id]: answer }, later });
-    return { ok: true, dropped: droppedBetween(before, walk, progress.answers) };
-  };
-  const problems = () => [
-    ...walk.passed
-      .filter((passed) => answeredAt(passed) === undefined && !progress.later.includes(passed.step.id))
-      .map(({ step }) => notAnswered(step)),
-    ...checkLoadout(catalog, walk.character, { ...context, solver }).filter(({ severity }) => severity === "error"),
-  ];
 
   return Object.freeze<Steps>({
     catalog,
-    context,
+    context: flow.context,
     get step() {
-      return current()?.step;
+      return flow.current(state)?.step;
     },
     get confirming() {
-      return progress.confirming;
+      return state.progress.confirming;
     },
     get answered() {
-      return answeredAt(current());
+      return flow.answered(flow.current(state));
     },
     get choices() {
-      const passed = current();
+      const passed = flow.current(state);
       if (passed === undefined) return [];
       const { step, before } = passed;
-      const showWith = (answer: Answer) => walkWith({ ...progress.answers, [step.id]: answer }).character;
-      return choicesOf({ catalog, step, before, context, showWith });
+      const { answers } = state.progress;
+      const showWith = (answer: Answer) => flow.walk({ ...answers, [step.id]: answer }).character;
+      return choicesOf({ catalog, step, before, context: flow.context, showWith });
     },
     get character() {
-      return walk.character;
+      return state.walk.character;
     },
     get path() {
-      return walk.passed.map(({ step, answer }): StepState => {
-        if (step.id === progress.at) return { step, state: "now" };
-        if (answer !== undefined) return { step, state: "answered" };
-        return { step, state: progress.later.includes(step.id) ? "later" : "open" };
-      });
+      return flow.path(state);
     },
     get progress() {
-      return progress;
+      return state.progress;
     },
     get problems() {
-      return problems();
+      return flow.problems(state);
     },
-    answer(answer) {
-      const passed = current();
-      return passed === undefined ? { ok: true, dropped: [] } : take(passed, answer);
-    },
-    next() {
-      const passed = current();
-      if (passed === undefined) return { ok: true, dropped: [] };
-      const answer = answeredAt(passed);
-      if (answer === undefined) return { ok: false, problems: [notAnswered(passed.step)] };
-      const taken: StepsResult = passed.answer === undefined ? take(passed, answer) : { ok: true, dropped: [] };
-      if (!taken.ok) return taken;
-      if (passed.step.confirms && !progress.confirming) move({ confirming: true });
-      else move({ at: stepAfter(passed.step.id) });
-      return taken;
-    },
-    back() {
-      if (progress.confirming) {
-        move({ confirming: false });
-        return true;
-      }
-      const at = walk.passed.findIndex(({ step }) => step.id === progress.at);
-      const before = at < 0 ? walk.passed.at(-1) : walk.passed[at - 1];
-      if (before === undefined) return false;
-      move({ at: before.step.id });
-      return true;
-    },
-    later() {
-      const passed = current();
-      if (passed === undefined || !passed.step.canWait) return false;
-      const { [passed.step.id]: _, ...answers } = progress.answers;
-      const later = [...progress.later.filter((id) => id !== passed.step.id), passed.step.id];
-      move({ answers, later });
-      move({ at: stepAfter(passed.step.id) });
-      return true;
-    },
-    goTo(id) {
-      const at = walk.passed.findIndex(({ step }) => step.id === id);
-      const isFree = (passed: Passed) =>
-        getOwn(progress.answers, passed.step.id) !== undefined || progress.later.includes(passed.step.id);
-      if (at < 0 || !walk.passed.slice(0, at).every(isFree)) return false;
-      move({ at: id });
-      return true;
-    },
+    answer: (answer) => take(flow.answer(state, answer)),
+    next: () => take(flow.next(state)),
+    back: () => move(flow.back(state)),
+    later: () => move(flow.later(state)),
+    goTo: (step) => move(flow.goTo(state, step)),
     finish() {
-      refuseFinish(problems());
-      return walk.character;
+      refuseFinish(flow.problems(state));
+      return state.walk.character;
     },
     on: (event, listener) => queue.on(event, listener),
-  });
-}
-
-function isOnWay({ passed }: Walk, at: string | null): boolean {
-  return at === null || passed.some(({ step }) => step.id === at);
-}
-
-/** The first step that has no answer and was not left for later. */
-function firstOpen({ passed }: Walk, { later }: StepsProgress): string | null {
-  return passed.find(({ step, answer }) => answer === undefined && !later.includes(step.id))?.step.id ?? null;
-}
-
-function notAnswered(step: Step): LoadoutProblem {
-  return loadoutProblem("not-answered", {
-    subject: { kind: "step", id: step.id },
-    at: ["steps", step.id],
-    params: { step: step.id },
-    fixes: [fixBy("answer-first")],
-  });
-}
-
-/** The answers that counted on one walk and do not on another. */
-function droppedBetween(before: Walk, after: Walk, answers: StepsProgress["answers"]): readonly DroppedAnswer[] {
-  return before.passed.flatMap(({ step, answer }): readonly DroppedAnswer[] => {
-    if (answer === undefined || getOwn(answers, step.id) !== answer) return [];
-    const now = after.passed.find((each) => each.step.id === step.id);
-    if (now !== undefined && now.answer !== undefined) return [];
-    return [{ step, answer, problems: now?.problems ?? [] }];
   });
 }

@@ -3,7 +3,7 @@ import { type Fix, type Problem, pointerTo } from "../base/problem.ts";
 import type { Body, Catalog, Grid, Layer, LayerArt, Rectangle, Size } from "../catalog/model/catalog.ts";
 import { fitsBody } from "../rules/fits-body.ts";
 import { isDrawn } from "./is-drawn.ts";
-import { drawnArt } from "./resolve-look.ts";
+import { drawnArt } from "./look-layer.ts";
 
 /**
  * Finds pictures that are missing, that do not divide into the cells their layer says, and files no layer uses.

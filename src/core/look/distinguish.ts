@@ -4,7 +4,7 @@ import { MantleError } from "../base/problem.ts";
 import { requireKnown } from "../base/require-known.ts";
 import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import { recolorFor } from "./resolve-look.ts";
+import { recolorFor } from "./recolor-for.ts";
 
 export interface DistinguishOptions {
   /** The channel that distinguishes them. */

@@ -1,7 +1,7 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { limits } from "../base/limits.ts";
 import type { Body, Catalog, Layer, Point, Size } from "../catalog/model/catalog.ts";
-import { isTabled, tablePath } from "../catalog/read/read-frames.ts";
+import { isTabled, tablePath } from "../catalog/model/frames-table.ts";
 import { layersOnBodies } from "./check-art.ts";
 import { pictureOf } from "./picture-of.ts";
 

@@ -1,18 +1,12 @@
 import { codesOf, MantleError } from "../base/problem.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import { readCharacter } from "../character/read-character.ts";
 import { applyEdit } from "../edits/apply-edit.ts";
-import type { Roster } from "./roster.ts";
 import type { Seating } from "./seating.ts";
 import type { Session } from "./session.ts";
+import type { World } from "./world.ts";
 
 interface RosterOptions {
-  readonly catalog: Catalog;
-  /** As it is at the time. */
-  readonly context: Omit<Context, "signals">;
-  readonly roster: Roster;
   readonly seating: Seating;
   /** Puts a character in the roster, new or in the place of the one with its id. */
   readonly put: (character: Character) => void;
@@ -25,8 +19,9 @@ interface RosterOptions {
 type RosterEdits = Pick<Session, "add" | "replace" | "duplicate" | "edit" | "retire" | "restore" | "move" | "remove">;
 
 /** What changes the roster of a session. */
-export function editRoster(options: RosterOptions): RosterEdits {
-  const { roster, seating, put, arranged, removed } = options;
+export function editRoster(world: Readonly<World>, options: RosterOptions): RosterEdits {
+  const { roster } = world;
+  const { seating, put, arranged, removed } = options;
   /** Whoever leaves the roster loses its seat. */
   const leave = (id: string, change: () => void) => {
     seating.together(() => {
@@ -51,15 +46,15 @@ export function editRoster(options: RosterOptions): RosterEdits {
       put(character);
     },
     duplicate(id) {
-      const copy = roster.copyOf(options.catalog, id);
+      const copy = roster.copyOf(world.catalog, id);
       put(copy);
       return copy;
     },
     edit(id, edit) {
       const character = roster.get(id);
-      const { context } = options;
+      const { catalog, context } = world;
       const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...roster.namesBeside(id)] };
-      const result = applyEdit(options.catalog, character, edit, { ...context, signals: seating.signals, names });
+      const result = applyEdit(catalog, character, edit, { ...context, signals: seating.signals, names });
       if (result.ok && result.character !== character) put(result.character);
       return result;
     },

@@ -81,107 +81,133 @@ export interface Figure {
  * figure.advance(seconds)
  * figure.paint(context, painter)
  */
-export function openFigure({
-  session,
-  seat = 1,
-  loader,
-  animation = "",
-  at = { x: 0, y: 0 },
-  facing = at.facing ?? "",
-  onError,
-}: FigureOptions): Figure {
-  // One object for all frames, so that a steady frame makes no garbage.
-  const moment: { -readonly [Key in keyof Moment]: Moment[Key] } = { animation, facing, time: 0 };
-  let placement = at;
-  let look: Look | undefined;
-  let wanted: Look | undefined;
-  const queue = new EventQueue<{ event: FrameEvent }>();
-  /** Until when the events of frames were emitted: before the beginning, at first. */
-  let emittedUntil = -1;
+export function openFigure(options: FigureOptions): Figure {
+  return new LiveFigure(options);
+}
 
-  const show = (next: Look) => {
+class LiveFigure implements Figure {
+  // One object for all frames, so that a steady frame makes no garbage.
+  readonly moment: { -readonly [Key in keyof Moment]: Moment[Key] };
+  readonly #loader: PictureSource;
+  readonly #onError: ((error: unknown) => void) | undefined;
+  readonly #queue = new EventQueue<{ event: FrameEvent }>();
+  readonly #stop: (() => void) | undefined;
+  #placement: FigurePlacement;
+  #look: Look | undefined;
+  /** What is to be shown as soon as its pictures are there. */
+  #wanted: Look | undefined;
+  /** Until when the events of frames were emitted: before the beginning, at first. */
+  #emittedUntil = -1;
+
+  constructor({ session, seat = 1, loader, animation = "", at = { x: 0, y: 0 }, facing, onError }: FigureOptions) {
+    this.moment = { animation, facing: facing ?? at.facing ?? "", time: 0 };
+    this.#loader = loader;
+    this.#onError = onError;
+    this.#placement = at;
+    this.#stop = session?.on("look", (change) => {
+      if (change.seat === seat) this.look = change.look;
+    });
+    this.look = session?.seat(seat).look;
+  }
+
+  get look(): Look | undefined {
+    return this.#look;
+  }
+
+  set look(next: Look | undefined) {
+    this.#wanted = next;
+    if (next === undefined) this.#look = undefined;
+    else if (this.#isLoaded(next)) this.#show(next);
+    else {
+      this.#loader.load(next).then(() => {
+        if (this.#wanted === next) this.#show(next);
+      }, this.#onError);
+    }
+  }
+
+  get animation(): string {
+    return this.moment.animation;
+  }
+
+  set animation(next: string) {
+    if (next === this.moment.animation) return;
+    this.moment.animation = next;
+    this.moment.time = 0;
+    this.#emittedUntil = -1;
+  }
+
+  get facing(): string {
+    return this.moment.facing;
+  }
+
+  set facing(next: string) {
+    this.moment.facing = next;
+  }
+
+  get time(): number {
+    return this.moment.time;
+  }
+
+  set time(next: number) {
+    this.moment.time = next;
+    this.#emittedUntil = next;
+  }
+
+  get at(): FigurePlacement {
+    return this.#placement;
+  }
+
+  set at(next: FigurePlacement) {
+    this.#placement = next;
+    if (next.facing !== undefined) this.moment.facing = next.facing;
+  }
+
+  point(name: string): Point | undefined {
+    const found = this.#look && pointAt(this.#look, name, this.moment);
+    const { x, y, scale = 1 } = this.#placement;
+    return found && { x: x + found.x * scale, y: y + found.y * scale };
+  }
+
+  advance(seconds: number): void {
+    const { moment } = this;
+    const look = this.#look;
+    moment.time += seconds;
+    const from = this.#emittedUntil;
+    this.#emittedUntil = moment.time;
+    if (look === undefined || !this.#queue.hasListeners("event")) return;
+    const { animation, facing } = moment;
+    this.#queue.together(() => {
+      for (const word of eventsBetween(look, animation, from, moment.time))
+        this.#queue.emit("event", { word, animation, facing });
+    });
+  }
+
+  on(event: "event", listener: (event: FrameEvent) => void): () => void {
+    return this.#queue.on(event, listener);
+  }
+
+  paint<Target>(target: Target, painter: Painter<Target>): void {
+    if (this.#look !== undefined) painter.paint(target, this.#look, this.moment, this.#placement);
+  }
+
+  close(): void {
+    this.#stop?.();
+    this.#wanted = undefined;
+  }
+
+  #isLoaded({ layers }: Look): boolean {
+    return layers.every(({ images }) => images.every((image) => this.#loader.images.has(image)));
+  }
+
+  /** Shows a look. The pose goes on where both looks know it. */
+  #show(next: Look): void {
+    const { moment } = this;
     const { animations, facings } = next.rig;
-    if (look?.rig.animations.has(moment.animation) && animations.has(moment.animation))
-      moment.time = emittedUntil = keepPose(look, next, moment).time;
+    if (this.#look?.rig.animations.has(moment.animation) && animations.has(moment.animation))
+      this.time = keepPose(this.#look, next, moment).time;
     // Somebody on another rig may not know how to do what was done so far.
     if (!animations.has(moment.animation)) moment.animation = animations.keys().next().value ?? "";
     if (!facings.has(moment.facing)) moment.facing = facings.keys().next().value ?? "";
-    look = next;
-  };
-  const follow = (next: Look | undefined) => {
-    wanted = next;
-    if (next === undefined) look = undefined;
-    else if (next.layers.every(({ images }) => images.every((image) => loader.images.has(image)))) show(next);
-    else {
-      loader.load(next).then(() => {
-        if (wanted === next) show(next);
-      }, onError);
-    }
-  };
-  const stop = session?.on("look", (change) => {
-    if (change.seat === seat) follow(change.look);
-  });
-  follow(session?.seat(seat).look);
-
-  return {
-    get look() {
-      return look;
-    },
-    set look(next) {
-      follow(next);
-    },
-    get animation() {
-      return moment.animation;
-    },
-    set animation(next) {
-      if (next === moment.animation) return;
-      moment.animation = next;
-      moment.time = 0;
-      emittedUntil = -1;
-    },
-    get facing() {
-      return moment.facing;
-    },
-    set facing(next) {
-      moment.facing = next;
-    },
-    get time() {
-      return moment.time;
-    },
-    set time(next) {
-      moment.time = emittedUntil = next;
-    },
-    moment,
-    get at() {
-      return placement;
-    },
-    set at(next) {
-      placement = next;
-      moment.facing = next.facing ?? moment.facing;
-    },
-    point(name) {
-      const found = look && pointAt(look, name, moment);
-      const { x, y, scale = 1 } = placement;
-      return found && { x: x + found.x * scale, y: y + found.y * scale };
-    },
-    advance(seconds) {
-      moment.time += seconds;
-      const from = emittedUntil;
-      emittedUntil = moment.time;
-      if (look === undefined || !queue.hasListeners("event")) return;
-      const { animation, facing } = moment;
-      queue.together(() => {
-        for (const word of eventsBetween(look as Look, animation, from, moment.time))
-          queue.emit("event", { word, animation, facing });
-      });
-    },
-    on: (event, listener) => queue.on(event, listener),
-    paint(target, painter) {
-      if (look !== undefined) painter.paint(target, look, moment, placement);
-    },
-    close() {
-      stop?.();
-      wanted = undefined;
-    },
-  };
+    this.#look = next;
+  }
 }

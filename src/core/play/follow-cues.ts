@@ -1,8 +1,7 @@
 import { type Message, message } from "../base/message.ts";
 import { getOwn } from "../base/record.ts";
-import type { Catalog, Cue } from "../catalog/model/catalog.ts";
+import type { Cue } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
-import type { Context } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import {
   type CueMoment,
@@ -12,13 +11,10 @@ import {
   changeByCue,
   guardAgainst,
 } from "./follow-cue.ts";
-import type { Roster } from "./roster.ts";
 import type { Seating } from "./seating.ts";
+import type { World } from "./world.ts";
 
-export interface CueWorld {
-  readonly catalog: Catalog;
-  readonly context: Omit<Context, "signals">;
-  readonly roster: Roster;
+export interface CueOptions {
   readonly seating: Seating;
   /** Seconds; without it no time passes. */
   readonly now: (() => number) | undefined;
@@ -30,7 +26,8 @@ export interface CueWorld {
 
 /** Follows the cues of a catalog, and counts how often. */
 export class CueFollower {
-  readonly #world: CueWorld;
+  readonly #world: Readonly<World>;
+  readonly #options: CueOptions;
   /** How often cues with an id were followed, by seat and id. */
   readonly #followed: Map<string, number>;
   /** How often others were, for as long as the session lasts: by seat and place in the catalog, which another catalog may fill otherwise. */
@@ -38,8 +35,9 @@ export class CueFollower {
   readonly #last = new Map<string, number>();
   #arrived = Number.NEGATIVE_INFINITY;
 
-  constructor(world: CueWorld, followed: ReadonlyMap<string, number>) {
+  constructor(world: Readonly<World>, options: CueOptions, followed: ReadonlyMap<string, number>) {
     this.#world = world;
+    this.#options = options;
     this.#followed = new Map(followed);
   }
 
@@ -74,7 +72,8 @@ export class CueFollower {
   }
 
   #follow(cue: Cue, seat: number, facts: CuePayload): CueOutcome {
-    const { roster, seating, replace, wasFollowed } = this.#world;
+    const { roster } = this.#world;
+    const { seating, replace, wasFollowed } = this.#options;
     const refused = (code: CueRefusal, because: Message, problems: readonly LoadoutProblem[] = []): CueOutcome => {
       return { cue, seat, done: false, code, because, displaced: [], problems };
     };
@@ -114,7 +113,7 @@ export class CueFollower {
   }
 
   get #now(): number {
-    return this.#world.now?.() ?? 0;
+    return this.#options.now?.() ?? 0;
   }
 
   #countsOf({ id }: Cue): Map<string, number> {
@@ -122,11 +121,11 @@ export class CueFollower {
   }
 
   #momentOf(cue: Cue, number: number, character: Character, facts: CuePayload): CueMoment {
-    const { catalog, context, seating } = this.#world;
+    const { catalog, context } = this.#world;
     return {
       catalog,
       character,
-      context: { ...context, signals: seating.signalsAt(number) },
+      context: { ...context, signals: this.#options.seating.signalsAt(number) },
       payload: facts,
       followed: isCounted(cue) ? (this.#countsOf(cue).get(keyOf(cue, number)) ?? 0) : 0,
       since: {
@@ -136,7 +135,7 @@ export class CueFollower {
             : Number.POSITIVE_INFINITY,
         arrival: this.#now - this.#arrived,
       },
-      hasClock: this.#world.now !== undefined,
+      hasClock: this.#options.now !== undefined,
     };
   }
 }

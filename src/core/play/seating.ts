@@ -1,19 +1,17 @@
 import type { EventQueue } from "../base/event-queue.ts";
 import { getOrInsert } from "../base/get-or-insert.ts";
 import { MantleError } from "../base/problem.ts";
-import type { Catalog } from "../catalog/model/catalog.ts";
 import { changedKeys } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import type { Signal } from "../character/context.ts";
 import type { LoadoutProblem } from "../character/edit.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
-import type { SolvingContext } from "../loadout/solver.ts";
 import type { Look } from "../look/look.ts";
 import { distinctTints } from "./distinct-tints.ts";
 import type { Arrangement } from "./profile.ts";
-import type { Roster } from "./roster.ts";
 import { SeatPlace } from "./seat-place.ts";
 import type { SessionEvents } from "./session.ts";
+import type { World } from "./world.ts";
 
 type Signals = Readonly<Record<string, Signal>>;
 
@@ -21,9 +19,6 @@ type Signals = Readonly<Record<string, Signal>>;
 const bare = {};
 
 export interface SeatingOptions {
-  readonly catalog: Catalog;
-  readonly context: Omit<SolvingContext, "signals">;
-  readonly roster: Roster;
   readonly queue: EventQueue<SessionEvents>;
   readonly exclusive: boolean;
   readonly distinguishBy: readonly string[];
@@ -33,6 +28,7 @@ export interface SeatingOptions {
 
 /** Who sits where, how they look there, and the events of both. */
 export class Seating {
+  readonly #world: Readonly<World>;
   readonly #options: SeatingOptions;
   readonly #places = new Map<number, SeatPlace>();
   /** The seats of each character. */
@@ -47,11 +43,16 @@ export class Seating {
    * @param seats - who sits where to begin with; whoever is not in the roster, or retired, is left out.
    * @param devices - which was last where.
    */
-  constructor(options: SeatingOptions, { seats, devices }: Pick<Arrangement, "seats" | "devices">) {
+  constructor(
+    world: Readonly<World>,
+    options: SeatingOptions,
+    { seats, devices }: Pick<Arrangement, "seats" | "devices">,
+  ) {
+    this.#world = world;
     this.#options = options;
     for (const [number, device] of devices) if (isSeat(number)) this.placeOf(number).lastDevice = device;
     for (const [number, id] of seats) {
-      const isThere = options.roster.find(id) !== undefined && !options.roster.isRetired(id);
+      const isThere = world.roster.find(id) !== undefined && !world.roster.isRetired(id);
       if (!isSeat(number) || !isThere) continue;
       this.placeOf(number).sit(id);
       getOrInsert(this.#seatsOf, id, () => new Set()).add(number);
@@ -96,7 +97,7 @@ export class Seating {
   }
 
   characterAt(number: number): Character | undefined {
-    return this.#options.roster.find(this.#places.get(number)?.id ?? "");
+    return this.#world.roster.find(this.#places.get(number)?.id ?? "");
   }
 
   seatsOf(id: string): Iterable<number> {
@@ -109,7 +110,7 @@ export class Seating {
 
   lookAt(number: number): Look | undefined {
     const character = this.characterAt(number);
-    return character && this.#places.get(number)?.lookOf(this.#options.catalog, character, this.#signals);
+    return character && this.#places.get(number)?.lookOf(this.#world.catalog, character, this.#signals);
   }
 
   /** What is wrong with what the one in a seat wears, as the game stands. */
@@ -117,7 +118,7 @@ export class Seating {
     const character = this.characterAt(number);
     const place = this.#places.get(number);
     if (character === undefined || place === undefined) return [];
-    const { catalog, context } = this.#options;
+    const { catalog, context } = this.#world;
     return place.problemsOf(character, this.#signals, context, (signals) =>
       checkLoadout(catalog, character, { ...context, signals }),
     );
@@ -141,11 +142,11 @@ export class Seating {
   }
 
   take(number: number, id: string): void {
-    const { roster, exclusive } = this.#options;
+    const { roster } = this.#world;
     roster.get(id);
     if (roster.isRetired(id)) throw new MantleError("retired", `"${id}" is retired. Restore them first.`);
     const other = this.seatWith(id);
-    if (exclusive && other !== undefined && other !== number)
+    if (this.#options.exclusive && other !== undefined && other !== number)
       throw new MantleError("taken", `"${id}" sits in seat ${other} already.`);
     this.together(() => this.sit(number, id));
   }
@@ -234,7 +235,8 @@ export class Seating {
   show(numbers: Iterable<number>): void {
     for (const number of numbers) this.#changed.add(number);
     if (this.#changes > 0) return;
-    const { catalog, roster, queue, distinguishBy } = this.#options;
+    const { catalog, roster } = this.#world;
+    const { queue, distinguishBy } = this.#options;
     const all = distinguishBy.length === 0 ? [...this.#changed] : [...this.#places.keys()];
     this.#changed.clear();
     if (distinguishBy.length > 0)

@@ -7,7 +7,7 @@ import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import type { Appearance } from "../character/edit.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
-import { isOffered } from "../edits/verbs/paint.ts";
+import { isOffered } from "../rules/is-offered.ts";
 import { BitReader, BitWriter } from "./bits.ts";
 import { findHashed, hashWidths, idHash } from "./id-hash.ts";
 

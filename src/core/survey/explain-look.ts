@@ -1,29 +1,26 @@
 import { type Message, message } from "../base/message.ts";
 import { getOwn } from "../base/record.ts";
 import type { Text } from "../base/text.ts";
-import type { Catalog, Form, Layer, Mesh, Point } from "../catalog/model/catalog.ts";
+import type { Body, Catalog, Form, Layer, Mesh, Point } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { concealedGear } from "../edits/concealed-gear.ts";
 import { checkLoadout } from "../loadout/check-loadout.ts";
 import { celsAt, shownAnimation } from "../look/cels-at.ts";
-import { isDrawn } from "../look/is-drawn.ts";
 import type { Look, LookLayer, Moment } from "../look/look.ts";
 import { animationOf } from "../look/moments.ts";
 import { pictureOf } from "../look/picture-of.ts";
-import { pointAt } from "../look/point-at.ts";
 import {
-  hiderOf,
-  isInForm,
-  type LookOptions,
-  type Owner,
-  resolveLook,
-  shownBody,
-  shownParts,
-  sideOf,
-} from "../look/resolve-look.ts";
+  type Absence,
+  type LookPlan,
+  meshFile,
+  type PlannedLayer,
+  type PlannedMesh,
+  planLook,
+} from "../look/plan-look.ts";
+import { pointAt } from "../look/point-at.ts";
+import { figureOf, type LookOptions, lookOfPlan } from "../look/resolve-look.ts";
 import type { Dressed } from "../rules/condition.ts";
-import { fitsBody } from "../rules/fits-body.ts";
 import { ruleMessages } from "../rules/spoken-kinds.ts";
 import { type Worn, wornParts } from "../rules/worn.ts";
 import { relatedKind } from "./related-kinds.ts";
@@ -101,89 +98,88 @@ export function explainLook(
   moment: Moment,
   { context = {}, ...options }: ExplainOptions = {},
 ): ExplainedLook {
-  const look = resolveLook(catalog, character, options);
-  const body = shownBody(catalog, character);
-  const form = catalog.forms.get(look.form ?? "");
-  const shown = shownParts(catalog, character, form);
-  const worn = shown.filter(({ part }) => fitsBody(part, body.id));
-  const bare: Owner = catalog.slots.has("body") ? { slot: "", part: undefined } : { slot: "body", part: undefined };
-  const inLook = [...look.layers];
-  const explain = (layer: Layer, owner: Worn | undefined): ExplainedLayer => {
-    const because = whyNot(layer, owner ?? bare, form, worn);
-    const isOut =
-      because !== undefined || (owner !== undefined && (!isDrawn(body) || sideOf(layer, owner, body) === undefined));
-    const drawn = isOut ? undefined : inLook.shift();
-    const reason = because ?? (drawn === undefined ? message("for-other-slot", { slot: layer.in ?? "" }) : undefined);
-    return {
-      part: owner?.part.id,
-      slot: owner?.slot,
-      group: layer.group,
-      image: drawn?.images[0] ?? pictureOf(layer, body),
-      depth: drawn && depthIn(drawn, look, moment),
-      color: drawn?.recolor && { channel: drawn.recolor.channel, ramp: drawn.recolor.ramp },
-      because: reason ?? (drawn && whyNotAt(drawn, look, moment)),
-    };
-  };
-  const explained = [
-    ...(form?.layers ?? body.layers).map((layer) => explain(layer, undefined)),
-    ...worn.flatMap((each) => each.part.layers.map((layer) => explain(layer, each))),
-  ];
-  const out = (part: Worn | undefined, layers: readonly Layer[], because: Message) =>
-    layers.map(
-      (layer): ExplainedLayer => ({
-        part: part?.part.id,
-        slot: part?.slot,
-        group: layer.group,
-        image: pictureOf(layer, body),
-        depth: undefined,
-        color: undefined,
-        because,
-      }),
-    );
-  const meshed = (mesh: Mesh, owner: Worn | undefined): ExplainedMesh => {
-    const isHere = owner === undefined || (mesh.in ?? owner.slot) === owner.slot;
-    const because = isHere
-      ? whyNot(mesh, owner ?? bare, form, worn)
-      : message("for-other-slot", { slot: mesh.in ?? "" });
-    const file = mesh.file.replaceAll("{body}", body.artName);
-    return { part: owner?.part.id, slot: owner?.slot, group: mesh.group, file, node: mesh.node, because };
-  };
-  const meshes = [
-    ...body.meshes.map((mesh) => meshed(mesh, undefined)),
-    ...worn.flatMap((each) => each.part.meshes.map((mesh) => meshed(mesh, each))),
-  ];
-  const own =
-    form?.layers === undefined ? [] : out(undefined, body.layers, message("form-has-own-art", { form: form.id }));
-  const concealed = concealedGear(catalog, character);
-  const away = wornParts(catalog, character).flatMap((each) => {
-    if (worn.some(({ slot, part }) => slot === each.slot && part === each.part)) return [];
-    return out(each, each.part.layers, whyAway(each, character, concealed, form));
-  });
+  const { body, form, shown, active } = figureOf(catalog, character, options);
+  const plan = planLook({ catalog, character, body, form, shown });
+  const look = lookOfPlan(plan, active);
+  const absent = absentLayers(plan, concealedGear(catalog, character));
+  const explained = plan.layers.map((layer) => explainLayer(layer, plan, look, moment));
   const seen = explained.filter(({ depth }) => depth !== undefined);
   return {
     look,
     layers: [
       ...seen.toSorted((one, other) => (one.depth ?? 0) - (other.depth ?? 0)),
       ...explained.filter(({ depth }) => depth === undefined),
-      ...own,
-      ...away,
+      ...absent,
     ],
-    meshes,
+    meshes: plan.meshes.map((mesh) => explainMesh(mesh, plan)),
     points: new Map([...look.points.keys()].map((point) => [point, pointAt(look, point, moment)])),
     forms: formsOf(catalog, body.lineage, look, options.signals ?? {}),
     rules: rulesOf({ catalog, character, context, worn: wornParts(catalog, character) }, character),
   };
 }
 
-/** Why a layer is not in the look. */
-function whyNot(layer: Layer | Mesh, owner: Owner, form: Form | undefined, worn: readonly Worn[]): Message | undefined {
-  if (!isInForm(layer, form)) {
-    const { forms } = layer;
-    if (forms !== undefined && !forms.includes(form?.id ?? "")) return message("for-other-form", { forms: [...forms] });
-    return message("not-in-form", { form: form?.id ?? "" });
+function explainLayer(planned: PlannedLayer, plan: LookPlan, look: Look, moment: Moment): ExplainedLayer {
+  const { drawn, absence } = planned;
+  if (drawn === undefined) return absentLayer(planned, plan.body, absenceMessage(planned.piece, absence, plan));
+  return {
+    ...ownerOf(planned),
+    image: drawn.images[0] ?? pictureOf(planned.piece, plan.body),
+    depth: depthIn(drawn, look, moment),
+    color: drawn.recolor && { channel: drawn.recolor.channel, ramp: drawn.recolor.ramp },
+    because: whyNotAt(drawn, look, moment),
+  };
+}
+
+function explainMesh(planned: PlannedMesh, plan: LookPlan): ExplainedMesh {
+  const { piece, absence } = planned;
+  return {
+    ...ownerOf(planned),
+    file: meshFile(piece, plan.body),
+    node: piece.node,
+    because: absence && absenceMessage(piece, absence, plan),
+  };
+}
+
+/** The layers of what the plan leaves out altogether: the body's own under a form with art of its own, and parts that are concealed or do not fit. */
+function absentLayers(plan: LookPlan, concealed: ReadonlyMap<string, string>): readonly ExplainedLayer[] {
+  const { catalog, character, body, form } = plan;
+  const own = form?.layers === undefined ? [] : body.layers;
+  const isPlanned = ({ slot, part }: Worn) => plan.worn.some((each) => slot === each.slot && part === each.part);
+  const away = wornParts(catalog, character).filter((each) => !isPlanned(each));
+  return [
+    ...own.map((piece) => {
+      return absentLayer({ piece, worn: undefined }, body, message("form-has-own-art", { form: form?.id ?? "" }));
+    }),
+    ...away.flatMap((worn) => {
+      const because = whyAway(worn, character, concealed, form);
+      return worn.part.layers.map((piece) => absentLayer({ piece, worn }, body, because));
+    }),
+  ];
+}
+
+function absentLayer(planned: Pick<PlannedLayer, "piece" | "worn">, body: Body, because: Message): ExplainedLayer {
+  const image = pictureOf(planned.piece, body);
+  return { ...ownerOf(planned), image, depth: undefined, color: undefined, because };
+}
+
+function ownerOf({ piece, worn }: Pick<PlannedLayer | PlannedMesh, "piece" | "worn">) {
+  return { part: worn?.part.id, slot: worn?.slot, group: piece.group };
+}
+
+/** Why a layer or a mesh is not in the look. */
+function absenceMessage({ forms, in: slot }: Layer | Mesh, absence: Absence, { body, form }: LookPlan): Message {
+  switch (absence.kind) {
+    case "other-form":
+      if (forms !== undefined && !forms.includes(form?.id ?? ""))
+        return message("for-other-form", { forms: [...forms] });
+      return message("not-in-form", { form: form?.id ?? "" });
+    case "hidden":
+      return message("hidden-by", { part: absence.by.id });
+    case "other-slot":
+      return message("for-other-slot", { slot: slot ?? "" });
+    case "not-drawn":
+      return message("does-not-fit", { part: absence.part.id, body: body.id });
   }
-  const hider = hiderOf(layer, owner, worn);
-  return hider && message("hidden-by", { part: hider.part.id });
 }
 
 /** Why nothing of a worn part is in the look. */

@@ -7,6 +7,7 @@ import {
   countGear,
   createCharacter,
   type Edit,
+  type EditResult,
   type Fitting,
   format,
   MantleError,
@@ -114,6 +115,28 @@ describe("a fitting", () => {
     expect([fitting.character, fitting.canUndo, fitting.canRedo]).toEqual([wren, false, false]);
   });
 
+  test("every verb has a call, which does what its edit does", () => {
+    const carrying = { ...wren, bag: { flares: [3] } };
+    const doneBy = (change: (fitting: Fitting) => EditResult) => {
+      const fitting = openFitting(demo, carrying);
+      expect(change(fitting).ok).toBe(true);
+      return fitting.character;
+    };
+    const calls: readonly (readonly [(fitting: Fitting) => EditResult, Edit])[] = [
+      [(fitting) => fitting.answer("trade", "ferry"), { fact: "trade", value: "ferry" }],
+      [(fitting) => fitting.split("flares", 1), { split: "flares", count: 1 }],
+      [(fitting) => fitting.drop("flares", 2), { drop: "flares", count: 2 }],
+      [(fitting) => fitting.drop("flares"), { drop: "flares" }],
+      [
+        (fitting) => fitting.together([{ rename: "Heron" }, { split: "flares", count: 1 }]),
+        { together: [{ rename: "Heron" }, { split: "flares", count: 1 }] },
+      ],
+    ];
+    for (const [call, edit] of calls) expect(doneBy(call)).toEqual(doneBy((fitting) => fitting.apply(edit)));
+    const apart = openFitting(demo, { ...wren, bag: { flares: [1, 2] } });
+    expect(apart.merge("flares").character.bag).toEqual({ flares: [3] });
+  });
+
   test("what happened is emitted with exactly what changed", () => {
     const fitting = openFitting(demo, wren);
     const kinds: string[] = [];
@@ -121,7 +144,7 @@ describe("a fitting", () => {
     const none = { body: false, name: false, slots: [], channels: [], bag: [], facts: [], concealed: [] };
     fitting.rename("Heron");
     fitting.paint("hair", "silver");
-    fitting.apply({ fact: "trade", value: "ferry" });
+    fitting.answer("trade", "ferry");
     fitting.finish();
     expect(kinds.map((each) => JSON.parse(each))).toEqual([
       ["edit", { ...none, name: true }],

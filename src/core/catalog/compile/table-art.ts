@@ -3,7 +3,7 @@ import type { Rectangle, Rig } from "../model/drawn.ts";
 import type { DrawnFrame, LayerArt, TableArt } from "../model/layer-art.ts";
 import { inPack, packFolder } from "../pack-paths.ts";
 import { readPoint, readRectangle } from "../read/numbers.ts";
-import { isNumbered } from "../read/read-frames.ts";
+import { isNumbered } from "../model/frames-table.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";
 import { cut } from "./layout-art.ts";
 

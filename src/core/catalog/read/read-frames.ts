@@ -1,20 +1,6 @@
+import { tablePath } from "../model/frames-table.ts";
 import type { LayerSource } from "../schema/art-schema.ts";
 import type { LayerPlace, LayerReader } from "./reader.ts";
-
-/** Whether a path stands for one file a frame. */
-export function isNumbered(image: string): boolean {
-  return image.includes("{") && /\{(animation|facing|frame)\b/.test(image);
-}
-
-/** Whether the frames of a layer are found in a table: one that it names, or the one made of the files its path stands for. */
-export function isTabled({ image, frames }: Pick<LayerSource, "image" | "frames">): boolean {
-  return frames !== undefined || isNumbered(image);
-}
-
-/** The path of the table of a layer on a body. @param artName - what `{body}` stands for. */
-export function tablePath({ image, frames }: Pick<LayerSource, "image" | "frames">, artName: string): string {
-  return (frames ?? image).replaceAll("{body}", artName);
-}
 
 /** Reports tables that were not handed in, and what they name that is not there. */
 export function reportFrames(

@@ -1,11 +1,12 @@
 import { layoutArt, layoutKey } from "../compile/layout-art.ts";
 import type { Attachment, Layer, LayerLayout, Point, Rig } from "../model/drawn.ts";
+import { isNumbered, isTabled } from "../model/frames-table.ts";
 import type { LayerSource } from "../schema/art-schema.ts";
 import { pointNames } from "./body-points.ts";
 import type { Findings } from "./findings.ts";
 import { inherited, lineage } from "./lineage.ts";
 import { readColor, readPoint } from "./numbers.ts";
-import { isNumbered, isTabled, reportFrames } from "./read-frames.ts";
+import { reportFrames } from "./read-frames.ts";
 import { readDepth, readLayout, reportDepth, reportLayout } from "./read-layout.ts";
 import type { LayerPlace, LayerReader } from "./reader.ts";
 import type { Sources } from "./source.ts";

@@ -1,15 +1,9 @@
-import type { Catalog, Channel } from "../../catalog/model/catalog.ts";
+import type { Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import type { EditResult, Edits } from "../../character/edit.ts";
 import { fixBy, loadoutProblem, refuse, unknownId } from "../../character/refuse.ts";
+import { isOffered } from "../../rules/is-offered.ts";
 import type { VerbModule } from "../verb.ts";
-
-const colorForm = /^#[0-9a-f]{6}$/i;
-
-/** Whether a channel can be set to this: one of its ramps, or a color `#rrggbb` where it allows colors of the character's own. */
-export function isOffered({ ramps, custom }: Pick<Channel, "ramps" | "custom">, ramp: string): boolean {
-  return ramps.includes(ramp) || (custom && colorForm.test(ramp));
-}
 
 /** Sets a channel to one of its ramps, or to a color. */
 export function paint(catalog: Catalog, character: Character, edit: Edits["paint"]): EditResult {
