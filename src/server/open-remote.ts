@@ -3,7 +3,15 @@ import { getOrInsert } from "../core/base/get-or-insert.ts";
 import { MantleError } from "../core/base/problem.ts";
 import { addressesIn, nameOf } from "./addresses.ts";
 import { keepListening } from "./keep-listening.ts";
-import { afterFailure, type Database, noDatabase, type Row, rolledBack, type Statements } from "./statements.ts";
+import {
+  afterFailure,
+  type Database,
+  type NoticeListener,
+  noDatabase,
+  type Row,
+  rolledBack,
+  type Statements,
+} from "./statements.ts";
 
 /** How a PostgreSQL elsewhere is spoken to. */
 export interface RemoteOptions {
@@ -18,37 +26,113 @@ export interface RemoteOptions {
 }
 
 /** Opens connections to a PostgreSQL, as they are needed. */
-export async function openRemote({ url, listenUrl, isPooled, ...options }: RemoteOptions): Promise<Database> {
-  const name = nameOf(url);
-  const pools = addressesIn(url).map((address) => openPool(address, isPooled, options));
-  /** What ends each listening that goes on. */
-  const stops = new Set<() => Promise<void>>();
-  let current = 0;
+export async function openRemote(options: RemoteOptions): Promise<Database> {
+  const database = new RemoteDatabase(options);
+  try {
+    await database.query("SELECT 1");
+  } catch (error) {
+    await database.close();
+    throw error;
+  }
+  return database;
+}
 
-  const failed = (error: unknown) => {
-    if (error instanceof MantleError) return error;
-    if (!(error instanceof DatabaseError)) return noDatabase(name, error, "cannot be reached");
-    if (error.code === afterFailure) return rolledBack();
-    if (error.message.includes("startup parameter")) return poolerUnknown(name);
-    return isOfDatabase(error) ? noDatabase(name, error, "cannot work") : error;
-  };
-  /** A connection to the first host that can be reached and stores, beginning with the one that did last. */
-  const connect = async (): Promise<PoolClient> => {
-    let failure: unknown;
-    for (let tries = 0; tries < pools.length; tries += 1) {
-      const number = (current + tries) % pools.length;
+class RemoteDatabase implements Database {
+  readonly name: string;
+  readonly isShared = true;
+  readonly #options: RemoteOptions;
+  /** One for each host. */
+  readonly #pools: readonly Pool[];
+  /** Where notices are listened to, host by host; nowhere behind a pooler alone. */
+  readonly #listenAddresses: readonly string[];
+  /** What ends each listening that goes on. */
+  readonly #stops = new Set<() => Promise<void>>();
+  /** The host that stored last. */
+  #current = 0;
+
+  constructor(options: RemoteOptions) {
+    const { url, listenUrl, isPooled } = options;
+    this.name = nameOf(url);
+    this.#options = options;
+    this.#pools = addressesIn(url).map((address) => openPool(address, isPooled, options));
+    this.#listenAddresses = listenUrl === undefined ? [] : addressesIn(listenUrl);
+  }
+
+  query(statement: string, values?: readonly unknown[]): Promise<readonly Row[]> {
+    return this.#within((client) => this.#statements(client).query(statement, values));
+  }
+
+  change(statement: string, values?: readonly unknown[]): Promise<number> {
+    return this.#within((client) => this.#statements(client).change(statement, values));
+  }
+
+  transact<T>(act: (statements: Statements) => Promise<T>): Promise<T> {
+    return this.#within(async (client) => {
+      const inside = this.#statements(client);
+      await inside.query("BEGIN");
       try {
-        const client = await pools[number]?.connect();
-        current = number;
-        if (client !== undefined) return client;
+        const result = await act(inside);
+        // Where a statement failed and nobody threw, COMMIT rolls back, and only its answer says so.
+        const { command } = await this.#send(client, "COMMIT");
+        if (command !== "COMMIT") throw rolledBack();
+        return result;
       } catch (error) {
-        failure ??= error;
+        // Where the connection is gone, so is the transaction.
+        if (!isNoDatabase(error)) await inside.query("ROLLBACK");
+        throw error;
       }
+    });
+  }
+
+  async listen(channel: string, listener: NoticeListener): Promise<() => Promise<void>> {
+    if (this.#listenAddresses.length === 0) throw nothingHeard(this.name);
+    const stop = await keepListening((number, ended) => this.#listenOnce(channel, listener, number, ended), listener);
+    this.#stops.add(stop);
+    return async () => {
+      this.#stops.delete(stop);
+      await stop();
+    };
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([...this.#pools.map((pool) => pool.end()), ...[...this.#stops].map((stop) => stop())]);
+  }
+
+  /** Listens by a connection of its own. Returns what ends it. @param ended - called when the connection ends by itself. */
+  async #listenOnce(channel: string, listener: NoticeListener, number: number, ended: () => void) {
+    const connectionString = this.#listenAddresses[number % this.#listenAddresses.length];
+    const client = new Client({
+      connectionString,
+      connectionTimeoutMillis: this.#options.timeout,
+      keepAlive: true,
+    });
+    client.on("error", ended);
+    client.on("end", () => ended());
+    client.on("notification", ({ payload = "" }) => listener.onNotice(payload));
+    await client.connect();
+    await client.query(`LISTEN ${channel}`);
+    return () => client.end();
+  }
+
+  #statements(client: PoolClient): Statements {
+    return {
+      query: async (statement, values) => (await this.#send(client, statement, values)).rows,
+      change: async (statement, values) => (await this.#send(client, statement, values)).rowCount ?? 0,
+    };
+  }
+
+  async #send(client: PoolClient, statement: string, values: readonly unknown[] = []) {
+    try {
+      const prepared = this.#options.isPooled ? { text: statement } : named(statement);
+      return await client.query<Row>({ ...prepared, values: [...values] });
+    } catch (error) {
+      throw this.#failed(error);
     }
-    throw failed(failure);
-  };
-  const within = async <T>(act: (client: PoolClient) => Promise<T>): Promise<T> => {
-    const client = await connect();
+  }
+
+  /** Gives a connection to an act, and takes it back. */
+  async #within<T>(act: (client: PoolClient) => Promise<T>): Promise<T> {
+    const client = await this.#connect();
     let failure: Error | undefined;
     try {
       return await act(client);
@@ -58,74 +142,31 @@ export async function openRemote({ url, listenUrl, isPooled, ...options }: Remot
     } finally {
       client.release(failure);
     }
-  };
-  const send = async (client: PoolClient, statement: string, values: readonly unknown[] = []) => {
-    try {
-      const prepared = isPooled ? { text: statement } : named(statement);
-      return await client.query<Row>({ ...prepared, values: [...values] });
-    } catch (error) {
-      throw failed(error);
-    }
-  };
-  const statementsOf = (client: PoolClient): Statements => ({
-    query: async (statement, values) => (await send(client, statement, values)).rows,
-    change: async (statement, values) => (await send(client, statement, values)).rowCount ?? 0,
-  });
-  const listening = listenUrl === undefined ? [] : addressesIn(listenUrl);
-  const database: Database = {
-    name,
-    isShared: true,
-    query: (statement, values) => within((client) => statementsOf(client).query(statement, values)),
-    change: (statement, values) => within((client) => statementsOf(client).change(statement, values)),
-    transact: (act) =>
-      within(async (client) => {
-        const inside = statementsOf(client);
-        await inside.query("BEGIN");
-        try {
-          const result = await act(inside);
-          // Where a statement failed and nobody threw, COMMIT rolls back, and only its answer says so.
-          const { command } = await send(client, "COMMIT");
-          if (command !== "COMMIT") throw rolledBack();
-          return result;
-        } catch (error) {
-          // Where the connection is gone, so is the transaction.
-          if (!isNoDatabase(error)) await inside.query("ROLLBACK");
-          throw error;
-        }
-      }),
-    listen: async (channel, listener) => {
-      if (listening.length === 0) throw nothingHeard(name);
-      const stop = await keepListening(async (number, ended) => {
-        const address = listening[number % listening.length];
-        const client = new Client({
-          connectionString: address,
-          connectionTimeoutMillis: options.timeout,
-          keepAlive: true,
-        });
-        client.on("error", ended);
-        client.on("end", () => ended());
-        client.on("notification", ({ payload = "" }) => listener.onNotice(payload));
-        await client.connect();
-        await client.query(`LISTEN ${channel}`);
-        return () => client.end();
-      }, listener);
-      stops.add(stop);
-      return async () => {
-        stops.delete(stop);
-        await stop();
-      };
-    },
-    close: async () => {
-      await Promise.all([...pools.map((pool) => pool.end()), ...[...stops].map((stop) => stop())]);
-    },
-  };
-  try {
-    await database.query("SELECT 1");
-  } catch (error) {
-    await database.close();
-    throw error;
   }
-  return database;
+
+  /** A connection to the first host that can be reached and stores, beginning with the one that did last. */
+  async #connect(): Promise<PoolClient> {
+    let failure: unknown;
+    for (let tries = 0; tries < this.#pools.length; tries += 1) {
+      const number = (this.#current + tries) % this.#pools.length;
+      try {
+        const client = await this.#pools[number]?.connect();
+        this.#current = number;
+        if (client !== undefined) return client;
+      } catch (error) {
+        failure ??= error;
+      }
+    }
+    throw this.#failed(failure);
+  }
+
+  #failed(error: unknown): unknown {
+    if (error instanceof MantleError) return error;
+    if (!(error instanceof DatabaseError)) return noDatabase(this.name, error, "cannot be reached");
+    if (error.code === afterFailure) return rolledBack();
+    if (error.message.includes("startup parameter")) return poolerUnknown(this.name);
+    return isOfDatabase(error) ? noDatabase(this.name, error, "cannot work") : error;
+  }
 }
 
 function openPool(

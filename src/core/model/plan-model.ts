@@ -9,7 +9,7 @@ import { besideModel } from "./beside-model.ts";
 import type { Choice, PieceChoice } from "./choice.ts";
 import { cutModel, withoutTextures } from "./cut-model.ts";
 import { documentOf } from "./documents.ts";
-import { findPieces, type Pieces } from "./find-pieces.ts";
+import { findPieces, type Piece, type Pieces } from "./find-pieces.ts";
 import { fitJoints } from "./fit-joints.ts";
 import { choose } from "./guess-choice.ts";
 import type { ModelFile } from "./model-file.ts";
@@ -95,58 +95,23 @@ export async function planModel(
   figure: ModelFile,
   options: ModelPlanOptions = {},
 ): Promise<ModelPlan> {
-  const { name: file } = figure;
   // Its joints may have to be named and turned as those of the rig.
   const document = options.rig === undefined ? documentOf(figure) : await copyModel(documentOf(figure));
   const found = findPieces(document);
-  const id = options.id ?? nameId(file) ?? "figure";
+  const id = options.id ?? nameId(figure.name) ?? "figure";
   const choices = found.pieces.map((piece) => ({ piece, choice: choose(catalog, piece, options.choices ?? {}) }));
   const kept = choices.filter(({ choice }) => choice !== null);
   const problems: Problem[] = [];
-  reportWhole(file, found, problems);
-  for (const { piece, choice } of kept) reportPiece(file, piece, choice ?? undefined, problems);
-  reportAlone(file, kept, problems);
-  const fit = options.rig === undefined ? undefined : fitJoints(found.joints, documentOf(options.rig.model));
-  if (fit !== undefined && options.rig !== undefined) {
-    const twisted =
-      fit.kind === "posed" && options.rebind ? rebind(document, documentOf(options.rig.model), fit.names) : undefined;
-    reportFit(file, options.rig.rig.id, fit, twisted, problems);
-  }
-  const parts = kept.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
-  const ids = [...parts.map(({ choice }) => choice.part)];
-  for (const [at, part] of ids.entries()) {
-    if (ids.indexOf(part) < at)
-      problems.push(
-        artFinding(
-          file,
-          "error",
-          message("ids-clash", { id: part, names: namesOf(parts, part) }),
-          message("rename-one"),
-        ),
-      );
-    else if (catalog.parts.has(part) && options.replaces?.has(part) !== true)
-      problems.push(artFinding(file, "error", message("id-taken", { id: part }), message("say-replace")));
-  }
-  if (catalog.bodies.has(id) && options.replaces?.has(id) !== true)
-    problems.push(artFinding(file, "error", message("id-taken", { id }), message("say-replace")));
-  const clips = document
-    .getRoot()
-    .listAnimations()
-    .map((clip): PlannedClip => {
-      const times = clip.listSamplers().map((sampler) => sampler.getInput()?.getMax([])[0] ?? 0);
-      return { animation: nameId(clip.getName()) ?? "clip", name: clip.getName(), duration: Math.max(0, ...times) };
-    });
+  reportWhole(figure.name, found, problems);
+  for (const { piece, choice } of kept) reportPiece(figure.name, piece, choice ?? undefined, problems);
+  reportAlone(figure.name, kept, problems);
+  const fit = options.rig && fitRig(figure.name, document, found, { ...options, rig: options.rig }, problems);
+  problems.push(...idProblems(figure.name, catalog, { body: id, parts: partsIn(kept), replaces: options.replaces }));
+  const clips = clipsOf(document);
   const isWrong = problems.some(({ severity }) => severity === "error");
   const made = isWrong ? undefined : await make({ id, document, found, kept, clips, fit, options });
   return {
-    meshes: choices.map(({ piece, choice }) => ({
-      name: piece.name,
-      triangles: piece.triangles,
-      materials: piece.materials,
-      joints: piece.follows.size,
-      hangsOn: piece.hangsOn?.getName(),
-      choice: choice ?? undefined,
-    })),
+    meshes: choices.map(({ piece, choice }) => plannedMesh(piece, choice ?? undefined)),
     joints: found.joints.map((joint) => joint.getName()),
     clips,
     files: made?.files ?? new Map(),
@@ -158,14 +123,75 @@ export async function planModel(
   };
 }
 
+/** Fits a figure to the skeleton of a rig, and reports how well it does. */
+function fitRig(
+  file: string,
+  document: Document,
+  { joints }: Pieces,
+  {
+    rig: { rig, model },
+    rebind: isRebound,
+  }: Pick<ModelPlanOptions, "rebind"> & Required<Pick<ModelPlanOptions, "rig">>,
+  problems: Problem[],
+): SkeletonFit {
+  const skeleton = documentOf(model);
+  const fit = fitJoints(joints, skeleton);
+  const twisted = fit.kind === "posed" && isRebound ? rebind(document, skeleton, fit.names) : undefined;
+  reportFit(file, rig.id, fit, twisted, problems);
+  return fit;
+}
+
+/** The ids that would be given twice, or are taken and may not be replaced. */
+function idProblems(
+  file: string,
+  catalog: Catalog,
+  { body, parts, replaces }: { body: string; parts: readonly PartChoice[]; replaces: ReadonlySet<string> | undefined },
+): readonly Problem[] {
+  const ids = parts.map(({ choice }) => choice.part);
+  const clashing = ids.filter((id, at) => ids.indexOf(id) < at);
+  const isTaken = (id: string, all: ReadonlyMap<string, unknown>) => all.has(id) && replaces?.has(id) !== true;
+  const taken = [
+    ...ids.filter((id, at) => ids.indexOf(id) === at && isTaken(id, catalog.parts)),
+    ...(isTaken(body, catalog.bodies) ? [body] : []),
+  ];
+  const namesOf = (id: string) => parts.filter(({ choice }) => choice.part === id).map(({ piece }) => piece.name);
+  return [
+    ...clashing.map((id) =>
+      artFinding(file, "error", message("ids-clash", { id, names: namesOf(id) }), message("rename-one")),
+    ),
+    ...taken.map((id) => artFinding(file, "error", message("id-taken", { id }), message("say-replace"))),
+  ];
+}
+
+function clipsOf(document: Document): readonly PlannedClip[] {
+  return document
+    .getRoot()
+    .listAnimations()
+    .map((clip) => {
+      const times = clip.listSamplers().map((sampler) => sampler.getInput()?.getMax([])[0] ?? 0);
+      return { animation: nameId(clip.getName()) ?? "clip", name: clip.getName(), duration: Math.max(0, ...times) };
+    });
+}
+
+function plannedMesh(piece: Piece, choice: Choice | undefined): PlannedMesh {
+  const { name, triangles, materials, follows, hangsOn } = piece;
+  return { name, triangles, materials, joints: follows.size, hangsOn: hangsOn?.getName(), choice };
+}
+
 /** A choice as the file of choices says it. */
 function entryOf(choice: Choice | undefined): PieceChoice {
   if (choice === undefined) return { slot: "" };
   return choice.kind === "region" ? { region: choice.region } : { part: choice.part, slot: choice.slot };
 }
 
-function namesOf(parts: readonly Chosen[], id: string): readonly string[] {
-  return parts.flatMap(({ piece, choice }) => (choice?.kind === "part" && choice.part === id ? [piece.name] : []));
+/** A piece that becomes a part. */
+interface PartChoice {
+  readonly piece: Piece;
+  readonly choice: Extract<Choice, { kind: "part" }>;
+}
+
+function partsIn(kept: readonly Chosen[]): readonly PartChoice[] {
+  return kept.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
 }
 
 interface Making {
@@ -198,7 +224,6 @@ async function make({ id, document, found, kept, clips, fit, options }: Making):
     return path;
   };
   const skin = kept.flatMap(({ piece, choice }) => (choice?.kind === "region" ? [{ piece, choice }] : []));
-  const parts = kept.flatMap(({ piece, choice }) => (choice?.kind === "part" ? [{ piece, choice }] : []));
   const points = new Map(
     kept.flatMap(({ piece: { hangsOn } }) =>
       hangsOn === undefined ? [] : [[nameId(hangsOn.getName()) ?? "joint", hangsOn.getName()]],
@@ -213,7 +238,7 @@ async function make({ id, document, found, kept, clips, fit, options }: Making):
           skin.map(({ piece }) => piece.node.getName()),
         );
   const made = new Map<string, object>();
-  for (const { piece, choice } of parts) {
+  for (const { piece, choice } of partsIn(kept)) {
     const hangsOn = piece.hangsOn?.getName();
     const file = cut(choice.part, [piece.node.getName()], hangsOn === undefined ? {} : { hangsOn });
     const attach = hangsOn === undefined ? {} : { attach: pointOf(hangsOn, options.rig?.rig) };

@@ -167,99 +167,143 @@ export interface Writing {
   flush(options?: FlushOptions): Promise<void>;
 }
 
+/** What is to be stored, as it is when it is written. */
+interface Current {
+  character(id: string): Character | undefined;
+  arrangement(): Arrangement;
+}
+
 /**
  * Opens the writing of a profile.
  *
  * @param read - what was read of each key: what another writer stored after it is not replaced.
- * @param now - returns what a character, or the arrangement, is when it is written.
  */
-export function openWriting(
-  store: Store,
-  read: ReadonlyMap<string, number>,
-  now: { character(id: string): Character | undefined; arrangement(): Arrangement },
-): Writing {
-  const revisions = new Map(read);
-  const characters = new Set<string>();
-  const removed = new Set<string>();
+export function openWriting(store: Store, read: ReadonlyMap<string, number>, now: Current): Writing {
+  return new ProfileWriting(store, read, now);
+}
+
+class ProfileWriting implements Writing {
+  readonly #store: Store;
+  readonly #now: Current;
+  /** By key, what is known to be stored. */
+  readonly #revisions: Map<string, number>;
+  /** Whose changes are to be stored, and whose saves are to be removed. */
+  readonly #characters = new Set<string>();
+  readonly #removed = new Set<string>();
   /** Whose changes are just being stored. */
-  let current: string | undefined;
-  let isArranged = false;
-  let writing: Promise<void> = Promise.resolve();
-  const put = async (key: string, kind: string, content: Json | undefined, { overwrite = false }: FlushOptions) => {
-    const options = overwrite ? {} : { after: revisions.get(key) ?? 0 };
-    const revision = await (content === undefined
-      ? removeSave(store, key, options)
-      : writeSave(store, key, kind, content, options));
-    // What was adopted meanwhile may be newer.
-    revisions.set(key, Math.max(revision, revisions.get(key) ?? 0));
-  };
-  const write = async (options: FlushOptions) => {
+  #current: string | undefined;
+  #isArranged = false;
+  #flushing: Promise<void> = Promise.resolve();
+
+  constructor(store: Store, read: ReadonlyMap<string, number>, now: Current) {
+    this.#store = store;
+    this.#revisions = new Map(read);
+    this.#now = now;
+  }
+
+  characterChanged(id: string): void {
+    this.#characters.add(id);
+    this.#removed.delete(id);
+  }
+
+  characterRemoved(id: string): void {
+    this.#characters.delete(id);
+    this.#removed.add(id);
+  }
+
+  isUnsaved(id: string): boolean {
+    return this.#characters.has(id) || this.#current === id;
+  }
+
+  adopted(key: string, revision: number): void {
+    this.#stored(key, revision);
+    const id = idIn(key);
+    if (id === undefined) return;
+    this.#characters.delete(id);
+    this.#removed.delete(id);
+  }
+
+  arrangementChanged(): void {
+    this.#isArranged = true;
+  }
+
+  flush(options: FlushOptions = {}): Promise<void> {
+    this.#flushing = this.#flushing.catch(() => undefined).then(() => this.#write(options));
+    return this.#flushing;
+  }
+
+  async #write(options: FlushOptions): Promise<void> {
     const failures: unknown[] = [];
-    let isOneUnstored = false;
+    const failed = (error: unknown) => failures.push(error);
     // So that it is noticed where a profile is gone, there is one before there is a character.
-    if (characters.size > 0 && !revisions.get(profileKey))
-      await put(profileKey, "profile", nobody, options).catch((error: unknown) => failures.push(error));
-    for (const id of [...characters]) {
-      const character = now.character(id);
-      // Changed again while it is written, it is written again.
-      characters.delete(id);
-      if (character === undefined) continue;
-      current = id;
-      await put(keyOf(id), "character", { ...character }, options)
-        .catch((error: unknown) => {
-          characters.add(id);
-          failures.push(error);
-          isOneUnstored ||= !revisions.has(keyOf(id));
-        })
-        .finally(() => {
-          current = undefined;
-        });
-    }
-    for (const id of [...removed]) {
-      removed.delete(id);
-      await put(keyOf(id), "character", undefined, options).catch((error: unknown) => {
-        removed.add(id);
-        failures.push(error);
+    if (this.#characters.size > 0 && !this.#revisions.get(profileKey))
+      await this.#put(profileKey, "profile", nobody, options).catch(failed);
+    let isOneUnstored = false;
+    for (const id of [...this.#characters]) {
+      await this.#writeCharacter(id, options).catch((error: unknown) => {
+        failed(error);
+        isOneUnstored ||= !this.#revisions.has(keyOf(id));
       });
     }
+    for (const id of [...this.#removed]) await this.#removeCharacter(id, options).catch(failed);
     // The profile names characters, so it is written after each of them has a save.
-    if (isArranged && !isOneUnstored) {
-      isArranged = false;
-      await put(profileKey, "profile", arranged(), options).catch((error: unknown) => {
-        isArranged = true;
-        failures.push(error);
-      });
-    }
+    if (this.#isArranged && !isOneUnstored) await this.#writeArrangement(options).catch(failed);
     if (failures.length > 0) throw failures[0];
-  };
-  const arranged = () => {
-    const { order, retired, ...maps } = now.arrangement();
+  }
+
+  async #writeCharacter(id: string, options: FlushOptions): Promise<void> {
+    const character = this.#now.character(id);
+    // Changed again while it is written, it is written again.
+    this.#characters.delete(id);
+    if (character === undefined) return;
+    this.#current = id;
+    try {
+      await this.#put(keyOf(id), "character", { ...character }, options);
+    } catch (error) {
+      this.#characters.add(id);
+      throw error;
+    } finally {
+      this.#current = undefined;
+    }
+  }
+
+  async #removeCharacter(id: string, options: FlushOptions): Promise<void> {
+    this.#removed.delete(id);
+    try {
+      await this.#put(keyOf(id), "character", undefined, options);
+    } catch (error) {
+      this.#removed.add(id);
+      throw error;
+    }
+  }
+
+  async #writeArrangement(options: FlushOptions): Promise<void> {
+    this.#isArranged = false;
+    const { order, retired, ...maps } = this.#now.arrangement();
     const [seats, devices, cueCounts] = [maps.seats, maps.devices, maps.cueCounts].map(Object.fromEntries);
-    return { mantle: "profile/1", seats, devices, order, retired, cueCounts };
-  };
-  return {
-    characterChanged(id) {
-      characters.add(id);
-      removed.delete(id);
-    },
-    characterRemoved(id) {
-      characters.delete(id);
-      removed.add(id);
-    },
-    isUnsaved: (id) => characters.has(id) || current === id,
-    adopted(key, revision) {
-      revisions.set(key, Math.max(revision, revisions.get(key) ?? 0));
-      const id = idIn(key);
-      if (id === undefined) return;
-      characters.delete(id);
-      removed.delete(id);
-    },
-    arrangementChanged() {
-      isArranged = true;
-    },
-    flush(options = {}) {
-      writing = writing.catch(() => undefined).then(() => write(options));
-      return writing;
-    },
-  };
+    try {
+      await this.#put(
+        profileKey,
+        "profile",
+        { mantle: "profile/1", seats, devices, order, retired, cueCounts },
+        options,
+      );
+    } catch (error) {
+      this.#isArranged = true;
+      throw error;
+    }
+  }
+
+  async #put(key: string, kind: string, content: Json | undefined, { overwrite = false }: FlushOptions): Promise<void> {
+    const options = overwrite ? {} : { after: this.#revisions.get(key) ?? 0 };
+    const revision = await (content === undefined
+      ? removeSave(this.#store, key, options)
+      : writeSave(this.#store, key, kind, content, options));
+    this.#stored(key, revision);
+  }
+
+  /** Notes what is stored; what was adopted meanwhile may be newer. */
+  #stored(key: string, revision: number): void {
+    this.#revisions.set(key, Math.max(revision, this.#revisions.get(key) ?? 0));
+  }
 }

@@ -1,9 +1,9 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { Rectangle, Rig } from "../model/drawn.ts";
+import { isNumbered } from "../model/frames-table.ts";
 import type { DrawnFrame, LayerArt, TableArt } from "../model/layer-art.ts";
 import { inPack, packFolder } from "../pack-paths.ts";
 import { readPoint, readRectangle } from "../read/numbers.ts";
-import { isNumbered } from "../model/frames-table.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";
 import { cut } from "./layout-art.ts";
 

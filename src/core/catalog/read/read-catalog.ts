@@ -71,13 +71,13 @@ export function readCatalog(
   const head = source as CatalogSource;
   const gathered = packs === undefined ? { ...gatherSources(files), more: 0 } : packs.lay(head.id, files);
   const { points, ...marked } = pointsOfBodies(gathered.sources, pictures);
-  const { catalog, findings } = readSources(
-    head,
-    gathered.sources,
+  const { catalog, findings } = readSources({
+    main: head,
+    sources: gathered.sources,
     points,
-    tables as ReadonlyMap<string, FramesSource>,
-    packs?.packs ?? [],
-  );
+    tables: tables as ReadonlyMap<string, FramesSource>,
+    packs: packs?.packs ?? [],
+  });
   const found = [gathered.problems, ...findings.map((each) => each.problems), marked.problems].flat();
   const all = firstFindings(
     found,

@@ -1,7 +1,7 @@
 import { titleFromId } from "../../base/text.ts";
 import { compileRules } from "../compile/compile-rules.ts";
 import { compileTable } from "../compile/table-art.ts";
-import type { Catalog, Part } from "../model/catalog.ts";
+import type { Catalog, CompiledRules, Part, Rule } from "../model/catalog.ts";
 import type { AddedBy, Pack } from "../model/pack.ts";
 import type { FramesSource } from "../schema/frames-schema.ts";
 import type { CatalogSource } from "../schema/schema.ts";
@@ -28,86 +28,98 @@ export interface SourcesReading {
   readonly findings: readonly Findings[];
 }
 
+/** What a catalog is read from. */
+export interface Given {
+  readonly main: CatalogSource;
+  readonly sources: Sources;
+  /** Of each body that has any. */
+  readonly points: ReadonlyMap<string, BodyPoints>;
+  /** The frames tables that were handed in, by path. */
+  readonly tables: ReadonlyMap<string, FramesSource>;
+  /** Those that are laid over it. */
+  readonly packs: readonly Pack[];
+}
+
 /**
  * Reads the sections of a catalog, each entry in one walk that yields what it says and reports what is wrong with it: every
  * reference resolved, every default filled in, rules and what they see of parts made integers.
- *
- * @param points - of each body that has any.
- * @param tables - the frames tables that were handed in, by path.
- * @param packs - those that are laid over it.
  */
-export function readSources(
-  main: CatalogSource,
-  sources: Sources,
-  points: ReadonlyMap<string, BodyPoints>,
-  tables: ReadonlyMap<string, FramesSource>,
-  packs: readonly Pack[],
-): SourcesReading {
+export function readSources({ main, sources, points, tables, packs }: Given): SourcesReading {
   const known = knownIds(sources);
-  const ruleReader = { sources, known, findings: new Findings() };
-  const rules = sources.rules.flatMap((entry, number) => readRule(entry, number, ruleReader) ?? []);
   const findings = new Findings();
+  const inRules = new Findings();
+  const rules = sources.rules.flatMap(
+    (entry, number) => readRule(entry, number, { sources, known, findings: inRules }) ?? [],
+  );
   const rigs = readEach(sources.rigs, (entry) => readRig(entry, { sources, known, findings }));
   const reader: LayerReader = { sources, known, findings, rigs, tables, places: new Map(), arts: new Map() };
-  const art: ArtByOwner = { layers: new Map(), meshes: new Map() };
-  const bodies = readEach(sources.bodies, (entry) =>
-    readBody(entry, rigs, points.get(entry.id) ?? noPoints, art, reader),
-  );
-  const partsBySlot = new Map<string, Part[]>([...sources.slots.keys()].map((id) => [id, []]));
-  const slotNumbers = new Map([...sources.slots.keys()].map((id, number) => [id, number]));
-  const slots = readEach(sources.slots, (entry) =>
-    readSlot(entry, slotNumbers.get(entry.id) ?? -1, partsBySlot.get(entry.id) ?? [], reader),
-  );
-  const ramps = readEach(sources.ramps, readRamp);
-  const channels = readEach(sources.channels, (entry) => readChannel(entry, reader));
+  const bodies = readBodies(reader, points);
   const stats = readEach(sources.stats, (entry) => readStat(entry, reader));
-  const tags = readEach(sources.tags, (entry) => {
+  const compiled = compileSources(sources, rules, stats);
+  const parts = readEach(sources.parts, (entry) => readPart(entry, compiled, reader));
+  const { id, version, title = titleFromId(main.id) } = main;
+  const catalog: Catalog = {
+    id,
+    version,
+    title,
+    rigs,
+    bodies,
+    slots: readSlots(reader, parts),
+    ramps: readEach(sources.ramps, readRamp),
+    channels: readEach(sources.channels, (entry) => readChannel(entry, reader)),
+    stats,
+    tags: readTags(reader),
+    parts,
+    outfits: readEach(sources.outfits, (entry) => readOutfit(entry, reader)),
+    forms: readEach(sources.forms, (entry) => readForm(entry, reader)),
+    presets: readEach(sources.presets, (entry) => readPreset(entry, reader)),
+    creation: sources.creation && readCreation(sources.creation, reader),
+    names: sources.names && readNames(sources.names),
+    cues: readCues(reader),
+    rules,
+    tables: new Map([...tables].map(([path, table]) => [path, compileTable(path, table, rigs)])),
+    packs: new Map(packs.map((pack) => [pack.id, pack])),
+    addedBy: packs.length === 0 ? byNone : addedBy(sources),
+    retired: new Set([...parts.values()].filter(({ retired }) => retired).map((part) => part.id)),
+    compiled,
+  };
+  // Whatever makes objects reactive leaves a frozen one as it is.
+  return { catalog: Object.freeze(catalog), findings: [findings, inRules] };
+}
+
+function readBodies(reader: LayerReader, points: ReadonlyMap<string, BodyPoints>): Catalog["bodies"] {
+  const art: ArtByOwner = { layers: new Map(), meshes: new Map() };
+  return readEach(reader.sources.bodies, (entry) =>
+    readBody(entry, reader.rigs, points.get(entry.id) ?? noPoints, art, reader),
+  );
+}
+
+function readTags({ sources, known, findings }: LayerReader): Catalog["tags"] {
+  return readEach(sources.tags, (entry) => {
     findings.known(entry, [], "tag", entry.id, known.tag);
     return { id: entry.id, title: entry.value.title };
   });
-  const compiled = compileRules({
+}
+
+/** Reads the slots, each with the parts that go in it. */
+function readSlots(reader: LayerReader, parts: Catalog["parts"]): Catalog["slots"] {
+  const { slots } = reader.sources;
+  const partsBySlot = new Map<string, Part[]>([...slots.keys()].map((id) => [id, []]));
+  for (const part of parts.values()) for (const slot of part.slots) partsBySlot.get(slot)?.push(part);
+  const numbers = new Map([...slots.keys()].map((id, number) => [id, number]));
+  return readEach(slots, (entry) =>
+    readSlot(entry, numbers.get(entry.id) ?? -1, partsBySlot.get(entry.id) ?? [], reader),
+  );
+}
+
+function compileSources(sources: Sources, rules: readonly Rule[], stats: Catalog["stats"]): CompiledRules {
+  return compileRules({
     rules,
-    slots: [...slots.keys()],
+    slots: [...sources.slots.keys()],
     stats,
     outfits: outfitParts(sources),
     needed: neededStats(sources),
   });
-  const retired = new Set<string>();
-  const parts = readEach(sources.parts, (entry) => {
-    const part = readPart(entry, compiled, reader);
-    if (part.retired) retired.add(part.id);
-    for (const slot of part.slots) partsBySlot.get(slot)?.push(part);
-    return part;
-  });
-  const outfits = readEach(sources.outfits, (entry) => readOutfit(entry, reader));
-  const forms = readEach(sources.forms, (entry) => readForm(entry, reader));
-  const presets = readEach(sources.presets, (entry) => readPreset(entry, reader));
-  const cues = readCues(reader);
-  const creation = sources.creation && readCreation(sources.creation, reader);
-  const names = sources.names && readNames(sources.names);
-  const tableArt = new Map([...tables].map(([path, table]) => [path, compileTable(path, table, rigs)]));
-  const { id, version, title = titleFromId(main.id) } = main;
-  const drawn = { rigs, bodies, slots, ramps, channels, stats, tags, parts, outfits, forms };
-  return {
-    // Whatever makes objects reactive leaves a frozen one as it is.
-    catalog: Object.freeze({
-      id,
-      version,
-      title,
-      ...drawn,
-      presets,
-      creation,
-      names,
-      cues,
-      rules,
-      tables: tableArt,
-      packs: new Map(packs.map((pack) => [pack.id, pack])),
-      addedBy: packs.length === 0 ? byNone : addedBy(sources),
-      retired,
-      compiled,
-    }),
-    findings: [findings, ruleReader.findings],
-  };
 }
 
 const none: ReadonlyMap<string, string> = new Map();

@@ -11,6 +11,8 @@ export interface Surrogate {
 }
 
 const turns = 200;
+/** After how many turns without a better bound the steps become smaller. */
+const patience = 8;
 
 /**
  * Adds up all sums of a program, each with a factor, such that the cheapest values of the choices cost as much as can be.
@@ -28,67 +30,119 @@ export function surrogateOf(
   costs: readonly (readonly number[])[],
   cutoff: number,
 ): Surrogate {
-  const rows = rowsOf(program, trail);
-  const choices = program.table.values.map((literals, choice) => ({
+  const relaxation = new Relaxation(rowsOf(program, trail), choicesOf(program, trail, costs));
+  const best = relaxation.improve(cutoff);
+  return { least: best.least, sum: relaxation.sum(best.factors) };
+}
+
+/** A choice as the relaxation sees it: the values that it may still take, and what each costs. */
+interface Choice {
+  readonly literals: readonly Literal[];
+  readonly values: readonly number[];
+  readonly costs: readonly number[];
+}
+
+function choicesOf({ table }: Program, trail: Trail, costs: readonly (readonly number[])[]): readonly Choice[] {
+  return table.values.map((literals, choice) => ({
     literals,
     values: [...literals.keys()].filter((value) => trail.values[literals[value] ?? 0] !== fails),
     costs: costs[choice] ?? [],
   }));
-  const terms = termsOf(
-    rows,
-    choices.map(({ literals }) => literals.length),
-  );
-  const factors = new Float64Array(rows.length);
-  let best = { least: Number.NEGATIVE_INFINITY, factors: factors.slice() };
-  let reach = 1.6;
-  let idle = 0;
-  const over = new Float64Array(rows.length);
-  for (let turn = 0; turn < turns; turn += 1) {
-    let least = 0;
-    for (let row = 0; row < rows.length; row += 1) {
-      const bound = rows[row]?.bound ?? 0;
-      over[row] = -bound;
-      least -= (factors[row] ?? 0) * bound;
-    }
-    for (let choice = 0; choice < choices.length; choice += 1) {
-      const { values, costs: own } = choices[choice] as (typeof choices)[number];
-      const { starts, rows: numbers, weights } = terms[choice] as (typeof terms)[number];
-      let cheapest = Number.POSITIVE_INFINITY;
-      let chosen = 0;
-      for (let each = 0; each < values.length; each += 1) {
-        const value = values[each] as number;
-        let price = own[value] as number;
-        for (let at = starts[value] as number; at < (starts[value + 1] as number); at += 1)
-          price += (factors[numbers[at] as number] as number) * (weights[at] as number);
-        if (price >= cheapest) continue;
-        cheapest = price;
-        chosen = value;
+}
+
+/** The sums of a program, each with a factor, and what the choices cost at least under them. */
+class Relaxation {
+  readonly #rows: readonly Row[];
+  readonly #choices: readonly Choice[];
+  readonly #terms: readonly Terms[];
+  readonly #factors: Float64Array;
+  /** By row, how much the cheapest values weigh more than it allows. */
+  readonly #over: Float64Array;
+
+  constructor(rows: readonly Row[], choices: readonly Choice[]) {
+    this.#rows = rows;
+    this.#choices = choices;
+    this.#terms = termsOf(
+      rows,
+      choices.map(({ literals }) => literals.length),
+    );
+    this.#factors = new Float64Array(rows.length);
+    this.#over = new Float64Array(rows.length);
+  }
+
+  /** Goes up step by step, until no step is left, or a bound above the cutoff is found. */
+  improve(cutoff: number): { readonly least: number; readonly factors: Float64Array } {
+    let best = { least: Number.NEGATIVE_INFINITY, factors: this.#factors.slice() };
+    let reach = 1.6;
+    let idle = 0;
+    for (let turn = 0; turn < turns; turn += 1) {
+      const least = this.#bound();
+      const isBetter = least > best.least + 1e-9;
+      if (isBetter) best = { least, factors: this.#factors.slice() };
+      idle = isBetter ? 0 : idle + 1;
+      if (least > cutoff + 1e-3) break;
+      if (idle > patience) {
+        reach /= 2;
+        idle = 0;
       }
-      least += cheapest;
-      for (let at = starts[chosen] as number; at < (starts[chosen + 1] as number); at += 1)
-        over[numbers[at] as number] = (over[numbers[at] as number] as number) + (weights[at] as number);
+      if (reach < 1e-3 || !this.#step(reach * (cutoff + 1 - least))) break;
     }
-    if (least > best.least + 1e-9) {
-      best = { least, factors: factors.slice() };
-      idle = 0;
-    } else idle += 1;
-    if (least > cutoff + 1e-3) break;
-    if (idle > 8) {
-      reach /= 2;
-      idle = 0;
+    return best;
+  }
+
+  /** All sums with their factors as one. */
+  sum(factors: Float64Array): Sum {
+    return sumOf(this.#choices, this.#terms, this.#rows, factors);
+  }
+
+  /** What the choices cost at least with these factors. Notes by how much each row is kept or broken then. */
+  #bound(): number {
+    let least = 0;
+    for (let row = 0; row < this.#rows.length; row += 1) {
+      const { bound } = this.#rows[row] as Row;
+      this.#over[row] = -bound;
+      least -= (this.#factors[row] as number) * bound;
     }
-    let length = 0;
-    for (let row = 0; row < rows.length; row += 1) {
+    for (let choice = 0; choice < this.#choices.length; choice += 1)
+      least += this.#takeCheapest(this.#choices[choice] as Choice, this.#terms[choice] as Terms);
+    return least;
+  }
+
+  /** Takes the cheapest value of a choice, and adds what it weighs to its rows. Returns its price. */
+  #takeCheapest({ values, costs }: Choice, { starts, rows, weights }: Terms): number {
+    const factors = this.#factors;
+    const over = this.#over;
+    let cheapest = Number.POSITIVE_INFINITY;
+    let chosen = 0;
+    for (let each = 0; each < values.length; each += 1) {
+      const value = values[each] as number;
+      let price = costs[value] as number;
+      for (let at = starts[value] as number; at < (starts[value + 1] as number); at += 1)
+        price += (factors[rows[at] as number] as number) * (weights[at] as number);
+      if (price >= cheapest) continue;
+      cheapest = price;
+      chosen = value;
+    }
+    for (let at = starts[chosen] as number; at < (starts[chosen + 1] as number); at += 1)
+      over[rows[at] as number] = (over[rows[at] as number] as number) + (weights[at] as number);
+    return cheapest;
+  }
+
+  /** Changes the factors toward the rows that are broken. `false` where none is, and none need be smaller. */
+  #step(length: number): boolean {
+    const factors = this.#factors;
+    const over = this.#over;
+    let squares = 0;
+    for (let row = 0; row < factors.length; row += 1) {
       // What would only push a factor below nothing does not count.
       const counts = (over[row] as number) > 0 || (factors[row] as number) > 0;
-      if (counts) length += (over[row] as number) ** 2;
+      if (counts) squares += (over[row] as number) ** 2;
     }
-    if (length < 1e-12 || reach < 1e-3) break;
-    const step = (reach * (cutoff + 1 - least)) / length;
-    for (let row = 0; row < rows.length; row += 1)
-      factors[row] = Math.max(0, (factors[row] as number) + step * (over[row] as number));
+    if (squares < 1e-12) return false;
+    for (let row = 0; row < factors.length; row += 1)
+      factors[row] = Math.max(0, (factors[row] as number) + (length / squares) * (over[row] as number));
+    return true;
   }
-  return { least: best.least, sum: sumOf(choices, terms, rows, best.factors) };
 }
 
 interface Row {
@@ -154,8 +208,15 @@ function placedIn(
   );
 }
 
-/** By choice, the rows in which each value weighs something. */
-function termsOf(rows: readonly Row[], sizes: readonly number[]) {
+/** The rows in which each value of a choice weighs something: those of a value from its start to that of the next. */
+interface Terms {
+  readonly starts: Int32Array;
+  readonly rows: Int32Array;
+  readonly weights: Float64Array;
+}
+
+/** @param sizes - how many values each choice has. */
+function termsOf(rows: readonly Row[], sizes: readonly number[]): readonly Terms[] {
   return sizes.map((size, choice) => {
     const concerned = [...rows.entries()].flatMap(([row, { weights }]) => {
       const own = weights.get(choice);
@@ -177,12 +238,7 @@ function termsOf(rows: readonly Row[], sizes: readonly number[]) {
   });
 }
 
-function sumOf(
-  choices: readonly { readonly literals: readonly Literal[]; readonly costs: readonly number[] }[],
-  terms: ReturnType<typeof termsOf>,
-  rows: readonly Row[],
-  factors: Float64Array,
-): Sum {
+function sumOf(choices: readonly Choice[], terms: readonly Terms[], rows: readonly Row[], factors: Float64Array): Sum {
   const columns = choices.map(({ literals, costs }, choice) => {
     const { starts = [], rows: numbers = [], weights = [] } = terms[choice] ?? {};
     const prices = literals.map((_, value) => {
