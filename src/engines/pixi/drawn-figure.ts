@@ -1,8 +1,8 @@
 import { Container, type DestroyOptions, type PointData, Sprite, Texture } from "pixi.js";
-import type { Look, Moment } from "../../core/look/look.ts";
 import type { HitResult } from "../../core/raster/hit-test.ts";
 import type { Atlas } from "../../core/raster/open-atlas.ts";
 import { Drawn, type DrawnFigureOptions, type PictureLoader } from "../shared/drawn.ts";
+import { definePose, type Pose } from "../shared/pose.ts";
 import type { FrameTextures } from "./frame-textures.ts";
 
 /** What a figure shares with the others of its scene. */
@@ -19,12 +19,22 @@ interface Shared {
  *
  * Where its frames have events, it emits `"frame-event"` with a `FrameEvent`. Only what is drawn of it is hit by a pointer.
  */
-export class DrawnFigure extends Container {
+export class DrawnFigure extends Container implements Pose {
+  // Defined once for all engines, below.
+  declare look: Pose["look"];
+  declare animation: string;
+  declare facing: string;
+  declare time: number;
+  declare readonly moment: Pose["moment"];
   readonly #shared: Shared;
   readonly #drawn: Drawn;
   readonly #sprite = new Sprite();
   /** What is attached to points, and to which. */
   readonly #attached = new Map<Container, string>();
+
+  static {
+    definePose(DrawnFigure.prototype, (figure) => figure.#drawn.figure);
+  }
 
   /** @internal */
   constructor(shared: Shared, options: DrawnFigureOptions) {
@@ -34,47 +44,6 @@ export class DrawnFigure extends Container {
     this.addChild(this.#sprite);
     this.hitArea = { contains: (x, y) => this.#drawn.isAt(x, y) };
     this.#drawn.figure.on("event", (event) => this.emit("frame-event", event));
-  }
-
-  /** What is shown. Set to another look, that one is shown as soon as its pictures are there, and the pose goes on. */
-  get look(): Look | undefined {
-    return this.#drawn.figure.look;
-  }
-
-  set look(look: Look | undefined) {
-    this.#drawn.figure.look = look;
-  }
-
-  /** What it does. Setting the animation that it shows already does not begin it anew. */
-  get animation(): string {
-    return this.#drawn.figure.animation;
-  }
-
-  set animation(animation: string) {
-    this.#drawn.figure.animation = animation;
-  }
-
-  /** Which way it looks; the animation goes on when that changes. */
-  get facing(): string {
-    return this.#drawn.figure.facing;
-  }
-
-  set facing(facing: string) {
-    this.#drawn.figure.facing = facing;
-  }
-
-  /** Seconds since the animation began. Set, it is there from now on, and frames that lie between emit nothing. */
-  get time(): number {
-    return this.#drawn.figure.time;
-  }
-
-  set time(time: number) {
-    this.#drawn.figure.time = time;
-  }
-
-  /** What it does at this moment: the same object at every call. */
-  get moment(): Moment {
-    return this.#drawn.figure.moment;
   }
 
   /** Lets something follow a named point, such as a hand; while that is not seen, neither is what follows it. */

@@ -9,11 +9,11 @@ import {
   Vector3,
 } from "three";
 import type { Point } from "../../core/catalog/model/catalog.ts";
-import type { Look, Moment } from "../../core/look/look.ts";
 import type { FrameEvent } from "../../core/play/figure.ts";
 import type { HitResult } from "../../core/raster/hit-test.ts";
 import type { Atlas, AtlasFrame } from "../../core/raster/open-atlas.ts";
 import { Drawn, type DrawnFigureOptions, type PictureLoader } from "../shared/drawn.ts";
+import { definePose, type Pose } from "../shared/pose.ts";
 
 export interface PlaneFigureOptions extends DrawnFigureOptions {
   /** Whether it stands as its object is turned, or is turned about its own upright axis so that the camera sees all of it. @defaultValue `"as-placed"` */
@@ -39,12 +39,22 @@ interface DrawnFigureEvents extends Object3DEventMap {
  *
  * Where its frames have events, it dispatches `"frame-event"` with a `FrameEvent`. Only what is drawn of it is hit by a ray.
  */
-export class DrawnFigure extends Object3D<DrawnFigureEvents> {
+export class DrawnFigure extends Object3D<DrawnFigureEvents> implements Pose {
+  // Defined once for all engines, below.
+  declare look: Pose["look"];
+  declare animation: string;
+  declare facing: string;
+  declare time: number;
+  declare readonly moment: Pose["moment"];
   /** Whether it turns to the camera. */
   turned: "as-placed" | "to-camera";
   readonly #shared: Shared;
   readonly #drawn: Drawn;
   readonly #attached = new Map<Object3D, string>();
+
+  static {
+    definePose(DrawnFigure.prototype, (figure) => figure.#drawn.figure);
+  }
 
   /** @internal */
   constructor(shared: Shared, { turned = "as-placed", ...options }: PlaneFigureOptions) {
@@ -53,47 +63,6 @@ export class DrawnFigure extends Object3D<DrawnFigureEvents> {
     this.#shared = shared;
     this.#drawn = new Drawn(shared.atlas, shared.loader, options);
     this.#drawn.figure.on("event", (event) => this.dispatchEvent({ type: "frame-event", ...event }));
-  }
-
-  /** What is shown. Set to another look, that one is shown as soon as its pictures are there, and the pose goes on. */
-  get look(): Look | undefined {
-    return this.#drawn.figure.look;
-  }
-
-  set look(look: Look | undefined) {
-    this.#drawn.figure.look = look;
-  }
-
-  /** What it plays. Setting the animation that it shows already does not begin it anew. */
-  get animation(): string {
-    return this.#drawn.figure.animation;
-  }
-
-  set animation(animation: string) {
-    this.#drawn.figure.animation = animation;
-  }
-
-  /** Which way it looks; the animation goes on when that changes. */
-  get facing(): string {
-    return this.#drawn.figure.facing;
-  }
-
-  set facing(facing: string) {
-    this.#drawn.figure.facing = facing;
-  }
-
-  /** Seconds since the animation began. Set, it is there from now on, and frames that lie between emit nothing. */
-  get time(): number {
-    return this.#drawn.figure.time;
-  }
-
-  set time(time: number) {
-    this.#drawn.figure.time = time;
-  }
-
-  /** What it does at this moment: the same object at every call. */
-  get moment(): Moment {
-    return this.#drawn.figure.moment;
   }
 
   /** The frame it shows. @internal */
