@@ -1,11 +1,12 @@
 import type { Place } from "../../base/problem.ts";
 import type { Text } from "../../base/text.ts";
 import type { Edits } from "./edit.ts";
+import type { CueVerb } from "./edit-shapes.ts";
 import type { Condition } from "./rule.ts";
 
 /** What a cue does to the character of the seat it was raised for. */
 export type CueAction =
-  | Edits["wear" | "remove" | "dress" | "paint" | "body" | "grow" | "fact"]
+  | Edits[CueVerb]
   /** Takes off what is worn of an outfit. */
   | { readonly undress: string }
   /** Puts so many of a part in the bag. */

@@ -35,6 +35,28 @@ export const editShapes: { readonly [V in Verb]: Shape<V> } = {
   together: { together: "edits" },
 };
 
+/** Whether a cue may do an edit of each verb; the others are a player's to choose. */
+export const isCueVerb = {
+  wear: true,
+  remove: true,
+  cycle: false,
+  paint: true,
+  dress: true,
+  body: true,
+  grow: true,
+  rename: false,
+  fact: true,
+  preset: false,
+  appearance: false,
+  split: false,
+  drop: false,
+  merge: false,
+  together: false,
+} as const satisfies Readonly<Record<Verb, boolean>>;
+
+/** The verbs of edits that a cue may do. */
+export type CueVerb = { [V in Verb]: (typeof isCueVerb)[V] extends true ? V : never }[Verb];
+
 type Shape<V extends Verb> = { readonly [Key in keyof Edits[V]]-?: EditValue | `${EditValue}?` };
 
 /** The verb of an edit. */

@@ -1,23 +1,21 @@
 import { limits } from "../../base/limits.ts";
 import * as f from "../../base/schema/forms.ts";
+import type { Verb } from "../model/edit.ts";
+import { type CueVerb, isCueVerb } from "../model/edit-shapes.ts";
 import { editForm } from "./edit-forms.ts";
 import { condition, id, text, word } from "./schema-forms.ts";
 
 const seconds = f.number(f.min(0));
 const count = f.number(f.whole, f.min(1), f.max(limits.stack));
 
+const cueVerbs = (Object.keys(isCueVerb) as readonly Verb[]).filter((verb): verb is CueVerb => isCueVerb[verb]);
+
 const action = f.union([
-  editForm("wear"),
-  editForm("remove"),
-  editForm("dress"),
+  ...cueVerbs.map((verb) => editForm(verb)),
   f.object({
     /** Takes off what is worn of this outfit. */
     undress: id,
   }),
-  editForm("paint"),
-  editForm("body"),
-  editForm("grow"),
-  editForm("fact"),
   f.object({
     /** Puts this part in the bag. */
     give: id,
