@@ -10,13 +10,12 @@ import {
   textIn,
 } from "zealous-mantle";
 import {
+  type ArtOptions,
   contactSheet,
   type Found,
   type ImportPlan,
   planImport,
-  readDrawing,
-  readFigures,
-  readSheet,
+  readArt,
 } from "zealous-mantle/authoring";
 import { canvasOf } from "zealous-mantle/browser";
 import type { MantleStage } from "zealous-mantle/elements";
@@ -55,20 +54,20 @@ for (const slot of catalog.slots.values())
 for (const channel of catalog.channels.values())
   select("channel").append(make("option", { value: channel.id, textContent: textIn(channel.title) }));
 
+/** What was chosen of how a picture is read; a drawing says itself what it is. */
+function chosenOptions(): ArtOptions {
+  const kind = select("kind").value;
+  if (kind === "gaps") return { gaps: true };
+  const across = select("across").value.split(" ") as ("animation" | "facing" | "frame")[];
+  const still = select("animations").value === "still";
+  return { cell: cellSize(), across, still, ...(kind === "row" ? { each: "row" as const } : {}) };
+}
+
 /** Reads what was dropped, in the way that was chosen. */
 function understand({ name, bytes, image }: Dropped): Found {
   if (rig === undefined) throw new Error("There is no rig");
-  const figure = { slots: new Set(catalog.slots.keys()) };
-  if (image === undefined) return readDrawing(name, bytes, rig, figure);
-  const kind = select("kind").value;
-  if (kind === "gaps") return readFigures(name, image, rig);
-  const across = select("across").value.split(" ") as ("animation" | "facing" | "frame")[];
-  return readSheet(name, image, rig, {
-    cell: cellSize(),
-    across,
-    still: select("animations").value === "still",
-    ...(kind === "row" ? { each: "row" as const } : {}),
-  });
+  const setting = { rig, slots: new Set(catalog.slots.keys()) };
+  return readArt(new Map([[name, bytes]]), setting, image === undefined ? {} : chosenOptions());
 }
 
 function cellSize(): { readonly width: number; readonly height: number } {

@@ -1,8 +1,7 @@
 import { describeProblem, type Image } from "zealous-mantle";
-import { type ImportPlan, planImport, readDrawing, readSheet } from "zealous-mantle/authoring";
+import { type ImportPlan, planImport, readArt } from "zealous-mantle/authoring";
 import { english } from "zealous-mantle/locales/en";
 import { englishArt } from "zealous-mantle/locales/en/art";
-import { decodePng } from "zealous-mantle/raster";
 import type { Bench } from "./bench.ts";
 
 /** A part that was dropped on the bench, and what draws it. */
@@ -24,9 +23,7 @@ export function readDropped(bench: Bench, name: string, bytes: Uint8Array): Drop
   const [firstSlot = ""] = catalog.slots.keys();
   if (rig === undefined) throw new Error("There is no body to wear it.");
   const slots = new Set(catalog.slots.keys());
-  const found = /\.ora$/i.test(name)
-    ? readDrawing(name, bytes, rig, { slots })
-    : readSheet(name, decodePng(bytes), rig, { cell: rig.frame });
+  const found = readArt(new Map([[name, bytes]]), { rig, slots });
   // Trimmings lie before and behind what a part is made of.
   const colored = part?.layers.filter(({ channel }) => channel !== undefined) ?? [];
   const like = colored[Math.floor(colored.length / 2)];

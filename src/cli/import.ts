@@ -14,7 +14,7 @@ import { isInside } from "../node/catalog-folder.ts";
 import { inspectCatalog, loadCatalog } from "../node/load-catalog.ts";
 import { loadImages } from "../node/load-images.ts";
 import { type NewFile, writeFiles } from "../node/write-files.ts";
-import { type Figure, otherSpaces, readArt } from "./import-art.ts";
+import { type Figure, otherSpaces, readArtFiles } from "./import-art.ts";
 import { defineOptions, type ImportOptions } from "./import-options.ts";
 import { outcome, placeOf } from "./import-outcome.ts";
 import { type Answer, counted, type DefineCommand, problemData, problemLines } from "./output.ts";
@@ -51,7 +51,7 @@ async function importArt(files: readonly string[], options: ImportOptions, color
   const catalog = await loadCatalog(to);
   const rig = rigOf(catalog, options.rig);
   const on = await figureOf(catalog, rig, options);
-  const found = await readArt(files, { catalog, rig, on }, options);
+  const found = await readArtFiles(files, { catalog, rig, on }, options);
   const place = await placeOf(to, files[0] ?? "");
   const reported = [...found.problems, ...(await otherSpaces(files))];
   const plan = planImport(

@@ -11,6 +11,7 @@ export { findRecolors, type Recoloring } from "./art/find-recolors.ts";
 export type { Found, FoundFrame, FoundLayer, FoundPart } from "./art/found.ts";
 export { findRegions, type Region } from "./art/gaps/find-regions.ts";
 export { type Figure, type Figures, type FiguresOptions, findFigures, readFigures } from "./art/gaps/read-figures.ts";
+export type { ArtOptions, ArtSetting } from "./art/importer.ts";
 export { type DrawingOptions, readDrawing } from "./art/layered/read-drawing.ts";
 export { nameId } from "./art/name-id.ts";
 export type { NameOptions } from "./art/name-pattern.ts";
@@ -21,6 +22,7 @@ export {
   type PlanOptions,
   planImport,
 } from "./art/plan-import.ts";
+export { readArt } from "./art/read-art.ts";
 export { readSheet, type SheetOptions } from "./art/sheet/read-sheet.ts";
 export { readTable, type TableOptions } from "./art/table/read-table.ts";
 export { listPaths, type Paths } from "./catalog/list-paths.ts";

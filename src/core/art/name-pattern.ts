@@ -13,6 +13,9 @@ export interface NameParts {
   readonly frame: number | undefined;
 }
 
+/** What names of frames look like where nothing else is said. */
+export const defaultPattern = "{part}_{animation}_{facing}_{frame}";
+
 /** How names of frames are to be understood. */
 export interface NameOptions {
   /** What the names look like: `"{animation}_{facing}_{frame}"`; `{part}` distinguishes parts, `{any}` is anything. */
