@@ -234,7 +234,9 @@ describe("a program that is killed", () => {
     let stored = 0;
     let drafts = 0;
     for (let kill = 0; kill < (isLong ? 200 : 3); kill += 1) {
-      stored = await lastBeforeKill(writer, folder, { first: stored + 1, after: 1 + (kill % 5), delay: kill % 7 });
+      // Milliseconds that reach over all of a storing: its draft is written late in it.
+      const delay = (kill * 7) % 24;
+      stored = await lastBeforeKill(writer, folder, { first: stored + 1, after: 1 + (kill % 5), delay });
       const found = await readSave(fileStore(folder), "count", "number");
       const { count } = found.content as { count: number };
       // One more may have been stored before it could be said.
