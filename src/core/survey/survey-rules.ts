@@ -4,8 +4,7 @@ import type { Evidence } from "../character/edit.ts";
 import type { SearchLimits } from "../loadout/solver.ts";
 import { ruleMessages } from "../rules/spoken-kinds.ts";
 import { budgetOf } from "../solver/budget-of.ts";
-import { openModel } from "../solver/model.ts";
-import { BodySurvey } from "./body-survey.ts";
+import { Prover } from "../solver/prover.ts";
 import { linkMessages, ruleOf } from "./link-messages.ts";
 
 /** Something about a catalog's rules that can come to nothing, with the chain of facts that proves it. */
@@ -44,17 +43,17 @@ export interface SurveyOptions extends SearchLimits {
 export function surveyRules(catalog: Catalog, options: SurveyOptions = {}): RuleSurvey {
   const budget = budgetOf(options);
   const raised = new Set(options.raised ?? raisedStats(catalog));
-  const surveys = [...catalog.bodies.values()].map((body) => new BodySurvey(openModel(catalog, body), raised));
+  const provers = [...catalog.bodies.values()].map((body) => new Prover(catalog, body, { raised }));
   const worn = new Set<Part>();
-  for (const survey of surveys) survey.addWearable(worn, budget);
+  for (const prover of provers) prover.addWearable(worn, budget);
   const problems: RuleProblem[] = [];
   for (const part of catalog.parts.values()) {
     if (worn.has(part) || budget.steps <= 0) continue;
-    const proofs = surveys.map((survey) => survey.prove(part, budget));
+    const proofs = provers.map((prover) => prover.prove(part, budget));
     if (budget.steps > 0) problems.push(neverWorn(catalog, part, proofs.flat()));
   }
   for (const number of catalog.rules.keys()) {
-    if (surveys.some((survey) => survey.canFire(number, budget)) || budget.steps <= 0) continue;
+    if (provers.some((prover) => prover.canFire(number, budget)) || budget.steps <= 0) continue;
     problems.push(neverFires(catalog, number));
   }
   return { problems, isProven: budget.steps > 0 };

@@ -1,11 +1,9 @@
 import type { Body, Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import { createCharacter } from "../../edits/create-character.ts";
-import { LoadoutSearch } from "../../solver/loadout-search.ts";
-import { type Model, openModel } from "../../solver/model.ts";
 import type { Budget } from "../../solver/search/budget.ts";
-import { always, fails, holds, type Literal, never, open } from "../../solver/search/trail.ts";
-import type { ItemTable, PartItem } from "./items.ts";
+import { type Dressing, StepwiseSearch, type Trait } from "../../solver/stepwise-search.ts";
+import type { ItemTable } from "./items.ts";
 import type { PairTable } from "./pair-table.ts";
 
 /** A valid character of a body, by what is seen on it. */
@@ -13,18 +11,15 @@ export interface Dressed {
   readonly dresser: Dresser;
   /** The numbers of the items, one of a group at most. */
   readonly items: readonly number[];
-  /** By variable of the model, the number of its value. */
-  readonly values: readonly number[];
+  readonly dressing: Dressing;
 }
 
 /** Puts characters of one body together, each of them valid, so that as many pairs as can be are seen on each. */
 export class Dresser {
   readonly body: Body;
+  readonly #catalog: Catalog;
   readonly #table: ItemTable;
-  readonly #model: Model;
-  readonly #search: LoadoutSearch;
-  /** By item, the literal that holds where a character shows it. */
-  readonly #literals: Int32Array;
+  readonly #search: StepwiseSearch;
   /** By item, how many pairs with what is chosen it would add; and what may come of it with groups that are open. */
   readonly #gains: Int32Array;
   readonly #prospects: Float64Array;
@@ -35,50 +30,24 @@ export class Dresser {
 
   constructor(catalog: Catalog, body: Body, table: ItemTable) {
     this.body = body;
+    this.#catalog = catalog;
     this.#table = table;
-    this.#model = openModel(catalog, body, { signals: false, retired: false });
-    this.#search = new LoadoutSearch(this.#model, {}, {});
-    this.#literals = Int32Array.from(table.items, (item): Literal => {
-      if (item.kind === "color") return always;
-      if (item.kind === "body") return item.body === body.id ? always : never;
-      return item.kind === "part" ? this.#literalOf(item) : this.#both(...item.of);
+    const traits = table.items.map((item): Trait => {
+      if (item.kind === "color") return "always";
+      if (item.kind === "body") return item.body === body.id ? "always" : "never";
+      return item.kind === "part" ? [item] : item.of;
     });
+    this.#search = new StepwiseSearch(catalog, body, { signals: false, retired: false }, traits);
     this.#gains = new Int32Array(table.items.length);
     this.#prospects = new Float64Array(table.items.length);
     this.#isPossible = new Uint8Array(table.items.length);
     this.#isShut = new Uint8Array(table.items.length);
     this.#chosenIn = new Int32Array(table.sizes.length);
-    this.#search.engine.decide = () => this.#plainest();
-    this.#search.engine.settle();
-  }
-
-  #literalOf({ slot, part }: PartItem): Literal {
-    const variable = this.#model.catalog.slots.get(slot)?.number ?? -1;
-    const { values = [] } = this.#model.variables[variable] ?? {};
-    const value = values.findIndex(({ parts }) => parts.some(({ id }) => id === part));
-    return value < 0 ? never : this.#search.literal(variable, value);
-  }
-
-  /** A literal that holds where two parts are worn. */
-  #both(one: PartItem, other: PartItem): Literal {
-    const [first, second] = [this.#literalOf(one), this.#literalOf(other)];
-    if (first === never || second === never) return never;
-    const { engine } = this.#search;
-    const both = engine.add();
-    engine.requireAny([both ^ 1, first]);
-    engine.requireAny([both ^ 1, second]);
-    engine.requireAny([both, first ^ 1, second ^ 1]);
-    return both;
   }
 
   /** Whether an item can be shown at all, as far as `probe` could tell. */
   isPossible(item: number): boolean {
     return this.#isPossible[item] === 1;
-  }
-
-  /** Whether nothing that is chosen now keeps an item from being shown, as far as is known. */
-  #mayShow(item: number): boolean {
-    return this.#search.engine.trail.values[this.#literals[item] as number] !== fails;
   }
 
   /**
@@ -87,31 +56,23 @@ export class Dresser {
    * @param meet - is called with each two items of which nothing is known that keeps them apart, both ways.
    */
   probe(meet: (one: number, other: number) => void): void {
-    const { engine } = this.#search;
-    const count = this.#literals.length;
-    if (!engine.settle()) return;
+    const search = this.#search;
+    const count = this.#table.items.length;
+    if (!search.reset()) return;
     for (let one = 0; one < count; one += 1) {
-      if (!this.#mayShow(one)) continue;
-      const literal = this.#literals[one] as number;
-      const isPossible = engine.push(literal);
-      for (let other = 0; isPossible && other < count; other += 1) {
-        if (other !== one && this.#mayShow(other)) meet(one, other);
-      }
-      engine.pop();
-      if (!isPossible) engine.require(literal ^ 1);
+      if (!search.mayHave(one)) continue;
+      search.probe(one, () => {
+        for (let other = 0; other < count; other += 1) if (other !== one && search.mayHave(other)) meet(one, other);
+      });
     }
-    if (!engine.settle()) return;
-    for (let item = 0; item < count; item += 1) this.#isPossible[item] = this.#mayShow(item) ? 1 : 0;
+    if (!search.reset()) return;
+    for (let item = 0; item < count; item += 1) this.#isPossible[item] = search.mayHave(item) ? 1 : 0;
   }
 
   /** Whether some items are shown together by any valid character; `undefined` when the budget ran out first. */
   canShow(items: readonly number[], budget: Budget): boolean | undefined {
-    const outcome = this.#search.engine.search(this.#literalsOf(items), budget);
+    const outcome = this.#search.find(items, budget);
     return outcome === "gave-up" ? undefined : outcome === "found";
-  }
-
-  #literalsOf(items: readonly number[]): readonly Literal[] {
-    return items.map((item) => this.#literals[item] as number);
   }
 
   /**
@@ -124,25 +85,20 @@ export class Dresser {
    * @returns `undefined` when the budget ran out, or there is no valid character.
    */
   dress(begun: readonly number[], pairs: PairTable, random: () => number, budget: Budget): Dressed | undefined {
-    const { engine } = this.#search;
-    if (!engine.settle()) return undefined;
+    if (!this.#search.reset()) return undefined;
     this.#gains.fill(0);
     this.#isShut.fill(0);
     this.#chosenIn.fill(-1);
     pairs.prospects(this.#prospects);
     const chosen: number[] = [];
     for (const item of begun) {
-      engine.push(this.#literals[item] as number);
+      this.#search.choose(item);
       this.#take(item, chosen, pairs);
     }
     const kept = chosen.length;
     for (let next = this.#best(random); next !== undefined; next = this.#best(random)) {
-      const literal = this.#literals[next] as number;
-      if (engine.has(literal) || engine.push(literal)) this.#take(next, chosen, pairs);
-      else {
-        engine.pop();
-        this.#isShut[next] = 1;
-      }
+      if (this.#search.choose(next)) this.#take(next, chosen, pairs);
+      else this.#isShut[next] = 1;
       budget.steps -= 1;
     }
     return this.#completed(chosen, kept, budget);
@@ -175,10 +131,10 @@ export class Dresser {
     let best: number | undefined;
     let most = worthSomething;
     let ties = 0;
-    for (let item = 0; item < this.#literals.length; item += 1) {
+    for (let item = 0; item < groupOf.length; item += 1) {
       if (this.#chosenIn[groupOf[item] as number] !== -1 || this.#isShut[item] === 1) continue;
       const worth = (this.#gains[item] as number) + (this.#prospects[item] as number);
-      if (worth < most || !this.#mayShow(item) || !this.#agrees(item, true)) continue;
+      if (worth < most || !this.#search.mayHave(item) || !this.#agrees(item, true)) continue;
       ties = worth > most ? 1 : ties + 1;
       if (ties > 1 && random() * ties >= 1) continue;
       most = worth;
@@ -189,15 +145,13 @@ export class Dresser {
 
   /** A valid character with what was chosen, or as much of it as can be; the rest is as plain as can be. */
   #completed(chosen: readonly number[], begun: number, budget: Budget): Dressed | undefined {
-    const { engine } = this.#search;
     const kept = [...chosen];
     for (;;) {
-      const outcome = engine.search(this.#literalsOf(kept), budget);
+      const outcome = this.#search.find(kept, budget);
       if (outcome === "gave-up") return undefined;
       if (outcome === "found") return this.#shown(kept);
       // Of what cannot be together, what was chosen last is given up.
-      const { conflict } = engine;
-      const last = kept.findLastIndex((item) => conflict.includes(this.#literals[item] as number));
+      const last = kept.findLastIndex((item) => this.#search.isInConflict(item));
       if (kept.length === begun) return undefined;
       kept.splice(Math.max(begun, last), 1);
     }
@@ -206,23 +160,21 @@ export class Dresser {
   /** What the answer of the search shows: of parts that no rule distinguishes, those that were chosen. */
   #shown(chosen: readonly number[]): Dressed {
     const { items, groupOf } = this.#table;
-    const { values } = this.#search.engine.trail;
     const shown = [...chosen];
     this.#chosenIn.fill(-1);
     for (const item of chosen) this.#chosenIn[groupOf[item] as number] = item;
-    for (let item = 0; item < this.#literals.length; item += 1) {
+    for (let item = 0; item < groupOf.length; item += 1) {
       const group = groupOf[item] as number;
-      if (this.#chosenIn[group] !== -1 || values[this.#literals[item] as number] !== holds) continue;
+      if (this.#chosenIn[group] !== -1 || !this.#search.has(item)) continue;
       if (items[item]?.kind === "color" || !this.#agrees(item, false)) continue;
       this.#chosenIn[group] = item;
       shown.push(item);
     }
-    return { dresser: this, items: shown, values: this.#search.values() };
+    return { dresser: this, items: shown, dressing: this.#search.found() };
   }
 
   /** The character itself. */
-  characterOf({ items, values }: Dressed, id: string, name: string): Character {
-    const { catalog, variables } = this.#model;
+  characterOf({ items, dressing: { worn, facts } }: Dressed, id: string, name: string): Character {
     const parts: Record<string, string> = {};
     const colors: Record<string, string> = {};
     for (const number of items) {
@@ -230,33 +182,10 @@ export class Dresser {
       if (item?.kind === "part") parts[item.slot] = item.part;
       else if (item?.kind === "color") colors[item.channel] = item.ramp;
     }
-    const loadout: Record<string, string> = {};
-    const facts: Record<string, string> = {};
-    for (const [variable, { slot, values: choices }] of variables.entries()) {
-      const value = choices[values[variable] ?? -1];
-      if (value?.kind === "worn" && slot !== undefined) loadout[slot.id] = parts[slot.id] ?? value.parts[0]?.id ?? "";
-      if (value?.kind === "answer") Object.assign(facts, answersOf(catalog, value.marks));
-    }
-    return { ...createCharacter(catalog, { body: this.body.id, id, name, facts }), loadout, colors };
-  }
-
-  /** What is left is as plain as can be: an empty slot, the default, no answer. */
-  #plainest(): Literal | undefined {
-    const { values } = this.#search.engine.trail;
-    for (const [first] of this.#search.program.program.table.values) {
-      if (first !== undefined && values[first] === open) return first;
-    }
-    return undefined;
+    const loadout = Object.fromEntries([...worn].map(([slot, [first]]) => [slot, parts[slot] ?? first?.id ?? ""]));
+    return { ...createCharacter(this.#catalog, { body: this.body.id, id, name, facts }), loadout, colors };
   }
 }
 
 /** Less than any pair is worth: prospects are sums and differences, and what should be 0 may be a little more. */
 const worthSomething = 1e-9;
-
-function answersOf(catalog: Catalog, marks: readonly number[]): Character["facts"] {
-  return Object.fromEntries(
-    catalog.compiled.given.flatMap(({ condition, mark }) =>
-      condition.kind === "fact" && marks.includes(mark) ? [[condition.id, condition.value] as const] : [],
-    ),
-  );
-}

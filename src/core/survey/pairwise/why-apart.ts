@@ -2,9 +2,8 @@ import { type Message, message } from "../../base/message.ts";
 import type { Catalog, Part } from "../../catalog/model/catalog.ts";
 import type { Evidence } from "../../character/edit.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
-import { openModel } from "../../solver/model.ts";
+import { Prover } from "../../solver/prover.ts";
 import type { Budget } from "../../solver/search/budget.ts";
-import { BodySurvey } from "../body-survey.ts";
 import { linkMessages } from "../link-messages.ts";
 import type { Item, PartItem } from "./items.ts";
 
@@ -21,18 +20,17 @@ export function whyApart(
   apart: readonly (readonly Item[])[],
   budget: Budget,
 ): readonly IncompatibleSet[] {
-  const surveys = [...catalog.bodies.values()].map(
-    (body) =>
-      [body.id, new BodySurvey(openModel(catalog, body, { signals: false, retired: false }), new Set())] as const,
+  const provers = [...catalog.bodies.values()].map(
+    (body) => [body.id, new Prover(catalog, body, { signals: false, retired: false })] as const,
   );
   const because = (items: readonly Item[]): readonly Message[] => {
     const worn = items.filter((item) => item.kind === "part");
     const bodies = items.flatMap((item) => (item.kind === "body" ? [item.body] : []));
     const found = new Map<string, Message>();
-    for (const [body, survey] of surveys) {
+    for (const [body, prover] of provers) {
       if (budget.steps <= 0) return [];
       if (bodies.some((each) => each !== body)) continue;
-      for (const each of reasonsOn(catalog, body, survey, worn, budget)) found.set(JSON.stringify(each), each);
+      for (const each of reasonsOn(catalog, body, prover, worn, budget)) found.set(JSON.stringify(each), each);
     }
     return [...found.values()];
   };
@@ -42,7 +40,7 @@ export function whyApart(
 function reasonsOn(
   catalog: Catalog,
   body: string,
-  survey: BodySurvey,
+  prover: Prover,
   worn: readonly PartItem[],
   budget: Budget,
 ): readonly Message[] {
@@ -51,7 +49,7 @@ function reasonsOn(
   if (misfits.length > 0) return misfits.map(({ id }) => message("does-not-fit", { part: id, body }));
   const taken = takenBy(worn, parts);
   if (taken !== undefined) return [message("slot-is-taken", taken)];
-  const proven = survey.proveApart(worn, budget).flatMap((fact: Evidence) => linkMessages(catalog, fact));
+  const proven = prover.proveApart(worn, budget).flatMap((fact: Evidence) => linkMessages(catalog, fact));
   return proven.length > 0 ? proven : withoutRoom(catalog, body, worn, parts);
 }
 

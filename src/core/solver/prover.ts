@@ -1,17 +1,23 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
-import type { Part } from "../catalog/model/catalog.ts";
+import type { Body, Catalog, Part } from "../catalog/model/catalog.ts";
 import type { Evidence } from "../character/edit.ts";
 import type { Broken } from "../rules/find-broken.ts";
-import { compileModel, type ModelProgram, type Origin } from "../solver/compile-model.ts";
-import { baseOf, LoadoutSearch, statsBehind } from "../solver/loadout-search.ts";
-import type { Model } from "../solver/model.ts";
-import type { Budget } from "../solver/search/budget.ts";
-import { always, type Literal, never } from "../solver/search/trail.ts";
+import { compileModel, type ModelProgram, type Origin } from "./compile-model.ts";
+import { baseOf, LoadoutSearch, statsBehind } from "./loadout-search.ts";
+import { type Model, type Openness, openModel } from "./model.ts";
+import type { Budget } from "./search/budget.ts";
+import { always, type Literal, never } from "./search/trail.ts";
+
+/** What may be besides what is asked. */
+export interface ProverOptions extends Openness {
+  /** The stats to which the game may add whatever it likes: nothing is called impossible for what they come to. */
+  readonly raised?: ReadonlySet<string>;
+}
 
 type Bundles = readonly (readonly Literal[])[];
 
-/** What a body can wear at all, and which of its rules can be broken. */
-export class BodySurvey {
+/** Proves what a body can never wear, and which of its rules can never be broken. */
+export class Prover {
   readonly #model: Model;
   readonly #program: ModelProgram;
   readonly #search: LoadoutSearch;
@@ -26,9 +32,10 @@ export class BodySurvey {
   /** The rule that is to be broken, if one is. */
   #firing: number | undefined;
 
-  constructor(model: Model, raised: ReadonlySet<string>) {
-    const { stats } = model.catalog.compiled;
-    const openStats = new Set([...stats.keys()].filter((number) => raised.has(stats[number]?.id ?? "")));
+  constructor(catalog: Catalog, body: Body, { raised, ...openness }: ProverOptions = {}) {
+    const model = openModel(catalog, body, openness);
+    const { stats } = catalog.compiled;
+    const openStats = new Set([...stats.keys()].filter((number) => raised?.has(stats[number]?.id ?? "") === true));
     this.#model = model;
     this.#openStats = openStats;
     this.#program = compileModel(model, { base: baseOf(model, {}), guarded: true, negated: true, openStats });
