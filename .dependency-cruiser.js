@@ -40,6 +40,12 @@ export default {
       to: { circular: true },
     },
     {
+      name: "only the search knows its engine",
+      severity: "error",
+      from: { path: "^src", pathNot: "^src/core/solver/" },
+      to: { path: "^src/core/solver/search/" },
+    },
+    {
       name: "core needs neither Node nor a browser",
       severity: "error",
       from: { path: "^src/core" },

@@ -1,6 +1,8 @@
 import type { SearchLimits } from "../loadout/solver.ts";
 import { type Budget, stepsOfLook } from "./search/budget.ts";
 
+export type { Budget } from "./search/budget.ts";
+
 /** The budget of a search. */
 export function budgetOf({
   budget = 500_000,

@@ -1,4 +1,4 @@
-import type { Budget } from "../../solver/search/budget.ts";
+import type { Budget } from "../../solver/budget-of.ts";
 import type { Dressed, Dresser } from "./dresser.ts";
 import type { ItemTable } from "./items.ts";
 import type { Pair, PairTable } from "./pair-table.ts";

@@ -1,7 +1,7 @@
 import type { Body, Catalog } from "../../catalog/model/catalog.ts";
 import type { Character } from "../../character/character.ts";
 import { createCharacter } from "../../edits/create-character.ts";
-import type { Budget } from "../../solver/search/budget.ts";
+import type { Budget } from "../../solver/budget-of.ts";
 import { type Dressing, StepwiseSearch, type Trait } from "../../solver/stepwise-search.ts";
 import type { ItemTable } from "./items.ts";
 import type { PairTable } from "./pair-table.ts";

@@ -2,8 +2,8 @@ import { type Message, message } from "../../base/message.ts";
 import type { Catalog, Part } from "../../catalog/model/catalog.ts";
 import type { Evidence } from "../../character/edit.ts";
 import { fitsBody } from "../../rules/fits-body.ts";
+import type { Budget } from "../../solver/budget-of.ts";
 import { Prover } from "../../solver/prover.ts";
-import type { Budget } from "../../solver/search/budget.ts";
 import { linkMessages } from "../link-messages.ts";
 import type { Item, PartItem } from "./items.ts";
 
