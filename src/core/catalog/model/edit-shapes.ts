@@ -35,27 +35,13 @@ export const editShapes: { readonly [V in Verb]: Shape<V> } = {
   together: { together: "edits" },
 };
 
-/** Whether a cue may do an edit of each verb; the others are a player's to choose. */
-export const isCueVerb = {
-  wear: true,
-  remove: true,
-  cycle: false,
-  paint: true,
-  dress: true,
-  body: true,
-  grow: true,
-  rename: false,
-  fact: true,
-  preset: false,
-  appearance: false,
-  split: false,
-  drop: false,
-  merge: false,
-  together: false,
-} as const satisfies Readonly<Record<Verb, boolean>>;
+/** The verbs that are a player's to choose. */
+type PlayerVerb = "cycle" | "rename" | "preset" | "appearance" | "split" | "drop" | "merge" | "together";
 
-/** The verbs of edits that a cue may do. */
-export type CueVerb = { [V in Verb]: (typeof isCueVerb)[V] extends true ? V : never }[Verb];
+/** The verbs of edits that a cue may do: all others. The compiler asks for a line here or above when a verb is added. */
+export type CueVerb = Exclude<Verb, PlayerVerb>;
+const inCues: Readonly<Record<CueVerb, 1>> = { wear: 1, remove: 1, paint: 1, dress: 1, body: 1, grow: 1, fact: 1 };
+export const cueVerbs = Object.keys(inCues) as readonly CueVerb[];
 
 type Shape<V extends Verb> = { readonly [Key in keyof Edits[V]]-?: EditValue | `${EditValue}?` };
 

@@ -1,14 +1,11 @@
 import { limits } from "../../base/limits.ts";
 import * as f from "../../base/schema/forms.ts";
-import type { Verb } from "../model/edit.ts";
-import { type CueVerb, isCueVerb } from "../model/edit-shapes.ts";
+import { cueVerbs } from "../model/edit-shapes.ts";
 import { editForm } from "./edit-forms.ts";
 import { condition, id, text, word } from "./schema-forms.ts";
 
 const seconds = f.number(f.min(0));
 const count = f.number(f.whole, f.min(1), f.max(limits.stack));
-
-const cueVerbs = (Object.keys(isCueVerb) as readonly Verb[]).filter((verb): verb is CueVerb => isCueVerb[verb]);
 
 const action = f.union([
   ...cueVerbs.map((verb) => editForm(verb)),
