@@ -19,7 +19,7 @@ import { giveSolverToMend } from "./load-solver.ts";
 import { noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import { ScreenElement } from "./screen-element.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
-import { screenLayout, theme } from "./theme.ts";
+import { screenLayout, theme, unseenStyle } from "./theme.ts";
 import { renderUndo } from "./undo-buttons.ts";
 
 /**
@@ -38,7 +38,7 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
     carried: { state: true },
   };
 
-  static override styles = [theme, screenLayout, noticeStyle, statsStyle, equipmentStyle];
+  static override styles = [theme, unseenStyle, screenLayout, noticeStyle, statsStyle, equipmentStyle];
 
   /** The open fitting that the screen edits. */
   declare fitting: Fitting | undefined;
@@ -94,13 +94,11 @@ export class MantleEquipment extends ScreenElement<EndEvents> {
           this.notice === noNotice ? this.noticeOf(fitting.catalog, fitting.problems) : this.notice,
           (edits) => this.#do(edits.length === 1 && edits[0] ? edits[0] : { together: edits }),
         )}
-        ${renderStats({
+        ${renderStats(this, {
           catalog,
           before: character,
           after: shown,
           context: fitting.context,
-          label: this.say("stats"),
-          titleOf: (stat) => this.titleOf(catalog, "stats", stat),
         })}
       </section>
       ${this.#renderGhost()}

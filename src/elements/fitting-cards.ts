@@ -81,9 +81,10 @@ function noteOn(
       return screen.say("not-now", { because: first === undefined ? "" : screen.sentencesOf(catalog)(first) });
     }
     case "ready":
-      return (option?.stats ?? [])
-        .map(({ stat, before, after }) => `${signed(after - before)} ${screen.titleOf(catalog, "stats", stat)}`)
-        .join(", ");
+      return screen.joined(
+        (option?.stats ?? []).map(({ stat, before, after }) => changeOf(screen, catalog, stat, after - before)),
+        "unit",
+      );
   }
 }
 
@@ -104,14 +105,22 @@ export function wantedOf(result: EditResult): readonly string[] {
 /** What a part gives to stats, each in a line. */
 function sayGifts(screen: ScreenElement, catalog: Catalog, part: Part | undefined): readonly string[] {
   const lines = Object.entries(part?.gives ?? {}).flatMap(([stat, { add, times }]) => {
-    const title = screen.titleOf(catalog, "stats", stat);
-    return [...(add === 0 ? [] : [`${signed(add)} ${title}`]), ...(times === 1 ? [] : [`×${times} ${title}`])];
+    return [
+      ...(add === 0 ? [] : [changeOf(screen, catalog, stat, add)]),
+      ...(times === 1 ? [] : [amountOf(screen, catalog, stat, `×${screen.number(times)}`)]),
+    ];
   });
   return lines.length === 0 ? ["–"] : lines;
 }
 
-function signed(change: number): string {
-  return `${change < 0 ? "−" : "+"}${Math.round(Math.abs(change) * 100) / 100}`;
+/** How much a stat grows or falls, and its title. */
+function changeOf(screen: ScreenElement, catalog: Catalog, stat: string, change: number): string {
+  return amountOf(screen, catalog, stat, screen.number(change, { signed: true }));
+}
+
+/** An amount of a stat. Its direction does not depend on what stands around it (Unicode TR 9, first strong isolate). */
+function amountOf(screen: ScreenElement, catalog: Catalog, stat: string, amount: string): string {
+  return `\u2068${amount} ${screen.titleOf(catalog, "stats", stat)}\u2069`;
 }
 
 /**

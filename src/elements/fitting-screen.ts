@@ -229,13 +229,11 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
         preview: (channel, ramp) => fitting.preview(ramp === undefined ? undefined : { paint: channel, ramp }),
       })}
       ${this.#renderNotice(fitting)}
-      ${renderStats({
+      ${renderStats(this, {
         catalog,
         before: character,
         after: fitting.shown,
         context: fitting.context,
-        label: this.say("stats"),
-        titleOf: (stat) => this.titleOf(catalog, "stats", stat),
       })}</div>
     </section>`;
   }

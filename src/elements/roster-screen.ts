@@ -127,7 +127,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
           <h1>${this.heading || this.titled(session.catalog.title)}</h1>
           ${this.readonly ? "" : this.#renderPages(session)}
         </header>
-        ${this.#renderCards()}
+        ${this.#renderCards(session)}
         ${renderNotice(this.#noticeOn(chosen), () => undefined)}
         ${this.readonly ? "" : html`<div class="row deeds" data-group role="group" aria-label=${this.say("what-to-do", { name: chosen === undefined ? "…" : this.#nameOf(chosen) })}>${this.#renderDeeds(session, chosen)}</div>`}
       </section>
@@ -146,7 +146,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     return html`<div class="row pages" data-group>${page("here", session.characters.length)}${page("retired", session.retired.length)}</div>`;
   }
 
-  #renderCards() {
+  #renderCards(session: Session) {
     const listed = this.#listed;
     if (listed.length === 0)
       return html`<p class="nobody soft">${this.say(this.page === "here" ? "nobody-here" : "nobody-retired")}</p>`;
@@ -158,7 +158,7 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
       .view=${this.view}
       .loader=${this.loader}
       .draw=${this.drawCard}
-      .label=${this.heading}
+      .label=${this.heading || this.titled(session.catalog.title)}
       @mantle-choose=${this.#press}
       @mantle-highlight=${this.#consider}
     ></mantle-cards>`;
@@ -184,8 +184,8 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
       <button type="button" id="edit" @click=${() => this.dispatchEvent(new CharacterEvent("mantle-edit", character))}>${this.say("change")}</button>
       <button type="button" id="rename" @click=${() => this.#openName()}>${this.say("rename")}</button>
       <button type="button" id="duplicate" ?disabled=${session.isFull} @click=${() => this.#copy(session, character)}>${this.say("duplicate")}</button>
-      <button type="button" id="earlier" aria-label=${this.say("move-earlier")} ?disabled=${place === 0} @click=${() => session.move(id, place - 1)}>◀</button>
-      <button type="button" id="later" aria-label=${this.say("move-later")} ?disabled=${place === session.characters.length - 1} @click=${() => session.move(id, place + 1)}>▶</button>
+      <button type="button" id="earlier" aria-label=${this.say("move-earlier")} ?disabled=${place === 0} @click=${() => session.move(id, place - 1)}><span class="way">◀</span></button>
+      <button type="button" id="later" aria-label=${this.say("move-later")} ?disabled=${place === session.characters.length - 1} @click=${() => session.move(id, place + 1)}><span class="way">▶</span></button>
       <button type="button" id="retire" @click=${() => this.#retire(session, character)}>${this.say("retire")}</button>`;
   }
 

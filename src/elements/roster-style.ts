@@ -2,6 +2,12 @@ import { css } from "lit";
 
 /** How the screen is laid out, besides what all screens share. */
 export const rosterStyle = css`
+  .way {
+    display: inline-block;
+  }
+  :host(:dir(rtl)) .way {
+    transform: scaleX(-1);
+  }
   .pages {
     gap: 0;
   }

@@ -8,6 +8,7 @@ import { type Input, openInput } from "../browser/input/open-input.ts";
 import { format } from "../core/base/format.ts";
 import type { Message, Messages } from "../core/base/message.ts";
 import { englishLoadouts } from "../core/base/messages/english-loadouts.ts";
+import { formatNumber } from "../core/base/number-words.ts";
 import { type Text, textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { catalogTitles } from "../core/catalog/titles.ts";
@@ -63,6 +64,8 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   #input: Input | undefined;
   #staged: Look | undefined;
   #announced: string | undefined;
+  /** The name that was given to a modal screen by its heading. */
+  #name: string | null = null;
   #stop: (() => void) | undefined;
 
   constructor() {
@@ -107,14 +110,17 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   override connectedCallback(): void {
     super.connectedCallback();
     this.resubscribe();
-    if (this.modal && !this.hasAttribute("role")) {
-      this.setAttribute("role", "dialog");
-      this.setAttribute("aria-modal", "true");
+    if (this.modal && this.role === null) {
+      this.role = "dialog";
+      this.ariaModal = "true";
     }
     this.toggleAttribute("placed", ["fixed", "absolute"].includes(getComputedStyle(this).position));
     this.#input?.close();
     this.#input = openInput(this, { exclusive: this.modal, pads: this.hearsPads, onLeave: () => this.leave() });
-    if (this.modal) void this.updateComplete.then(() => this.#takeFocus());
+    if (!this.modal) return;
+    void this.updateComplete.then(() => {
+      if (this.isConnected && !isWithin(this, focusedElement())) this.takeFocus();
+    });
   }
 
   override disconnectedCallback(): void {
@@ -131,6 +137,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     try {
       super.performUpdate();
       this.#announce();
+      this.#nameDialog();
     } catch (error) {
       this.#input?.close();
       throw error;
@@ -169,7 +176,7 @@ export abstract class ScreenElement<Events extends object = object> extends Type
 
   /** Returns a text of the screens. */
   say(name: ScreenText, words?: Readonly<Record<string, string | number>>): string {
-    return sayOnScreen(this.texts, name, words);
+    return sayOnScreen(this.texts, name, words, this.language);
   }
 
   /** The tag of the language titles are shown in. */
@@ -205,12 +212,25 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     return (message) => format(message, messages, titles);
   }
 
-  /** A few things in a row, as its language joins them. */
-  joined(items: readonly string[]): string {
-    return new Intl.ListFormat(this.locale, { type: "conjunction" }).format(items);
+  /** A few things in a row, as its language joins them. @param type - `"unit"` for no word before the last. */
+  joined(items: readonly string[], type: "conjunction" | "unit" = "conjunction"): string {
+    return new Intl.ListFormat(this.locale, { type }).format(items);
   }
 
-  #takeFocus(): void {
-    if (this.isConnected && !isWithin(this, focusedElement())) tabbableIn(this)[0]?.focus();
+  /** A number as its language writes it. */
+  number(value: number, options?: { readonly signed?: boolean }): string {
+    return formatNumber(value, this.locale, options);
+  }
+
+  /** Where the focus goes when a modal screen opens. */
+  protected takeFocus(): void {
+    tabbableIn(this)[0]?.focus();
+  }
+
+  /** Calls a modal screen by its heading, where the page has given it no name. */
+  #nameDialog(): void {
+    if (this.role !== "dialog" || this.ariaLabel !== this.#name) return;
+    this.#name = this.renderRoot.querySelector("h1")?.textContent ?? "";
+    this.ariaLabel = this.#name;
   }
 }

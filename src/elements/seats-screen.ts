@@ -1,7 +1,7 @@
 import "./option-cards.ts";
 import "./stage.ts";
 import { html, nothing, type PropertyDeclarations, type PropertyValues } from "lit";
-import { type Controls, openControls } from "../browser/input/open-controls.ts";
+import { type Controls, openControls, type Press } from "../browser/input/open-controls.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
@@ -86,6 +86,17 @@ export class MantleSeats extends ScreenElement<{
       },
       { capture: true },
     );
+    // What is pressed by pointing takes no focus: else the keys of the others would press it again.
+    this.addEventListener("mousedown", (event) => {
+      event.preventDefault();
+      this.takeFocus();
+    });
+  }
+
+  /** The screen itself takes the focus: the keys of players press no button. */
+  protected override takeFocus(): void {
+    this.tabIndex = -1;
+    this.focus();
   }
 
   protected override get hearsPads(): boolean {
@@ -137,7 +148,7 @@ export class MantleSeats extends ScreenElement<{
               .card=${(number: number) => this.#cardOf(characters[number], picker)}
               .view=${this.view}
               .loader=${this.loader}
-              .label=${this.heading}
+              .label=${this.heading || this.titled(session.catalog.title)}
               @mantle-choose=${this.#point}
             ></mantle-cards>`
       }
@@ -221,7 +232,10 @@ export class MantleSeats extends ScreenElement<{
   protected override follow(): (() => void) | undefined {
     const { session, limit, pause } = this;
     if (session === undefined) return undefined;
-    if (this.controls === undefined) this.#own ??= openControls();
+    const given = this.controls;
+    // What the game listens to hears nothing while this screen has taken the input.
+    if (given === undefined || this.modal)
+      this.#own ??= openControls({ screen: this, ...(given && { keys: given.keys }) });
     const picking = pickSeats(session, {
       columns: () => this.renderRoot.querySelector<MantleCards>("mantle-cards")?.columns ?? 1,
       pause,
@@ -235,7 +249,8 @@ export class MantleSeats extends ScreenElement<{
       isTold = true;
       this.dispatchEvent(new StartEvent(picking.picker.picks));
     });
-    const stopPresses = this.#devices?.on("press", ({ device, action }) => picking.press(device, action));
+    const press = ({ device, action }: Press) => picking.press(device, action);
+    const stops = [given?.on("press", press), this.#own?.on("press", press)];
     let last = performance.now();
     const run = (now: number) => {
       this.#frame = requestAnimationFrame(run);
@@ -246,7 +261,7 @@ export class MantleSeats extends ScreenElement<{
     this.#frame = requestAnimationFrame(run);
     return () => {
       cancelAnimationFrame(this.#frame);
-      stopPresses?.();
+      for (const stop of stops) stop?.();
       picking.close();
     };
   }

@@ -25,6 +25,7 @@ export const stageStyle = css`
     display: block;
   }
   .controls {
+    direction: ltr;
     display: grid;
     grid-template-columns: 44px 44px minmax(0, 1fr) 44px 44px;
     gap: 8px;

@@ -133,7 +133,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
       <div class="controls" part="controls" data-group>
         <button type="button" aria-label=${this.#say("turn-left")} @click=${() => this.turn(-1)}>◀</button>
         <button type="button" aria-label=${this.#say("farther")} ?disabled=${this.zoom <= 0} @click=${() => this.#bring(-1)}>−</button>
-        <select aria-label=${this.#say("animation")} @change=${this.#choose}>
+        <select dir="auto" aria-label=${this.#say("animation")} @change=${this.#choose}>
           ${[...(rig?.animations.values() ?? [])].map(
             ({ id, title }) =>
               html`<option value=${id} ?selected=${id === this.#moment()?.animation}>${textIn(title, language)}</option>`,
@@ -153,7 +153,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
   }
 
   #say(name: ScreenText, words?: Readonly<Record<string, string>>): string {
-    return sayOnScreen(this.texts, name, words);
+    return sayOnScreen(this.texts, name, words, this.language);
   }
 
   #onIntent(event: IntentEvent): void {

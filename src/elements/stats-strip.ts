@@ -1,10 +1,10 @@
 import { css, html } from "lit";
-import { repeat } from "lit/directives/repeat.js";
 import { getOwn } from "../core/base/record.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Context } from "../core/character/context.ts";
 import { statsOf } from "../core/rules/stats.ts";
+import type { ScreenElement } from "./screen-element.ts";
 
 /** What a strip of stats is made of. */
 export interface StatsShown {
@@ -13,35 +13,25 @@ export interface StatsShown {
   /** The character as it would be. */
   readonly after: Character;
   readonly context: Context;
-  readonly label: string;
-  readonly titleOf: (stat: string) => string;
 }
 
 /** Every stat that is something, before and after; a change is shown by an arrow, not by color alone. */
-export function renderStats({ catalog, before, after, context, label, titleOf }: StatsShown) {
+export function renderStats(screen: ScreenElement, { catalog, before, after, context }: StatsShown) {
   const now = statsOf(catalog, before, context);
   const then = statsOf(catalog, after, context);
   const shown = [...catalog.stats.keys()].filter(
     (stat) => (getOwn(now, stat) ?? 0) !== 0 || (getOwn(then, stat) ?? 0) !== 0,
   );
-  return html`<dl class="stats" aria-label=${label}>
-    ${repeat(
-      shown,
-      (stat) => stat,
-      (stat) => {
-        const [is, will] = [getOwn(now, stat) ?? 0, getOwn(then, stat) ?? 0];
-        const way = will > is ? "more" : will < is ? "less" : "";
-        return html`<div class=${way}>
-          <dt>${titleOf(stat)}</dt>
-          <dd>${rounded(is)}${way === "" ? "" : html` <b>${way === "more" ? "▲" : "▼"} ${rounded(will)}</b>`}</dd>
+  return html`<dl class="stats" aria-label=${screen.say("stats")}>
+    ${shown.map((stat) => {
+      const [is, will] = [getOwn(now, stat) ?? 0, getOwn(then, stat) ?? 0];
+      const way = will > is ? "more" : will < is ? "less" : "";
+      return html`<div class=${way}>
+          <dt>${screen.titleOf(catalog, "stats", stat)}</dt>
+          <dd>${screen.number(is)}${way === "" ? "" : html` <b>${way === "more" ? "▲" : "▼"} ${screen.number(will)}</b>`}</dd>
         </div>`;
-      },
-    )}
+    })}
   </dl>`;
-}
-
-function rounded(value: number): string {
-  return String(Math.round(value * 100) / 100);
 }
 
 export const statsStyle = css`

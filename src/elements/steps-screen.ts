@@ -19,7 +19,7 @@ import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
 import { stepsStyle } from "./steps-style.ts";
 import { cssColor } from "./swatches.ts";
-import { screenLayout, theme } from "./theme.ts";
+import { screenLayout, theme, unseenStyle } from "./theme.ts";
 
 /**
  * `<mantle-steps>`: a creation flow as a whole screen, one question at a time. Every choice is drawn on the figure as it would be.
@@ -41,7 +41,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
     considered: { state: true },
   };
 
-  static override styles = [theme, screenLayout, noticeStyle, stepsStyle];
+  static override styles = [theme, unseenStyle, screenLayout, noticeStyle, stepsStyle];
 
   /** The open creation that the screen asks. */
   declare steps: Steps | undefined;

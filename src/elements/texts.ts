@@ -1,4 +1,9 @@
-/** Every text of the screens, by name. `{…}` is replaced by a value. */
+import { formatNumber, pluralOf } from "../core/base/number-words.ts";
+
+/**
+ * Every text of the screens, by name. `{…}` is replaced by a value; `{count:one=place;other=places}` by the word for a number, for each plural
+ * category that the language has (Unicode CLDR).
+ */
 export const englishScreenTexts = {
   "turn-left": "Turn left",
   "turn-right": "Turn right",
@@ -22,19 +27,16 @@ export const englishScreenTexts = {
   "is-locked": "locked",
   "is-locked-for": "locked, {price}",
   "not-now": "Not now. {because}",
-  colors: "Colors",
   color: "{channel}: {ramp}",
   "own-color": "{channel}: a color of your own",
   stats: "What it does",
-  "stat-now": "{stat} {value}",
-  "stat-then": "{stat} {value}, then {after}",
   undo: "Undo",
   redo: "Redo",
   revert: "Start over",
   roll: "Surprise me",
   name: "Name",
   "make-name": "Make one up",
-  "needs-name": "Write a name first, of {most} letters at most.",
+  "needs-name": "Write a name first, of {most} {most:one=letter;other=letters} at most.",
   finish: "Done",
   cancel: "Give up",
   "give-up": "Give up what was changed?",
@@ -44,7 +46,6 @@ export const englishScreenTexts = {
   searching: "Searching…",
   "not-loaded": "This could not be loaded. Try again.",
   "settled-with": "So that it holds: {edits}.",
-  "all-holds": "Nothing is wrong.",
   step: "Step {at} of {of}",
   steps: "Steps",
   back: "Back",
@@ -113,14 +114,18 @@ export function localeOf(language: string | undefined): string {
   return language || document.documentElement.lang || "en";
 }
 
-/** Returns a text of the screens. */
+/** Returns a text of the screens, with numbers and plurals as its language has them. */
 export function sayOnScreen(
   texts: ScreenTexts,
   name: ScreenText,
   words: Readonly<Record<string, string | number>> = {},
+  language?: string,
 ): string {
   const template: string = texts[name] ?? englishScreenTexts[name];
-  return template.replace(/\{([a-z]+)\}/g, (whole, word: string) =>
-    Object.hasOwn(words, word) ? String(words[word]) : whole,
-  );
+  const locale = localeOf(language);
+  return template.replace(/\{([a-z]+)(?::([^{}]+))?\}/g, (whole, word: string, plural?: string) => {
+    const value = Object.hasOwn(words, word) ? words[word] : whole;
+    if (plural !== undefined) return pluralOf(Number(value), plural, locale);
+    return typeof value === "number" ? formatNumber(value, locale) : String(value);
+  });
 }

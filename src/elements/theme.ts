@@ -28,16 +28,13 @@ export const theme = css`
   :host([hidden]) {
     display: none;
   }
-  *,
-  *::before,
-  *::after {
+  * {
     box-sizing: border-box;
   }
   h1,
   h2 {
     margin: 0;
     font-family: var(--title-font);
-    font-weight: 700;
   }
   h1 {
     font-size: 32px;
@@ -112,6 +109,10 @@ export const theme = css`
   .wrong {
     color: var(--danger);
   }
+`;
+
+/** What is read out and not seen. */
+export const unseenStyle = css`
   .unseen {
     position: absolute;
     width: 1px;

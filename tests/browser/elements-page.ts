@@ -49,6 +49,7 @@ const emitted: (readonly [event: string, character: string])[] = [];
 let endScreens = new AbortController();
 let store = memoryStore();
 let controls: Controls | undefined;
+let isModal = false;
 
 /** The screens, each alone on the page and as if just opened. */
 const openScreen = {
@@ -118,7 +119,7 @@ function clear(): void {
 }
 
 function show<K extends keyof HTMLElementTagNameMap>(name: K, properties: Partial<HTMLElementTagNameMap[K]>): void {
-  const screen = Object.assign(document.createElement(name), properties);
+  const screen = Object.assign(document.createElement(name), properties, { modal: isModal });
   for (const event of ["mantle-finish", "mantle-edit", "mantle-close", "mantle-leave", "mantle-start"])
     screen.addEventListener(
       event,
@@ -147,9 +148,10 @@ function letPass(seconds: number): void {
   ahead += seconds * 1000;
 }
 
-/** Opens a screen as the only one of the page. */
-async function openAlone(name: keyof typeof openScreen, pause = 0): Promise<void> {
+/** Opens a screen as the only one of the page. @param modal - whether it takes the input from the page. */
+async function openAlone(name: keyof typeof openScreen, pause = 0, modal = false): Promise<void> {
   clear();
+  isModal = modal;
   await openScreen[name](pause);
 }
 

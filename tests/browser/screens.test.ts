@@ -26,9 +26,12 @@ function askedOnTheWay(): readonly string[] {
 }
 
 /** A screen alone on a page, as if just opened. */
-async function openAlone(screen: "fitting" | "steps" | "bag" | "drawn" | "roster") {
+async function openAlone(screen: "fitting" | "steps" | "bag" | "drawn" | "roster" | "seats", modal = false) {
   const visit = await site.run("elements", plugGamepadIn);
-  await visit.page.evaluate((name) => Reflect.get(globalThis, "openAlone")(name), screen);
+  await visit.page.evaluate(([name, isModal]) => Reflect.get(globalThis, "openAlone")(name, 60, isModal), [
+    screen,
+    modal,
+  ] as const);
   return visit;
 }
 
@@ -404,7 +407,7 @@ describe("the fitting", () => {
     expect(await worn()).toBe(before);
     await turnTo(page, "badge");
     // Badges are not seen: their cards say what they give.
-    expect(await page.textContent('[data-card="pilot-badge"] .does')).toBe("+3 Standing");
+    expect(await page.textContent('[data-card="pilot-badge"] .does')).toBe("\u2068+3 Standing\u2069");
     await page.hover('[data-card="lamplighter-badge"]');
     const reason = await page.textContent(".notice");
     expect(reason?.trim()).toMatch(/^Not now\. .*\.$/);
@@ -714,6 +717,86 @@ describe("every screen, alone", () => {
     await page.setViewportSize({ width: 1280, height: 800 });
     expect(await objections(page)).toEqual([]);
     expect(errors).toEqual([]);
+  });
+});
+
+test("from right to left, amounts keep their order, numbers are the language's, and the buttons that turn point outward", async () => {
+  const { page } = await openAlone("fitting");
+  const seen = await page.evaluate(async () => {
+    document.documentElement.dir = "rtl";
+    const screen = document.querySelector("mantle-fitting");
+    if (screen === null) throw new Error("There is no fitting");
+    Object.assign(screen, { language: "ar-EG", page: "slot:badge" });
+    await screen.updateComplete;
+    const cards = screen.renderRoot.querySelector("mantle-cards");
+    await cards?.updateComplete;
+    const controls =
+      screen.renderRoot.querySelector("mantle-stage")?.renderRoot.querySelectorAll(".controls button") ?? [];
+    const [left, right] = [controls[0], controls[controls.length - 1]].map(
+      (each) => each?.getBoundingClientRect().x ?? 0,
+    );
+    return {
+      gives: cards?.renderRoot.querySelector('[data-card="pilot-badge"] .does')?.textContent,
+      isOutward: (left ?? 0) < (right ?? 0),
+    };
+  });
+  // Each amount is set apart from what stands beside it.
+  expect(seen.gives).toMatch(/^\u2068.*٣.*\u2069$/u);
+  expect(seen.isOutward).toBe(true);
+});
+
+describe("every screen that takes the input", () => {
+  const states = [
+    ["steps", ["[data-card=oak]", "#next"]],
+    ["fitting", ['[data-page="slot:chain"]', "[data-card=watch-chain]", "#cancel"]],
+    ["roster", ["#rename"]],
+    ["seats", ["button:text-matches('here')"]],
+  ] as const;
+  test.each(states)("%s has a name, and axe objects to no state of it in either direction", async (name, presses) => {
+    const { page, errors } = await openAlone(name, true);
+    const screen = page.locator(`mantle-${name}`);
+    expect(await screen.getAttribute("role")).toBe("dialog");
+    expect(await screen.getAttribute("aria-label")).toMatch(/\w/);
+    for (const press of [undefined, ...presses]) {
+      if (press !== undefined) await page.click(press);
+      await page.evaluate(
+        (dir) => Object.assign(document.documentElement, { dir }),
+        press === undefined ? "rtl" : "ltr",
+      );
+      expect(await objections(page)).toEqual([]);
+    }
+    expect(errors).toEqual([]);
+  });
+});
+
+describe("players at the keyboard join in a screen that takes the input", () => {
+  const seatedIn = (page: Page) => page.$$eval("[data-seat][data-state]", (seats) => seats.length);
+  const ended = (page: Page) =>
+    page.evaluate(() => (Reflect.get(globalThis, "emitted") as readonly string[][]).map(([event]) => event));
+
+  test("their keys join and choose; a button that has the focus keeps its own", async () => {
+    const { page } = await openAlone("seats", true);
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("e");
+    expect(await seatedIn(page)).toBe(2);
+    await page.keyboard.press("ArrowRight");
+    await page.keyboard.press("Enter");
+    expect(await page.locator("[data-state=is-ready]").count()).toBe(1);
+    expect(await ended(page)).toEqual([]);
+    await page.focus("#back");
+    await page.keyboard.press("Enter");
+    expect(await ended(page)).toEqual(["mantle-close"]);
+  });
+
+  test("a link or a button beside the screen can be pressed by the keys of a player", async () => {
+    const { page } = await openAlone("seats");
+    await page.evaluate(() => {
+      const link = Object.assign(document.createElement("a"), { href: "#there", textContent: "There", id: "link" });
+      document.querySelector("main")?.prepend(link);
+    });
+    await page.focus("#link");
+    await page.keyboard.press("Enter");
+    expect([new URL(page.url()).hash, await seatedIn(page)]).toEqual(["#there", 0]);
   });
 });
 

@@ -1,7 +1,7 @@
 import { EventQueue } from "../../core/base/event-queue.ts";
 import { wishesOf } from "./gamepads.ts";
 import type { Direction } from "./intent.ts";
-import { isInputCaptured } from "./open-input.ts";
+import { capturingScreen } from "./open-input.ts";
 
 /** What a player does with a device in play. */
 export type Action = Direction | "act" | "back";
@@ -81,18 +81,21 @@ export interface Controls {
 export interface ControlsOptions {
   /** The key sets, by the name of the device each is. @defaultValue `keyBindings` */
   readonly keys?: Readonly<Record<string, KeyBinding>>;
+  /** The screen that these devices are for: while it has taken the input, they are read. */
+  readonly screen?: Element;
 }
 
 /**
  * Listens to several players at once: each key set and each gamepad is a device of its own. Gamepads are `gamepad-0` and so on; a stick
- * is leaned as the cross is pressed. While a screen has taken the input, nothing is pressed here and nothing is down.
+ * is leaned as the cross is pressed. While a screen has taken the input, nothing is pressed here and nothing is down. Where a button or a link has the
+ * focus, Enter and the space bar are its own.
  *
  * @example
  * const controls = openControls()
- * controls.on("press", ({ device, action }) => action === "act" && session.join(device) !== undefined)
+ * controls.on("press", ({ device, action }) => action === "act" && session.seatOf(device) === undefined && session.join(device) !== undefined)
  */
-export function openControls({ keys = keyBindings }: ControlsOptions = {}): Controls {
-  return new PlayerControls(keys);
+export function openControls({ keys = keyBindings, screen }: ControlsOptions = {}): Controls {
+  return new PlayerControls(keys, screen);
 }
 
 class PlayerControls implements Controls {
@@ -104,10 +107,12 @@ class PlayerControls implements Controls {
   /** Of what is down, what a listener took; held on, it goes no further either. */
   readonly #taken = new Set<string>();
   readonly #stops = new AbortController();
+  readonly #screen: Element | undefined;
   #frame = 0;
 
-  constructor(keys: Readonly<Record<string, KeyBinding>>) {
+  constructor(keys: Readonly<Record<string, KeyBinding>>, screen: Element | undefined) {
     this.keys = keys;
+    this.#screen = screen;
     this.#presses = pressesByCode(keys);
     const { signal } = this.#stops;
     addEventListener("keydown", (event) => this.#keyDown(event), { capture: true, signal });
@@ -119,7 +124,7 @@ class PlayerControls implements Controls {
   }
 
   isDown(device: string, action: Action): boolean {
-    return !isInputCaptured() && this.#down.has(keyOf({ device, action }));
+    return !this.#isCaptured && this.#down.has(keyOf({ device, action }));
   }
 
   on(event: "press", listener: (press: Press) => boolean): () => void {
@@ -142,6 +147,12 @@ class PlayerControls implements Controls {
     this.#down.clear();
   }
 
+  /** Whether another screen than that of these devices has taken the input. */
+  get #isCaptured(): boolean {
+    const screen = capturingScreen();
+    return screen !== undefined && screen !== this.#screen;
+  }
+
   /** Emits a press. Returns whether a listener took it. */
   #emit(press: Press): boolean {
     const pressed: Pressed = { press, isTaken: false };
@@ -151,7 +162,7 @@ class PlayerControls implements Controls {
 
   #keyDown(event: KeyboardEvent): void {
     const press = this.#presses.get(event.code);
-    if (press === undefined || isInputCaptured() || isForPage(event)) return;
+    if (press === undefined || this.#isCaptured || isForPage(event)) return;
     const key = keyOf(press);
     if (!this.#down.has(key) && !event.repeat) {
       if (this.#emit(press)) this.#taken.add(key);
@@ -172,13 +183,13 @@ class PlayerControls implements Controls {
     this.#frame = requestAnimationFrame(() => {
       this.#watchPads();
       // A screen that the first press opened takes the rest.
-      for (const press of this.#readPads()) if (!isInputCaptured()) this.#emit(press);
+      for (const press of this.#readPads()) if (!this.#isCaptured) this.#emit(press);
     });
   }
 
   /** Notes what pads hold down now. Returns what they did not hold before. */
   #readPads(): readonly Press[] {
-    const isCaptured = isInputCaptured();
+    const isCaptured = this.#isCaptured;
     if (isCaptured) this.#down.clear();
     const before = new Set([...this.#down].filter((key) => key.startsWith("gamepad-")));
     for (const key of before) this.#down.delete(key);
@@ -212,11 +223,13 @@ function isAction(name: string): name is Action {
   return all.includes(name);
 }
 
-/** Whether a key is the page's: it writes text there, or is a shortcut of the browser's. */
+/** Whether a key is the page's: it writes text there, presses what has the focus, or is a shortcut of the browser's. */
 function isForPage(event: KeyboardEvent): boolean {
   const [target] = event.composedPath();
-  const isWriting = target instanceof HTMLElement && target.matches("input, textarea, select, [contenteditable]");
-  return isWriting || event.ctrlKey || event.metaKey || event.altKey || event.isComposing;
+  const isOn = (selector: string) => target instanceof Element && target.matches(selector);
+  const isWriting = isOn("input, textarea, select, [contenteditable]");
+  const isPressing = (event.key === "Enter" || event.key === " ") && isOn("button, a[href], summary, [role=button]");
+  return isWriting || isPressing || event.ctrlKey || event.metaKey || event.altKey || event.isComposing;
 }
 
 function actionsOf(gamepad: Gamepad): readonly Action[] {

@@ -1,5 +1,5 @@
 import { focusedElement, isWithin, moveFocus, moveToGroup, tabbableIn } from "./focus.ts";
-import { watchGamepads } from "./gamepads.ts";
+import { type GamepadWatch, watchGamepads } from "./gamepads.ts";
 import { type Device, type Intent, IntentEvent, type Wish } from "./intent.ts";
 import { wishOfKey } from "./keys.ts";
 
@@ -34,6 +34,11 @@ export function isInputCaptured(): boolean {
   return takers.length > 0;
 }
 
+/** The screen that has the input now. */
+export function capturingScreen(): Element | undefined {
+  return takers.at(-1);
+}
+
 /** Pixels that a finger or a mouse goes across something that turns, for each turn. */
 const turnTravel = 28;
 
@@ -49,105 +54,102 @@ const turnTravel = 28;
  * const input = openInput(screen, { exclusive: true, onLeave: () => screen.remove() })
  */
 export function openInput(root: HTMLElement, options: InputOptions = {}): Input {
-  return new ScreenInput(root, options);
-}
-
-class ScreenInput implements Input {
-  readonly #root: HTMLElement;
-  readonly #options: InputOptions;
-  readonly #stops = new AbortController();
-  readonly #giveBack: () => void;
-  readonly #gamepads = watchGamepads();
-  /** What the player used last. */
-  #device: Device = "keyboard";
-  #frame = 0;
-
-  constructor(root: HTMLElement, options: InputOptions) {
-    this.#root = root;
-    this.#options = options;
-    const { signal } = this.#stops;
-    this.#giveBack = options.exclusive === true ? takeOver(root, signal) : () => {};
-    addEventListener("keydown", (event) => this.#keyDown(event), { capture: true, signal });
-    root.addEventListener("click", (event) => this.#click(event), { capture: true, signal });
-    turnByDragging(root, signal, (by, from) => this.#emit({ kind: "turn", by }, from));
-    this.#frame = requestAnimationFrame(this.#watch);
-  }
-
-  get isOpen(): boolean {
-    return !this.#stops.signal.aborted;
-  }
-
-  close(): void {
-    if (!this.isOpen) return;
-    this.#stops.abort();
-    cancelAnimationFrame(this.#frame);
-    this.#giveBack();
-  }
-
-  get #isOnTop(): boolean {
-    return takers.length === 0 || takers.at(-1) === this.#root;
-  }
-
-  /** What has the focus within the screen. */
-  get #focused(): HTMLElement | undefined {
-    const focused = focusedElement();
-    return focused !== undefined && isWithin(this.#root, focused) ? focused : undefined;
-  }
-
-  /** Emits an intent to what has the focus. Returns whether somebody took care of it. */
-  #emit(wish: Wish, from: Device): boolean {
-    this.#device = from;
-    const { onIntent, onLeave } = this.#options;
-    const intent = { ...wish, device: from } as Intent;
-    onIntent?.(intent);
-    const target = this.#focused ?? this.#root;
-    if (!target.dispatchEvent(new IntentEvent(intent))) return true;
-    if (wish.kind === "go") return moveFocus(this.#root, wish.way);
-    if (wish.kind === "leaf") return moveToGroup(this.#root, wish.by);
-    if (wish.kind === "leave") onLeave?.();
-    return wish.kind === "leave" && onLeave !== undefined;
-  }
-
-  #choose(from: Device): void {
-    this.#device = from;
-    const focused = this.#focused;
-    if (focused === undefined) tabbableIn(this.#root)[0]?.focus();
-    else focused.click();
-  }
-
-  #keyDown(event: KeyboardEvent): void {
-    const exclusive = this.#options.exclusive === true;
-    const inside = event.composedPath().includes(this.#root);
-    if (!this.#isOnTop || !(inside || exclusive)) return;
-    this.#device = "keyboard";
-    if (exclusive && event.key === "Tab") keepInside(this.#root, event);
-    const wish = wishOfKey(event, inside ? focusedElement() : undefined);
-    if (wish !== undefined && this.#emit(wish, "keyboard")) event.preventDefault();
-    // Inside, the key goes on to its control, and no further; see takeOver.
-    if (exclusive && !inside) event.stopImmediatePropagation();
-  }
-
-  #click(event: Event): void {
-    const { pointerType } = event as PointerEvent;
-    const isPointed = pointerType === "mouse" || pointerType === "touch" || pointerType === "pen";
-    this.#options.onIntent?.({ kind: "choose", device: isPointed ? pointerType : this.#device });
-  }
-
-  readonly #watch = (now: number): void => {
-    if (!this.#root.isConnected) {
-      this.close();
+  const stops = new AbortController();
+  const { signal } = stops;
+  const screen: Screen = { root, options, device: "keyboard" };
+  const giveBack = options.exclusive === true ? takeOver(root, signal) : () => {};
+  const gamepads = watchGamepads();
+  let frame = 0;
+  const close = () => {
+    if (signal.aborted) return;
+    stops.abort();
+    cancelAnimationFrame(frame);
+    giveBack();
+  };
+  const watch = (now: number) => {
+    if (!root.isConnected) {
+      close();
       return;
     }
-    this.#frame = requestAnimationFrame(this.#watch);
-    if (this.#options.pads === false) return;
-    // Read under another screen, too: the button that closed that one, still held, does not press in this one.
-    const pressed = this.#gamepads.poll(now);
-    if (!this.#isOnTop || !document.hasFocus()) return;
-    for (const { wish, device } of pressed) {
-      if (wish.kind === "choose") this.#choose(device);
-      else this.#emit(wish, device);
-    }
+    frame = requestAnimationFrame(watch);
+    if (options.pads !== false) readPads(screen, gamepads, now);
   };
+  addEventListener("keydown", (event) => keyDown(screen, event), { capture: true, signal });
+  root.addEventListener("click", (event) => clicked(screen, event), { capture: true, signal });
+  turnByDragging(root, signal, (by, from) => emit(screen, { kind: "turn", by }, from));
+  frame = requestAnimationFrame(watch);
+  return {
+    get isOpen() {
+      return !signal.aborted;
+    },
+    close,
+  };
+}
+
+/** An open screen. */
+interface Screen {
+  readonly root: HTMLElement;
+  readonly options: InputOptions;
+  /** What the player used last. */
+  device: Device;
+}
+
+function isOnTop({ root }: Screen): boolean {
+  return takers.length === 0 || takers.at(-1) === root;
+}
+
+/** What has the focus within a screen. */
+function focusedIn({ root }: Screen): HTMLElement | undefined {
+  const focused = focusedElement();
+  return focused !== undefined && isWithin(root, focused) ? focused : undefined;
+}
+
+/** Emits an intent to what has the focus. Returns whether somebody took care of it. */
+function emit(screen: Screen, wish: Wish, device: Device): boolean {
+  const { root, options } = screen;
+  screen.device = device;
+  const intent = { ...wish, device } as Intent;
+  options.onIntent?.(intent);
+  if (!(focusedIn(screen) ?? root).dispatchEvent(new IntentEvent(intent))) return true;
+  if (wish.kind === "go") return moveFocus(root, wish.way);
+  if (wish.kind === "leaf") return moveToGroup(root, wish.by);
+  if (wish.kind === "leave") options.onLeave?.();
+  return wish.kind === "leave" && options.onLeave !== undefined;
+}
+
+function keyDown(screen: Screen, event: KeyboardEvent): void {
+  const { root, options } = screen;
+  const exclusive = options.exclusive === true;
+  const inside = event.composedPath().includes(root);
+  if (!isOnTop(screen) || !(inside || exclusive)) return;
+  screen.device = "keyboard";
+  if (exclusive && event.key === "Tab") keepInside(root, event);
+  const wish = wishOfKey(event, inside ? focusedElement() : undefined);
+  if (wish !== undefined && emit(screen, wish, "keyboard")) event.preventDefault();
+  // Inside, the key goes on to its control, and no further; see takeOver.
+  if (exclusive && !inside) event.stopImmediatePropagation();
+}
+
+function clicked({ options, device }: Screen, event: Event): void {
+  const { pointerType } = event as PointerEvent;
+  const isPointed = pointerType === "mouse" || pointerType === "touch" || pointerType === "pen";
+  options.onIntent?.({ kind: "choose", device: isPointed ? pointerType : device });
+}
+
+function readPads(screen: Screen, gamepads: GamepadWatch, now: number): void {
+  // Read under another screen, too: the button that closed that one, still held, does not press in this one.
+  const pressed = gamepads.poll(now);
+  if (!isOnTop(screen) || !document.hasFocus()) return;
+  for (const { wish, device } of pressed) {
+    if (wish.kind !== "choose") {
+      emit(screen, wish, device);
+      continue;
+    }
+    screen.device = device;
+    const focused = focusedIn(screen);
+    if (focused === undefined) tabbableIn(screen.root)[0]?.focus();
+    else focused.click();
+  }
 }
 
 /** Takes the input for a screen. Returns what gives it back. */

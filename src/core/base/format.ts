@@ -1,5 +1,6 @@
 import { getOrInsert } from "./get-or-insert.ts";
 import type { Message, Param, Params, PartialMessages } from "./message.ts";
+import { formatNumber, pluralOf } from "./number-words.ts";
 import type { Problem } from "./problem.ts";
 import { getOwn } from "./record.ts";
 import { type Text, textIn } from "./text.ts";
@@ -117,17 +118,9 @@ function formatPiece(
     const [first = "", ...others] = titleOf ? formatOne(String(param)) : String(param);
     return [first.toLocaleUpperCase(titles.language), ...others].join("");
   }
-  return titleOf ? formatOne(String(param)) : `${open}${param}${close}`;
+  if (titleOf) return formatOne(String(param));
+  return `${open}${typeof param === "number" ? formatNumber(param, titles.language) : param}${close}`;
 }
-
-/** The words for a number: `one=pixel;other=pixels` has those of each plural category that the language has (Unicode CLDR, plural rules). */
-function pluralOf(number: number, option: string, language = "en"): string {
-  const words = new Map(option.split(";").map((each) => each.split("=", 2) as [string, string]));
-  const rules = getOrInsert(pluralRules, language, () => new Intl.PluralRules(language));
-  return words.get(rules.select(number)) ?? words.get("other") ?? "";
-}
-
-const pluralRules = new Map<string, Intl.PluralRules>();
 
 /** What parameters name, by their names. */
 const nouns: Readonly<Record<string, EntityKind | undefined>> = {

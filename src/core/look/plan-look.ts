@@ -48,80 +48,76 @@ export interface LookPlan extends Figured {
 
 /** Decides layer by layer and mesh by mesh what a look has. A look is made of it, and an explanation too. */
 export function planLook(figured: Figured): LookPlan {
-  const { body, form, shown } = figured;
+  const { catalog, character, body, form, shown } = figured;
   const worn = shown.filter(({ part }) => fitsBody(part, body.id));
-  const planning = new Planning(figured, worn);
-  return {
-    ...figured,
-    worn,
-    layers: [
-      ...(form?.layers ?? body.layers).map((layer) => planning.layer(layer, undefined)),
-      ...worn.flatMap((each) => each.part.layers.map((layer) => planning.layer(layer, each))),
-    ],
-    meshes: [
-      ...body.meshes.map((mesh) => planning.mesh(mesh, undefined)),
-      ...worn.flatMap((each) => each.part.meshes.map((mesh) => planning.mesh(mesh, each))),
-    ],
+  const recolor = (channel: string) => recolorFor(catalog, character, channel, getOwn(form?.colors ?? {}, channel));
+  const layer = (piece: Layer, by?: Worn): PlannedLayer => {
+    const side = by === undefined ? "both" : sideOf(piece, by, body);
+    const absence = layerAbsence(piece, by, figured, worn);
+    if (absence !== undefined || side === undefined)
+      return { piece, worn: by, absence: absence ?? { kind: "other-slot" } };
+    const colored = piece.channel === undefined ? undefined : recolor(piece.channel);
+    return { piece, worn: by, drawn: { ...lookLayer(catalog, body, piece, by), recolor: colored, side } };
   };
-}
-
-class Planning {
-  readonly #figured: Figured;
-  readonly #worn: readonly Worn[];
-  /** The slot that names the body in `hides`; none where a slot of the catalog has its name. */
-  readonly #bodySlot: string;
-
-  constructor(figured: Figured, worn: readonly Worn[]) {
-    this.#figured = figured;
-    this.#worn = worn;
-    this.#bodySlot = figured.catalog.slots.has("body") ? "" : "body";
-  }
-
-  layer(piece: Layer, worn: Worn | undefined): PlannedLayer {
-    const { catalog, body } = this.#figured;
-    const absence = this.#absence(piece, worn);
-    if (absence !== undefined) return { piece, worn, absence };
-    if (worn !== undefined && !isDrawn(body)) return { piece, worn, absence: { kind: "not-drawn", part: worn.part } };
-    const side = worn === undefined ? "both" : sideOf(piece, worn, body);
-    if (side === undefined) return { piece, worn, absence: { kind: "other-slot" } };
-    const recolor = piece.channel === undefined ? undefined : this.#recolor(piece.channel);
-    return { piece, worn, drawn: { ...lookLayer(catalog, body, piece, worn), recolor, side } };
-  }
-
-  mesh(piece: Mesh, worn: Worn | undefined): PlannedMesh {
-    const { body } = this.#figured;
-    const isHere = worn === undefined || (piece.in ?? worn.slot) === worn.slot;
-    const absence = isHere ? this.#absence(piece, worn) : ({ kind: "other-slot" } as const);
-    if (absence !== undefined) return { piece, worn, absence };
+  const mesh = (piece: Mesh, by?: Worn): PlannedMesh => {
+    const isHere = by === undefined || (piece.in ?? by.slot) === by.slot;
+    const absence: Absence | undefined = isHere ? absenceOf(piece, by, figured, worn) : { kind: "other-slot" };
+    if (absence !== undefined) return { piece, worn: by, absence };
     const recolors = [...piece.channels].flatMap(([material, id]) => {
-      const recolor = this.#recolor(id);
-      return recolor === undefined ? [] : [[material, recolor] as const];
+      const colored = recolor(id);
+      return colored === undefined ? [] : [[material, colored] as const];
     });
     const drawn = {
-      part: worn?.part.id,
+      part: by?.part.id,
       file: meshFile(piece, body),
       node: piece.node,
       attach: body.rig.model?.points.get(piece.attach ?? ""),
       recolors: new Map(recolors),
     };
-    return { piece, worn, drawn };
-  }
+    return { piece, worn: by, drawn };
+  };
+  return {
+    ...figured,
+    worn,
+    layers: [
+      ...(form?.layers ?? body.layers).map((each) => layer(each)),
+      ...worn.flatMap((by) => by.part.layers.map((each) => layer(each, by))),
+    ],
+    meshes: [
+      ...body.meshes.map((each) => mesh(each)),
+      ...worn.flatMap((by) => by.part.meshes.map((each) => mesh(each, by))),
+    ],
+  };
+}
 
-  #absence(piece: Layer | Mesh, worn: Worn | undefined): Absence | undefined {
-    if (!isInForm(piece, this.#figured.form)) return { kind: "other-form" };
-    const slot = worn?.slot ?? this.#bodySlot;
-    const hider = this.#worn.find(
-      ({ part }) =>
-        part !== worn?.part &&
-        part.hides.some((hidden) => hidden.slot === slot && (hidden.group ?? piece.group) === piece.group),
-    );
-    return hider && { kind: "hidden", by: hider.part };
-  }
+/** Why a look has no layer of a part in whatever slot: as of any piece, or the body is not drawn. */
+function layerAbsence(
+  piece: Layer,
+  by: Worn | undefined,
+  figured: Figured,
+  worn: readonly Worn[],
+): Absence | undefined {
+  const absence = absenceOf(piece, by, figured, worn);
+  if (absence !== undefined || by === undefined || isDrawn(figured.body)) return absence;
+  return { kind: "not-drawn", part: by.part };
+}
 
-  #recolor(channel: string) {
-    const { catalog, character, form } = this.#figured;
-    return recolorFor(catalog, character, channel, getOwn(form?.colors ?? {}, channel));
-  }
+/** Why a look has no layer or mesh: it belongs to other forms, or a worn part hides it. */
+function absenceOf(
+  piece: Layer | Mesh,
+  by: Worn | undefined,
+  { catalog, form }: Figured,
+  worn: readonly Worn[],
+): Absence | undefined {
+  if (!isInForm(piece, form)) return { kind: "other-form" };
+  // Nothing hides a body where a slot of the catalog has its name.
+  const slot = by?.slot ?? (catalog.slots.has("body") ? "" : "body");
+  const hider = worn.find(
+    ({ part }) =>
+      part !== by?.part &&
+      part.hides.some((hidden) => hidden.slot === slot && (hidden.group ?? piece.group) === piece.group),
+  );
+  return hider && { kind: "hidden", by: hider.part };
 }
 
 /** The file of a mesh on a body. */

@@ -15,6 +15,7 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
   const { world, seating, cues, writing } = running;
   const { roster } = world;
   const seatAt = seatObjects(seating);
+  const seatAtOrNone = (number: number | undefined) => (number === undefined ? undefined : seatAt(number));
   const edits = editRoster(world, {
     seating,
     put: (character) => running.put(character),
@@ -49,10 +50,8 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     isUnsaved: (id) => writing.isUnsaved(id),
     adopt: (save) => running.adopt(save, edits.remove),
     update: (change) => running.update(change),
-    join(device) {
-      const number = seating.seatOfDevice(device) ?? seating.join(device, seatCount);
-      return number === undefined ? undefined : seatAt(number);
-    },
+    join: (device) => seatAtOrNone(seating.seatOfDevice(device) ?? seating.join(device, seatCount)),
+    seatOf: (device) => seatAtOrNone(seating.seatOfDevice(device)),
     leave: (device) => seating.drop(device),
     signal: (more) => seating.signal(more),
     together: (change) => seating.together(change),

@@ -154,6 +154,8 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
    * the first without one. `undefined` when all are taken.
    */
   join(device: string): Seat<Ids> | undefined;
+  /** The seat that a device has; `undefined` before it joins. */
+  seatOf(device: string): Seat<Ids> | undefined;
   /** Takes a device's seat from it, for good; who sat there loses it. */
   leave(device: string): void;
   /** Sets signals of the running game. */

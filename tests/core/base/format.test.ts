@@ -40,6 +40,14 @@ describe("a message", () => {
     );
   });
 
+  test("has numbers as its language writes them, and plain ones where no language is given", () => {
+    const bag = { code: "bag-too-full", params: { places: 12_500.25, count: 3 } } as const;
+    const messages = { "bag-too-full": "{places}/{count}" };
+    const said = ["en", "de", "ar-EG"].map((language) => format(bag, messages, { language }));
+    expect(said).toEqual(["12,500.25/3", "12.500,25/3", "١٢٬٥٠٠٫٢٥/٣"]);
+    expect(format(bag, messages)).toBe("12500.25/3");
+  });
+
   test("has the word for a number in it, by the plural rules of its language", () => {
     const bag = { code: "bag-too-full", params: { places: 1, count: 2 } } as const;
     expect(format(bag, english)).toBe("The bag has 1 place, and 2 stacks are in it.");

@@ -82,9 +82,11 @@ describe("the roster", () => {
 describe("seats", () => {
   test("are joined by pressing, each device its own, and given up", async () => {
     const session = await openWith({ seats: 2 }, wren);
+    expect(session.seatOf("keys")).toBeUndefined();
     expect([session.join("keys")?.number, session.join("pad-0")?.number, session.join("keys")?.number]).toEqual([
       1, 2, 1,
     ]);
+    expect(session.seatOf("keys")).toBe(session.seat(1));
     expect(session.join("pad-1")).toBeUndefined();
     session.seat(2).take("wren");
     session.leave("pad-0");
