@@ -29,6 +29,8 @@ export interface CueOutcome {
   /** The same for people; `undefined` when it was followed. */
   readonly because: Message | undefined;
   readonly displaced: readonly Displaced[];
+  /** The parts that it gave. In this session they are owned from now on; the game keeps that with the other holdings. */
+  readonly given: readonly string[];
   readonly problems: readonly LoadoutProblem[];
 }
 
@@ -98,24 +100,38 @@ function lackingStat({ requires: needs }: Cue, { catalog, character, context }: 
 
 /** What the edits of a cue make of a character, all of them or none. */
 export type Followed =
-  | { readonly ok: true; readonly character: Character; readonly displaced: readonly Displaced[] }
+  | {
+      readonly ok: true;
+      readonly character: Character;
+      readonly displaced: readonly Displaced[];
+      readonly given: readonly string[];
+    }
   | { readonly ok: false; readonly problems: readonly LoadoutProblem[] };
 
-/** Does what a cue does to the character itself. */
+/** Does what a cue does to the character itself. What it gives is owned, and can be worn by the same cue. */
 export function changeByCue(cue: Cue, { catalog, character, context }: CueMoment): Followed {
-  const edits = cue.does.flatMap((action) => editsOf(catalog, character, action));
-  const result = applyEdit(catalog, character, { together: edits }, context);
-  if (!result.ok) return result;
-  let { bag } = result.character;
+  const given: string[] = [];
+  let { bag } = character;
   for (const action of cue.does) {
     if (!("give" in action)) continue;
     if (!catalog.parts.has(action.give))
       return { ok: false, problems: [unknownId(catalog, "part", action.give, ["bag"])] };
     bag = addToBag(catalog, bag, action.give, action.count);
+    given.push(action.give);
   }
-  const given = bag === result.character.bag ? result.character : { ...result.character, bag };
-  const problems = overfull(character, given, context);
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, character: given, displaced: result.displaced };
+  const richer = given.length === 0 ? character : { ...character, bag };
+  const owner = { ...context, ...ownedToo(context, given) };
+  const edits = cue.does.flatMap((action) => editsOf(catalog, character, action));
+  const result = applyEdit(catalog, richer, { together: edits }, owner);
+  if (!result.ok) return result;
+  const problems = overfull(character, result.character, context);
+  return problems.length > 0 ? { ok: false, problems } : { ...result, given };
+}
+
+/** The holdings of a context with some more parts in them; nothing where no holdings are given, since everything is owned then. */
+export function ownedToo({ holdings }: Pick<Context, "holdings">, parts: readonly string[]): Pick<Context, "holdings"> {
+  if (holdings === undefined || parts.length === 0) return {};
+  return { holdings: { ...holdings, ...Object.fromEntries(parts.map((part) => [part, "owned" as const])) } };
 }
 
 function editsOf(catalog: Catalog, character: Character, action: CueAction): readonly Edit[] {

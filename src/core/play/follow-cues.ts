@@ -18,6 +18,8 @@ export interface CueOptions {
   readonly seating: Seating;
   /** Seconds; without it no time passes. */
   readonly now: (() => number) | undefined;
+  /** Parts were given, and are owned from now on. */
+  readonly own: (parts: readonly string[]) => void;
   /** Puts a changed character in the place of the one with its id. */
   readonly replace: (character: Character) => void;
   /** A cue with an id was followed, which a save is to know. */
@@ -73,9 +75,9 @@ export class CueFollower {
 
   #follow(cue: Cue, seat: number, facts: CuePayload): CueOutcome {
     const { roster } = this.#world;
-    const { seating, replace, wasFollowed } = this.#options;
+    const { seating, replace, own, wasFollowed } = this.#options;
     const refused = (code: CueRefusal, because: Message, problems: readonly LoadoutProblem[] = []): CueOutcome => {
-      return { cue, seat, done: false, code, because, displaced: [], problems };
+      return { cue, seat, done: false, code, because, displaced: [], given: [], problems };
     };
     const character = seating.characterAt(seat);
     if (character === undefined) return refused("nobody", message("seat-empty", { seat }));
@@ -91,6 +93,7 @@ export class CueFollower {
     this.#note(cue, seat);
     try {
       seating.together(() => {
+        own(result.given);
         if (result.character !== character) replace(result.character);
         for (const action of cue.does) if ("form" in action) seating.shape(seat, action.form ?? undefined);
         if (other !== undefined) seating.exchange(seat, other);
@@ -99,7 +102,8 @@ export class CueFollower {
       // Also when a listener breaks off: it was followed all the same.
       if (cue.id !== undefined) wasFollowed();
     }
-    return { cue, seat, done: true, code: undefined, because: undefined, displaced: result.displaced, problems: [] };
+    const { displaced, given } = result;
+    return { cue, seat, done: true, code: undefined, because: undefined, displaced, given, problems: [] };
   }
 
   /** Notes that a cue was followed, where something depends on that. */

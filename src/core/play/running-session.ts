@@ -4,6 +4,7 @@ import type { Catalog } from "../catalog/model/catalog.ts";
 import { changesBetween } from "../character/changes.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
+import { ownedToo } from "./follow-cue.ts";
 import { CueFollower } from "./follow-cues.ts";
 import { type FlushOptions, idIn, openWriting, type Profile, type Writing } from "./profile.ts";
 import { Roster } from "./roster.ts";
@@ -37,9 +38,14 @@ export class RunningSession {
     const wasSeated = () => this.writing.arrangementChanged();
     const distinguishBy = knownChannels(catalog, options.distinguishBy ?? []);
     this.seating = new Seating(this.world, { queue, exclusive, distinguishBy, wasSeated }, arrangement);
-    const replace = (character: Character) => this.put(character);
-    const wasFollowed = () => this.wasArranged("cue");
-    this.cues = new CueFollower(this.world, { seating: this.seating, now, replace, wasFollowed }, cueCounts);
+    const cueOptions = {
+      seating: this.seating,
+      now,
+      own: (parts: readonly string[]) => this.#own(parts),
+      replace: (character: Character) => this.put(character),
+      wasFollowed: () => this.wasArranged("cue"),
+    };
+    this.cues = new CueFollower(this.world, cueOptions, cueCounts);
     if (isArrangementDamaged) this.writing.arrangementChanged();
   }
 
@@ -98,6 +104,15 @@ export class RunningSession {
 
   flush({ overwrite = this.#overwrites }: FlushOptions = {}): Promise<void> {
     return this.writing.flush({ overwrite });
+  }
+
+  /** What was given is owned from now on. */
+  #own(parts: readonly string[]): void {
+    const { context } = this.world;
+    const more = ownedToo(context, parts);
+    if (more.holdings === undefined) return;
+    this.world.context = { ...context, ...more };
+    this.seating.judgeAnew(false);
   }
 
   #arrangement() {

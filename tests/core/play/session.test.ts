@@ -517,6 +517,27 @@ describe("a cue", () => {
     expect((await openSession({ catalog, store })).characters).toEqual([held]);
   });
 
+  test("that gives a part that nobody owned makes it owned: worn at once, and without a finding from then on", async () => {
+    const catalog = smallCatalog({
+      slots: { hat: { kind: "gear" } },
+      parts: { crown: part("hat", { price: 30, access: "listed" }), cap: part("hat", { access: "listed" }) },
+      cues: [
+        { on: "crowned", do: [{ give: "crown" }, { wear: "crown" }] },
+        { on: "capped", do: [{ wear: "cap" }] },
+      ],
+    });
+    const session = await openSession({ catalog, store: memoryStore(), context: { holdings: {}, wardrobe: "bag" } });
+    session.add(createCharacter(catalog, { body: "plain", id: "one" }));
+    session.seat(1).take("one");
+    const [crowned] = session.raise("crowned");
+    expect([crowned?.done, crowned?.given]).toEqual([true, ["crown"]]);
+    expect([session.seat(1).character?.loadout, session.seat(1).problems]).toEqual([{ hat: "crown" }, []]);
+    session.edit("one", { remove: "hat" });
+    expect(session.edit("one", { wear: "crown" }).ok).toBe(true);
+    // What is not given stays what it was.
+    expect(codes(session.raise("capped"))).toEqual(["refused"]);
+  });
+
   test("that gives fills the bag no further than it goes, and what it undresses goes there", async () => {
     const { catalog } = readCatalog(
       smallSource({
