@@ -27,10 +27,15 @@ async function runWith(args: readonly string[], color: boolean): Promise<Run> {
   return { status, stdout, stderr };
 }
 
-/** Runs the built command line as a process, as a user would; a few tests of what only a process has. */
-export function mantleProcess(args: readonly string[], env: NodeJS.ProcessEnv = { NO_COLOR: "1" }): Run {
+/**
+ * Runs the built command line as a process, as a user would; a few tests of what only a process has.
+ *
+ * @param input - what standard input holds.
+ */
+export function mantleProcess(args: readonly string[], env: NodeJS.ProcessEnv = { NO_COLOR: "1" }, input = ""): Run {
   const { status, stdout, stderr } = spawnSync(process.execPath, ["dist/js/mantle.js", ...args], {
     encoding: "utf8",
+    input,
     env: { ...process.env, ...env },
   });
   return { status, stdout, stderr };

@@ -19,11 +19,12 @@ export interface CharacterFile {
 }
 
 /**
- * Reads a character from a file, or from the folder that a file store keeps its save in.
+ * Reads a character from a file, or from the folder that a file store keeps its save in; from standard input where the path is `-`.
  *
  * @throws MantleError `unreadable-file`, `damaged-save` or `not-a-character`, naming the file.
  */
 export async function openCharacterFile(path: string): Promise<CharacterFile> {
+  if (path === "-") return openText("What came from standard input", await standardInput(), cannotReplace);
   const found = await stat(path).catch((error: unknown) => {
     throw new MantleError("unreadable-file", `${path} cannot be read: ${reasonOf(error)}. Name a character's file.`);
   });
@@ -65,7 +66,28 @@ async function openSaved(path: string): Promise<CharacterFile> {
 }
 
 async function openFile(path: string): Promise<CharacterFile> {
-  const text = await readFile(path, "utf8");
+  return openText(path, await readFile(path, "utf8"), (content) => writeOutput(path, content));
+}
+
+/** All of standard input, as far as a save may be long. */
+async function standardInput(): Promise<string> {
+  let text = "";
+  for await (const chunk of process.stdin.setEncoding("utf8")) {
+    text += String(chunk);
+    if (text.length > limits.saveLength) break;
+  }
+  return text;
+}
+
+function cannotReplace(): never {
+  throw new MantleError(
+    "bad-call",
+    "A character that came from standard input is in no file. Name a file to change it.",
+  );
+}
+
+/** Opens what a file holds. @param replace - writes something else in its place. */
+function openText(path: string, text: string, replace: (content: string) => Promise<void>): CharacterFile {
   const parsed = parseWithin(text, limits.saveLength);
   if (!parsed.ok)
     throw new MantleError(
@@ -76,13 +98,13 @@ async function openFile(path: string): Promise<CharacterFile> {
   if (typeof value !== "object" || value === null || !("seal" in value))
     return {
       character: characterOf(value, path),
-      replace: (character) => writeOutput(path, `${JSON.stringify(character, null, 2)}\n`),
+      replace: (character) => replace(`${JSON.stringify(character, null, 2)}\n`),
     };
   const opened = decodeSave(text, "character");
   if (!opened.ok) throw new MantleError("damaged-save", `${path} cannot be used. ${say(opened.reason)}`);
   return {
     character: characterOf(opened.content, path),
-    replace: (character) => writeOutput(path, encodeSave("character", { ...character }, opened.address)),
+    replace: (character) => replace(encodeSave("character", { ...character }, opened.address)),
   };
 }
 

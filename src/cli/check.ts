@@ -29,6 +29,7 @@ import { writeOutput } from "./write-output.ts";
 interface Options extends PackOptions {
   readonly keepPoints?: boolean;
   readonly quick?: boolean;
+  readonly strict?: boolean;
   readonly pictures?: string;
   readonly json?: boolean;
 }
@@ -39,6 +40,7 @@ export const defineCheck: DefineCommand = (command, terminal) => {
     .argument("[character]", "file of a character, or folder of its save, to judge under the catalog")
     .option("--keep-points", "write the points of marker pictures beside them, so that nobody need decode the pictures")
     .option("--quick", "look at the sizes of pictures, and not at their pixels")
+    .option("--strict", "exit with 1 for warnings too")
     .option("--pictures <folder>", "draw where findings about pixels are seen, with the pixels ringed")
     .option("--json", "print data for programs")
     .addHelpText(
@@ -56,7 +58,7 @@ export const defineCheck: DefineCommand = (command, terminal) => {
 };
 
 async function check(place: CatalogPlace, options: Options, { colors, note }: Terminal): Promise<Answer> {
-  const { keepPoints = false, quick = false, pictures } = options;
+  const { keepPoints = false, quick = false, strict = false, pictures } = options;
   const { catalog, problems: found, files } = await inspectCatalog(place);
   const folder = folderOf(place);
   const survey = catalog === undefined ? undefined : surveyRules(catalog);
@@ -108,7 +110,7 @@ async function check(place: CatalogPlace, options: Options, { colors, note }: Te
       ...(keepPoints ? { kept } : {}),
       ...(pictures === undefined ? {} : { pictures: drawn }),
     },
-    exitCode: errors > 0 ? 1 : 0,
+    exitCode: errors > 0 || (strict && warnings > 0) ? 1 : 0,
   };
 }
 

@@ -1,3 +1,6 @@
+import { Option } from "commander";
+import { MantleError } from "../core/base/problem.ts";
+import type { Look } from "../core/look/look.ts";
 import { animationOf, durationOf, timedFrames } from "../core/look/moments.ts";
 import type { Image } from "../core/raster/image.ts";
 import { encodeApng } from "../core/raster/png/encode-apng.ts";
@@ -5,7 +8,7 @@ import { encodePng } from "../core/raster/png/encode-png.ts";
 import type { CatalogPlace } from "../node/catalog-place.ts";
 import { catalogArgument, type PackOptions, placeOf } from "./catalog-argument.ts";
 import { type Drawer, type DrawnCharacter, drawerOf, loadDrawnCharacter } from "./drawn-character.ts";
-import { positiveNumber, seconds } from "./numbers.ts";
+import { positiveNumber, seconds, wholeNumber } from "./numbers.ts";
 import { type Answer, counted, type DefineCommand } from "./output.ts";
 import { writeOutput } from "./write-output.ts";
 
@@ -14,6 +17,7 @@ interface Options extends PackOptions {
   readonly animation: string;
   readonly facing: string;
   readonly time: number;
+  readonly frame?: number;
   readonly scale: number;
   readonly form?: string;
   readonly portrait?: boolean;
@@ -32,6 +36,11 @@ export const defineDraw: DefineCommand = (command, terminal) => {
     .option("--animation <id>", "which animation", "idle")
     .option("--facing <id>", "which facing", "south")
     .option("--time <seconds>", "how far into the animation", seconds, 0)
+    .addOption(
+      new Option("--frame <number>", "which frame of the animation, from 0, in place of a time")
+        .argParser(wholeNumber)
+        .conflicts("time"),
+    )
     .option("--scale <number>", "pixels of the picture for each drawn pixel, on a side", positiveNumber, 1)
     .option("--form <id>", "in which form, whatever the signals say")
     .option("--animated", "draw the whole animation as an animated PNG")
@@ -50,13 +59,28 @@ export const defineDraw: DefineCommand = (command, terminal) => {
 };
 
 async function draw(place: CatalogPlace, file: string, options: Options): Promise<Answer> {
+  if (!/\.png$/i.test(options.out))
+    throw new MantleError(
+      "bad-call",
+      `"${options.out}" is no name of a PNG, which this command writes. End it with .png.`,
+    );
   const drawn = await loadDrawnCharacter(place, file, options.form === undefined ? {} : { form: options.form });
   const drawer = await drawerOf(place, drawn, options);
+  const time = options.frame === undefined ? options.time : startOf(drawn.look, options.animation, options.frame);
   if (options.animated) return animate(drawn, drawer, options);
-  const picture = await pictureOf(drawer, options);
+  const picture = await pictureOf(drawer, { ...options, time });
   await writeOutput(options.out, encodePng(picture));
   const { width, height } = picture;
   return { lines: [`Written: ${options.out}, ${width}×${height} pixels`], data: { file: options.out, width, height } };
+}
+
+/** When a frame of an animation begins, in seconds. */
+function startOf(look: Look, animation: string, frame: number): number {
+  const frames = timedFrames(animationOf(look, animation));
+  const found = frames[frame];
+  if (found !== undefined) return found.time;
+  const all = counted(frames.length, "frame");
+  throw new MantleError("bad-call", `"${animation}" has ${all}. Give --frame a number from 0 to ${frames.length - 1}.`);
 }
 
 async function pictureOf(

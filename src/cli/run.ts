@@ -39,14 +39,18 @@ export async function run(args: readonly string[], { stdout, stderr, color }: Ru
     .description("Characters for games: check a catalog, roll characters, draw and bake them, look after saves.")
     .version("0.1.0")
     .showHelpAfterError("Add --help to see how the command is used.")
-    .configureOutput({ writeOut: (text) => stdout.write(text), writeErr: (text) => stderr.write(escapeText(text)) })
+    .configureOutput({
+      writeOut: (text) => stdout.write(text),
+      writeErr: (text) => stderr.write(escapeText(text)),
+      outputError: (text, write) => write(text.replace(/^error: /, "mantle: ")),
+    })
     .exitOverride();
   for (const { name, description, load } of commands) {
     const command = program.command(name).description(description).exitOverride();
     if (name === asked || (asked === "help" && name === subject)) (await load())(command, terminal);
   }
   try {
-    await program.parseAsync(args.map(folderOf), { from: "user" });
+    await program.parseAsync(askedOf(args).map(folderOf), { from: "user" });
   } catch (error) {
     if (error instanceof CommanderError && error.exitCode === 0) return 0;
     const isCall = error instanceof CommanderError;
@@ -62,6 +66,14 @@ export async function run(args: readonly string[], { stdout, stderr, color }: Ru
     return 2;
   }
   return exitCode;
+}
+
+/** The words to be read: help on a command that there is not is a command that there is not. */
+function askedOf(args: readonly string[]): readonly string[] {
+  const words = args.filter((word) => !/^(--help|-h|help)$/.test(word));
+  const [asked] = words.filter((word) => !word.startsWith("-"));
+  const isUnknown = asked !== undefined && commands.every(({ name }) => name !== asked);
+  return isUnknown ? words : args;
 }
 
 /** Who names the `catalog.json` or `pack.json` of a folder means the folder. */

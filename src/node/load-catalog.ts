@@ -111,6 +111,8 @@ export async function inspectFolder(
   const reading = needed.length === 0 ? untabled : readWith(tables.tables);
   problems.push(...markers.problems);
   for (const problem of reading.problems) {
+    // What a file that cannot be read defines is not known.
+    if (!(own.isWhole && read.isWhole) && hangsOnOthers(problem)) continue;
     if (problem.code === "missing-frames" && (art === "none" || tables.problems.length > 0)) continue;
     if (problem.code !== "missing-points") problems.push(problem);
     // Nobody draws without art; and where every picture is looked at, a missing one is found with all the others.
@@ -127,11 +129,18 @@ export async function inspectFolder(
   return { catalog: reading.catalog, problems, files, sources };
 }
 
+/** Whether a finding is that something else is not defined. */
+function hangsOnOthers({ code, params }: Problem): boolean {
+  return code === "step-offers-nothing" || (code.startsWith("unknown-") && "id" in params);
+}
+
 /** A main file and those it includes, and what is wrong with them as files. */
 interface ReadFiles {
   readonly main: unknown;
   readonly included: Readonly<Record<string, unknown>>;
   readonly problems: readonly Problem[];
+  /** Whether every file could be read as JSON. */
+  readonly isWhole: boolean;
 }
 
 async function readFiles(folder: CatalogFolder, name: string, allowance: Allowance): Promise<ReadFiles> {
@@ -149,7 +158,7 @@ async function readFiles(folder: CatalogFolder, name: string, allowance: Allowan
     problems.push(...own);
     if (value !== undefined) included[files[at] ?? ""] = value;
   }
-  return { main: main.value, included, problems };
+  return { main: main.value, included, problems, isWhole: came.every(({ value }) => value !== undefined) };
 }
 
 /** Packs as they were read, and their files as they are found from the folder of the catalog. */
@@ -159,6 +168,7 @@ interface ReadPacks {
   readonly problems: readonly Problem[];
   /** The folders of the packs, by where they are found. */
   readonly folders: ReadonlyMap<string, CatalogFolder>;
+  readonly isWhole: boolean;
 }
 
 async function readPacks(paths: readonly string[], allowance: Allowance): Promise<ReadPacks> {
@@ -166,6 +176,7 @@ async function readPacks(paths: readonly string[], allowance: Allowance): Promis
   const files: string[] = [];
   const problems: Problem[] = [];
   const folders = new Map<string, CatalogFolder>();
+  let isWhole = true;
   for (const path of paths) {
     const folder = new CatalogFolder(path);
     const read = await readFiles(folder, "pack.json", allowance);
@@ -174,10 +185,11 @@ async function readPacks(paths: readonly string[], allowance: Allowance): Promis
     const placed = (place: Place): Place => ({ ...place, ...(place.file && { file: there + place.file }) });
     problems.push(...read.problems.map((problem) => ({ ...problem, place: placed(problem.place) })));
     if (read.main !== undefined) packs.push({ source: read.main, included: read.included });
+    isWhole &&= read.isWhole && read.main !== undefined;
     files.push(...["pack.json", ...Object.keys(read.included)].map((file) => there + file));
     folders.set(there, folder);
   }
-  return { packs, files, problems, folders };
+  return { packs, files, problems, folders, isWhole };
 }
 
 /** The files that a pattern includes, in the order of their names, or why there are none. A plain name needs no search. */

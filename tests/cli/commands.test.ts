@@ -43,6 +43,73 @@ describe("a new catalog", () => {
   });
 });
 
+describe("what is asked of the command line", () => {
+  test("of a command that there is not is an error, help or not, with the prefix of all errors", async () => {
+    for (const words of [["edti"], ["edti", "--help"], ["help", "edti"]]) {
+      const { status, stdout, stderr } = await mantle(...words);
+      expect([status, stdout, stderr.split("\n")[0]]).toEqual([2, "", "mantle: unknown command 'edti'"]);
+    }
+    expect((await mantle("check", catalog, "--hlep")).stderr).toMatch(/^mantle: unknown option '--hlep'/);
+    expect(await mantle("help", "check")).toMatchObject({
+      status: 0,
+      stdout: expect.stringMatching(/^Usage: mantle check/),
+    });
+  });
+
+  test("reads a character from standard input, and changes none there", async () => {
+    const text = await readFile(wren, "utf8");
+    expect(mantleProcess(["check", catalog, "-"], {}, text)).toMatchObject({
+      status: 0,
+      stdout: "rolled-1: Nothing is wrong.\n",
+    });
+    const { parts } = await loadCatalog(catalog);
+    // A hood and a shirt are never worn together there.
+    const loadout = Object.fromEntries(["hood", "shirt"].map((id) => [parts.get(id)?.slots[0], id]));
+    const fixed = mantleProcess(["fix", catalog, "-", "--write"], {}, JSON.stringify({ ...JSON.parse(text), loadout }));
+    expect([fixed.status, fixed.stderr]).toEqual([2, expect.stringContaining("Name a file to change it.")]);
+  });
+
+  test("draws a frame by its number, and nothing under a name that is no PNG's", async () => {
+    const drawn = async (...words: readonly string[]) => {
+      const out = join(folder, "frame.png");
+      const { status, stderr } = await mantle("draw", catalog, wren, "--out", out, ...words);
+      return status === 0 ? (await readFile(out)).toString("base64") : stderr;
+    };
+    const [animation] = (await loadCatalog(catalog)).rigs.values().next().value?.animations.values() ?? [];
+    const { id = "", ends = [] } = animation ?? {};
+    expect(await drawn("--animation", id, "--frame", "1")).toBe(
+      await drawn("--animation", id, "--time", String(ends[0])),
+    );
+    expect(await drawn("--animation", id, "--frame", String(ends.length))).toMatch(/Give --frame a number from 0 to/);
+    expect(await drawn("--frame", "1", "--time", "1")).toMatch(/cannot be used with/);
+    const other = await mantle("draw", catalog, wren, "--out", join(folder, "frame.gif"));
+    expect([other.status, other.stderr]).toEqual([2, expect.stringContaining("End it with .png.")]);
+  });
+
+  test("that is strict exits with 1 for warnings", async () => {
+    const odd = join(folder, "odd");
+    await mantle("new", odd);
+    const main = JSON.parse(await readFile(join(odd, "catalog.json"), "utf8"));
+    main.slots = { ...main.slots, spare: { kind: "gear", required: true } };
+    await writeFile(join(odd, "catalog.json"), JSON.stringify(main));
+    const checked = await mantle("check", odd, "--quick");
+    expect([checked.status, checked.stdout]).toEqual([0, expect.stringMatching(/\d warnings found/)]);
+    expect((await mantle("check", odd, "--quick", "--strict")).status).toBe(1);
+  });
+
+  test("names a file that is not JSON, and nothing that it may define", async () => {
+    const torn = join(folder, "torn");
+    await mantle("new", torn);
+    const clothes = join(torn, "parts", "clothes.json");
+    await writeFile(clothes, `${await readFile(clothes, "utf8")},`);
+    const { status, stdout } = await mantle("check", torn, "--quick");
+    expect([status, stdout.split("\n").filter((line) => line.startsWith("error"))]).toEqual([
+      1,
+      [expect.stringMatching(/clothes\.json.*This is not JSON/)],
+    ]);
+  });
+});
+
 describe("answers as data", () => {
   /** The keys that the docs name for each command. */
   const documented = async () => {

@@ -407,7 +407,9 @@ describe("mantle roll, draw and bake", () => {
       (await mantle("draw", demoFolder, "package.json", "--out", inFolder("never.png"))).stderr.trim().split("\n")
         .length,
     ).toBeLessThan(7);
-    const unwritable = await mantle("draw", demoFolder, saved(), "--out", folder);
+    const taken = join(folder, "taken.png");
+    await mkdir(taken);
+    const unwritable = await mantle("draw", demoFolder, saved(), "--out", taken);
     expect([unwritable.status, unwritable.stderr]).toEqual([
       2,
       expect.stringMatching(/^mantle: .* cannot be written: .*Name another place with --out\.\n$/),
@@ -694,7 +696,7 @@ describe("what a stranger wrote", () => {
       "A picture of 64000×80000 pixels is too large",
     );
     expect(await refused("draw", demoFolder, wren, "--out", "/proc/no/such/place.png")).toContain("cannot be written");
-    expect(await refused("draw", demoFolder, wren, "--out", demoFolder)).toContain("cannot be written: it is a folder");
+    expect(await refused("draw", demoFolder, wren, "--out", demoFolder)).toContain("is no name of a PNG");
     expect(await refused("roll", demoFolder, "--count", "1000000000")).toContain("Give at most 10000");
     expect(await refused("check", demoFolder, "/dev/zero")).toContain("no file of a character's size");
   });
