@@ -1,3 +1,4 @@
+import { MantleError } from "../core/base/problem.ts";
 import type { Session } from "../core/play/session.ts";
 
 export interface AutosaveOptions {
@@ -5,7 +6,12 @@ export interface AutosaveOptions {
   readonly delay?: number;
   /** Called, each time it changes, with whether everything is stored: to show it, or to ask before the page is left. */
   readonly onState?: (isStored: boolean) => void;
-  /** Called when storing failed; it is tried again by itself, each time after a longer rest. @defaultValue reported to the console */
+  /**
+   * Called when storing failed; it is tried again by itself, each time after a longer rest. What somebody else stored meanwhile
+   * (`changed-elsewhere`) is reported once: to try again would not help, and the game decides with `flush({ overwrite: true })`.
+   *
+   * @defaultValue reported to the console
+   */
   readonly onError?: (error: unknown) => void;
 }
 
@@ -30,6 +36,8 @@ export function autosave(
   let pending = 0;
   let isStored = true;
   let isOver = false;
+  /** Whether somebody else stored something meanwhile, which has been reported. */
+  let isRefused = false;
   const report = (next: boolean) => {
     if (next === isStored) return;
     isStored = next;
@@ -43,12 +51,16 @@ export function autosave(
         pending -= 1;
       });
       wait = delay;
+      isRefused = false;
       // What changed since may be in a storing that goes on still.
       if (!hasMore && pending === 0) report(true);
     } catch (error) {
+      const wasRefused = isRefused;
+      isRefused = error instanceof MantleError && error.code === "changed-elsewhere";
+      if (!(wasRefused && isRefused)) onError(error);
+      if (isRefused) return;
       hasMore = true;
       wait = Math.min(longestWait, wait * 2);
-      onError(error);
       rest();
     }
   };

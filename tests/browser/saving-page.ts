@@ -51,6 +51,37 @@ async function save(fails: number, end: "wait" | "hide" | "stop"): Promise<Savin
   return { writes, stored: (await kept.read("character-one")).map(({ text = "" }) => text), said };
 }
 
+/** Saves by itself while another program stores the same character; returns what was reported, before and after the game decided. */
+async function saveBesideAnother(): Promise<readonly (readonly string[])[]> {
+  const [catalog, store] = [smallCatalog(), memoryStore()];
+  // A session for each: one store object has one.
+  const open = () => openSession({ catalog, store: { ...store } });
+  const first = await open();
+  first.add(createCharacter(catalog, { body: "plain", id: "one", name: "First" }));
+  await first.flush();
+  const [mine, theirs] = [await open(), await open()];
+  theirs.edit("one", { rename: "Theirs" });
+  await theirs.flush();
+  const said: string[] = [];
+  const stop = autosave(mine, {
+    delay: 1,
+    onState: (isStored) => said.push(isStored ? "stored" : "unsaved"),
+    onError: (error) => said.push(error instanceof MantleError ? error.code : String(error)),
+  });
+  const pass = () => new Promise((done) => setTimeout(done, 20));
+  for (const name of ["Mine", "Mine too", "Mine still"]) {
+    mine.edit("one", { rename: name });
+    await pass();
+  }
+  const before = [...said];
+  await mine.flush({ overwrite: true });
+  mine.edit("one", { rename: "Decided" });
+  await pass();
+  await stop();
+  const [{ text = "" } = {}] = await store.read("character-one");
+  return [before, said.slice(before.length), [String(text.includes("Decided"))]];
+}
+
 /** Holds the store of the browser to what every store has to keep; returns what is not so. */
 async function checkIndexedStore(): Promise<readonly string[]> {
   const wrong: string[] = [];
@@ -149,4 +180,5 @@ Object.assign(window, {
   beginToPlay,
   playOn,
   playBesideForeign,
+  saveBesideAnother,
 });

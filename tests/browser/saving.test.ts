@@ -28,6 +28,15 @@ describe("a session that is kept saved", () => {
   });
 });
 
+test("what somebody else stored meanwhile is reported once, and saving goes on when the game has decided", async () => {
+  const { page } = await site.run("saving");
+  expect(await page.evaluate(() => Reflect.get(window, "saveBesideAnother")())).toEqual([
+    ["unsaved", "changed-elsewhere"],
+    ["stored"],
+    ["true"],
+  ]);
+});
+
 test("the store of the browser keeps what every store has to keep", async () => {
   const { page } = await site.run("saving");
   expect(await page.evaluate(() => Reflect.get(window, "checkIndexedStore")())).toEqual([]);

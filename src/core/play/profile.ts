@@ -1,5 +1,5 @@
 import type { ParamsOf } from "../base/message.ts";
-import type { Problem } from "../base/problem.ts";
+import { MantleError, type Problem } from "../base/problem.ts";
 import type { Character } from "../character/character.ts";
 import { readCharacter } from "../character/read-character.ts";
 import type { Json } from "../save/json.ts";
@@ -25,6 +25,10 @@ export interface Arrangement {
   readonly retired: readonly string[];
   /** How often cues with an id were followed, by seat number and id: `"1 first-visit"`. */
   readonly cueCounts: ReadonlyMap<string, number>;
+}
+
+function isConflict(error: unknown): boolean {
+  return error instanceof MantleError && error.code === "changed-elsewhere";
 }
 
 /** What a store keeps of a player. */
@@ -248,7 +252,8 @@ class ProfileWriting implements Writing {
     for (const id of [...this.#removed]) await this.#removeCharacter(id, options).catch(failed);
     // The profile names characters, so it is written after each of them has a save.
     if (this.#isArranged && !isOneUnstored) await this.#writeArrangement(options).catch(failed);
-    if (failures.length > 0) throw failures[0];
+    // One that may end by itself comes before a conflict, which does not.
+    if (failures.length > 0) throw failures.find((error) => !isConflict(error)) ?? failures[0];
   }
 
   async #writeCharacter(id: string, options: FlushOptions): Promise<void> {
