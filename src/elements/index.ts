@@ -4,6 +4,7 @@
  * @module zealous-mantle/elements
  */
 
+export { type OpenScreenOptions, openScreen, type ScreenName, type ScreenResults } from "./open-screen.ts";
 export { CharacterEvent, type EndEvents } from "./character-event.ts";
 export type { ScreenElement } from "./screen-element.ts";
 export { MantleFitting, RequestEvent } from "./fitting-screen.ts";

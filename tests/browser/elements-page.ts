@@ -1,4 +1,3 @@
-import "zealous-mantle/elements";
 import {
   type Character,
   createCharacter,
@@ -9,8 +8,10 @@ import {
   openSession,
   openSteps,
   readCatalog,
+  type Session,
 } from "zealous-mantle";
 import { type Controls, fetchCatalog, type ImageLoader, isInputCaptured, openControls } from "zealous-mantle/browser";
+import { openScreen, type ScreenName } from "zealous-mantle/elements";
 import { createImage } from "zealous-mantle/raster";
 import { signOn } from "../../examples/shared/crew.ts";
 
@@ -52,7 +53,7 @@ let controls: Controls | undefined;
 let isModal = false;
 
 /** The screens, each alone on the page and as if just opened. */
-const openScreen = {
+const alone = {
   fitting: () => show("mantle-fitting", { heading: "A plain page", loader, fitting: openFitting(catalog, blank) }),
   /** The same with the pictures of the demo. */
   async drawn() {
@@ -149,10 +150,10 @@ function letPass(seconds: number): void {
 }
 
 /** Opens a screen as the only one of the page. @param modal - whether it takes the input from the page. */
-async function openAlone(name: keyof typeof openScreen, pause = 0, modal = false): Promise<void> {
+async function openAlone(name: keyof typeof alone, pause = 0, modal = false): Promise<void> {
   clear();
   isModal = modal;
-  await openScreen[name](pause);
+  await alone[name](pause);
 }
 
 /** Opens the roster again, as after a reload: with another session, from what the last one has stored. */
@@ -162,4 +163,51 @@ async function reopenRoster(): Promise<void> {
   show("mantle-roster", { loader, session: await openSession({ catalog, store, exclusive: true }) });
 }
 
-Object.assign(globalThis, { openAlone, reopenRoster, letPass, emitted });
+let game: Session | undefined;
+let closing = new AbortController();
+
+/** A game with a session in which some sit and one is asked for; what its screens came to is in `came`, in their order. */
+const came: (readonly [screen: string, result: unknown])[] = [];
+async function openGame(count: number): Promise<void> {
+  clear();
+  came.length = 0;
+  store = memoryStore();
+  closing = new AbortController();
+  game = await openSession({ catalog, store });
+  signOn(game, count);
+  if (count > 0) game.seat(1).take(game.characters[0]?.id ?? "");
+  const quay = Object.assign(document.createElement("button"), { id: "quay", textContent: "The quay" });
+  place(quay);
+  quay.focus();
+}
+
+/** Opens a screen over the game, by the one call. */
+function openOver(name: ScreenName): void {
+  if (game === undefined) throw new Error("There is no game");
+  void openScreen(name, { session: game, loader, signal: closing.signal }).then(
+    (result) => came.push([name, result === undefined ? "nothing" : "id" in result ? result.id : [...result]]),
+    (error: { readonly code?: string }) => came.push([name, error.code]),
+  );
+}
+
+/** Who is in the session, and who is stored, each with what they wear on their heads. */
+async function whoThereIs(): Promise<unknown> {
+  const hats = ({ characters, seats }: Session) => [
+    characters.map(({ id, loadout }) => [id, loadout["hat"] ?? "bare"]),
+    seats.map(({ character }) => character?.id),
+  ];
+  const stored = await openSession({ catalog, store: { ...store } });
+  return { played: game && hats(game), stored: hats(stored) };
+}
+
+Object.assign(globalThis, {
+  openGame,
+  openOver,
+  whoThereIs,
+  came,
+  closeFromOutside: () => closing.abort(),
+  openAlone,
+  reopenRoster,
+  letPass,
+  emitted,
+});

@@ -769,6 +769,92 @@ describe("every screen that takes the input", () => {
   });
 });
 
+describe("a screen over a game, by one call", () => {
+  /** Who there is, each with what they wear on their heads, and who sits where. */
+  interface Known {
+    readonly played: readonly [characters: readonly (readonly [string, string])[], seats: readonly string[]];
+    readonly stored: unknown;
+  }
+  const call = <Result>(page: Page, name: string, ...args: readonly unknown[]): Promise<Result> =>
+    page.evaluate(([called, given]) => Reflect.get(globalThis, called)(...given), [name, args] as const);
+  const came = (page: Page) => page.evaluate(() => Reflect.get(globalThis, "came") as unknown);
+  const ends = (page: Page) => page.waitForFunction(() => document.querySelector("main ~ *") === null);
+  async function openGame(count: number) {
+    const { page, errors } = await site.run("elements", plugGamepadIn);
+    await call(page, "openGame", count);
+    return { page, errors };
+  }
+
+  test("what comes of a fitting is in the session and stored; what is given up is not, and the focus comes back", async () => {
+    const { page } = await openGame(2);
+    await call(page, "openOver", "fitting");
+    await page.click('[data-page="slot:hat"]');
+    await page.click("[data-card=wool-cap]");
+    await page.click("#finish");
+    await ends(page);
+    const { played, stored } = await call<Known>(page, "whoThereIs");
+    const id = played[1][0];
+    expect(played[0].find(([each]) => each === id)).toEqual([id, "wool-cap"]);
+    expect(stored).toEqual(played);
+    expect(await came(page)).toEqual([["fitting", id]]);
+    expect(await page.evaluate(() => document.activeElement?.id)).toBe("quay");
+    await call(page, "openOver", "equipment");
+    await page.keyboard.press("Escape");
+    await ends(page);
+    expect(await came(page)).toEqual([
+      ["fitting", id],
+      ["equipment", "nothing"],
+    ]);
+  });
+
+  test("somebody new comes from the steps or, where there is nobody, from the fitting", async () => {
+    const { page } = await openGame(0);
+    await call(page, "openOver", "fitting");
+    await page.fill("#name", "Wren");
+    await page.click("#finish");
+    await ends(page);
+    const { played, stored } = await call<{
+      played: readonly [readonly unknown[], readonly unknown[]];
+      stored: unknown;
+    }>(page, "whoThereIs");
+    expect([played[0].length, played[1].length]).toEqual([1, 1]);
+    expect(stored).toEqual(played);
+  });
+
+  test("the roster leads to a fitting and back, and resolves with who is chosen", async () => {
+    const { page } = await openGame(3);
+    await call(page, "openOver", "roster");
+    await page.click("#edit");
+    await page.click('mantle-fitting [data-page="slot:hat"]');
+    await page.click("mantle-fitting [data-card=wool-cap]");
+    await page.click("mantle-fitting #finish");
+    await page.waitForFunction(() => document.querySelector("mantle-fitting") === null);
+    expect(await page.evaluate(() => document.activeElement?.shadowRoot?.activeElement?.id)).toBe("edit");
+    await page.locator("mantle-roster [role=option]").nth(1).click();
+    await page.locator("mantle-roster [role=option]").nth(1).click();
+    await ends(page);
+    const { played, stored } = await call<Known>(page, "whoThereIs");
+    expect(played[0].map(([, hat]) => hat)).toContain("wool-cap");
+    expect(await came(page)).toEqual([["roster", played[1][0]]]);
+    expect(stored).toEqual(played);
+  });
+
+  test("one that is taken off the page, or closed by the game, comes to nothing; one without a character is refused", async () => {
+    const { page } = await openGame(0);
+    await call(page, "openOver", "equipment");
+    await call(page, "openOver", "steps");
+    await page.evaluate(() => document.querySelector("mantle-steps")?.remove());
+    await call(page, "openOver", "steps");
+    await call(page, "closeFromOutside");
+    await ends(page);
+    expect(await came(page)).toEqual([
+      ["equipment", "bad-call"],
+      ["steps", "nothing"],
+      ["steps", "nothing"],
+    ]);
+  });
+});
+
 describe("players at the keyboard join in a screen that takes the input", () => {
   const seatedIn = (page: Page) => page.$$eval("[data-seat][data-state]", (seats) => seats.length);
   const ended = (page: Page) =>

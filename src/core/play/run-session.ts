@@ -27,6 +27,9 @@ export function runSession(options: SessionOptions, profile: Profile, leave: (st
     get catalog() {
       return world.catalog;
     },
+    get context() {
+      return world.context;
+    },
     problems: profile.problems,
     seatCount,
     exclusive,

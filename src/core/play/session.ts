@@ -111,6 +111,8 @@ export interface Session<Ids extends CatalogIds = CatalogIds> {
   readonly retired: readonly Character[];
   /** Whether no more characters can be kept. */
   readonly isFull: boolean;
+  /** What edits and cues are judged by now. */
+  readonly context: Omit<SolvingContext, "signals">;
   /** How many seats there are for devices that join. */
   readonly seatCount: number;
   /** Whether no two seats may have the same character. */
