@@ -67,7 +67,7 @@ export async function openScreen<Name extends ScreenName>(
 ): Promise<ScreenResults[Name] | undefined> {
   const { session, live, signal, within } = options;
   const ends = new AbortController();
-  const { element, update } = openers[name](options, ends.signal);
+  const { element, update, keep } = openers[name](options, ends.signal);
   const stop = live?.on("change", ({ catalog }) => {
     session.update({ catalog });
     update?.(catalog);
@@ -75,9 +75,11 @@ export async function openScreen<Name extends ScreenName>(
   Object.assign(element, { loader: options.loader, modal: true, ...options.properties });
   if (within === undefined) Object.assign(element.style, { position: "fixed", inset: "0", zIndex: "1" });
   try {
-    const result = await shown(element, within ?? document.body, signal);
-    if (result !== undefined) await session.flush();
-    return result as ScreenResults[Name] | undefined;
+    const result = await shown(element, within ?? document.body, { closes: signal, until: ends.signal });
+    if (result === undefined) return undefined;
+    keep?.(result as Character);
+    await session.flush();
+    return result as ScreenResults[Name];
   } finally {
     stop?.();
     ends.abort();
@@ -90,15 +92,16 @@ interface Asked extends OpenScreenOptions {
   readonly isNew?: boolean;
 }
 
-/** An element that is to be shown, and what takes over another catalog. */
+/** An element that is to be shown, what takes over another catalog, and what puts a finished character into the session. */
 interface Opened {
   readonly element: ScreenElement;
+  readonly keep?: (character: Character) => void;
   readonly update?: (catalog: Catalog) => void;
 }
 
-/** How each screen is made. What it fires is listened to until the signal. */
+/** How each screen is made. What a roster asks for is opened until the signal. */
 const openers: { readonly [Name in ScreenName]: (options: Asked, until: AbortSignal) => Opened } = {
-  steps({ session, seat = 1, body, fitting }, signal) {
+  steps({ session, seat = 1, body, fitting }) {
     const element = new MantleSteps();
     const { catalog } = session;
     const context = { ...contextOf(session, seat), ...(fitting?.solver && { solver: fitting.solver }) };
@@ -107,11 +110,10 @@ const openers: { readonly [Name in ScreenName]: (options: Asked, until: AbortSig
       createCharacter(catalog, { body: body ?? firstBody(catalog), ...context }),
       context,
     );
-    element.addEventListener("mantle-finish", ({ character }) => put(session, seat, character), { signal });
-    return { element };
+    return { element, keep: (character) => put(session, seat, character) };
   },
-  fitting: (options, signal) => openDressing(new MantleFitting(), options, signal),
-  equipment: (options, signal) => openDressing(new MantleEquipment(), options, signal, "bag"),
+  fitting: (options) => openDressing(new MantleFitting(), options),
+  equipment: (options) => openDressing(new MantleEquipment(), options, "bag"),
   roster({ session, seat = 1, character: _, ...others }, signal) {
     const element = Object.assign(new MantleRoster(), { session, seat });
     const open = (name: "steps" | "fitting", more: Pick<Asked, "character" | "isNew">) =>
@@ -133,7 +135,6 @@ const openers: { readonly [Name in ScreenName]: (options: Asked, until: AbortSig
 function openDressing(
   element: MantleFitting | MantleEquipment,
   { session, seat = 1, body, isNew = false, fitting: options = {}, ...asked }: Asked,
-  signal: AbortSignal,
   wardrobe?: "bag",
 ): Opened {
   const { catalog } = session;
@@ -144,19 +145,25 @@ function openDressing(
       "bad-call",
       `There is no character "${id ?? ""}" for this screen. Seat one first, or name one.`,
     );
-  const context = { ...contextOf(session, seat), ...options, ...(wardrobe && { wardrobe }) };
+  const context = { ...contextOf(session, seat, known?.id), ...options, ...(wardrobe && { wardrobe }) };
   const begun = known ?? createCharacter(catalog, { body: body ?? firstBody(catalog), ...context });
   const fitting = openFitting(catalog, begun, context);
   element.fitting = fitting;
-  const keep = (character: Character) =>
-    known === undefined ? put(session, seat, character) : session.replace(character);
-  element.addEventListener("mantle-finish", (event) => keep((event as CharacterEvent).character), { signal });
-  return { element, update: (changed) => fitting.update({ catalog: changed }) };
+  // Whoever was removed meanwhile, as on another page, comes back as somebody new.
+  const keep = (character: Character) => {
+    const isThere = [...session.characters, ...session.retired].some((each) => each.id === character.id);
+    if (isThere) session.replace(character);
+    else put(session, seat, character);
+  };
+  return { element, keep, update: (changed) => fitting.update({ catalog: changed }) };
 }
 
-/** What edits of somebody in a seat are judged by. */
-function contextOf(session: Session, seat: number) {
-  return { ...session.context, signals: session.seat(seat).signals };
+/** What edits of somebody in a seat are judged by: the names of the others are taken, as in `session.edit`. */
+function contextOf(session: Session, seat: number, id?: string) {
+  const { context, characters, retired } = session;
+  const others = [...characters, ...retired].filter((each) => each.id !== id).map(({ name }) => name);
+  const names = { ...context.names, taken: [...(context.names?.taken ?? []), ...others] };
+  return { ...context, names, signals: session.seat(seat).signals };
 }
 
 function firstBody({ bodies }: Catalog): string {
@@ -172,7 +179,11 @@ function put(session: Session, seat: number, character: Character): void {
 }
 
 /** Shows a screen until it ends. Resolves with what it fired; with nothing where it was given up, closed, or taken away. */
-function shown(element: ScreenElement, parent: Element, signal: AbortSignal | undefined): Promise<unknown> {
+function shown(
+  element: ScreenElement,
+  parent: Element,
+  { closes, until }: { readonly closes: AbortSignal | undefined; readonly until: AbortSignal },
+): Promise<unknown> {
   return new Promise((resolve) => {
     const gone = new MutationObserver(() => element.isConnected || end(undefined));
     const end = (result: unknown) => {
@@ -183,8 +194,8 @@ function shown(element: ScreenElement, parent: Element, signal: AbortSignal | un
     element.addEventListener("mantle-finish", (event) => end((event as CharacterEvent).character));
     element.addEventListener("mantle-start", (event) => end((event as StartEvent).picks));
     for (const name of ["mantle-leave", "mantle-close"]) element.addEventListener(name, giveUp);
-    signal?.addEventListener("abort", giveUp, { once: true });
-    if (signal?.aborted === true) return giveUp();
+    closes?.addEventListener("abort", giveUp, { signal: until });
+    if (closes?.aborted === true) return giveUp();
     parent.append(element);
     gone.observe(parent, { childList: true });
   });

@@ -233,7 +233,7 @@ export class MantleSeats extends ScreenElement<{
     const { session, limit, pause } = this;
     if (session === undefined) return undefined;
     const given = this.controls;
-    // What the game listens to hears nothing while this screen has taken the input.
+    // The devices of the game emit nothing while this screen has taken the input.
     if (given === undefined || this.modal)
       this.#own ??= openControls({ screen: this, ...(given && { keys: given.keys }) });
     const picking = pickSeats(session, {

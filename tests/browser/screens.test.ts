@@ -789,6 +789,12 @@ describe("a screen over a game, by one call", () => {
     await call(page, "openOver", "fitting");
     await page.click('[data-page="slot:hat"]');
     await page.click("[data-card=wool-cap]");
+    // The names of the others are taken.
+    const name = await page.inputValue("#name");
+    await page.fill("#name", "Osin");
+    await page.click("#finish");
+    expect(await page.textContent(".notice")).toContain("Osin");
+    await page.fill("#name", name);
     await page.click("#finish");
     await ends(page);
     const { played, stored } = await call<Known>(page, "whoThereIs");
