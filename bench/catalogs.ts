@@ -1,7 +1,7 @@
 import { uniformInt } from "pure-rand/distribution/uniformInt";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import { type Catalog, type Character, createCharacter, describeProblem, readCatalog } from "zealous-mantle";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 
 /** A rule as it is written in a catalog. */
 export interface RuleSource {
@@ -146,7 +146,7 @@ export function readSource(source: Source): Catalog {
     throw new Error(
       problems
         .slice(0, 3)
-        .map((problem) => describeProblem(problem, english))
+        .map((problem) => describeProblem(problem, messages))
         .join("\n"),
     );
   return catalog;

@@ -8,7 +8,7 @@ import {
   type Look,
   readCatalog,
 } from "zealous-mantle";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { createImage } from "zealous-mantle/raster";
 import { randomBelow } from "./catalogs.ts";
 
@@ -59,7 +59,7 @@ export function makeFigure(ramps = 60): Figure {
       },
     },
   });
-  if (catalog === undefined) throw new Error(problems.map((problem) => describeProblem(problem, english)).join("\n"));
+  if (catalog === undefined) throw new Error(problems.map((problem) => describeProblem(problem, messages)).join("\n"));
   const pictures = channels.map((_, layer) => drawSheet(layer, below));
   return {
     catalog,

@@ -24,7 +24,7 @@ import {
   textIn,
   wornParts,
 } from "zealous-mantle";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { fileStore, inspectCatalog, loadImages } from "zealous-mantle/node";
 import { bakeSheet, encodeApng, encodePng, enlargeImage } from "zealous-mantle/raster";
 import { countLoadouts, repairLoadout, rollCharacter, solver } from "zealous-mantle/solver";
@@ -39,7 +39,7 @@ const heading = (text: string) => say(`\n${pc.bold(text)}`);
 
 heading("1  The catalog");
 const { catalog, problems } = await inspectCatalog(folder);
-for (const problem of problems) say(`   ${describeProblem(problem, english)}`);
+for (const problem of problems) say(`   ${describeProblem(problem, messages)}`);
 if (catalog === undefined) throw new Error("The demo catalog cannot be used");
 say(
   `   ${textIn(catalog.title)}: ${catalog.bodies.size} bodies, ${catalog.slots.size} slots, ${catalog.parts.size} parts. ${problems.length} problems.`,
@@ -79,9 +79,9 @@ const stranger = {
   loadout: { chain: "watch-chain", hat: "lamp-crown", neck: "hood-up", "hand-right": "boathook" },
 };
 for (const problem of checkLoadout(catalog, stranger, { solver }))
-  say(wrapped(`${pc.red("wrong")}  ${format(problem, english)}`, 3));
+  say(wrapped(`${pc.red("wrong")}  ${format(problem, messages)}`, 3));
 const repair = repairLoadout(catalog, stranger);
-for (const edit of repair.edits ?? []) say(`   ${pc.green("mend ")}  ${format(editMessage(edit), english)}`);
+for (const edit of repair.edits ?? []) say(`   ${pc.green("mend ")}  ${format(editMessage(edit), messages)}`);
 say(`   ${repair.changes} slots change, and it is proved that fewer would not do.`);
 const { count } = countLoadouts(catalog, { body: "reed" });
 say(`   A reed can be dressed in exactly ${count.toLocaleString("en")} valid ways.`);
@@ -152,9 +152,9 @@ function report(edit: string, result: EditResult): void {
   const verdict = result.ok ? pc.green("done   ") : pc.red("refused");
   const reasons = result.ok
     ? result.displaced.map(
-        ({ part, to, because }) => `${part} goes ${to === "bag" ? "back" : "away"}: ${format(because, english)}`,
+        ({ part, to, because }) => `${part} goes ${to === "bag" ? "back" : "away"}: ${format(because, messages)}`,
       )
-    : result.problems.map((problem) => [problem, ...problem.fixes].map((each) => format(each, english)).join(" "));
+    : result.problems.map((problem) => [problem, ...problem.fixes].map((each) => format(each, messages)).join(" "));
   const margin = 31;
   say(`   ${edit.padEnd(18)} ${verdict}  ${wrapped(reasons.join(" "), margin).trim()}`.trimEnd());
 }

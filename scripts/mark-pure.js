@@ -17,8 +17,8 @@ const isTakenForEffect = ({ type, expressions }) =>
 export const marksPure = {
   name: "marks-pure",
   transform: {
-    // Elements are defined when they are loaded: nobody leaves them out.
-    filter: { id: /[\\/]src[\\/](?!elements[\\/]).*\.ts$/ },
+    // Elements are defined when they are loaded: nobody leaves them out, but for their texts.
+    filter: { id: /[\\/]src[\\/](?!elements[\\/](?!english-texts)).*\.ts$/ },
     handler(code, id) {
       const text = new MagicString(code);
       for (const statement of this.parse(code, { lang: "ts" }).body) {

@@ -25,14 +25,22 @@ interface Room {
 
 const house: readonly (readonly Room[])[] = JSON.parse(await readFile(at("scripts/house.json"), "utf8"));
 
+const languages = entries
+  .map(({ entry }) => /^\.\/locales\/(\w+)$/.exec(entry)?.[1])
+  .filter((tag) => tag !== undefined);
+
 /** By file and by the name between whose marks it stands. */
 const tables: Readonly<Record<string, Readonly<Record<string, readonly Row[]>>>> = {
   "README.md": {
     entries: [
       ["entry", "what is in it"],
       ...entries
-        .filter(({ entry }) => !entry.startsWith("./elements/"))
+        .filter(({ entry }) => !entry.startsWith("./elements/") && !entry.startsWith("./locales/"))
         .map(({ entry, holds }) => [`\`${nameOf(entry)}\``, holds]),
+      [
+        languages.map((tag) => `\`zealous-mantle/locales/${tag}\``).join(" "),
+        "languages: texts of the screens, sentences of findings",
+      ],
     ],
   },
   "CONTRIBUTING.md": {

@@ -1,5 +1,5 @@
 import { describeProblem, format, type Message, type Problem } from "zealous-mantle";
-import { english as englishAlone } from "zealous-mantle/locales/en";
+import { messages as englishAlone } from "zealous-mantle/locales/en";
 import { englishArt } from "zealous-mantle/locales/en/art";
 
 const english = { ...englishAlone, ...englishArt };

@@ -1,5 +1,5 @@
 import { type Catalog, describeProblem, readCatalog } from "zealous-mantle";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { ModelCache, openModelRenderer } from "zealous-mantle/three";
 
 const root = "../../demo/saltmarsh-3d/";
@@ -29,6 +29,6 @@ function openCatalog(): Catalog {
   const included = Object.entries(files).map(([path, content]) => [path.slice(root.length), content] as const);
   const { "catalog.json": main, ...others } = Object.fromEntries(included);
   const { catalog: read, problems } = readCatalog(main, others as Record<string, object>);
-  if (read === undefined) throw new Error(problems.map((problem) => describeProblem(problem, english)).join("\n"));
+  if (read === undefined) throw new Error(problems.map((problem) => describeProblem(problem, messages)).join("\n"));
   return read;
 }

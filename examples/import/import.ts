@@ -19,7 +19,7 @@ import {
 } from "zealous-mantle/authoring";
 import { canvasOf } from "zealous-mantle/browser";
 import type { MantleStage } from "zealous-mantle/elements";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { englishArt } from "zealous-mantle/locales/en/art";
 import { decodePng, encodePng } from "zealous-mantle/raster";
 import { byId, contextOf, make } from "../shared/dom.ts";
@@ -88,7 +88,7 @@ async function show(): Promise<void> {
     { rig, slot: select("slot").value, depth: 64, ...(channel === "" ? {} : { channel }) },
   );
   const lines = plan.problems.map((problem) =>
-    make("li", { textContent: describeProblem(problem, { ...english, ...englishArt }) }),
+    make("li", { textContent: describeProblem(problem, { ...messages, ...englishArt }) }),
   );
   byId("problems", HTMLElement).replaceChildren(...lines);
   const names = found.parts.slice(0, 40).map((part) => {

@@ -1,7 +1,7 @@
 import { type Catalog, catalogTitles, describeProblem, format, type Message, readCatalog } from "zealous-mantle";
 import { extractPoints, type PointImage, pointImages } from "zealous-mantle/authoring";
 import { imageLoader, indexedStore } from "zealous-mantle/browser";
-import { english } from "zealous-mantle/locales/en";
+import { messages as english } from "zealous-mantle/locales/en";
 import { decodePng, marksFile } from "zealous-mantle/raster";
 
 const root = "../../demo/saltmarsh/";

@@ -1,6 +1,6 @@
 import { describeProblem, type Image } from "zealous-mantle";
 import { type ImportPlan, planImport, readArt } from "zealous-mantle/authoring";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { englishArt } from "zealous-mantle/locales/en/art";
 import type { Bench } from "./bench.ts";
 
@@ -42,7 +42,7 @@ export function readDropped(bench: Bench, name: string, bytes: Uint8Array): Drop
   );
   const [made] = plan.parts;
   if (made === undefined || plan.fragment === undefined) {
-    const reasons = plan.problems.map((problem) => describeProblem(problem, { ...english, ...englishArt }));
+    const reasons = plan.problems.map((problem) => describeProblem(problem, { ...messages, ...englishArt }));
     throw new Error(reasons.join(" ") || "Nothing is drawn in it.");
   }
   const layers = plan.parts.flatMap((each) => each.layers);

@@ -1,7 +1,7 @@
 import { type Character, catalogTitles, format, type Message, resolveLook, textIn, wornParts } from "zealous-mantle";
 import type { Item } from "zealous-mantle/authoring";
 import { canvasOf } from "zealous-mantle/browser";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
 import { doBeside, type Told } from "./tasks.ts";
@@ -99,6 +99,6 @@ export class PairSheet {
   }
 
   #say(message: Message): string {
-    return format(message, english, catalogTitles(this.#bench.catalog, "en"));
+    return format(message, messages, catalogTitles(this.#bench.catalog, "en"));
   }
 }

@@ -1,7 +1,7 @@
 import { catalogTitles, describeProblem, type Problem } from "zealous-mantle";
 import { checkCreation, checkPresets, surveyRules } from "zealous-mantle/authoring";
 import { canvasOf } from "zealous-mantle/browser";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { englishArt } from "zealous-mantle/locales/en/art";
 import { make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
@@ -69,7 +69,7 @@ export class ProblemList {
   }
 
   #item(problem: Problem, seen?: HTMLCanvasElement): HTMLElement {
-    const text = describeProblem(problem, { ...english, ...englishArt }, catalogTitles(this.#bench.catalog, "en"));
+    const text = describeProblem(problem, { ...messages, ...englishArt }, catalogTitles(this.#bench.catalog, "en"));
     return make("li", { className: problem.severity }, ...(seen === undefined ? [] : [seen]), text);
   }
 }

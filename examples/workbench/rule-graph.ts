@@ -1,6 +1,6 @@
 import { catalogTitles, format, textIn } from "zealous-mantle";
 import { type Relation, relationsOf } from "zealous-mantle/authoring";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { make } from "../shared/dom.ts";
 import type { Bench } from "./bench.ts";
 
@@ -100,7 +100,7 @@ function explained(bench: Bench, part: string | undefined, own: readonly Relatio
     const isAsked = kind === "needs" && from !== part;
     const verb = isAsked ? "is asked for by" : verbs[kind];
     const list = kind === "needs" && !isAsked && others.length > 1 ? `one of ${others.join(", ")}` : others.join(", ");
-    const said = because.map((message) => format(message, english, catalogTitles(catalog, "en"))).join(" ");
+    const said = because.map((message) => format(message, messages, catalogTitles(catalog, "en"))).join(" ");
     return make(
       "li",
       { className: kind },

@@ -1,7 +1,7 @@
 import { type Catalog, describeProblem, type Image, mergePacks, readCatalog } from "zealous-mantle";
 import { extractPoints, type PointImage, pointImages } from "zealous-mantle/authoring";
 import { listServed } from "zealous-mantle/browser";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { englishArt } from "zealous-mantle/locales/en/art";
 import { decodePng } from "zealous-mantle/raster";
 import type { DroppedPart } from "./dropped.ts";
@@ -25,7 +25,7 @@ export async function catalogWith(url: string, part: DroppedPart): Promise<Catal
   const tables = new Map([...part.tables].map(([path, table]) => [`packs/${id}/${path}`, table]));
   const { catalog, problems } = readCatalog(main, included, { pictures, tables, packs: laid });
   if (catalog === undefined)
-    throw new Error(problems.map((problem) => describeProblem(problem, { ...english, ...englishArt })).join(" "));
+    throw new Error(problems.map((problem) => describeProblem(problem, { ...messages, ...englishArt })).join(" "));
   return catalog;
 }
 

@@ -1,9 +1,9 @@
-import { badCatalog } from "../core/base/bad-catalog.ts";
 import type { Problem } from "../core/base/problem.ts";
 import { isBundle } from "../core/bundle/bundle.ts";
 import type { Catalog, CatalogIds } from "../core/catalog/model/catalog.ts";
 import { pointImages } from "../core/catalog/read/point-images.ts";
 import { readCatalog } from "../core/catalog/read/read-catalog.ts";
+import { badServedCatalog } from "./bad-served-catalog.ts";
 import { type FetchedReading, fetchBundle } from "./fetch-bundle.ts";
 import { fetchIncluded, fetchMarks, fetchTables } from "./fetch-files.ts";
 import { type FreshImageLoader, imageLoader } from "./image-loader.ts";
@@ -46,7 +46,7 @@ export async function fetchCatalog<Ids extends CatalogIds = CatalogIds>(
     : await fetchFolder(folder, main, options);
   const { catalog, problems } = reading;
   if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    throw badCatalog(`at ${folder.base.href}`, problems);
+    throw await badServedCatalog(folder.base, problems);
   return { catalog: catalog as Catalog<Ids>, problems, loader };
 }
 

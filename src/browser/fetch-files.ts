@@ -1,4 +1,3 @@
-import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
 import { MantleError, type Problem, pointerTo } from "../core/base/problem.ts";
@@ -8,6 +7,7 @@ import { neededTables, tableOfFiles } from "../core/look/needed-tables.ts";
 import { marksFile } from "../core/raster/content-hash.ts";
 import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
+import { badServedCatalog } from "./bad-served-catalog.ts";
 import type { ServedFolder } from "./served-folder.ts";
 
 /** What a file holds, or why it did not come. */
@@ -49,7 +49,7 @@ export async function fetchIncluded(
       problems.push(notIncluded(name, number, message("unreadable-file", { reason: came.error.message })));
   }
   // What they would have said is missing everywhere else, too, and that is no other mistake.
-  if (problems.length > 0) throw badCatalog(`at ${folder.base.href}`, problems);
+  if (problems.length > 0) throw await badServedCatalog(folder.base, problems);
   return Object.fromEntries(all.map((came, at) => [paths[at] ?? "", "value" in came ? came.value : undefined]));
 }
 

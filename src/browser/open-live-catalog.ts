@@ -92,7 +92,7 @@ export async function openLiveCatalog<Ids extends CatalogIds = CatalogIds>(
 }
 
 function fetchedOf<Ids extends CatalogIds>(now: FetchedCatalog<Ids> | undefined, base: URL): FetchedCatalog<Ids> {
-  if (now === undefined) throw badCatalog(`at ${base.href}`, []);
+  if (now === undefined) throw badCatalog(`at ${base.href}`, [], {});
   return now;
 }
 

@@ -19,8 +19,12 @@ import { giveSolverToMend } from "./load-solver.ts";
 import { noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import { ScreenElement } from "./screen-element.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
+import { endingTexts, equipmentTexts, wearingTexts } from "./texts.ts";
 import { screenLayout, theme, unseenStyle } from "./theme.ts";
 import { renderUndo } from "./undo-buttons.ts";
+
+/** What it says, in English. */
+const english = { ...endingTexts, ...wearingTexts, ...equipmentTexts };
 
 /**
  * `<mantle-equipment>`: what is worn beside what is in the bag. A press puts a thing on or takes it off; so does dragging it over.
@@ -31,12 +35,14 @@ import { renderUndo } from "./undo-buttons.ts";
  * @example
  * screen.fitting = openFitting(catalog, wren, { wardrobe: "bag" })
  */
-export class MantleEquipment extends ScreenElement<EndEvents> {
+export class MantleEquipment extends ScreenElement<EndEvents, keyof typeof english> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },
     carried: { state: true },
   };
+
+  protected override readonly english = english;
 
   static override styles = [theme, unseenStyle, screenLayout, noticeStyle, statsStyle, equipmentStyle];
 

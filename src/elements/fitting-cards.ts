@@ -12,6 +12,7 @@ import { bared } from "./covers.ts";
 import { type Offer, shownWith } from "./fitting-pages.ts";
 import { type Notice, noNotice } from "./notice.ts";
 import type { ScreenElement } from "./screen-element.ts";
+import type { FittingText, WearingText } from "./texts.ts";
 
 /**
  * The card of something a page offers: this very character with it, how it stands, and what it would do.
@@ -19,7 +20,7 @@ import type { ScreenElement } from "./screen-element.ts";
  * @param without - slots of which nothing is shown, because it would lie over what is offered.
  */
 export function cardOf(
-  screen: ScreenElement,
+  screen: ScreenElement<object, FittingText>,
   { catalog, character, context }: Fitting,
   offer: Offer,
   without: readonly string[] = [],
@@ -50,7 +51,7 @@ function stateOf({ isChosen, option }: Offer, result: EditResult): Card["state"]
 }
 
 function noteOn(
-  screen: ScreenElement,
+  screen: ScreenElement<object, FittingText>,
   { catalog, character }: Pick<Fitting, "catalog" | "character">,
   { option, edit }: Offer,
   state: Card["state"],
@@ -129,7 +130,7 @@ function amountOf(screen: ScreenElement, catalog: Catalog, stat: string, amount:
  * @param before - the character as it was, so that what was taken off can be named.
  */
 export function noticeOfDone(
-  screen: ScreenElement,
+  screen: ScreenElement<object, WearingText>,
   catalog: Catalog,
   before: Character,
   { displaced, settled }: Extract<EditResult, { ok: true }>,

@@ -3,10 +3,11 @@ import type { Fitting } from "../core/create/fitting.ts";
 import { wornParts } from "../core/rules/worn.ts";
 import { isWornWhole, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import type { ScreenElement } from "./screen-element.ts";
+import type { FittingText } from "./texts.ts";
 
 /** The index of the fitting: its pages in groups, each with what is worn there now. */
 export function renderIndex(
-  screen: ScreenElement & { readonly page: Page },
+  screen: ScreenElement<object, FittingText> & { readonly page: Page },
   { catalog, character }: Pick<Fitting, "catalog" | "character">,
   turnTo: (page: Page) => void,
 ) {

@@ -17,13 +17,14 @@ import { renderIndex } from "./fitting-index.ts";
 import { type Offer, offersOn, type Page, pagesOf, slotOf } from "./fitting-pages.ts";
 import { fittingStyle } from "./fitting-style.ts";
 import { giveSolver, giveSolverToMend } from "./load-solver.ts";
-import { type Notice, noNotice, noticeStyle, renderNotice } from "./notice.ts";
+import { type Notice, needsName, noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
 import type { PickEvent } from "./stage.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { renderSwatches, shownChannels, swatchStyle } from "./swatches.ts";
+import { choosingTexts, commonTexts, endingTexts, fittingTexts, wearingTexts } from "./texts.ts";
 import { screenLayout, theme } from "./theme.ts";
 import { renderUndo } from "./undo-buttons.ts";
 
@@ -36,6 +37,9 @@ export class RequestEvent extends Event {
     this.parts = parts;
   }
 }
+
+/** What it says, in English. */
+const english = { ...commonTexts, ...endingTexts, ...choosingTexts, ...wearingTexts, ...fittingTexts };
 
 /**
  * `<mantle-fitting>`: the fitting as a whole screen. Builds, outfits and the parts of every slot, each drawn on this very character;
@@ -51,7 +55,10 @@ export class RequestEvent extends Event {
  * screen.loader = loader
  * screen.fitting = openFitting(catalog, wren)
  */
-export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { readonly "mantle-request": RequestEvent }> {
+export class MantleFitting extends ScreenElement<
+  EndEvents & ShowEvents & { readonly "mantle-request": RequestEvent },
+  keyof typeof english
+> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },
@@ -61,6 +68,8 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     reason: { state: true },
     waiting: { state: true },
   };
+
+  protected override readonly english = english;
 
   static override styles = [theme, screenLayout, noticeStyle, statsStyle, swatchStyle, fittingStyle];
 
@@ -376,7 +385,7 @@ export class MantleFitting extends ScreenElement<EndEvents & ShowEvents & { read
     if (fitting === undefined) return;
     if (!this.noName && !this.#rename()) return;
     if (!this.noName && fitting.character.name === "") {
-      this.notice = this.needsName(fitting.catalog);
+      this.notice = needsName(this, fitting.catalog);
       this.renderRoot.querySelector<HTMLInputElement>("#name")?.focus();
       return;
     }

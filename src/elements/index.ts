@@ -18,4 +18,4 @@ export { type Card, CardEvent, type DrawCard } from "./card.ts";
 export { MantleCards } from "./option-cards.ts";
 export type { Inspected, LayerEvent, MantleInspect } from "./inspect.ts";
 export type { ElementProps, EventsOf, ListenersOf, MantleElements, MantleTags, PropertiesOf } from "./jsx.ts";
-export { englishScreenTexts, type ScreenLanguage, type ScreenText, type ScreenTexts } from "./texts.ts";
+export type { ScreenLanguage, ScreenText, ScreenTexts } from "./texts.ts";

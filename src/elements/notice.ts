@@ -1,6 +1,8 @@
 import { css, html } from "lit";
 import type { Message } from "../core/base/message.ts";
+import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Edit, LoadoutProblem } from "../core/character/edit.ts";
+import { nameLimit } from "../core/character/name.ts";
 
 /** A message of a screen to its player, with what can be done about it. */
 export interface Notice {
@@ -40,6 +42,17 @@ export function noticeOf(problems: readonly LoadoutProblem[], say: Say, mends?: 
     isWrong: problems.some(({ severity }) => severity === "error"),
     fixes: [...fixes.values()],
   };
+}
+
+/** Where a text of that name is said. */
+interface Speaker<Name extends string> {
+  say(name: Name, words: Readonly<Record<string, number>>): string;
+}
+
+/** What is asked of a name, where there is none. */
+export function needsName(screen: Speaker<"needs-name">, { names }: Catalog): Notice {
+  const says = [screen.say("needs-name", { most: names?.longest ?? nameLimit })];
+  return { says, isWrong: true, fixes: [] };
 }
 
 /** A notice on the page; its text is read out when it changes. */

@@ -14,6 +14,7 @@ import { noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import { rosterStyle } from "./roster-style.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
+import { commonTexts, peopleTexts, rosterTexts } from "./texts.ts";
 import { screenLayout, theme } from "./theme.ts";
 
 type Page = "here" | "retired";
@@ -25,6 +26,9 @@ interface RosterEvents extends ShowEvents {
   readonly "mantle-add": Event;
   readonly "mantle-close": Event;
 }
+
+/** What it says, in English. */
+const english = { ...commonTexts, ...peopleTexts, ...rosterTexts };
 
 /**
  * `<mantle-roster>`: who plays. The characters of a session, each as they look; the highlighted one stands on the stage. Pressed once
@@ -40,7 +44,7 @@ interface RosterEvents extends ShowEvents {
  * screen.session = session
  * screen.addEventListener("mantle-finish", ({ character }) => play(character))
  */
-export class MantleRoster extends ScreenElement<RosterEvents> {
+export class MantleRoster extends ScreenElement<RosterEvents, keyof typeof english> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     session: { attribute: false },
@@ -52,6 +56,8 @@ export class MantleRoster extends ScreenElement<RosterEvents> {
     renaming: { state: true },
     view: { state: true },
   };
+
+  protected override readonly english = english;
 
   static override styles = [theme, screenLayout, noticeStyle, rosterStyle];
 

@@ -13,16 +13,22 @@ import { type Text, textIn } from "../core/base/text.ts";
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import { catalogTitles } from "../core/catalog/titles.ts";
 import type { LoadoutProblem } from "../core/character/edit.ts";
-import { nameLimit } from "../core/character/name.ts";
 import type { Look } from "../core/look/look.ts";
 import type { DrawCard } from "./card.ts";
 import { type Notice, noNotice, noticeOf, type Press } from "./notice.ts";
 import { ShowEvent } from "./show-event.ts";
 import type { Backdrop, MantleStage } from "./stage.ts";
-import { localeOf, type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
+import { fillText, localeOf, type ScreenText, type ScreenTexts } from "./texts.ts";
 
-/** What all screens have in common: words, language, and the input, which is given back whatever way the screen ends. */
-export abstract class ScreenElement<Events extends object = object> extends TypedElement<Events> {
+/**
+ * What all screens have in common: words, language, and the input, which is given back whatever way the screen ends.
+ *
+ * @typeParam Name - the texts that it says.
+ */
+export abstract class ScreenElement<
+  Events extends object = object,
+  Name extends ScreenText = ScreenText,
+> extends TypedElement<Events> {
   static override properties: PropertyDeclarations = {
     texts: { attribute: false },
     messages: { attribute: false },
@@ -174,9 +180,12 @@ export abstract class ScreenElement<Events extends object = object> extends Type
     this.dispatchEvent(new ShowEvent(this.#staged));
   }
 
-  /** Returns a text of the screens. */
-  say(name: ScreenText, words?: Readonly<Record<string, string | number>>): string {
-    return sayOnScreen(this.texts, name, words, this.language);
+  /** What it says, in English. */
+  protected abstract readonly english: Readonly<Partial<Record<Name, string>>>;
+
+  /** Returns a text of the screen. */
+  say(name: Name, words?: Readonly<Record<string, string | number>>): string {
+    return fillText(this.texts[name] ?? this.english[name] ?? name, words, this.language);
   }
 
   /** The tag of the language titles are shown in. */
@@ -187,12 +196,6 @@ export abstract class ScreenElement<Events extends object = object> extends Type
   /** The notice of problems, in the language of the screen. */
   protected noticeOf(catalog: Catalog, problems: readonly LoadoutProblem[], mends?: readonly Press[]): Notice {
     return noticeOf(problems, this.sentencesOf(catalog), mends);
-  }
-
-  /** What is asked of a name, where there is none. */
-  protected needsName(catalog: Catalog): Notice {
-    const says = [this.say("needs-name", { most: catalog.names?.longest ?? nameLimit })];
-    return { says, isWrong: true, fixes: [] };
   }
 
   /** A title, in the language of the screen. */

@@ -13,6 +13,7 @@ import { findView } from "./card-view.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import { seatsStyle } from "./seats-style.ts";
+import { commonTexts, peopleTexts, seatsTexts } from "./texts.ts";
 import { theme } from "./theme.ts";
 
 /** Everyone has picked, and sits. */
@@ -29,6 +30,14 @@ export class StartEvent extends Event {
 /** The device of whoever points and taps, as the session calls it. */
 export const pointerDevice = "pointer";
 
+interface SeatsEvents {
+  readonly "mantle-start": StartEvent;
+  readonly "mantle-close": Event;
+}
+
+/** What it says, in English. */
+const english = { ...commonTexts, ...peopleTexts, ...seatsTexts };
+
 /**
  * `<mantle-seats>`: several players choose at once. Whoever presses joins, each with a seat and a cursor of their own; what is picked is
  * theirs, and when all have picked, and nobody took it back for a moment, it starts, exactly once.
@@ -42,10 +51,9 @@ export const pointerDevice = "pointer";
  * screen.session = await openSession({ catalog, store, seats: 4, exclusive: true, distinguishBy: "cloth" })
  * screen.addEventListener("mantle-start", () => play())
  */
-export class MantleSeats extends ScreenElement<{
-  readonly "mantle-start": StartEvent;
-  readonly "mantle-close": Event;
-}> {
+export class MantleSeats extends ScreenElement<SeatsEvents, keyof typeof english> {
+  protected override readonly english = english;
+
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     session: { attribute: false },

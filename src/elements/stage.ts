@@ -12,7 +12,7 @@ import { hitTest } from "../core/raster/hit-test.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
 import { stageStyle } from "./stage-style.ts";
-import { localeOf, type ScreenText, type ScreenTexts, sayOnScreen } from "./texts.ts";
+import { fillText, localeOf, type ScreenTexts, stageTexts } from "./texts.ts";
 import { theme } from "./theme.ts";
 import { TypedElement } from "./typed-element.ts";
 
@@ -152,8 +152,8 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
     this.facing = facings[(at - by + facings.length) % facings.length] ?? this.facing;
   }
 
-  #say(name: ScreenText, words?: Readonly<Record<string, string>>): string {
-    return sayOnScreen(this.texts, name, words, this.language);
+  #say(name: keyof typeof stageTexts, words?: Readonly<Record<string, string>>): string {
+    return fillText(this.texts[name] ?? stageTexts[name], words, this.language);
   }
 
   #onIntent(event: IntentEvent): void {

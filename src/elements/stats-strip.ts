@@ -5,6 +5,7 @@ import type { Character } from "../core/character/character.ts";
 import type { Context } from "../core/character/context.ts";
 import { statsOf } from "../core/rules/stats.ts";
 import type { ScreenElement } from "./screen-element.ts";
+import type { WearingText } from "./texts.ts";
 
 /** What a strip of stats is made of. */
 export interface StatsShown {
@@ -16,7 +17,10 @@ export interface StatsShown {
 }
 
 /** Every stat that is something, before and after; a change is shown by an arrow, not by color alone. */
-export function renderStats(screen: ScreenElement, { catalog, before, after, context }: StatsShown) {
+export function renderStats(
+  screen: ScreenElement<object, WearingText>,
+  { catalog, before, after, context }: StatsShown,
+) {
   const now = statsOf(catalog, before, context);
   const then = statsOf(catalog, after, context);
   const shown = [...catalog.stats.keys()].filter(

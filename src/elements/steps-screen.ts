@@ -13,13 +13,17 @@ import { blankCard, type Card, type CardEvent } from "./card.ts";
 import { type CardView, findView } from "./card-view.ts";
 import { CharacterEvent, type EndEvents } from "./character-event.ts";
 import { bared } from "./covers.ts";
-import { noNotice, noticeStyle, renderNotice } from "./notice.ts";
+import { needsName, noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
 import { stepsStyle } from "./steps-style.ts";
 import { cssColor } from "./swatches.ts";
+import { choosingTexts, commonTexts, endingTexts, stepsTexts } from "./texts.ts";
 import { screenLayout, theme, unseenStyle } from "./theme.ts";
+
+/** What it says, in English. */
+const english = { ...commonTexts, ...endingTexts, ...choosingTexts, ...stepsTexts };
 
 /**
  * `<mantle-steps>`: a creation flow as a whole screen, one question at a time. Every choice is drawn on the figure as it would be.
@@ -33,13 +37,15 @@ import { screenLayout, theme, unseenStyle } from "./theme.ts";
  * screen.loader = loader
  * screen.steps = openSteps(catalog, createCharacter(catalog, { body: "reed" }))
  */
-export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
+export class MantleSteps extends ScreenElement<EndEvents & ShowEvents, keyof typeof english> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     steps: { attribute: false },
     view: { state: true },
     considered: { state: true },
   };
+
+  protected override readonly english = english;
 
   static override styles = [theme, unseenStyle, screenLayout, noticeStyle, stepsStyle];
 
@@ -262,7 +268,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents> {
     const input = this.renderRoot.querySelector<HTMLInputElement>("#name");
     if (steps === undefined) return;
     if (input !== null && input.value.trim() === "") {
-      this.notice = this.needsName(steps.catalog);
+      this.notice = needsName(this, steps.catalog);
       input.focus();
       return;
     }

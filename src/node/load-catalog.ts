@@ -2,6 +2,7 @@ import { basename } from "node:path";
 import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits } from "../core/base/limits.ts";
 import { type Message, message } from "../core/base/message.ts";
+import { english } from "../core/base/messages/english.ts";
 import { englishArt } from "../core/base/messages/english-art.ts";
 import { type Fix, MantleError, type Place, type Problem, pointerTo } from "../core/base/problem.ts";
 import { isBundle } from "../core/bundle/bundle.ts";
@@ -55,7 +56,7 @@ export async function loadCatalog<Ids extends CatalogIds = CatalogIds>(
 ): Promise<Catalog<Ids>> {
   const { catalog, problems } = await inspectCatalog(folder, { art });
   if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    throw badCatalog(`in ${folderOf(folder)}`, problems, englishArt);
+    throw badCatalog(`in ${folderOf(folder)}`, problems, { ...english, ...englishArt });
   return catalog as Catalog<Ids>;
 }
 

@@ -1,5 +1,6 @@
 import { badCatalog } from "../core/base/bad-catalog.ts";
 import { limits } from "../core/base/limits.ts";
+import { english } from "../core/base/messages/english.ts";
 import { englishArt } from "../core/base/messages/english-art.ts";
 import type { Problem } from "../core/base/problem.ts";
 import type { Progress } from "../core/base/progress.ts";
@@ -36,7 +37,7 @@ export async function packCatalog(
   const place = new CatalogFolder(folder);
   const { catalog, problems, files: jsonFiles, sources } = await inspectFolder(place, "sizes", packsOf(folder));
   if (catalog === undefined || problems.some(({ severity }) => severity === "error"))
-    throw badCatalog(`in ${folderOf(folder)}`, problems, englishArt);
+    throw badCatalog(`in ${folderOf(folder)}`, problems, { ...english, ...englishArt });
   const read = new Map<string, number>();
   const readFile = async (path: string) => {
     const bytes = await place.read(path, { bytes: limits.pictureBytes });

@@ -7,11 +7,18 @@ import {
   openFitting,
   openSession,
   openSteps,
+  type PartialMessages,
   readCatalog,
   type Session,
 } from "zealous-mantle";
 import { type Controls, fetchCatalog, type ImageLoader, isInputCaptured, openControls } from "zealous-mantle/browser";
-import { openScreen, type ScreenName } from "zealous-mantle/elements";
+import { openScreen, type ScreenName, type ScreenTexts } from "zealous-mantle/elements";
+import * as ar from "zealous-mantle/locales/ar";
+import * as de from "zealous-mantle/locales/de";
+import * as en from "zealous-mantle/locales/en";
+import * as es from "zealous-mantle/locales/es";
+import * as fr from "zealous-mantle/locales/fr";
+import * as ja from "zealous-mantle/locales/ja";
 import { createImage } from "zealous-mantle/raster";
 import { signOn } from "../../examples/shared/crew.ts";
 
@@ -28,6 +35,39 @@ const { catalog } = read;
 /** The pictures that mark points, which a server that lists no files would not tell. */
 const points = [...catalog.bodies.keys()].map((body) => `art/${body}/points.png`);
 const blank = createCharacter(catalog, { body: "reed" });
+
+/** What stands around every text of the language that nobody speaks, whose words are longer than those of English by two fifths. */
+const marks = ["⟦", "⟧"] as const;
+
+function lengthen<K extends string>(texts: Readonly<Record<K, string>>): Record<K, string> {
+  const accents: Readonly<Record<string, string>> = { a: "á", e: "ë", i: "ï", o: "ö", u: "û", n: "ñ", s: "š", c: "ç" };
+  const longer = (word: string) =>
+    word.replace(/[a-z]/g, (letter) => accents[letter] ?? letter) +
+    "oïë".repeat(word.length).slice(0, Math.ceil(word.length * 0.4));
+  const speak = (text: string) =>
+    marks.join(
+      text
+        .split(/(\{[^{}]*\})/)
+        .map((piece) => (piece.startsWith("{") ? piece : piece.replace(/[A-Za-z]+/g, longer)))
+        .join(""),
+    );
+  return Object.fromEntries(Object.entries<string>(texts).map(([key, text]) => [key, speak(text)])) as Record<
+    K,
+    string
+  >;
+}
+
+interface Spoken {
+  readonly language: string;
+  readonly texts: ScreenTexts;
+  readonly messages: PartialMessages;
+}
+
+const languages: Readonly<Record<string, Spoken>> = {
+  ...{ ar, de, es, fr, ja },
+  long: { language: "en", texts: lengthen(en.texts), messages: lengthen(en.messages) },
+};
+let spoken: Partial<Spoken> = {};
 
 /** Blank pictures: nobody looks at a pixel here. */
 const images = new Map<string, Image>();
@@ -103,6 +143,7 @@ function openBag(): void {
     ariaLabel: "The bag",
     fitting,
     loader,
+    ...spoken,
   });
   for (const name of ["mantle-leave", "mantle-finish"]) screen.addEventListener(name, () => screen.remove());
   document.body.append(screen);
@@ -120,7 +161,7 @@ function clear(): void {
 }
 
 function show<K extends keyof HTMLElementTagNameMap>(name: K, properties: Partial<HTMLElementTagNameMap[K]>): void {
-  const screen = Object.assign(document.createElement(name), properties, { modal: isModal });
+  const screen = Object.assign(document.createElement(name), properties, spoken, { modal: isModal });
   for (const event of ["mantle-finish", "mantle-edit", "mantle-close", "mantle-leave", "mantle-start"])
     screen.addEventListener(
       event,
@@ -150,9 +191,11 @@ function letPass(seconds: number): void {
 }
 
 /** Opens a screen as the only one of the page. @param modal - whether it takes the input from the page. */
-async function openAlone(name: keyof typeof alone, pause = 0, modal = false): Promise<void> {
+async function openAlone(name: keyof typeof alone, pause = 0, modal = false, language = "en"): Promise<void> {
   clear();
   isModal = modal;
+  spoken = languages[language] ?? {};
+  document.documentElement.dir = language === "ar" ? "rtl" : "ltr";
   await alone[name](pause);
 }
 

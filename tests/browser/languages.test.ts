@@ -1,72 +1,94 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, test } from "@jest/globals";
 import type { Page } from "playwright-core";
-import { englishScreenTexts } from "../../src/elements/texts.ts";
+import { globSync } from "tinyglobby";
+import type { MantleRoster, MantleSeats } from "zealous-mantle/elements";
+import { texts } from "zealous-mantle/locales/en";
 import { isLong } from "../runs.ts";
-import { expected } from "./harbor-page.ts";
 import { overflowOn } from "./overflow.ts";
-import { savedWith, useSite } from "./site.ts";
+import { frames, useSite } from "./site.ts";
 
 const site = useSite();
 
-const sizes = [
-  { width: 1280, height: 800 },
-  { width: 1024, height: 600 },
-  { width: 390, height: 844 },
+/** Every screen, and presses that lead through what it says. */
+const screens = [
+  [
+    "steps",
+    [
+      ...["reed", "reed", "braid", "silver", "sand"].flatMap((card) => [`[data-card="${card}"]`, "#next"]),
+      "#later",
+      '[data-card="lamps"]',
+      "#next",
+      "#next",
+    ],
+  ],
+  [
+    "fitting",
+    [
+      '[data-page="slot:chain"]',
+      "[data-card=watch-chain]",
+      '[data-page="outfits"]',
+      '[data-page="presets"]',
+      "#cancel",
+    ],
+  ],
+  ["bag", ["#quay", "[data-part=watch-chain]"]],
+  ["roster", ["#rename", "#keep-old", "#retire", "#page-retired"]],
+  ["seats", [".seat.empty button"]],
 ] as const;
 
-/** All that players read on the page, and all that is read to them. */
-const words = (page: Page) =>
+/** All that players read on the page, and all that is read to them, a text each. */
+const textsOn = (page: Page) =>
   page.evaluate(() => {
     const said = new Set<string>();
     const gather = (root: Document | ShadowRoot) => {
-      for (const element of root.querySelectorAll(
-        "button, h1, h2, label, option, [aria-label], .group, .note, small",
-      )) {
-        for (const text of [element.textContent, element.getAttribute("aria-label")]) said.add(text?.trim() ?? "");
+      for (const element of root.querySelectorAll("*")) {
+        if (element.matches("style, script")) continue;
+        const own = [...element.childNodes].map((each) => (each instanceof Text ? each.data : "")).join("");
+        for (const text of [own, element.getAttribute("aria-label"), element.getAttribute("title")])
+          said.add(text?.trim() ?? "");
+        if (element.shadowRoot !== null) gather(element.shadowRoot);
       }
-      for (const element of root.querySelectorAll("*")) if (element.shadowRoot !== null) gather(element.shadowRoot);
     };
     gather(document);
-    return [...said];
+    return [...said].filter((text) => /\p{L}/u.test(text));
   });
 
-/** Texts of the screens that read the same in both languages, or are put together from titles alone. */
-const shared = new Set(["Name", "×{count}"]);
+/** What the demo, the page and its players call something: every text of their files. */
+const names = new Set(["Blank", "A plain page", "The bag", "The quay", "Halric"]);
+const addTexts = (value: unknown): void => {
+  if (typeof value === "string") names.add(value);
+  else if (typeof value === "object" && value !== null) for (const each of Object.values(value)) addTexts(each);
+};
+for (const file of globSync("demo/saltmarsh/{*.json,parts/*.json}")) addTexts(JSON.parse(readFileSync(file, "utf8")));
 
-// What fits the narrow one fits the wide one nearly always.
-describe.each(isLong ? sizes : sizes.slice(-1))("in a language of long words, at $width×$height", (viewport) => {
-  test.each([
-    ["the steps", "/creator/?lang=de", []],
-    ["the fitting", "/creator/?lang=de", ["Kopfbedeckung", "Haar", "Fertige Figuren"]],
-    ["the equipment", "/bag/?lang=de", ["i"]],
-    ["the seats", "/ferry/?lang=de", ["Enter"]],
-  ] as const)("%s cut off no word, and speak no other language", async (what, path, presses) => {
-    const saved = what === "the fitting" ? { saved: await savedWith(expected) } : {};
-    const { page, errors } = await site.visit(path, { viewport, ...saved });
-    await page.waitForSelector("body[data-ready]");
-    const english = new Set(Object.values(englishScreenTexts).filter((text) => !shared.has(text)));
-    const look = async () => {
-      expect([what, await overflowOn(page)]).toEqual([what, { cut: [], sideways: 0 }]);
-      expect((await words(page)).filter((text) => english.has(text as "Undo"))).toEqual([]);
-    };
-    for (const press of presses) {
-      if (what === "the fitting") await page.click(`.index button:has-text("${press}")`);
-      else await page.keyboard.press(press);
-      await page.waitForTimeout(50);
-      await look();
+/** The long one and one from right to left; each of the others in the long run. */
+const languages = ["long", "ar", ...(isLong ? ["de", "es", "fr", "ja"] : [])];
+
+describe.each(languages)("in the language %s, on a narrow page", (language) => {
+  test.each(screens)("%s cuts off no word, and speaks no other language", async (name, presses) => {
+    const { page, errors } = await site.run("elements");
+    await page.setViewportSize({ width: 390, height: 844 });
+    await page.evaluate(([screen, tag]) => Reflect.get(globalThis, "openAlone")(screen, 0, false, tag), [
+      name,
+      language,
+    ] as const);
+    // In German outfits are called so too.
+    const english = new Set<string>(Object.values(texts).filter((text) => !names.has(text) && text !== "Outfits"));
+    const players: readonly string[] = await page.evaluate(() => {
+      const screen = document.querySelector<MantleRoster | MantleSeats>("mantle-roster, mantle-seats");
+      return screen?.session?.characters.map((each) => each.name) ?? [];
+    });
+    for (const press of ["", ...presses]) {
+      if (press !== "") await page.click(press);
+      if (press === "#quay") await page.keyboard.press("i");
+      await frames(page, 2);
+      expect([press, await overflowOn(page)]).toEqual([press, { cut: [], sideways: 0 }]);
+      const said = await textsOn(page);
+      expect(said.filter((text) => english.has(text))).toEqual([]);
+      if (language === "long")
+        expect(said.filter((text) => !text.includes("⟦") && !names.has(text) && !players.includes(text))).toEqual([]);
     }
-    if (what !== "the steps") return;
-    for (const answer of ["reed", "reed", "braid", "silver", "sand"]) {
-      await look();
-      await page.click(`[data-card="${answer}"]`);
-      await page.click("#next");
-    }
-    await page.click("#later");
-    await page.click('[data-card="lamps"]');
-    await page.click("#next");
-    expect(await page.textContent("#question")).toBe("Laternen\u00adanzünder: Soll es dabei bleiben?");
-    await page.click("#next");
-    await look();
     expect(errors).toEqual([]);
   });
 });

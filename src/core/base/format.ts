@@ -35,12 +35,12 @@ export type EntityKind =
 /**
  * Puts a message into words: a finding, what to do about it, why something came off. Sentences that follow it are added.
  *
- * @param messages - the sentences of a language, such as `english`.
+ * @param messages - the sentences of a language, such as `messages` of `zealous-mantle/locales/en`.
  * @param titles - what things are called; ids in quotation marks where it is left out.
  * @example
- * format(problem, english)
+ * format(problem, messages)
  * // → '"storm-hat" and "hood-up" are never worn together. A hood does not close over a brim.'
- * format(problem, english, catalogTitles(catalog, "en"))
+ * format(problem, messages, catalogTitles(catalog, "en"))
  * // → 'Storm hat and Hood up are never worn together. A hood does not close over a brim.'
  */
 export function format({ code, params, more = [] }: Message, messages: PartialMessages, titles: Titles = {}): string {
@@ -56,7 +56,7 @@ export function format({ code, params, more = [] }: Message, messages: PartialMe
  * Formats a problem for people: where, what, and what to do, in one line.
  *
  * @example
- * describeProblem(problem, english)
+ * describeProblem(problem, messages)
  * // → '/loadout/neck: "storm-hat" and "hood-up" are never worn together. A hood does not close over a brim. Take "storm-hat" off. Take "hood-up" off.'
  */
 export function describeProblem(problem: Problem<unknown>, messages: PartialMessages, titles: Titles = {}): string {
@@ -81,7 +81,7 @@ interface Place {
 const templates = new Map<string, readonly Piece[]>();
 
 /** A place for a parameter, with the quotation marks around it; split at it, a text is followed by its four groups. */
-const placeForm = /(["“„«]?)\{([a-zA-Z]+)(?::([^{}]+))?\}(["”“»]?)/;
+const placeForm = /((?:["“„「]|«\u00a0?)?)\{([a-zA-Z]+)(?::([^{}]+))?\}((?:["”“」]|\u00a0?»)?)/;
 
 function readTemplate(template: string): readonly Piece[] {
   const split = template.split(placeForm);

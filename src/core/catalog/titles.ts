@@ -8,7 +8,7 @@ import type { Catalog, FactAnswer, Step } from "./model/catalog.ts";
  *
  * @param language - BCP 47 tag.
  * @example
- * format(problem, english, catalogTitles(catalog, "en"))
+ * format(problem, messages, catalogTitles(catalog, "en"))
  */
 export function catalogTitles(catalog: Catalog, language = "en"): Titles {
   const known: Record<

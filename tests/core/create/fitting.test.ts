@@ -17,7 +17,7 @@ import {
   textIn,
   wornParts,
 } from "zealous-mantle";
-import { english } from "zealous-mantle/locales/en";
+import { messages as english } from "zealous-mantle/locales/en";
 import { solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";

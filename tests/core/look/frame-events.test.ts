@@ -11,7 +11,7 @@ import {
   readCatalog,
   resolveLook,
 } from "zealous-mantle";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { bakeSheet, eventsBetween, frameAt } from "zealous-mantle/raster";
 import { runs } from "../../runs.ts";
 import { smallCatalog, smallSource } from "../../small-catalog.ts";
@@ -130,7 +130,7 @@ describe("what frames tell", () => {
     const { rig } = smallSource()["rigs"] as { rig: object };
     const walk = { frames: 4, fps: 4, events: { 4: "step" } };
     const { problems } = readCatalog(smallSource({ rigs: { rig: { ...rig, animations: { walk } } } }));
-    expect(problems.map((problem) => describeProblem(problem, english))[0]).toMatch(
+    expect(problems.map((problem) => describeProblem(problem, messages))[0]).toMatch(
       /^catalog\.json \/rigs\/rig\/animations\/walk\/events\/4: /,
     );
   });

@@ -11,7 +11,7 @@ import {
   statsOf,
 } from "zealous-mantle";
 import { ruleMessages, surveyRules } from "zealous-mantle/authoring";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { repairLoadout, solver } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { gear, part, smallCatalog, smallSource } from "../../small-catalog.ts";
@@ -150,7 +150,7 @@ describe("a set", () => {
   });
 
   test("is said in a sentence", () => {
-    expect(storm.rules.flatMap((rule) => ruleMessages(rule)).map((each) => format(each, english))).toEqual([
+    expect(storm.rules.flatMap((rule) => ruleMessages(rule)).map((each) => format(each, messages))).toEqual([
       'Wearing 2 of "cap", something of the kind "oiled", and "brace" gives 2 more warmth, 3 times the warmth, and 2 more strength.',
       'Wearing 3 of "cap", something of the kind "oiled", and "brace" gives 3 more strength.',
       "Strength comes to 8 at most.",

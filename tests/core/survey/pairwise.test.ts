@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { type Character, checkLoadout, format } from "zealous-mantle";
 import { type Item, pairwiseCover } from "zealous-mantle/authoring";
-import { english } from "zealous-mantle/locales/en";
+import { messages } from "zealous-mantle/locales/en";
 import { demo, demoFolder } from "../../demo-catalog.ts";
 import { isValidSlowly, type World, wornSlowly } from "../../oracles/judge-slowly.ts";
 import { writtenWorld } from "../../oracles/written-world.ts";
@@ -109,7 +109,7 @@ test("says what keeps two parts apart where it is no rule: a slot that must be f
   const { apart } = pairwiseCover(catalog);
   const said = apart.map(({ items, because }) => [
     items.map(name).sort().join(" + "),
-    because.map((each) => format(each, english)),
+    because.map((each) => format(each, messages)),
   ]);
   expect(said).toContainEqual([
     "cap/hat + mask/visor",
@@ -175,7 +175,7 @@ describe("the demo", () => {
     const said = new Map(
       set.apart.map(({ items, because }) => [
         items.map(name).join(" + "),
-        because.map((each) => format(each, english)).join(" "),
+        because.map((each) => format(each, messages)).join(" "),
       ]),
     );
     expect(said.get("hat/lamp-crown + neck/hood-up")).toBe('Never together: "lamp-crown" and "hood-up".');

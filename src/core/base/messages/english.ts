@@ -1,12 +1,5 @@
-/**
- * All our sentences, in English.
- *
- * @module zealous-mantle/locales/en
- */
 import * as documents from "./english-documents.ts";
 import { englishLoadouts } from "./english-loadouts.ts";
-
-export { englishLoadouts } from "./english-loadouts.ts";
 
 /** All our sentences, in English. */
 export const english = { ...englishLoadouts, ...documents.problems, ...documents.fixes, ...documents.phrases } as const;

@@ -1,7 +1,15 @@
-import type { LoadoutMessages } from "zealous-mantle";
-import type { ScreenLanguage } from "zealous-mantle/elements";
+/**
+ * German: the texts of the screens, and the sentences that players meet.
+ *
+ * @module zealous-mantle/locales/de
+ */
+import type { LoadoutMessages } from "../core/base/message.ts";
+import type { ScreenLanguage } from "../elements/texts.ts";
 
-/** Every text of the screens in German: one that is missing does not compile. */
+/** Its tag (BCP 47). */
+export const language = "de";
+
+/** Every text of the screens. */
 export const texts: ScreenLanguage = {
   "turn-left": "Nach links drehen",
   "turn-right": "Nach rechts drehen",
@@ -12,7 +20,7 @@ export const texts: ScreenLanguage = {
   nameless: "Die Figur",
   build: "Statur",
   presets: "Fertige Figuren",
-  outfits: "Kleidungs\u00adzusammen\u00adstellungen",
+  outfits: "Outfits",
   looks: "Aussehen",
   gear: "Ausrüstung",
   whole: "Das Ganze",
@@ -43,8 +51,7 @@ export const texts: ScreenLanguage = {
   becomes: "{part} wurde zu {other}.",
   searching: "Es wird gesucht …",
   "not-loaded": "Das ließ sich nicht laden. Versuche es noch einmal.",
-  "settled-with": "Damit es hält: {edits}.",
-  step: "Schritt {at} von {of}",
+  "settled-with": "Damit alles zusammenpasst: {edits}.",
   steps: "Schritte",
   back: "Zurück",
   next: "Weiter",
@@ -55,7 +62,7 @@ export const texts: ScreenLanguage = {
   "fell-away": "{step}: {answer} passt nicht mehr. Es kommt zurück, sobald es wieder passt.",
   "left-open": "auf später verschoben",
   "all-asked": "Alles ist beantwortet.",
-  bag: "Umhängetasche",
+  bag: "Tasche",
   "bag-empty": "Die Tasche ist leer.",
   worn: "Angelegt",
   "slot-empty": "leer",
@@ -91,18 +98,18 @@ export const texts: ScreenLanguage = {
   "take-back": "Zurücknehmen",
   "leave-seat": "Platz verlassen",
   "nothing-left": "Niemand ist mehr übrig.",
-  "starts-in": "Abfahrt in {seconds}",
-  "ends-in": "Noch {seconds} Sekunden",
+  "starts-in": "Los geht es in {seconds}",
+  "ends-in": "Noch {seconds} {seconds:one=Sekunde;other=Sekunden}",
   "all-choose": "Alle wählen eine Figur.",
   pointer: "Maus oder Finger",
   "no-picture": "Ein Bild fehlt. {because}",
 };
 
-/** Every sentence about what cannot be worn, and what would change that, in German. */
+/** Every sentence about what cannot be worn, and what would change that. */
 export const messages: LoadoutMessages = {
   "unknown-body": "Einen Körper „{id}“ gibt es nicht.",
-  "unknown-channel": "Eine Farbwahl „{id}“ gibt es nicht.",
-  "unknown-outfit": "Eine Kleidung „{id}“ gibt es nicht.",
+  "unknown-channel": "Eine Farbe „{id}“ gibt es nicht.",
+  "unknown-outfit": "Ein Outfit „{id}“ gibt es nicht.",
   "unknown-part": "Ein Teil „{id}“ gibt es nicht.",
   "unknown-preset": "Eine fertige Figur „{id}“ gibt es nicht.",
   "unknown-slot": "Einen Platz „{id}“ gibt es nicht.",
@@ -124,7 +131,7 @@ export const messages: LoadoutMessages = {
   "outfit-clash": "„{outfit}“ kann nicht vollständig getragen werden: „{part}“ findet neben dem Rest keinen Platz.",
   "likeness-clash": "„{part}“ findet neben dem Rest keinen Platz.",
   "not-carried": "„{part}“ ist nicht in der Tasche.",
-  "not-owned": "„{part}“ gehört noch niemandem hier.",
+  "not-owned": "„{part}“ gehört dir nicht.",
   "not-known": "„{part}“ ist noch nicht bekannt.",
   "no-longer-available": "„{part}“ ist nicht mehr erhältlich.",
   "missing-pack": "Das Paket „{pack}“ ist nicht da.",
@@ -204,7 +211,7 @@ export const messages: LoadoutMessages = {
   "a-tag": "etwas der Art „{tag}“",
   "a-slot": "etwas am Platz „{slot}“",
   "a-body": "der Körper „{body}“",
-  "an-outfit": "die ganze Kleidung „{outfit}“",
+  "an-outfit": "das ganze Outfit „{outfit}“",
   "a-fact": "„{answer}“ als „{fact}“",
   "a-signal": "„{id}“",
   "a-signal-of": "{id} „{value}“",
@@ -216,7 +223,7 @@ export const messages: LoadoutMessages = {
   "no-tag": "nichts von der Art „{tag}“",
   "no-slot": "nichts am Platz „{slot}“",
   "no-body": "ein anderer Körper als „{body}“",
-  "no-outfit": "weniger als die ganze Garderobe „{outfit}“",
+  "no-outfit": "weniger als das ganze Outfit „{outfit}“",
   "no-fact": "nicht „{answer}“ als „{fact}“",
   "no-signal": "kein „{id}“",
   "no-signal-of": "{id} nicht „{value}“",
