@@ -13,19 +13,59 @@ const run = promisify(execFile);
 const looseTypes = /phaser|pixi/;
 /** What a game writes with the types of its catalog: an id that is not in it does not compile. */
 const game = [
-  'import type { Fitting, Moment, Session } from "zealous-mantle";',
+  'import { type Catalog, createCharacter, type Fitting, makeName, type Moment, openSession, purchase, type Session, type Store } from "zealous-mantle";',
   'import type { SaltmarshIds } from "./saltmarsh.js";',
+  "declare const catalog: Catalog<SaltmarshIds>;",
+  "declare const store: Store;",
   "declare const fitting: Fitting<SaltmarshIds>;",
   "declare const session: Session<SaltmarshIds>;",
   'fitting.wear("storm-hat", { in: "hat" });',
   'session.signal({ stamina: 1 }); session.raise("touch:locker");',
+  'purchase(catalog, fitting.character, "storm-hat", { holdings: { "storm-hat": "listed" }, balance: 40 });',
+  'const name = makeName(catalog, { seed: 4 }); void createCharacter(catalog, { body: "reed", name });',
+  'const [outcome] = session.raise("dawn"); if (outcome?.ok === false) outcome.because.code satisfies string;',
+  'void openSession({ catalog, store, distinguishBy: ["oilcloth", "cloth"] });',
   '({ animation: "walk", facing: "south", time: 0 }) satisfies Moment<SaltmarshIds>;',
   ...[
     'fitting.wear("strom-hat");',
     'fitting.wear("storm-hat", { in: "head" });',
     "session.signal({ stamnia: 1 });",
+    'purchase(catalog, fitting.character, "fezz", { holdings: {}, balance: 40 });',
+    'purchase(catalog, fitting.character, "storm-hat", { holdings: { "strom-hat": "owned" }, balance: 40 });',
+    'void openSession({ catalog, store, distinguishBy: "oilclot" });',
     '({ animation: "walk", facing: "sout", time: 0 }) satisfies Moment<SaltmarshIds>;',
   ].map((line) => `// @ts-expect-error There is no such id.\n${line}`),
+];
+
+/** What a game writes with an engine: what the library adds to it is known to the compiler. */
+const scenes = [
+  'import { Scene } from "phaser";',
+  'import type { Raycaster } from "three";',
+  'import { type DrawnFigure } from "zealous-mantle/three";',
+  'import "zealous-mantle/phaser";',
+  "declare const ray: Raycaster;",
+  "declare const somebody: DrawnFigure;",
+  "export class Pier extends Scene {",
+  '  create() { this.figures.add(160, 90, { facing: "east" }).play("walk"); }',
+  "}",
+  "ray.intersectObject(somebody)[0]?.pixel?.x satisfies number | undefined;",
+  "// @ts-expect-error A hit has no such place.",
+  "ray.intersectObject(somebody)[0]?.pixle;",
+];
+
+/** The elements as React takes them. */
+const page = [
+  'import type { Fitting } from "zealous-mantle";',
+  'import type { ImageLoader } from "zealous-mantle/browser";',
+  'import { listeners } from "zealous-mantle/jsx/react";',
+  "declare const fitting: Fitting;",
+  "declare const loader: ImageLoader;",
+  'const keep = listeners("mantle-fitting", { "mantle-finish": ({ character }) => character.id });',
+  'export const screen = <mantle-fitting className="wardrobe" onClick={() => 0} aria-label="Wardrobe" style={{ height: 600 }} fitting={fitting} loader={loader} onmantle-leave={({ character }) => character.id} {...keep} />;',
+  "// @ts-expect-error An event that it does not have.",
+  'listeners("mantle-fitting", { "mantle-finsh": () => 0 });',
+  "// @ts-expect-error A property of another type.",
+  "export const mistaken = <mantle-fitting fitting={4} />;",
 ];
 
 const isWhole = process.argv.includes("--whole");
@@ -87,6 +127,11 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
   await writeFile(join(folder, "game.ts"), `${game.join("\n")}\n`);
   await run(process.execPath, [bin, "types", "demo/saltmarsh", "--out", join(folder, "saltmarsh.ts")]);
   await writeFile(join(folder, "engines.ts"), `${importing(loosely ?? []).join("\n")}\n`);
+  // Vite and PostgreSQL bring the types of Node themselves.
+  const plain = entries.filter((key) => !looseTypes.test(key) && !/vite|server|testing/.test(key));
+  await writeFile(join(folder, "plain.ts"), `${importing(plain).join("\n")}\n`);
+  await writeFile(join(folder, "scenes.ts"), `${scenes.join("\n")}\n`);
+  await writeFile(join(folder, "page.tsx"), `${page.join("\n")}\n`);
   await writeFile(join(folder, "package.json"), '{ "type": "module" }');
   const compilers = isWhole ? ["typescript-native", "typescript", "typescript-5.5"] : ["typescript-native"];
   for (const compiler of compilers) {
@@ -97,13 +142,15 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
         "--noEmit",
         "--target",
         "ES2022",
-        "--types",
-        "node",
+        "--exactOptionalPropertyTypes",
+        "--noUncheckedIndexedAccess",
+        "--jsx",
+        "react-jsx",
         "--lib",
         "ES2023,DOM,DOM.Iterable",
       ];
       const name = `${compiler}, ${module}`;
-      const compile = (isLoose: boolean, ...files: readonly string[]) =>
+      const compile = (isLoose: boolean, types: "node" | "trusted-types", ...files: readonly string[]) =>
         run(
           process.execPath,
           [
@@ -112,14 +159,18 @@ async function useAll(): Promise<(() => Promise<void>)[]> {
             ...strict,
             "--skipLibCheck",
             `${isLoose}`,
+            "--types",
+            types,
             ...files,
           ],
           {
             cwd: folder,
           },
         );
-      looks.push(() => tell(name, compile(false, "consumer.ts", "game.ts")));
-      if (!compiler.includes("5.5")) looks.push(() => tell(`${name}, engines`, compile(true, "engines.ts")));
+      looks.push(() => tell(name, compile(false, "node", "consumer.ts", "game.ts", "page.tsx")));
+      looks.push(() => tell(`${name}, without the types of Node`, compile(false, "trusted-types", "plain.ts")));
+      if (!compiler.includes("5.5"))
+        looks.push(() => tell(`${name}, engines`, compile(true, "node", "engines.ts", "scenes.ts")));
     }
   }
   const inNode = entries

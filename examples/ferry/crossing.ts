@@ -89,7 +89,7 @@ export function crossOver(session: Session, controls: Controls): Promise<void> {
     const [other] = [...benchOf].find(([, at]) => at === bench + by) ?? [];
     if (other === undefined) return say("Nobody stands there.");
     const [outcome] = session.raise("pass:oar", { by: "player", with: other }, { seat: rower.seat });
-    if (outcome?.done) say(`Seat ${rower.seat} is ${session.seat(rower.seat).character?.name} now.`);
+    if (outcome?.ok) say(`Seat ${rower.seat} is ${session.seat(rower.seat).character?.name} now.`);
   };
   const comeAboard = (device: string) => {
     const seat = session.join(device);

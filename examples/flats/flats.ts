@@ -1,7 +1,7 @@
 import { Game, type Physics, Scale, Scene, WEBGL } from "phaser";
 import { openSession } from "zealous-mantle";
 import { autosave, isInputCaptured, keyBindings, openControls } from "zealous-mantle/browser";
-import { type DrawnFigure, type Figures, figuresPlugin } from "zealous-mantle/phaser";
+import { type DrawnFigure, figuresPlugin } from "zealous-mantle/phaser";
 import { openWardrobe } from "../harbor/menus.ts";
 import { signOn } from "../shared/crew.ts";
 import { byId } from "../shared/dom.ts";
@@ -28,7 +28,6 @@ const isDown = (action: "left" | "right" | "up", button: string) =>
   controls.isDown("one", action) || pressed.has(button);
 
 class Flats extends Scene {
-  declare figures: Figures;
   declare player: DrawnFigure;
   #found = 0;
 

@@ -110,7 +110,7 @@ async function play(): Promise<void> {
     if (places[entry.place]?.bystander !== undefined) seatClerk();
     session.enterScene();
     const [letters] = session.raise(`arrive:${entry.place}`);
-    if (letters?.done) say("Letters for the islands. They are in the bag.");
+    if (letters?.ok) say("Letters for the islands. They are in the bag.");
     entry = await playScene({ canvas, painter, controls, session, say, offer, isNight }, entry);
   }
 }

@@ -97,8 +97,8 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
     const meant = session
       .raise(word, payload)
       .filter(({ cue }) => Object.entries(cue.payload).every(([key, value]) => payload[key] === value));
-    const outcome = meant.find(({ done }) => !done) ?? meant.at(-1);
-    if (outcome?.code !== "resting") say(outcome?.done ? says : inWords(outcome?.because));
+    const outcome = meant.find(({ ok }) => !ok) ?? meant.at(-1);
+    if (outcome?.code !== "resting") say(outcome?.ok ? says : inWords(outcome?.because));
   };
   /** Control passes to who stands there: the figures stay, and the player is the other one now. */
   const touch = () => {
@@ -106,7 +106,7 @@ export function playScene(stage: Stage, entry: Entry): Promise<Entry> {
     if (other === undefined || beside === undefined || bystander === undefined) return;
     const [outcome] = session.raise("touch:courier", { by: "player", with: other.id });
     if (outcome?.code === "grace") return say("Still busy with the mail. In a moment.");
-    if (!outcome?.done) return say(inWords(outcome?.because));
+    if (!outcome?.ok) return say(inWords(outcome?.because));
     [body, beside] = [{ ...beside }, { ...body, facing: figure.facing }];
     [figure.at, bystander.at] = [body, beside];
     say(`You are ${other.name} now.`);

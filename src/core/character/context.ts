@@ -1,7 +1,12 @@
-import type { Access } from "../catalog/model/catalog.ts";
+import type { Access, CatalogIds } from "../catalog/model/catalog.ts";
 
 /** What a player knows about and owns: how each part stands with them, where that differs from the catalog. */
 export type Holdings = Readonly<Record<string, Access>>;
+
+/** The same, of a catalog whose parts the compiler knows. */
+export type HoldingsOf<Ids extends CatalogIds> = string extends Ids["part"]
+  ? Holdings
+  : Readonly<Partial<Record<Ids["part"], Access>>>;
 
 /** A fact of the running game. */
 export type Signal = string | number | boolean;

@@ -1,4 +1,6 @@
-import { codesOf, MantleError } from "../base/problem.ts";
+import { format } from "../base/format.ts";
+import { names } from "../base/messages/english-loadouts.ts";
+import { MantleError } from "../base/problem.ts";
 import { requireKnown } from "../base/require-known.ts";
 import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
@@ -9,7 +11,7 @@ import { applyEdit } from "./apply-edit.ts";
 export interface CreateOptions<Ids extends CatalogIds = CatalogIds> {
   readonly body: Ids["body"];
   /** @defaultValue `""`, a character without a name yet */
-  readonly name?: string;
+  readonly name?: string | undefined;
   /**
    * Lower-case letters, digits and single hyphens, 64 at most.
    *
@@ -53,8 +55,8 @@ export function createCharacter<Ids extends CatalogIds>(catalog: Catalog<Ids>, o
   if (options.name !== undefined) {
     const named = applyEdit(catalog, character, { rename: options.name });
     if (!named.ok) {
-      const reasons = codesOf(named.problems);
-      throw new MantleError("bad-name", `The name "${options.name}" cannot be used. ${reasons}`, named.problems);
+      const because = named.problems.map((problem) => format(problem, names)).join(" ");
+      throw new MantleError("bad-name", `Choose another name. ${because}`, named.problems);
     }
     character = named.character;
   }

@@ -19,19 +19,28 @@ export type CuePayload = Readonly<Record<string, string | number | boolean>>;
 /** Why a cue was not followed. */
 export type CueRefusal = "nobody" | "guard" | "spent" | "resting" | "grace" | "refused";
 
-/** What came of one cue. */
-export interface CueOutcome {
-  readonly cue: Cue;
-  readonly seat: number;
-  readonly done: boolean;
-  /** Why it was not followed; `undefined` when it was. */
-  readonly code: CueRefusal | undefined;
-  /** The same for people; `undefined` when it was followed. */
-  readonly because: Message | undefined;
+/** What came of one cue: `ok` says whether it was followed. */
+export type CueOutcome = { readonly cue: Cue; readonly seat: number } & (CueFollowed | CueRefused);
+
+export interface CueFollowed {
+  readonly ok: true;
   readonly displaced: readonly Displaced[];
   /** The parts that it gave. In this session they are owned from now on; the game keeps that with the other holdings. */
   readonly given: readonly string[];
+  readonly code?: undefined;
+  readonly because?: undefined;
+  readonly problems: readonly [];
+}
+
+export interface CueRefused {
+  readonly ok: false;
+  /** Why it was not followed. */
+  readonly code: CueRefusal;
+  /** The same for people. */
+  readonly because: Message;
   readonly problems: readonly LoadoutProblem[];
+  readonly displaced: readonly [];
+  readonly given: readonly [];
 }
 
 /** For whom a cue is judged, and when. */

@@ -66,7 +66,7 @@ export class CueFollower {
     for (const cue of this.#world.catalog.cues.get(word) ?? []) {
       const outcome = this.#follow(cue, number, facts);
       outcomes.push(outcome);
-      if (!outcome.done) continue;
+      if (!outcome.ok) continue;
       // The catalog is checked for words that raise themselves, so this comes to an end.
       for (const action of cue.does) if ("raise" in action) outcomes.push(...this.raise(action.raise, facts, number));
     }
@@ -77,7 +77,7 @@ export class CueFollower {
     const { roster } = this.#world;
     const { seating, replace, own, wasFollowed } = this.#options;
     const refused = (code: CueRefusal, because: Message, problems: readonly LoadoutProblem[] = []): CueOutcome => {
-      return { cue, seat, done: false, code, because, displaced: [], given: [], problems };
+      return { cue, seat, ok: false, code, because, displaced: [], given: [], problems };
     };
     const character = seating.characterAt(seat);
     if (character === undefined) return refused("nobody", message("seat-empty", { seat }));
@@ -103,7 +103,7 @@ export class CueFollower {
       if (cue.id !== undefined) wasFollowed();
     }
     const { displaced, given } = result;
-    return { cue, seat, done: true, code: undefined, because: undefined, displaced, given, problems: [] };
+    return { cue, seat, ok: true, displaced, given, problems: [] };
   }
 
   /** Notes that a cue was followed, where something depends on that. */

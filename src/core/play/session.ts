@@ -32,7 +32,7 @@ export interface SessionOptions<Ids extends CatalogIds = CatalogIds> {
    */
   readonly conflicts?: "refuse" | "overwrite";
   /** The channel by which seats of one look are distinguished, each painted in a ramp of its own; of several, the first that the look has. */
-  readonly distinguishBy?: string | readonly string[];
+  readonly distinguishBy?: Ids["channel"] | readonly Ids["channel"][];
   /** The time in seconds, by which cues rest and grace passes. @defaultValue no time passes, and a refusal for that reason names it */
   readonly now?: () => number;
 }

@@ -25,6 +25,15 @@ export interface Figures {
   add(x: number, y: number, options?: DrawnFigureOptions): DrawnFigure;
 }
 
+declare global {
+  namespace Phaser {
+    interface Scene {
+      /** The figures of the scene, where the game has the plugin, and its `key` is not another. */
+      readonly figures: Figures;
+    }
+  }
+}
+
 /** What a game has of the plugin. */
 interface Shared {
   readonly atlas: Atlas;

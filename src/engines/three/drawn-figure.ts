@@ -15,6 +15,13 @@ import type { Atlas, AtlasFrame } from "../../core/raster/open-atlas.ts";
 import { Drawn, type DrawnFigureOptions, type PictureLoader } from "../shared/drawn.ts";
 import { definePose, type Pose } from "../shared/pose.ts";
 
+declare module "three/src/core/Raycaster.js" {
+  interface Intersection {
+    /** Where a drawn figure was hit, in its pixels from the origin, y downwards. */
+    pixel?: Point;
+  }
+}
+
 export interface PlaneFigureOptions extends DrawnFigureOptions {
   /** Whether it stands as its object is turned, or is turned about its own upright axis so that the camera sees all of it. @defaultValue `"as-placed"` */
   readonly turned?: "as-placed" | "to-camera";
@@ -109,7 +116,7 @@ export class DrawnFigure extends Object3D<DrawnFigureEvents> implements Pose {
     if (!this.#drawn.isAt(pixel.x, pixel.y)) return;
     const point = at.applyMatrix4(this.matrixWorld);
     const distance = point.distanceTo(ray.origin);
-    if (distance >= near && distance <= far) intersects.push({ distance, point, object: this, pixel } as Intersection);
+    if (distance >= near && distance <= far) intersects.push({ distance, point, object: this, pixel });
   }
 
   /** Takes it out of its scene, and ends following its seat. */

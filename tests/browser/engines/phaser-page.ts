@@ -1,7 +1,7 @@
 import { Game, Scene as PhaserScene, WEBGL } from "phaser";
 import { createFromPreset, type FrameEvent, resolveLook } from "zealous-mantle";
 import { fetchCatalog, type ImageLoader, imageLoader } from "zealous-mantle/browser";
-import { type DrawnFigure, type Figures, figuresPlugin } from "zealous-mantle/phaser";
+import { type DrawnFigure, figuresPlugin } from "zealous-mantle/phaser";
 import { durationOf } from "zealous-mantle/raster";
 import { canvas, placeOf } from "./places.ts";
 import {
@@ -14,9 +14,7 @@ import {
   trialOf,
 } from "./trial.ts";
 
-class Stage extends PhaserScene {
-  declare figures: Figures;
-}
+class Stage extends PhaserScene {}
 
 /** What was found of that which only Phaser has. */
 export interface OwnFindings {

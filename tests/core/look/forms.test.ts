@@ -141,7 +141,7 @@ test("a signal means the same in a rule, in a form and in a cue", async () => {
       session.signal(signals);
       const inRule = checkLoadout(catalog, plain, { signals }).length === 1;
       const inForm = resolveLook(catalog, plain, { signals }).form === "wet";
-      const inCue = session.raise("look")[0]?.done;
+      const inCue = session.raise("look")[0]?.ok;
       expect([condition, tide, inForm, inCue]).toEqual([condition, tide, inRule, inRule]);
       await session.close({ discard: true });
     }

@@ -306,7 +306,7 @@ describe("a cue", () => {
     session.seat(1).take(characters[0]?.id ?? "");
     return { session, clock };
   };
-  const codes = (outcomes: ReturnType<Session["raise"]>) => outcomes.map(({ done, code }) => (done ? "done" : code));
+  const codes = (outcomes: ReturnType<Session["raise"]>) => outcomes.map(({ ok, code }) => (ok ? "done" : code));
   /** What comes of the first of the locker's costumes. */
   const touchLocker = (session: Session, payload: CuePayload = { by: "player" }, seat = 1) =>
     session.raise("touch:locker", { ...payload, outfit: "storm-watch" }, { seat }).slice(0, 1);
@@ -372,7 +372,7 @@ describe("a cue", () => {
   test("may raise another, whose outcome follows", async () => {
     const { session } = await clocked({ ...wren, loadout: { "hand-left": "whistle" } });
     const outcomes = session.raise("use:whistle");
-    expect(outcomes.map(({ cue, done }) => [cue.on, done])).toEqual([
+    expect(outcomes.map(({ cue, ok }) => [cue.on, ok])).toEqual([
       ["use:whistle", true],
       ["ferry-comes", true],
     ]);
@@ -530,7 +530,7 @@ describe("a cue", () => {
     session.add(createCharacter(catalog, { body: "plain", id: "one" }));
     session.seat(1).take("one");
     const [crowned] = session.raise("crowned");
-    expect([crowned?.done, crowned?.given]).toEqual([true, ["crown"]]);
+    expect([crowned?.ok, crowned?.given]).toEqual([true, ["crown"]]);
     expect([session.seat(1).character?.loadout, session.seat(1).problems]).toEqual([{ hat: "crown" }, []]);
     session.edit("one", { remove: "hat" });
     expect(session.edit("one", { wear: "crown" }).ok).toBe(true);

@@ -149,7 +149,7 @@ describe("pages of one game", () => {
   test("follow once on all of them what is to be followed once", async () => {
     const pages = await openPages(2);
     const [here, there] = pages;
-    expect(here?.raise("arrive:post-office").map(({ done }) => done)).toEqual([true]);
+    expect(here?.raise("arrive:post-office").map(({ ok }) => ok)).toEqual([true]);
     await agree(pages);
     expect(there?.raise("arrive:post-office").map(({ code }) => code)).toEqual(["spent"]);
   });

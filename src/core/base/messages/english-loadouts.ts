@@ -6,6 +6,16 @@
  * `{count:one=place;other=places}` is the word for the plural category of a number (Unicode CLDR), without the number.
  */
 
+/** What is wrong with a name. */
+export const names = {
+  "name-too-long": 'The name "{name}" has {count} letters; {max} is the most.',
+  "name-too-many-characters": "The name takes {count} characters to write; {max} is the most.",
+  "name-not-seen": "The name holds a character that is not seen, or that no font has.",
+  "name-of-two-scripts": "The name mixes letters of several scripts, so that it may pass for another one.",
+  "name-taken": 'Someone is called "{name}" already.',
+  "name-refused": 'The name "{name}" cannot be used.',
+} as const;
+
 /** What is wrong. */
 export const problems = {
   // Ids that name nothing
@@ -43,13 +53,8 @@ export const problems = {
   "bag-full": 'The bag has {places} {places:one=place;other=places}, and there is none left for "{part}".',
   "cannot-split": 'The largest stack of "{part}" has {count}, so {take} cannot be split off.',
   "cannot-drop": 'There {count:one=is;other=are} {count} of "{part}" in the bag, so {take} cannot be left behind.',
-  "name-too-long": 'The name "{name}" has {count} letters; {max} is the most.',
-  "name-too-many-characters": "The name takes {count} characters to write; {max} is the most.",
   "answer-too-long": "The answer has {count} characters; {max} is the most.",
-  "name-not-seen": "The name holds a character that is not seen, or that no font has.",
-  "name-of-two-scripts": "The name mixes letters of several scripts, so that it may pass for another one.",
-  "name-taken": 'Someone is called "{name}" already.',
-  "name-refused": 'The name "{name}" cannot be used.',
+  ...names,
   "not-offered": 'Step "{step}" does not offer "{answer}".',
   "not-answered": 'Step "{step}" has no answer yet.',
 } as const;

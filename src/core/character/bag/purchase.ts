@@ -1,7 +1,7 @@
 import { MantleError } from "../../base/problem.ts";
-import type { Catalog } from "../../catalog/model/catalog.ts";
+import type { Catalog, CatalogIds } from "../../catalog/model/catalog.ts";
 import type { Character } from "../character.ts";
-import type { Context, Holdings } from "../context.ts";
+import type { Context, Holdings, HoldingsOf } from "../context.ts";
 import type { LoadoutProblem } from "../edit.ts";
 import { fixBy, loadoutProblem, unknownId } from "../refuse.ts";
 import { accessTo } from "./access.ts";
@@ -10,8 +10,8 @@ import { isGear } from "./is-gear.ts";
 import { overfull } from "./overfull.ts";
 
 /** What a player pays with: all of it is handed in, and a result hands out what is left. */
-export interface PurchaseOptions extends Pick<Context, "bagPlaces"> {
-  readonly holdings: Holdings;
+export interface PurchaseOptions<Ids extends CatalogIds = CatalogIds> extends Pick<Context, "bagPlaces"> {
+  readonly holdings: HoldingsOf<Ids>;
   /** In the unit of prices; at least 0. */
   readonly balance: number;
 }
@@ -30,7 +30,7 @@ export type Purchase = {
  * @example
  * reveal(catalog, holdings, "lamp-crown") // → { ...holdings, "lamp-crown": "listed" }
  */
-export function reveal(catalog: Catalog, holdings: Holdings, part: string): Holdings {
+export function reveal<Ids extends CatalogIds>(catalog: Catalog<Ids>, holdings: Holdings, part: Ids["part"]): Holdings {
   const known = catalog.parts.get(part);
   if (known === undefined) throw new MantleError("unknown-part", `The catalog has no part "${part}".`);
   return accessTo(known, holdings) === "secret" ? { ...holdings, [part]: "listed" } : holdings;
@@ -46,6 +46,12 @@ export function reveal(catalog: Catalog, holdings: Holdings, part: string): Hold
  * purchase(catalog, wren, "storm-hat", { holdings, balance: 40 })
  * // → { ok: true, balance: 10, holdings: { …, "storm-hat": "owned" }, character }
  */
+export function purchase<Ids extends CatalogIds>(
+  catalog: Catalog<Ids>,
+  character: Character,
+  part: Ids["part"],
+  means: PurchaseOptions<Ids>,
+): Purchase;
 export function purchase(catalog: Catalog, character: Character, part: string, means: PurchaseOptions): Purchase {
   const { holdings, balance } = means;
   if (!Number.isFinite(balance) || balance < 0) {
