@@ -37,7 +37,7 @@ const longestWait = 60_000;
 /**
  * Keeps a session's store in agreement with its server by itself: what is stored here is sent at once; what others stored is fetched when the
  * server calls, the page is shown again, the network comes back, and now and then. What comes in is put into the session, merged with what was
- * changed there meanwhile.
+ * changed there meanwhile. It runs in programs without pages too, such as in Node.
  *
  * @returns what stops it.
  * @example
@@ -98,17 +98,23 @@ export function autosync(session: Session, store: SyncedStore, options: Autosync
     store.on("conflict", () => report("undecided")),
     listen?.(exchange),
   ];
+  // Programs without pages have neither.
+  const {
+    document: page,
+    addEventListener: hear,
+    removeEventListener: ignore,
+  }: Partial<typeof globalThis> = globalThis;
   const show = () => {
-    if (document.visibilityState === "visible") void exchange();
+    if (page?.visibilityState === "visible") void exchange();
   };
-  addEventListener("online", exchange);
-  document.addEventListener("visibilitychange", show);
+  hear?.("online", exchange);
+  page?.addEventListener("visibilitychange", show);
   void exchange();
   return () => {
     isOver = true;
     clearTimeout(timer);
     for (const stop of stops) stop?.();
-    removeEventListener("online", exchange);
-    document.removeEventListener("visibilitychange", show);
+    ignore?.("online", exchange);
+    page?.removeEventListener("visibilitychange", show);
   };
 }

@@ -9,3 +9,4 @@ export type { Answers } from "./edits/given-facts.ts";
 export { type EditReading, readEdit } from "./edits/read-edit.ts";
 export { type Judgement, judgeCharacter } from "./save/judge/judge-character.ts";
 export type { JudgeContext } from "./save/judge/judge-context.ts";
+export { judgeSave, type SaveJudgement } from "./save/judge/judge-save.ts";

@@ -16,5 +16,5 @@ export { mergeSaved } from "./save/merge/merge-saved.ts";
 export type { Versions } from "./save/merge/versions.ts";
 // For a store of your own
 export { addGeneration, conflictError } from "./save/store.ts";
-export type { ReceivedSave, SaveConflict, SyncEvents, SyncReport } from "./save/synced/sync-events.ts";
+export type { ReceivedSave, RefusedSave, SaveConflict, SyncEvents, SyncReport } from "./save/synced/sync-events.ts";
 export { type SyncedStore, type SyncedStoreOptions, syncedStore } from "./save/synced/synced-store.ts";

@@ -1,6 +1,7 @@
-import { format } from "../base/format.ts";
+import type { Message } from "../base/message.ts";
 import { names } from "../base/messages/english-loadouts.ts";
 import { MantleError } from "../base/problem.ts";
+import { getOwn } from "../base/record.ts";
 import { requireKnown } from "../base/require-known.ts";
 import type { Catalog, CatalogIds } from "../catalog/model/catalog.ts";
 import type { Character } from "../character/character.ts";
@@ -55,7 +56,7 @@ export function createCharacter<Ids extends CatalogIds>(catalog: Catalog<Ids>, o
   if (options.name !== undefined) {
     const named = applyEdit(catalog, character, { rename: options.name });
     if (!named.ok) {
-      const because = named.problems.map((problem) => format(problem, names)).join(" ");
+      const because = named.problems.map(sayOfName).join(" ");
       throw new MantleError("bad-name", `Choose another name. ${because}`, named.problems);
     }
     character = named.character;
@@ -66,4 +67,9 @@ export function createCharacter<Ids extends CatalogIds>(catalog: Catalog<Ids>, o
     if (started.ok && started.displaced.length === 0) character = started.character;
   }
   return withPacks(catalog, character);
+}
+
+/** What is wrong with a name, in English. What it speaks of are texts and numbers alone, so nothing of the languages is loaded for it. */
+function sayOfName({ code, params }: Message): string {
+  return (getOwn(names, code) ?? code).replace(/\{(\w+)\}/g, (_, name) => String(params[name]));
 }

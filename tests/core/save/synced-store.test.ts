@@ -191,7 +191,7 @@ describe("a store that is kept in agreement with another", () => {
     };
     const store = open(strict);
     await put(store, { name: "Forged" });
-    expect(await store.sync()).toMatchObject({ refused: [key], sent: [] });
+    expect(await store.sync()).toMatchObject({ refused: [{ key }], sent: [] });
     await store.sync();
     expect(tried).toBe(1);
     expect(await contentOf(store)).toMatchObject({ name: "Forged" });

@@ -266,6 +266,8 @@ export const phrases = {
   "edit-of-two-verbs": 'It has two verbs, "{verb}" and "{other}".',
   "edit-of-wrong-form": '"{verb}" does not have the form of such an edit.',
   "save-not-here": "It was sealed by itself, and not by a store.",
+  "save-of-no-session": "A session stores nothing under this key.",
+  "save-of-other-character": 'It holds the character "{id}".',
   "save-of-another": 'It is generation {revision} of "{key}", copied to this place.',
   "save-unreadable": "It cannot be read: {reason}.",
   "save-of-no-form": "It is not a save of this format.",

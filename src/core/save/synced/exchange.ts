@@ -27,7 +27,7 @@ interface Report {
   readonly sent: Set<string>;
   readonly received: Set<string>;
   readonly conflicts: SaveConflict[];
-  readonly refused: Set<string>;
+  readonly refused: Map<string, MantleError>;
 }
 
 /** Everything known of a key at one moment. */
@@ -67,11 +67,21 @@ export class Exchange {
   }
 
   async all(shares: (key: string) => boolean): Promise<SyncReport> {
-    const report = { sent: new Set<string>(), received: new Set<string>(), conflicts: [], refused: new Set<string>() };
+    const report = {
+      sent: new Set<string>(),
+      received: new Set<string>(),
+      conflicts: [],
+      refused: new Map<string, MantleError>(),
+    };
     const [here, there] = await Promise.all([this.#near.list(), this.#far.list()]);
     const keys = new Set([...here.keys.map((key) => keyOfNote(key) ?? key), ...there.keys]);
     for (const key of [...keys].filter(shares)) await this.#one(key, there.epoch, report);
-    return { ...report, sent: [...report.sent], received: [...report.received], refused: [...report.refused] };
+    return {
+      ...report,
+      sent: [...report.sent],
+      received: [...report.received],
+      refused: [...report.refused].map(([key, error]) => ({ key, error })),
+    };
   }
 
   async resolve(conflict: SaveConflict, content: Json | undefined): Promise<void> {
@@ -105,7 +115,7 @@ export class Exchange {
       } catch (error) {
         if (isCode(error, "refused")) {
           this.#refused.set(key, (await find(this.#near, key)).revision);
-          report.refused.add(key);
+          report.refused.set(key, error);
           this.queue.emit("refused", { key, error });
           return;
         }

@@ -27,6 +27,13 @@ export interface ReceivedSave {
   readonly content: Json | undefined;
 }
 
+/** A save that the other store did not take. */
+export interface RefusedSave {
+  readonly key: string;
+  /** Why, as the other store says it. */
+  readonly error: MantleError;
+}
+
 /** What happens in a store that is kept in agreement with another. */
 export interface SyncEvents {
   /** Something is stored here, and not sent yet. */
@@ -38,7 +45,7 @@ export interface SyncEvents {
   /** Somebody has to choose. Emitted once for each conflict. */
   readonly conflict: SaveConflict;
   /** The other store does not take it, as a server does not take what its rules forbid. It stays here, and is sent again when it changes. */
-  readonly refused: { readonly key: string; readonly error: MantleError };
+  readonly refused: RefusedSave;
 }
 
 /** What came of an exchange, by key. */
@@ -46,5 +53,5 @@ export interface SyncReport {
   readonly sent: readonly string[];
   readonly received: readonly string[];
   readonly conflicts: readonly SaveConflict[];
-  readonly refused: readonly string[];
+  readonly refused: readonly RefusedSave[];
 }
