@@ -7,6 +7,8 @@ export interface Card {
   readonly title: string;
   readonly note: string;
   readonly state: "chosen" | "ready" | "displaces" | "blocked" | "locked";
+  /** Whether it is locked and can be bought: it is shown in full color. */
+  readonly isForSale?: boolean;
   /** The figure on the card. */
   readonly look: Look | undefined;
   /** What it does, in place of a figure, where nothing of it is seen. */

@@ -42,6 +42,19 @@ export const equipmentStyle = css`
     width: 100%;
     height: 100%;
   }
+  /* A bag has fewer things than a body has slots: on a desk they are drawn twice as large. */
+  @container (min-width: 1100px) {
+    [data-bag] .tile {
+      grid-template-columns: 112px minmax(0, 1fr);
+    }
+    [data-bag] .icon {
+      width: 112px;
+      height: 112px;
+    }
+    .tile {
+      min-height: 72px;
+    }
+  }
   .tile small {
     display: block;
     color: var(--text-soft);

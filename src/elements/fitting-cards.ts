@@ -32,13 +32,15 @@ export function cardOf(
       : tryEdit(catalog, character, edit, { ...context, wardrobe: "open" });
   const state = stateOf(offer, result);
   const slot = catalog.slots.get(edit.wear === undefined ? (edit.remove ?? "") : (edit.in ?? ""));
+  const price = state === "locked" ? priceOf(catalog, offer, result) : undefined;
   // Of three figures alike nobody can choose: what is not seen says what it does.
   const does = slot?.data === true ? { does: sayGifts(screen, catalog, option?.part) } : {};
   return {
     id: offer.id,
     title: offer.title === undefined ? screen.say("nothing") : screen.titled(offer.title),
-    note: noteOn(screen, { catalog, character }, offer, state, result),
+    note: noteOn(screen, { catalog, character }, offer, { state, price }, result),
     ...does,
+    isForSale: price !== undefined,
     state,
     look: resolveLook(catalog, bared(shownWith(character, edit, result), without)),
   };
@@ -54,7 +56,7 @@ function noteOn(
   screen: ScreenElement<object, FittingText>,
   { catalog, character }: Pick<Fitting, "catalog" | "character">,
   { option, edit }: Offer,
-  state: Card["state"],
+  { state, price }: { readonly state: Card["state"]; readonly price: number | undefined },
   result: EditResult,
 ): string {
   switch (state) {
@@ -68,15 +70,8 @@ function noteOn(
       const parts = option?.displaced.map(({ part }) => screen.titleOf(catalog, "parts", part)) ?? [];
       return screen.say("takes-off", { parts: screen.joined(parts) });
     }
-    case "locked": {
-      const wanted = option === undefined ? wantedOf(result) : [option.part.id];
-      const prices = wanted.map((part) => catalog.parts.get(part)?.price);
-      const price = prices.reduce<number | undefined>(
-        (sum, each) => (sum === undefined || each === undefined ? undefined : sum + each),
-        0,
-      );
+    case "locked":
       return price === undefined ? screen.say("is-locked") : screen.say("is-locked-for", { price });
-    }
     case "blocked": {
       const [first] = option?.problems ?? (result.ok ? [] : result.problems);
       return screen.say("not-now", { because: first === undefined ? "" : screen.sentencesOf(catalog)(first) });
@@ -87,6 +82,15 @@ function noteOn(
         "unit",
       );
   }
+}
+
+/** What it costs to have all that an offer lacks; `undefined` where something of it cannot be bought. */
+function priceOf(catalog: Catalog, { option }: Offer, result: EditResult): number | undefined {
+  const wanted = option === undefined ? wantedOf(result) : [option.part.id];
+  return wanted.reduce<number | undefined>((sum, part) => {
+    const price = catalog.parts.get(part)?.price;
+    return sum === undefined || price === undefined ? undefined : sum + price;
+  }, 0);
 }
 
 /** Whether nothing stands in the way but that something is not owned. */

@@ -140,6 +140,7 @@ export class MantleFitting extends ScreenElement<
   protected override updated(changed: PropertyValues): void {
     if (changed.has("fitting")) void giveSolverToMend(this.fitting);
     if (!changed.has("page")) return;
+    this.renderRoot.querySelector('.index [aria-current="page"]')?.scrollIntoView({ block: "nearest" });
     const chosen = this.#offers.findIndex(({ isChosen }) => isChosen);
     this.renderRoot.querySelector<MantleCards>("mantle-cards")?.show(Math.max(0, chosen));
   }

@@ -13,7 +13,7 @@ import { theme } from "./theme.ts";
 import { TypedElement } from "./typed-element.ts";
 
 /** How many times as large as usual cards are, where they all fit: the largest first. */
-const sizes = [3, 2.5, 2, 1.5, 1] as const;
+const sizes = [3, 2.75, 2.5, 2.25, 2, 1.75, 1.5, 1.25, 1] as const;
 /** What of a card is not picture: the frame, and below a line for the title and two for the note. */
 const frame = { width: 16, height: 58 };
 const gap = 8;
@@ -150,7 +150,7 @@ export class MantleCards extends TypedElement<CardEvents> {
     const picture = `width: ${pictureWidth * this.size}px; height: ${pictureHeight * this.size}px`;
     return html`<div
       role="option"
-      class=${card.state}
+      class=${card.isForSale === true ? "for-sale" : card.state}
       style="${at}; width: ${x - gap}px; height: ${y - gap}px"
       data-card=${card.id}
       tabindex=${number === this.active ? 0 : -1}

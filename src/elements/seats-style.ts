@@ -34,9 +34,12 @@ export const seatsStyle = css`
     place-items: center;
     font-size: 20px;
   }
+  /* Until somebody has joined, the seats are a strip, and the cards have the room. */
+  .screen:not(:has(.seat:not(.empty))) {
+    grid-template-rows: auto minmax(206px, 1fr) auto;
+  }
   .seats {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+    display: flex;
     gap: 16px;
     min-height: 0;
     margin: 0;
@@ -45,6 +48,7 @@ export const seatsStyle = css`
     overflow: auto;
   }
   .seat {
+    flex: 3 1 200px;
     display: flex;
     flex-direction: column;
     gap: 8px;
@@ -54,6 +58,8 @@ export const seatsStyle = css`
     border: 1px solid var(--line);
   }
   .seat.empty {
+    flex: 1 1 120px;
+    min-height: 96px;
     border-style: dashed;
     align-items: center;
     justify-content: center;
@@ -88,6 +94,7 @@ export const seatsStyle = css`
   }
   /** More than four stand beside their words, so that they are still drawn large. */
   .many {
+    display: grid;
     grid-template-columns: repeat(4, minmax(0, 1fr));
     grid-auto-rows: minmax(0, 1fr);
     gap: 8px;
@@ -141,11 +148,12 @@ export const seatsStyle = css`
       height: 410px;
     }
     .seats {
+      display: grid;
       grid-template-columns: repeat(2, minmax(0, 1fr));
       gap: 8px;
       overflow: visible;
     }
-    .seat {
+    .seat:not(.empty) {
       min-height: 256px;
     }
     .seat mantle-stage {
@@ -161,11 +169,8 @@ export const seatsStyle = css`
     .many {
       grid-auto-rows: auto;
     }
-    .many .seat {
+    .many .seat:not(.empty) {
       min-height: 208px;
-    }
-    .many .seat.empty {
-      min-height: 96px;
     }
   }
 `;

@@ -72,8 +72,12 @@ export const stepsStyle = css`
   }
   @container (max-width: 900px) {
     .question mantle-cards {
+      --margin-of-cards: 0;
       flex: none;
       height: 420px;
+    }
+    .question .notice {
+      min-height: 0;
     }
   }
 `;

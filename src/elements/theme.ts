@@ -175,7 +175,7 @@ export const screenLayout = css`
     .screen {
       grid-template-columns: minmax(0, 1fr);
       height: auto;
-      padding: 8px 16px 24px;
+      padding: 8px 16px 0;
       gap: 16px;
     }
     .figure {
@@ -185,11 +185,20 @@ export const screenLayout = css`
     ::slotted([slot="stage"]) {
       order: -1;
       flex: none;
-      height: 344px;
+      height: clamp(200px, 36vh, 344px);
     }
     .name,
     .figure .ends {
       order: 1;
+    }
+    /* What ends the screen stays in sight, whatever is scrolled. */
+    .ends {
+      position: sticky;
+      bottom: 0;
+      z-index: 1;
+      padding-block: 8px;
+      background: var(--surface);
+      border-top: 1px solid var(--line);
     }
     h1 {
       font-size: 26px;

@@ -709,6 +709,12 @@ describe("every screen, alone", () => {
   ] as const)("%s fits a narrow page, and has nothing that axe objects to", async (name, presses) => {
     const { page, errors } = await openAlone(name);
     await page.setViewportSize({ width: 390, height: 844 });
+    const last = page.locator(".ends button").last();
+    // What ends the screen is in sight from the beginning, and so are the first cards.
+    if (name !== "bag") {
+      expect(await last.boundingBox().then((box) => box && box.y + box.height)).toBeLessThanOrEqual(844);
+      expect((await page.locator("[role=option]").first().boundingBox())?.y).toBeLessThan(600);
+    }
     for (const press of presses) {
       await page.click(press);
       if (press === "#quay") await page.keyboard.press("i");
@@ -718,6 +724,20 @@ describe("every screen, alone", () => {
     expect(await objections(page)).toEqual([]);
     expect(errors).toEqual([]);
   });
+});
+
+test("until somebody has joined, the seats are a strip below cards that have the room", async () => {
+  const { page } = await openAlone("seats");
+  const heights = () =>
+    page.evaluate(() => {
+      const root = document.querySelector("mantle-seats")?.renderRoot;
+      return ["mantle-cards", ".seats"].map((each) => root?.querySelector(each)?.clientHeight ?? 0);
+    });
+  const [cards = 0, seats = 0] = await heights();
+  expect(cards).toBeGreaterThan(3 * seats);
+  await page.click(".seat.empty button");
+  const [, joined = 0] = await heights();
+  expect(joined).toBeGreaterThan(2 * seats);
 });
 
 test("from right to left, amounts keep their order, numbers are the language's, and the buttons that turn point outward", async () => {
