@@ -114,6 +114,8 @@ describe("the chandlery", () => {
       expect.stringMatching(/costs 45.*30/),
       false,
     ]);
+    // What can be bought is in full color.
+    expect(await page.getAttribute("[data-card=pilot-cap]", "class")).toBe("for-sale");
     await page.click("#no");
 
     // Of an outfit all is asked for that is not owned.
