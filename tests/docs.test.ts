@@ -98,6 +98,8 @@ describe("the guide", () => {
 
   test("every page is one of the list, shows a picture, and leads only to what is there", async () => {
     const contents = await readFile("docs/README.md", "utf8");
+    const { files }: { readonly files: readonly string[] } = JSON.parse(await readFile("package.json", "utf8"));
+    const packed = [...files, "README.md", "LICENSE"];
     const listed = [...contents.matchAll(/^\| \d+ \| \[\w+\]\((\w+)\.md\)/gm)].map(([, page]) => page);
     expect(listed).toEqual(pages);
     for (const file of (await readdir("docs")).filter((name) => name.endsWith(".md"))) {
@@ -107,6 +109,9 @@ describe("the guide", () => {
       if (page !== "README") expect([contents.includes(`(${file})`), file]).toEqual([true, file]);
       const links = [...text.matchAll(/\]\((?!https?:)([^)#]+)(?:#[^)]*)?\)/g)].map(([, link = ""]) => link);
       expect([file, links.filter((link) => !existsSync(join(dirname(join("docs", file)), link)))]).toEqual([file, []]);
+      // Whoever reads the pages in the package has what they lead to.
+      const leading = links.map((link) => join("docs", link).split("/")[0] ?? "");
+      expect([file, leading.filter((place) => !packed.includes(place))]).toEqual([file, []]);
     }
   });
 

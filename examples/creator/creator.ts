@@ -43,14 +43,14 @@ function rights() {
 
 /** First time: one question after the other. */
 function ask(): void {
-  const kept = readProgress(JSON.parse(sessionStorage.getItem(progressKey) ?? "null"));
+  const { progress } = readProgress(JSON.parse(sessionStorage.getItem(progressKey) ?? "null"));
   const names = { taken: session.characters.map(({ name }) => name) };
   // Somebody worth looking at, of whom everything is asked all the same.
   const somebody = createFromPreset(catalog, "first-watch", { name: "" });
   const steps = openSteps(catalog, somebody, {
     names,
     ...rights(),
-    ...(kept === undefined ? {} : { progress: kept }),
+    ...(progress && { progress }),
   });
   steps.on("change", () => sessionStorage.setItem(progressKey, JSON.stringify(steps.progress)));
   const screen = make("mantle-steps", { ...shared, steps });

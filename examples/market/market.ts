@@ -73,7 +73,7 @@ function addWalker(name: string, pace: number, figure: DrawnFigure): Walker {
   figure.on("pointertap", (event) => {
     event.stopPropagation();
     const touched = figure.hitTest(event.getLocalPosition(figure));
-    const part = catalog.parts.get(touched?.part ?? "");
+    const part = touched?.of === "part" ? catalog.parts.get(touched.part) : undefined;
     const worn = part === undefined ? "No clothes there" : textIn(part.title ?? part.id, "en");
     said.textContent = `${worn}. ${walker === player ? "That is you" : `Worn by ${name}`}.`;
     bubble.show(worn, figure);

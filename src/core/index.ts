@@ -81,6 +81,7 @@ export type { Choice } from "./create/choices.ts";
 export {
   type Answer,
   type DroppedAnswer,
+  type ProgressReading,
   readProgress,
   type StepState,
   type StepsProgress,

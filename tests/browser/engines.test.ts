@@ -33,7 +33,7 @@ test.each(olderToo(["pixi", "phaser", "phaser-3.80", "three"]))(
     expect([found.timeAfterExchange, found.timeAfterTurn]).toEqual([expect.closeTo(0.1, 9), expect.closeTo(0.2, 9)]);
     expect(found.attached).toEqual(found.crown);
     expect(found.crown[0]).toEqual(expect.any(Number));
-    expect(found.touched).toEqual([{ part: expect.any(String) }, undefined]);
+    expect(found.touched).toEqual([{ of: "part", part: expect.any(String) }, undefined]);
     expect(found.hit).toEqual([true, false]);
     // Some more than two seconds of a walk with a step every 0.4 seconds, the first at once.
     expect(found.words).toEqual(Array.from({ length: 6 }, () => "step"));

@@ -53,8 +53,11 @@ describe("docs/start.md", () => {
     expect(await titles(page)).toEqual(["Nothing", "Cap", "Hood"]);
 
     await write("main.js", 1);
+    const warnings: string[] = [];
+    page.on("console", (message) => message.type() === "warning" && warnings.push(message.text()));
     await page.reload();
     await page.click('[data-page="slot:hat"]');
+    expect(warnings).toEqual([]);
     await page.click(card("cap"));
     await page.fill("#name", "Ada");
     await page.locator("#name").blur();

@@ -1,3 +1,5 @@
+import { message } from "../base/message.ts";
+import type { Problem } from "../base/problem.ts";
 import * as f from "../base/schema/forms.ts";
 import { quickCheck } from "../base/schema/quick-check.ts";
 import type { Step } from "../catalog/model/catalog.ts";
@@ -31,9 +33,16 @@ const isProgress = quickCheck(
   }),
 );
 
-/** Reads progress that was kept somewhere; `undefined` when it is none. */
-export function readProgress(kept: unknown): StepsProgress | undefined {
-  return isProgress(kept) ? (kept as StepsProgress) : undefined;
+/** What reading progress gives: the progress, or what is wrong with it. */
+export type ProgressReading =
+  | { readonly progress: StepsProgress; readonly problems: readonly [] }
+  | { readonly progress: undefined; readonly problems: readonly Problem[] };
+
+/** Reads progress that was kept somewhere. Never throws. */
+export function readProgress(kept: unknown): ProgressReading {
+  if (isProgress(kept)) return { progress: kept as StepsProgress, problems: [] };
+  const { code, params } = message("not-progress");
+  return { progress: undefined, problems: [{ code, params, severity: "error", place: { pointer: "" }, fixes: [] }] };
 }
 
 /** An answer that was given and does not count any more. */

@@ -5,11 +5,10 @@ import { composeFrame } from "./compose-frame.ts";
 import type { Images } from "./image.ts";
 import { visibleBounds } from "./visible-bounds.ts";
 
-/** What a pixel of a figure belongs to. */
-export interface HitResult {
-  /** `undefined` for the body itself. */
-  readonly part: string | undefined;
-}
+/** What a pixel of a figure belongs to: the body itself, or a part. */
+export type HitResult =
+  | { readonly of: "body"; readonly part: undefined }
+  | { readonly of: "part"; readonly part: string };
 
 /** How much of a pixel a layer has to cover to be what one touches there, 0 to 255; less is a shadow. */
 const tangible = 128;
@@ -27,7 +26,8 @@ export function hitTest(look: Look, images: Images, moment: Moment, x: number, y
   const at = (Math.floor(y) * width + Math.floor(x)) * 4;
   for (const { layer } of [...celsAt(look, moment)].reverse()) {
     const { data } = composeFrame({ ...look, opacity: 1, layers: [layer] }, images, moment);
-    if ((data[at + 3] ?? 0) >= tangible) return { part: layer.part };
+    if ((data[at + 3] ?? 0) >= tangible)
+      return layer.part === undefined ? { of: "body", part: undefined } : { of: "part", part: layer.part };
   }
   return undefined;
 }

@@ -519,6 +519,7 @@ describe("what is touched on a figure", () => {
           const there = hitTest(look, images, moment, x, y);
           expect(there === undefined).toBe((frame.data[at + 3] ?? 0) < 128);
           if (there === undefined) continue;
+          expect(there.of).toBe(there.part === undefined ? "body" : "part");
           const own = touched.get(there.part ?? "body") ?? alone(there.part);
           touched.set(there.part ?? "body", own);
           expect(own.data[at + 3]).toBeGreaterThanOrEqual(128);

@@ -13,6 +13,7 @@ export const problems = {
   "more-findings": "There {count:one=is;other=are} {count} more {count:one=finding;other=findings}.",
   "not-a-character": "{reason}",
   "not-an-edit": "{reason}",
+  "not-progress": "This is not the progress of a creation.",
   // The form of a catalog
   "not-json": "This is not JSON: {reason}.",
   "repeated-key": 'Duplicate key "{key}", the second time in line {line}.',
