@@ -1,8 +1,8 @@
 import type { FastifyInstance } from "fastify";
-import { decodeSave, encodeSave } from "zealous-mantle";
+import { judgeSave } from "zealous-mantle/judge";
 import { postgresStore, runOnce, type Statements, sizesOf } from "zealous-mantle/server";
 import type { Game } from "../game.ts";
-import { judgeSent } from "../judge.ts";
+import { rightsOf } from "../judge.ts";
 import { Refusal } from "../refusal.ts";
 import { accountKey, idIn, readPlayer } from "../saved.ts";
 import type { ServerWorld } from "../server-world.ts";
@@ -50,18 +50,16 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, known, 
       await runOnce(database, player, async ({ store, statements }) => {
         await requireRoom(statements, player, game, written.key, text);
         const id = idIn(written.key);
-        if (id !== undefined) {
-          const { kind, content } = savedIn(text, "character", written);
-          if (kind === "character") {
-            const saves = await readPlayer(game, statements, player, { isLocking: true });
-            if (!saves.characters.has(id) && saves.characters.size >= game.maxCharacters)
-              throw new Refusal(422, "roster-full");
-            judgeSent(game, saves, id, JSON.stringify(content));
-          }
-        } else if (written.key === "profile") {
-          if (text.length > 32_000) throw new Refusal(413, "too-large");
-          savedIn(text, "profile", written);
-        } else if (!freeKeys) throw new Refusal(422, "unknown-key");
+        if (id === undefined && written.key !== "profile") {
+          if (!freeKeys) throw new Refusal(422, "unknown-key");
+        } else {
+          const saves = id === undefined ? undefined : await readPlayer(game, statements, player, { isLocking: true });
+          const had = saves === undefined || id === undefined ? {} : rightsOf(game, saves, id);
+          const judged = judgeSave(game.catalog, written.key, written.revision, text, had);
+          if (!judged.accepted) throw new Refusal(422, "refused", { problems: judged.problems });
+          const isNew = judged.character !== undefined && saves?.characters.has(judged.character.id) === false;
+          if (isNew && saves.characters.size >= game.maxCharacters) throw new Refusal(422, "roster-full");
+        }
         await store.write(written.key, { revision: written.revision, text }, keep);
       });
       known.forget(player);
@@ -75,17 +73,6 @@ export function saveRoutes(app: FastifyInstance, { game, database, live, known, 
 function ownKey(key: string): string {
   if (key === accountKey) throw new Refusal(403, "not-yours");
   return key;
-}
-
-/** What a sealed save holds that belongs just there: that, or that it was removed. @throws Refusal 422. */
-function savedIn(text: string, kind: string, at: { readonly key: string; readonly revision: number }) {
-  const opened = decodeSave(text, kind);
-  if (!opened.ok) throw new Refusal(422, opened.code);
-  const { kind: found, content } = opened;
-  // The same content gives the same text, so nothing else is hidden in it.
-  if (text !== encodeSave(found, content, at) || (found === "removed" && content !== null))
-    throw new Refusal(422, "misplaced-save");
-  return { kind: found, content };
 }
 
 /** @throws Refusal 422 where a player would store more than all their saves together may be. */
