@@ -5,7 +5,8 @@ declare global {
 }
 
 // Whoever makes a game with Lit in it knows no Lit: the notice that it is in development mode would be on every console.
-(globalThis.litIssuedWarnings ??= new Set()).add("dev-mode");
+globalThis.litIssuedWarnings ??= new Set();
+globalThis.litIssuedWarnings.add("dev-mode");
 
 /** For the compiler alone: the events of an element. */
 export declare const eventsOf: unique symbol;
