@@ -28,6 +28,7 @@ import {
   type Store,
 } from "zealous-mantle";
 import type { MantleElements, ScreenLanguage } from "zealous-mantle/elements";
+import { listeners } from "zealous-mantle/jsx/react";
 import type { loadCatalog } from "zealous-mantle/node";
 import type { bakeSheet, encodePng } from "zealous-mantle/raster";
 import { celsAt, type fitRamp, pointAt } from "zealous-mantle/raster";
@@ -196,6 +197,11 @@ function mistakes(): readonly unknown[] {
     { art: "some" } satisfies Parameters<typeof loadCatalog>[1],
   ];
 }
+
+test("listeners of an element are its attributes in React, by the names of its events", () => {
+  const keep = () => undefined;
+  expect(listeners("mantle-fitting", { "mantle-finish": keep })).toEqual({ "onmantle-finish": keep });
+});
 
 test("what the library takes and gives has the types its page says", () => {
   expectTypeOf(readCatalog<unknown>).returns.toEqualTypeOf<Reading>();

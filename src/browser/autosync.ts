@@ -99,22 +99,19 @@ export function autosync(session: Session, store: SyncedStore, options: Autosync
     listen?.(exchange),
   ];
   // Programs without pages have neither.
-  const {
-    document: page,
-    addEventListener: hear,
-    removeEventListener: ignore,
-  }: Partial<typeof globalThis> = globalThis;
+  const { document: page }: Partial<typeof globalThis> = globalThis;
+  const target: Partial<EventTarget> = globalThis;
   const show = () => {
     if (page?.visibilityState === "visible") void exchange();
   };
-  hear?.("online", exchange);
+  target.addEventListener?.("online", exchange);
   page?.addEventListener("visibilitychange", show);
   void exchange();
   return () => {
     isOver = true;
     clearTimeout(timer);
     for (const stop of stops) stop?.();
-    ignore?.("online", exchange);
+    target.removeEventListener?.("online", exchange);
     page?.removeEventListener("visibilitychange", show);
   };
 }

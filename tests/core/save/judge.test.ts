@@ -6,11 +6,13 @@ import {
   type Character,
   createCharacter,
   createFromPreset,
+  encodeSave,
   type Holdings,
+  type Json,
   limits,
   openSteps,
 } from "zealous-mantle";
-import { type JudgeContext, judgeCharacter, readEdit } from "zealous-mantle/judge";
+import { type JudgeContext, judgeCharacter, judgeSave, readEdit } from "zealous-mantle/judge";
 import { rollCharacter } from "zealous-mantle/solver";
 import { demo } from "../../demo-catalog.ts";
 import { inWords } from "../../in-words.ts";
@@ -267,3 +269,68 @@ function nested(levels: number): unknown {
   for (let level = 1; level < levels; level += 1) edit = { together: [edit] };
   return edit;
 }
+
+describe("a save from a stranger", () => {
+  const at = { key: "character-wren", revision: 3 };
+  const sealed = (kind: string, content: unknown, address: typeof at | undefined = at) =>
+    encodeSave(kind, content as Json, address);
+  const judged = (text: string, { key, revision } = at) => judgeSave(demo, key, revision, text, context);
+  /** Why it is refused: the problem, and the reason in it. */
+  const whyNot = (text: string, place = at) => {
+    const { accepted, problems } = judged(text, place);
+    return [
+      accepted,
+      problems[0]?.code,
+      (problems[0]?.params["reason"] as { readonly code?: string } | undefined)?.code,
+    ];
+  };
+
+  test("is accepted with who is in it, as a profile, and where it was removed", () => {
+    expect(judged(sealed("character", wren))).toEqual({ accepted: true, character: wren, problems: [] });
+    expect(judged(sealed("removed", null))).toEqual({ accepted: true, character: undefined, problems: [] });
+    const place = { key: "profile", revision: 1 };
+    expect(judged(sealed("profile", { mantle: "profile/1" }, place), place).accepted).toBe(true);
+  });
+
+  test("is refused with the reason where it is of another place or kind, hides something, or is no save", () => {
+    const text = sealed("character", wren);
+    expect([
+      whyNot(text, { ...at, revision: 4 }),
+      whyNot(text, { ...at, key: "character-heron" }),
+      whyNot(sealed("character", { ...wren, id: "heron" })),
+      whyNot(encodeSave("character", wren as unknown as Json)),
+      whyNot(sealed("profile", {})),
+      whyNot(sealed("removed", { hidden: true })),
+      whyNot(sealed("anything", {}, { ...at, key: "anything" }), { ...at, key: "anything" }),
+      whyNot(sealed("profile", "x".repeat(40_000), { ...at, key: "profile" }), { ...at, key: "profile" }),
+      whyNot(` ${text}`),
+      whyNot(text.replace("Wren", "Wrem")),
+    ]).toEqual([
+      [false, "misplaced-save", "save-of-another"],
+      [false, "misplaced-save", "save-of-another"],
+      [false, "misplaced-save", "save-of-other-character"],
+      [false, "misplaced-save", "save-not-here"],
+      [false, "other-save", "save-of-other-kind"],
+      [false, "damaged-save", "save-of-no-form"],
+      [false, "misplaced-save", "save-of-no-session"],
+      [false, "damaged-save", "text-too-long"],
+      [false, "misplaced-save", "save-of-another"],
+      [false, "damaged-save", "seal-mismatch"],
+    ]);
+  });
+
+  test("never throws, and gives a reason whenever it refuses, whatever the text is", () => {
+    const texts = fc.oneof(
+      fc.string(),
+      fc.json(),
+      fc.jsonValue().map((content) => sealed("character", content)),
+    );
+    fc.assert(
+      fc.property(texts, fc.constantFrom("character-wren", "profile", "", "character-"), (text, key) => {
+        const { accepted, problems } = judgeSave(demo, key, 3, text, context);
+        expect(accepted || problems.length > 0).toBe(true);
+      }),
+      runs(100),
+    );
+  });
+});

@@ -62,7 +62,8 @@ export function judgeSave(
       "misplaced-save",
       address === undefined ? message("save-not-here") : message("save-of-another", { ...address }),
     );
-  if (kind === removedKind) return { accepted: content === null, character: undefined, problems: [] };
+  if (kind === removedKind && content !== null) return refused("damaged-save", message("save-of-no-form"));
+  if (kind === removedKind) return { accepted: true, character: undefined, problems: [] };
   if (id === undefined) return { accepted: true, character: undefined, problems: [] };
   const judged = judgeCharacter(catalog, JSON.stringify(content), context);
   if (judged.character !== undefined && judged.character.id !== id)
