@@ -65,10 +65,23 @@ for (const file of globSync("demo/saltmarsh/{*.json,parts/*.json}")) addTexts(JS
 /** The long one and one from right to left; each of the others in the long run. */
 const languages = ["long", "ar", ...(isLong ? ["de", "es", "fr", "ja"] : [])];
 
-describe.each(languages)("in the language %s, on a narrow page", (language) => {
+/** What fits the narrow one fits the wide ones nearly always. */
+const sizes = [
+  [390, 844],
+  ...(isLong
+    ? [
+        [1024, 600],
+        [1280, 800],
+      ]
+    : []),
+] as const;
+
+const all = languages.flatMap((language) => sizes.map(([width, height]) => ({ language, width, height })));
+
+describe.each(all)("in the language $language, at $width×$height", ({ language, width, height }) => {
   test.each(screens)("%s cuts off no word, and speaks no other language", async (name, presses) => {
     const { page, errors } = await site.run("elements");
-    await page.setViewportSize({ width: 390, height: 844 });
+    await page.setViewportSize({ width, height });
     await page.evaluate(([screen, tag]) => Reflect.get(globalThis, "openAlone")(screen, 0, false, tag), [
       name,
       language,
@@ -91,6 +104,19 @@ describe.each(languages)("in the language %s, on a narrow page", (language) => {
     }
     expect(errors).toEqual([]);
   });
+});
+
+test.each([
+  ["de", "ltr", "Weiter"],
+  ["ar", "rtl", "التالي"],
+])("a page of the examples speaks the language of its address: %s", async (language, direction, next) => {
+  const { page, errors } = await site.visit(`/creator/?lang=${language}`);
+  await page.waitForSelector("body[data-ready]");
+  expect([await page.evaluate(() => document.dir), (await page.textContent("#next"))?.trim(), errors]).toEqual([
+    direction,
+    next,
+    [],
+  ]);
 });
 
 test("what is worn over what is asked about comes off on the cards, and stays on the character", async () => {

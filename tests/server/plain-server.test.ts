@@ -7,6 +7,7 @@ import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import { createCharacter, type Edit, encodeSave, memoryStore, openSession, readSave } from "zealous-mantle";
 import { autosync, httpStore } from "zealous-mantle/browser";
 import { mergeSaved, syncedStore } from "zealous-mantle/sync";
+import { databaseTemplate } from "../../scripts/database-template.ts";
 import { demo } from "../demo-catalog.ts";
 import { edited } from "../edited.ts";
 
@@ -23,6 +24,7 @@ beforeAll(async () => {
   await cp("package.json", join(folder, "package.json"));
   for (const each of ["demo", "dist", "node_modules", "schema"])
     await symlink(join(process.cwd(), each), join(folder, each));
+  await cp(await databaseTemplate(), join(folder, "saves"), { recursive: true });
   server = spawn(process.execPath, ["server.mjs"], {
     cwd: folder,
     env: { ...process.env, PORT: "0" },
