@@ -1,3 +1,4 @@
+import { sep } from "node:path";
 import vm from "node:vm";
 import { TestEnvironment } from "jest-environment-node";
 import { takeSample } from "./speed-sample.js";
@@ -7,6 +8,8 @@ import { takeSample } from "./speed-sample.js";
  * pixels take ten times as long.
  */
 export default class PlainGlobals extends TestEnvironment {
+  #needsPage;
+
   constructor(config, context) {
     takeSample();
     const { createContext } = vm;
@@ -16,5 +19,12 @@ export default class PlainGlobals extends TestEnvironment {
     } finally {
       vm.createContext = createContext;
     }
+    this.#needsPage = context.testPath.includes(`${sep}browser${sep}`);
+  }
+
+  async setup() {
+    await super.setup();
+    // Loaded once for each worker: within each file of tests it would be loaded anew, which takes half a second.
+    if (this.#needsPage) this.global.chromium = (await import("playwright-core")).chromium;
   }
 }

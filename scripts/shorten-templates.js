@@ -1,6 +1,7 @@
 /**
  * For the build: takes from the templates of the elements what only orders them for whoever reads the sources. Of white space with a line end one
- * line end is left, which a page shows as the same; of styles their comments go too, and the space around braces.
+ * line end is left, which a page shows as the same; of styles their comments go too, the space around braces and after colons, the last semicolon of a block, and
+ * the zero before a decimal point.
  */
 import MagicString from "magic-string";
 
@@ -11,7 +12,10 @@ const shorter = {
     text
       .replaceAll(/\/\*.*?\*\//gs, "")
       .replaceAll(/\s+/g, " ")
-      .replaceAll(/\s*([{};,])\s*/g, "$1"),
+      .replaceAll(/\s*([{};,>])\s*/g, "$1")
+      .replaceAll(": ", ":")
+      .replaceAll(/([ ,(:])0\./g, "$1.")
+      .replaceAll(";}", "}"),
 };
 
 /** @type {import("rolldown").Plugin} */

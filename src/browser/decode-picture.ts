@@ -1,16 +1,15 @@
 import type { Image } from "../core/raster/image.ts";
 import { badPicture } from "../core/raster/png/chunks.ts";
-import { decodeNamedPng, namedError } from "../core/raster/png/decode-named-png.ts";
+import { namedError } from "../core/raster/png/decode-named-png.ts";
 import { decodeIndexedWith, decodePngWith, type IndexedRows } from "../core/raster/png/decode-png.ts";
 
 /**
- * Decodes a picture of a catalog. Its bytes are unpacked by the browser where it can, which is several times as fast, and its pixels are
- * read here: a canvas would round translucent ones.
+ * Decodes a picture of a catalog. Its bytes are unpacked by the browser, which is several times as fast, and its pixels are read here: a
+ * canvas would round translucent ones.
  *
  * @throws MantleError `bad-picture`, naming the path.
  */
 export async function decodePicture(path: string, bytes: Uint8Array): Promise<Image> {
-  if (typeof DecompressionStream === "undefined") return decodeNamedPng(path, bytes);
   return decodePngWith(bytes, inflate).catch((error: unknown) => {
     throw namedError(path, error);
   });
@@ -18,7 +17,6 @@ export async function decodePicture(path: string, bytes: Uint8Array): Promise<Im
 
 /** Decodes a page of a bundle, of which the indices are enough. @throws as `decodePicture` does. */
 export async function decodePage(path: string, bytes: Uint8Array): Promise<Image | IndexedRows> {
-  if (typeof DecompressionStream === "undefined") return decodeNamedPng(path, bytes);
   return decodeIndexedWith(bytes, inflate).catch((error: unknown) => {
     throw namedError(path, error);
   });

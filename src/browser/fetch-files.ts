@@ -5,9 +5,9 @@ import type { Catalog, Size } from "../core/catalog/model/catalog.ts";
 import { extractPoints, isMarks, type PointImage } from "../core/catalog/read/point-images.ts";
 import { neededTables, tableOfFiles } from "../core/look/needed-tables.ts";
 import { marksFile } from "../core/raster/content-hash.ts";
-import { decodeNamedPng } from "../core/raster/png/decode-named-png.ts";
 import { pngSize } from "../core/raster/png/decode-png.ts";
 import { badServedCatalog } from "./bad-served-catalog.ts";
+import { decodePicture } from "./decode-picture.ts";
 import type { ServedFolder } from "./served-folder.ts";
 
 /** What a file holds, or why it did not come. */
@@ -85,7 +85,7 @@ export async function fetchMarks(
       const kept = marksFile(path, bytes);
       // Those that were found once are kept beside the picture.
       const marks = folder.has(kept) ? await folder.json(kept) : undefined;
-      return [[path, isMarks(marks) ? marks : extractPoints(decodeNamedPng(path, bytes))]];
+      return [[path, isMarks(marks) ? marks : extractPoints(await decodePicture(path, bytes))]];
     },
   );
   return new Map(found.flat());

@@ -1,14 +1,15 @@
 import type { ImageLoader } from "../browser/image-loader.ts";
-import { MantleError } from "../core/base/problem.ts";
 import type { Catalog, Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import type { Look } from "../core/look/look.ts";
+import { firstMoment } from "../core/look/moments.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { partBounds } from "../core/raster/hit-test.ts";
 import type { Images } from "../core/raster/image.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
-import { coveringSlots, firstMoment } from "./covers.ts";
+import { coveringSlots } from "./covers.ts";
+import { areLoaded, loadLooks } from "./load-looks.ts";
 
 /** How large pictures on cards are, in CSS pixels. */
 export const pictureWidth = 96;
@@ -40,24 +41,19 @@ export interface ViewAsked {
 /** Some parts of a slot are enough to see how large they are. */
 const tried = 4;
 
-/** Finds how cards show what is asked: at once, or when the pictures are there; never when they cannot be had, which the stage reports. */
+/** Finds how cards show what is asked: at once, or when the pictures are there; never when they cannot be had. */
 export function findView(asked: ViewAsked, found: (view: CardView) => void): void {
-  const view = viewNow(asked);
-  if (view !== undefined) found(view);
-  else {
-    void viewLater(asked).then((later) => {
-      if (later !== undefined) found(later);
-    });
-  }
+  const { loader } = asked;
+  const looks = looksOf(asked);
+  const all = [looks.bare, ...looks.others, ...looks.worn.map(({ look }) => look)];
+  const find = () => found(viewOf(asked, looks));
+  if (all.every(({ layers }) => areLoaded(loader.images, layers))) find();
+  else void loadLooks(loader, all).then((areThere) => areThere && find());
 }
 
-function viewNow(asked: ViewAsked): CardView | undefined {
-  const { bare, worn, others } = looksOf(asked);
-  const { images } = asked.loader;
-  const looks = [bare, ...others, ...worn.map(({ look }) => look)];
-  if (!looks.every(({ layers }) => layers.every((layer) => layer.images.every((image) => images.has(image)))))
-    return undefined;
-  const { slot } = asked;
+function viewOf(asked: ViewAsked, { bare, worn }: Pick<ReturnType<typeof looksOf>, "bare" | "worn">): CardView {
+  const { slot, loader } = asked;
+  const { images } = loader;
   const without = slot === undefined ? [] : coversOf(worn, (part) => coveringSlots({ ...asked, slot, part }, images));
   return { frame: closeView(worn, images) ?? figureView(bare, images), without };
 }
@@ -71,17 +67,6 @@ function coversOf(
   if (first === undefined || first.length === 0 || second === undefined) return first ?? [];
   const others = covers(second.part);
   return others.length < first.length ? others : first;
-}
-
-async function viewLater(asked: ViewAsked): Promise<CardView | undefined> {
-  const { bare, worn, others } = looksOf(asked);
-  try {
-    await asked.loader.load(bare, ...others, ...worn.map(({ look }) => look));
-  } catch (error) {
-    if (error instanceof MantleError) return undefined;
-    throw error;
-  }
-  return viewNow(asked);
 }
 
 /** The character without anything chosen; with some of the parts, each alone; and with what else is worn, each alone: so that nothing hides it. */

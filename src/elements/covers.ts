@@ -1,16 +1,20 @@
 import type { Catalog } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { celsAt } from "../core/look/cels-at.ts";
-import type { Look, Moment } from "../core/look/look.ts";
+import type { Look, LookLayer } from "../core/look/look.ts";
+import { firstMoment } from "../core/look/moments.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
-import type { Image, Images } from "../core/raster/image.ts";
+import type { Images } from "../core/raster/image.ts";
 import { type Worn, wornParts } from "../core/rules/worn.ts";
+import { areLoaded } from "./load-looks.ts";
 
 /** How much of a part has to be seen for it to be told from others. */
 const enough = 0.5;
 /** How much more of it is to be seen without something, for that to come off. */
 const gain = 0.05;
+/** A pixel that covers what is behind it is of this color or a greater one: its alpha comes first, and is at least one half. */
+const opaque = 0x80000000;
 
 /** A part of a slot on somebody. */
 interface PartOn {
@@ -20,6 +24,9 @@ interface PartOn {
   readonly part: string;
 }
 
+/** Marks a pixel that the body covers, or what cannot come off. */
+const forGood = 1 << 30;
+
 /**
  * What lies over a part, so that hardly anything of it is seen: the slots to empty, as few as will do, what covers most first. On a picture to
  * choose by, a shirt is seen without the coat that is worn over it.
@@ -27,27 +34,64 @@ interface PartOn {
  * @returns nothing where enough is seen, or nothing helps.
  */
 export function coveringSlots(on: PartOn, images: Images): readonly string[] {
-  if (inTheWay(on).length === 0) return [];
-  const all = countSeen({ ...on, character: { ...on.character, loadout: {} } }, images);
+  const { catalog, character, slot } = on;
+  const removable = wornParts(catalog, character)
+    .filter((worn) => worn.slot !== slot && !worn.issued)
+    .slice(0, 30);
+  if (removable.length === 0) return [];
+  const covers = coversOfPixels(on, removable, images);
+  /** How many pixels are seen without the parts of these bits. */
+  const seenWithout = (off: number) => covers.filter((cover) => (cover & ~off) === 0).length;
+  const all = seenWithout(~forGood);
   const without: string[] = [];
-  let { character } = on;
-  let seen = countSeen(on, images);
-  while (seen < enough * all) {
-    const now = character;
-    const tries = inTheWay({ ...on, character: now })
-      .map((worn) => ({ slot: worn.slot, bared: bared(now, [worn.slot]) }))
-      .map((each) => ({ ...each, seen: countSeen({ ...on, character: each.bared }, images) }));
-    const best = tries.reduce((one, other) => (other.seen > one.seen ? other : one), {
-      slot: on.slot,
-      bared: now,
-      seen,
-    });
-    if (best.seen - seen < gain * all) break;
-    without.push(best.slot);
-    character = best.bared;
-    seen = best.seen;
+  let now = { off: 0, seen: seenWithout(0) };
+  while (now.seen < enough * all) {
+    const { off, seen } = now;
+    const [best] = removable
+      .map(({ slot: emptied }, bit) => ({ emptied, off: off | (1 << bit), seen: seenWithout(off | (1 << bit)) }))
+      .toSorted((one, other) => other.seen - one.seen);
+    if (best === undefined || best.seen - seen < gain * all) break;
+    without.push(best.emptied);
+    now = best;
   }
-  return seen < gain * all ? [] : without;
+  return now.seen < gain * all ? [] : without;
+}
+
+/** What covers each pixel of a part of all that can come off, a bit for each. */
+function coversOfPixels(on: PartOn, removable: readonly Worn[], images: Images): readonly number[] {
+  const { character, part } = on;
+  const isOwn = (layer: LookLayer) => layer.part === part;
+  const ownLayers = (loadout: Character["loadout"]) =>
+    lookWith({ ...on, character: { ...character, loadout } }).layers.filter(isOwn);
+  const own = ownLayers({});
+  const bits = new Map<string | undefined, number>();
+  let hidden = 0;
+  for (const [at, worn] of removable.entries()) {
+    bits.set(worn.part.id, 1 << at);
+    if (worn.part.hides.length > 0 && ownLayers({ [worn.slot]: worn.part.id }).length < own.length) hidden |= 1 << at;
+  }
+  const look = lookWith(on);
+  // What hides layers of the part does not draw over them: they are looked at all the same.
+  const layers = [...look.layers.filter((layer) => !isOwn(layer)), ...own].filter((layer) =>
+    // Pictures that were not fetched yet cover nothing until they are there.
+    areLoaded(images, [layer]),
+  );
+  const moment = firstMoment(look);
+  const draw = (some: readonly LookLayer[]) =>
+    new Uint32Array(composeFrame({ ...look, opacity: 1, layers: some }, images, moment).data.buffer);
+  // What covers each pixel of the part that nothing further in front has settled; less than nothing elsewhere.
+  const now = Int32Array.from(draw(layers.filter(isOwn)), (color) => (color < opaque ? -1 : hidden));
+  const settled: number[] = [];
+  for (const { layer } of celsAt({ ...look, layers }, moment).toReversed()) {
+    const drawn = draw([layer]);
+    const bit = isOwn(layer) ? 0 : (bits.get(layer.part) ?? forGood);
+    now.forEach((by, pixel) => {
+      if (by < 0 || (drawn[pixel] as number) < opaque) return;
+      now[pixel] = bit === 0 ? -1 : by | bit;
+      if (bit === 0) settled.push(by);
+    });
+  }
+  return settled;
 }
 
 /** Somebody without what is worn in some slots. */
@@ -59,45 +103,4 @@ export function bared(character: Character, without: readonly string[]): Charact
 
 function lookWith({ catalog, character, slot, part }: PartOn): Look {
   return resolveLook(catalog, { ...character, loadout: { ...character.loadout, [slot]: part } });
-}
-
-/** What is worn that can keep a part from being seen: it lies over it, or hides something. No other has to be looked at pixel by pixel. */
-function inTheWay(on: PartOn): readonly Worn[] {
-  const { catalog, character, slot, part } = on;
-  const look = lookWith(on);
-  const cels = celsAt(look, firstMoment(look));
-  const lowest = Math.max(
-    0,
-    cels.findIndex(({ layer }) => layer.part === part),
-  );
-  const over = new Set(cels.slice(lowest).map(({ layer }) => layer.part));
-  return wornParts(catalog, character).filter(
-    (worn) => worn.slot !== slot && !worn.issued && (worn.part.hides.length > 0 || over.has(worn.part.id)),
-  );
-}
-
-/** How many pixels differ because the part is there. */
-function countSeen(on: PartOn, images: Images): number {
-  const { part } = on;
-  const look = lookWith(on);
-  const moment = firstMoment(look);
-  // Without something else, a layer may show whose picture was not fetched yet: it covers nothing until it is there.
-  const layers = look.layers.filter((layer) => layer.images.every((image) => images.has(image)));
-  const whole = composeFrame({ ...look, layers }, images, moment);
-  const rest = composeFrame({ ...look, layers: layers.filter((layer) => layer.part !== part) }, images, moment);
-  const one = pixelsOf(whole);
-  const other = pixelsOf(rest);
-  let seen = 0;
-  for (let at = 0; at < one.length; at += 1) if (one[at] !== other[at]) seen += 1;
-  return seen;
-}
-
-function pixelsOf({ data }: Image): Uint32Array {
-  return new Uint32Array(data.buffer, data.byteOffset, data.length / 4);
-}
-
-/** The first frame of the first animation, as the first facing shows it. */
-export function firstMoment({ rig }: Look): Moment {
-  const animation = rig.animations.keys().next().value ?? "";
-  return { animation, facing: rig.facings.keys().next().value ?? "", time: 0 };
 }

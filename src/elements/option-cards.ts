@@ -2,12 +2,13 @@ import { html, type PropertyDeclarations, type PropertyValues } from "lit";
 import { repeat } from "lit/directives/repeat.js";
 import type { ImageLoader } from "../browser/image-loader.ts";
 import type { Direction, IntentEvent } from "../browser/input/intent.ts";
-import { MantleError } from "../core/base/problem.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import type { Look } from "../core/look/look.ts";
+import { firstMoment } from "../core/look/moments.ts";
 import { blankCard, type Card, CardEvent, type CardEvents, type DrawCard } from "./card.ts";
 import { pictureHeight, pictureWidth } from "./card-view.ts";
 import { cardsStyle } from "./cards-style.ts";
+import { areLoaded, loadLooks } from "./load-looks.ts";
 import { contextOf, painterOf } from "./painter-of.ts";
 import { theme } from "./theme.ts";
 import { TypedElement } from "./typed-element.ts";
@@ -265,31 +266,19 @@ export class MantleCards extends TypedElement<CardEvents> {
     const key = `${loader.version ?? 0} ${look.key} ${this.size} ${view.x} ${view.y} ${view.width} ${view.height}`;
     if (this.#drawn.get(canvas) === key) return;
     this.#drawn.set(canvas, key);
-    if (!look.layers.every(({ images }) => images.every((image) => loader.images.has(image)))) {
-      try {
-        await loader.load(look);
-      } catch (error) {
-        // The stage reports which picture is missing; here the card stays blank.
-        if (error instanceof MantleError) return;
-        throw error;
-      }
-      if (this.#drawn.get(canvas) !== key) return;
+    if (!areLoaded(loader.images, look.layers)) {
+      const areThere = await loadLooks(loader, [look]);
+      if (!areThere || this.#drawn.get(canvas) !== key) return;
     }
     const [across, down] = [pictureWidth * this.size, pictureHeight * this.size];
     const scale = Math.max(1, Math.min(closest, Math.floor(Math.min(across / view.width, down / view.height))));
     const width = Math.floor(across / scale);
     const height = Math.floor(down / scale);
-    canvas.width = width;
-    canvas.height = height;
-    const { origin, animations, facings } = look.rig;
+    Object.assign(canvas, { width, height });
+    const { origin } = look.rig;
     const x = origin.x - view.x + Math.floor((width - view.width) / 2);
     const y = origin.y - view.y + Math.floor((height - view.height) / 2);
-    const moment = {
-      animation: animations.keys().next().value ?? "",
-      facing: facings.keys().next().value ?? "",
-      time: 0,
-    };
-    painterOf(loader).paint(contextOf(canvas), look, moment, { x, y });
+    painterOf(loader).paint(contextOf(canvas), look, firstMoment(look), { x, y });
   }
 
   /** Shows what the game draws. */

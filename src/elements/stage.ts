@@ -6,7 +6,7 @@ import { textIn } from "../core/base/text.ts";
 import type { Rectangle } from "../core/catalog/model/catalog.ts";
 import { celsAt } from "../core/look/cels-at.ts";
 import type { Look, Moment } from "../core/look/look.ts";
-import { durationOf, hasEnded, keepPose } from "../core/look/moments.ts";
+import { durationOf, firstMoment, hasEnded, keepPose } from "../core/look/moments.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import { hitTest } from "../core/raster/hit-test.ts";
 import { visibleBounds } from "../core/raster/visible-bounds.ts";
@@ -195,7 +195,7 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
     }
     this.failure = "";
     this.#shown = look;
-    this.#bounds ??= visibleBounds(composeFrame(look, loader.images, { ...firstMoment(look), time: 0 }));
+    this.#bounds ??= visibleBounds(composeFrame(look, loader.images, firstMoment(look)));
     this.dataset["shown"] = look.key;
   }
 
@@ -284,10 +284,6 @@ export class MantleStage extends TypedElement<{ readonly "mantle-pick": PickEven
     const touched = this.loader && hitTest(look, this.loader.images, moment, x, y);
     if (touched !== undefined) this.dispatchEvent(new PickEvent(touched.part));
   }
-}
-
-function firstMoment({ rig }: Look): Omit<Moment, "time"> {
-  return { animation: rig.animations.keys().next().value ?? "", facing: rig.facings.keys().next().value ?? "" };
 }
 
 customElements.define("mantle-stage", MantleStage);

@@ -21,21 +21,22 @@ import { useSite } from "./site.ts";
 
 const site = useSite();
 
+/** The pages on an engine; most of them in the long run. */
+const engines = isLong ? ["pixi", "phaser", "three"] : ["pixi"];
+
 let project: PackedProject;
 let address = "";
 
 beforeAll(async () => {
   project = await packedProject("frameworks");
   await project.mantle("new", "keepers");
-  for (const page of ["frameworks", "pixi", "phaser", "three"])
+  for (const page of ["frameworks", ...engines])
     for (const [path, [content = ""]] of await filesOnPage(`docs/${page}.md`)) await project.write({ [path]: content });
   for (const [folder, entry] of [
     ["react", "main.jsx"],
     ["vue", "main.js"],
     ["svelte", "main.js"],
-    ["pixi", "main.js"],
-    ["phaser", "main.js"],
-    ["three", "main.js"],
+    ...engines.map((engine) => [engine, "main.js"]),
   ])
     await project.write({
       [`${folder}/index.html`]: `<!doctype html><html lang="en"><title>${folder}</title><link rel="icon" href="data:,"><div id="app"></div><script type="module" src="./${entry}"></script>`,
@@ -64,26 +65,23 @@ describe.each(["react", "vue", "svelte"])("in %s", (framework) => {
   });
 });
 
-test.each(isLong ? ["pixi", "phaser", "three"] : ["pixi"])(
-  "the page of the docs on %s ends with somebody who walks",
-  async (engine) => {
-    const { page, errors } = await site.open(`${address}${engine}/`);
-    // Without a graphics card, pixels are what takes time.
-    await page.setViewportSize({ width: 360, height: 280 });
-    await page.waitForSelector("canvas");
-    let [before, changes] = ["", 0];
-    for (let tries = 0; tries < 80 && changes < 4; tries += 1) {
-      const now = (await page.locator("canvas").screenshot()).toString("base64");
-      if (now !== before && before !== "") changes += 1;
-      before = now;
-      await page.waitForTimeout(50);
-    }
-    await page.goto("about:blank");
-    // Somebody came, and put one foot before the other.
-    expect(changes).toBe(4);
-    expect(errors).toEqual([]);
-  },
-);
+test.each(engines)("the page of the docs on %s ends with somebody who walks", async (engine) => {
+  const { page, errors } = await site.open(`${address}${engine}/`);
+  // Without a graphics card, pixels are what takes time.
+  await page.setViewportSize({ width: 360, height: 280 });
+  await page.waitForSelector("canvas");
+  let [before, changes] = ["", 0];
+  for (let tries = 0; tries < 80 && changes < 4; tries += 1) {
+    const now = (await page.locator("canvas").screenshot()).toString("base64");
+    if (now !== before && before !== "") changes += 1;
+    before = now;
+    await page.waitForTimeout(50);
+  }
+  await page.goto("about:blank");
+  // Somebody came, and put one foot before the other.
+  expect(changes).toBe(4);
+  expect(errors).toEqual([]);
+});
 
 test("the page of the docs without a bundler shows somebody who walks, after few requests", async () => {
   for (const each of ["fastest-levenshtein", "pure-rand"])

@@ -204,40 +204,43 @@ describe("the harbor", () => {
     expect(errors).toEqual([]);
   });
 
-  test("control passes to who works at the post office and back; each stays where they stand, and seat 1 is the player", async () => {
-    const { page } = await open();
-    // Time stands still but for the seconds it is let run, so that nobody is late for the first seconds after arrival.
-    await page.clock.pauseAt((await page.evaluate(() => Date.now())) + 10_000);
-    const pass = (seconds: number) => page.clock.runFor(seconds * 1000);
-    const arrive = async () => {
-      await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
-      await page.goto(`${site.url}/harbor/#post-office`);
-      await page.reload();
-      await passUntil(page, () => isShown(page, "#scene[data-place=post-office]"), "runFor");
-      await page.keyboard.down("ArrowRight");
-      await pass(0.85);
-      await page.keyboard.up("ArrowRight");
-      // Until the pictures of who stands there have come.
-      for (let tries = 0; tries < 200 && (await page.isHidden("#act")); tries += 1) {
-        await page.evaluate(async () => (await fetch(location.href)).text());
-        await pass(0.005);
-      }
-    };
-    await arrive();
-    await page.keyboard.press("Enter");
-    await page.waitForSelector("text=Still busy with the mail.");
-    await pass(2.1);
-    await page.keyboard.press("Enter");
-    await pass(0.05);
-    await scene(page, { who: "lamp-child", x: "176" });
-    await page.waitForSelector("#act >> text=Be Wren");
-    expect(await page.textContent("#who")).not.toBe("Wren");
-    await arrive();
-    await scene(page, { who: "lamp-child" });
-    await pass(2.1);
-    await page.keyboard.press("Enter");
-    await page.waitForFunction(() => document.querySelector("#who")?.textContent === "Wren");
-  });
+  long(
+    "control passes to who works at the post office and back; each stays where they stand, and seat 1 is the player",
+    async () => {
+      const { page } = await open();
+      // Time stands still but for the seconds it is let run, so that nobody is late for the first seconds after arrival.
+      await page.clock.pauseAt((await page.evaluate(() => Date.now())) + 10_000);
+      const pass = (seconds: number) => page.clock.runFor(seconds * 1000);
+      const arrive = async () => {
+        await passUntil(page, () => isShown(page, "body:not(.unsaved)"));
+        await page.goto(`${site.url}/harbor/#post-office`);
+        await page.reload();
+        await passUntil(page, () => isShown(page, "#scene[data-place=post-office]"), "runFor");
+        await page.keyboard.down("ArrowRight");
+        await pass(0.85);
+        await page.keyboard.up("ArrowRight");
+        // Until the pictures of who stands there have come.
+        for (let tries = 0; tries < 200 && (await page.isHidden("#act")); tries += 1) {
+          await page.evaluate(async () => (await fetch(location.href)).text());
+          await pass(0.005);
+        }
+      };
+      await arrive();
+      await page.keyboard.press("Enter");
+      await page.waitForSelector("text=Still busy with the mail.");
+      await pass(2.1);
+      await page.keyboard.press("Enter");
+      await pass(0.05);
+      await scene(page, { who: "lamp-child", x: "176" });
+      await page.waitForSelector("#act >> text=Be Wren");
+      expect(await page.textContent("#who")).not.toBe("Wren");
+      await arrive();
+      await scene(page, { who: "lamp-child" });
+      await pass(2.1);
+      await page.keyboard.press("Enter");
+      await page.waitForFunction(() => document.querySelector("#who")?.textContent === "Wren");
+    },
+  );
 
   long("a tap walks there, and so does a gamepad", async () => {
     const { page } = await open({ script: plugGamepadIn });

@@ -62,8 +62,8 @@ const addTexts = (value: unknown): void => {
 };
 for (const file of globSync("demo/saltmarsh/{*.json,parts/*.json}")) addTexts(JSON.parse(readFileSync(file, "utf8")));
 
-/** The long one and one from right to left; each of the others in the long run. */
-const languages = ["long", "ar", ...(isLong ? ["de", "es", "fr", "ja"] : [])];
+/** The long one, which leaves no text out; those that are spoken in the long run. */
+const languages = ["long", ...(isLong ? ["ar", "de", "es", "fr", "ja"] : [])];
 
 /** What fits the narrow one fits the wide ones nearly always. */
 const sizes = [

@@ -2,10 +2,15 @@ import { existsSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { afterAll, afterEach, beforeAll } from "@jest/globals";
-import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core";
+import type { Browser, BrowserContext, BrowserType, Page } from "playwright-core";
 import { type Character, type Generation, memoryStore, openSession, type Session } from "zealous-mantle";
 import { blankArtHeader, blankPath, programPath } from "../../scripts/test-site.ts";
 import { demo } from "../demo-catalog.ts";
+
+declare global {
+  /** What connects to the browser: the environment of the tests gives it. */
+  var chromium: BrowserType;
+}
 
 /** How long something may take to come, in milliseconds, on the slowest machine. */
 const longestWait = 30_000;

@@ -23,6 +23,12 @@ export function placeAt({ ends, loop }: Pick<Animation, "ends" | "loop">, time: 
   return at;
 }
 
+/** The first frame of the first animation, as the first facing shows it. */
+export function firstMoment({ rig }: Pick<Look, "rig">): Moment {
+  const animation = rig.animations.keys().next().value ?? "";
+  return { animation, facing: rig.facings.keys().next().value ?? "", time: 0 };
+}
+
 /**
  * The animation a look shows when one is asked for: the one itself, or what the active form puts in its place.
  *

@@ -1,7 +1,7 @@
 import { EventQueue } from "../base/event-queue.ts";
 import type { Point } from "../catalog/model/catalog.ts";
 import type { Look, Moment } from "../look/look.ts";
-import { eventsBetween, keepPose } from "../look/moments.ts";
+import { eventsBetween, firstMoment, keepPose } from "../look/moments.ts";
 import type { Painter, PictureSource, Placement } from "../look/painter.ts";
 import { pointAt } from "../look/point-at.ts";
 import type { Session } from "./session.ts";
@@ -203,11 +203,12 @@ class LiveFigure implements Figure {
   #show(next: Look): void {
     const { moment } = this;
     const { animations, facings } = next.rig;
+    const first = firstMoment(next);
     if (this.#look?.rig.animations.has(moment.animation) && animations.has(moment.animation))
       this.time = keepPose(this.#look, next, moment).time;
     // Somebody on another rig may not know how to do what was done so far.
-    if (!animations.has(moment.animation)) moment.animation = animations.keys().next().value ?? "";
-    if (!facings.has(moment.facing)) moment.facing = facings.keys().next().value ?? "";
+    if (!animations.has(moment.animation)) moment.animation = first.animation;
+    if (!facings.has(moment.facing)) moment.facing = first.facing;
     this.#look = next;
   }
 }

@@ -1,3 +1,4 @@
+import { joinBytes } from "../base/join-bytes.ts";
 import { hexOf, sha256, utf8Bytes } from "../base/sha256.ts";
 
 /**
@@ -9,22 +10,12 @@ import { hexOf, sha256, utf8Bytes } from "../base/sha256.ts";
  */
 export function contentHash(...pieces: readonly (Uint8Array | string)[]): string {
   const named = pieces.map((piece) => namedBytes(typeof piece === "string" ? utf8Bytes(piece) : piece));
-  return nameOfDigest(sha256(joined(named)));
+  return nameOfDigest(sha256(joinBytes(...named)));
 }
 
 /** What SHA-256 is made of for the name of a single piece, for platforms that make it faster themselves. */
 export function namedBytes(bytes: Uint8Array): Uint8Array {
-  return joined([utf8Bytes(`${bytes.length}:`), bytes]);
-}
-
-function joined(pieces: readonly Uint8Array[]): Uint8Array {
-  const all = new Uint8Array(pieces.reduce((length, piece) => length + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    all.set(piece, at);
-    at += piece.length;
-  }
-  return all;
+  return joinBytes(utf8Bytes(`${bytes.length}:`), bytes);
 }
 
 /** The name that a digest gives. */

@@ -1,5 +1,6 @@
 /** A PNG as the chunks it is made of (ISO/IEC 15948, clause 5). */
 
+import { joinBytes } from "../../base/join-bytes.ts";
 import { MantleError } from "../../base/problem.ts";
 
 export interface Chunk {
@@ -39,10 +40,10 @@ export function* readChunks(bytes: Uint8Array): Iterable<Chunk> {
 /** A PNG made of chunks; its end is added. */
 export function writeChunks(chunks: readonly Chunk[]): Uint8Array {
   const written = [...chunks, { type: "IEND", data: new Uint8Array(0) }].map(({ type, data }) => {
-    const body = joined(Uint8Array.from(type, letterCode), data);
-    return joined(words(data.length), body, words(crc32(body)));
+    const body = joinBytes(Uint8Array.from(type, letterCode), data);
+    return joinBytes(words(data.length), body, words(crc32(body)));
   });
-  return joined(signature, ...written);
+  return joinBytes(signature, ...written);
 }
 
 const letterCode = (letter: string) => letter.charCodeAt(0);
@@ -53,16 +54,6 @@ export function words(...numbers: readonly number[]): Uint8Array {
   const view = new DataView(bytes.buffer);
   for (const [at, number] of numbers.entries()) view.setUint32(at * 4, number);
   return bytes;
-}
-
-export function joined(...pieces: readonly Uint8Array[]): Uint8Array {
-  const whole = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
 }
 
 export function badPicture(because: string): MantleError {

@@ -1,7 +1,8 @@
 import { Unzlib } from "fflate";
+import { joinBytes } from "../../base/join-bytes.ts";
 import { limits } from "../../base/limits.ts";
 import { createImage, type Image } from "../image.ts";
-import { badPicture, isSigned, joined, readChunks } from "./chunks.ts";
+import { badPicture, isSigned, readChunks } from "./chunks.ts";
 import { unfilter } from "./unfilter.ts";
 
 interface Header {
@@ -106,7 +107,7 @@ function readPng(bytes: Uint8Array): Png {
   const own = header;
   const passes = header.isInterlaced ? adam7.map((pass) => passOf(own, pass)) : [passOf(header, [0, 0, 1, 1])];
   const length = passes.reduce((sum, { stride, height }) => sum + (stride + 1) * height, 0);
-  const whole = packed.length === 1 ? (packed[0] as Uint8Array) : joined(...packed);
+  const whole = packed.length === 1 ? (packed[0] as Uint8Array) : joinBytes(...packed);
   return { header, palette, transparency, passes, packed: whole, length };
 }
 

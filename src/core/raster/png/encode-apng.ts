@@ -1,6 +1,7 @@
+import { joinBytes } from "../../base/join-bytes.ts";
 import { MantleError } from "../../base/problem.ts";
 import type { Image } from "../image.ts";
-import { type Chunk, joined, words, writeChunks } from "./chunks.ts";
+import { type Chunk, words, writeChunks } from "./chunks.ts";
 import { rgbaChunks } from "./encode-png.ts";
 
 /** One picture of an animation. */
@@ -32,9 +33,9 @@ export function encodeApng(frames: readonly TimedImage[]): Uint8Array {
     delay.setUint16(0, Math.min(65_535, Math.round(duration * 1000)));
     delay.setUint16(2, 1000);
     // The whole picture is replaced: dispose 0 (leave), blend 0 (source).
-    const control = joined(words(sequence++, width, height, 0, 0), new Uint8Array(delay.buffer));
+    const control = joinBytes(words(sequence++, width, height, 0, 0), new Uint8Array(delay.buffer));
     chunks.push({ type: "fcTL", data: control });
-    chunks.push(number === 0 ? pixels : { type: "fdAT", data: joined(words(sequence++), pixels.data) });
+    chunks.push(number === 0 ? pixels : { type: "fdAT", data: joinBytes(words(sequence++), pixels.data) });
   }
   return writeChunks(chunks);
 }

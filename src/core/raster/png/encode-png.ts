@@ -1,6 +1,7 @@
 import { zlibSync } from "fflate";
+import { joinBytes } from "../../base/join-bytes.ts";
 import type { Image } from "../image.ts";
-import { type Chunk, joined, words, writeChunks } from "./chunks.ts";
+import { type Chunk, words, writeChunks } from "./chunks.ts";
 
 /**
  * Writes a picture as a PNG: with a palette when it has at most 256 colors, which is a quarter of the bytes to read again, and as
@@ -28,7 +29,7 @@ export function rgbaChunks({ width, height, data }: Image): readonly [header: Ch
 
 /** 8 bits a sample; deflated, filtered by row, not interlaced. */
 function headerChunk(width: number, height: number, colorType: number): Chunk {
-  return { type: "IHDR", data: joined(words(width, height), Uint8Array.of(8, colorType, 0, 0, 0)) };
+  return { type: "IHDR", data: joinBytes(words(width, height), Uint8Array.of(8, colorType, 0, 0, 0)) };
 }
 
 /** Rows of bytes, none of them filtered: pixel art packs as well without. */
