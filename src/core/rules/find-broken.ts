@@ -38,7 +38,10 @@ export function countBroken(state: LoadoutState): ReadonlyMap<string, number> {
 /** What makes a finding the same before and after an edit; of a slot that is taken by many, each two that take it are one. */
 export function brokenKeys(broken: Broken, state: LoadoutState): readonly string[] {
   const partIn = (slot: number) => state.worn[slot]?.id ?? "";
-  const pair = (one: number, other: number) => [partIn(one), partIn(other)].sort().join(" ");
+  const pair = (one: number, other: number) => {
+    const [first, second] = [partIn(one), partIn(other)];
+    return first < second ? `${first} ${second}` : `${second} ${first}`;
+  };
   switch (broken.kind) {
     case "need":
       return [`need ${broken.stat} ${partIn(broken.slot)}`];
@@ -106,19 +109,30 @@ function brokenRules(state: LoadoutState): readonly Broken[] {
     });
 }
 
-/** The pairs of slots whose parts a rule excludes. */
+/** The pairs of slots whose parts a rule excludes. It is asked at every edit that is tried, so that it makes no functions for each slot. */
 function pairsOf(rule: number, marks: readonly number[], state: LoadoutState): readonly Broken[] {
-  const concerned = [...state.worn.keys()].filter((slot) => marks.some((mark) => state.has(slot, mark)));
-  return concerned.flatMap((one, at) =>
-    concerned
-      .slice(at + 1)
-      .filter((other) => meet(marks, one, other, state))
-      .map((other): Broken => ({ kind: "never", rule, one, other })),
-  );
+  const pairs: Broken[] = [];
+  for (let one = 0; one < state.worn.length; one += 1) {
+    if (!hasOther(marks, -1, one, state)) continue;
+    for (let other = one + 1; other < state.worn.length; other += 1) {
+      if (meet(marks, one, other, state)) pairs.push({ kind: "never", rule, one, other });
+    }
+  }
+  return pairs;
 }
 
+/** Whether two slots have two of these marks. */
 function meet(marks: readonly number[], one: number, other: number, state: LoadoutState): boolean {
-  return marks.some(
-    (mark, at) => state.has(one, mark) && marks.some((another, number) => number !== at && state.has(other, another)),
-  );
+  for (let at = 0; at < marks.length; at += 1) {
+    if (state.has(one, marks[at] as number) && hasOther(marks, at, other, state)) return true;
+  }
+  return false;
+}
+
+/** Whether a slot has one of these marks, besides the one at that place. */
+function hasOther(marks: readonly number[], besides: number, slot: number, state: LoadoutState): boolean {
+  for (let at = 0; at < marks.length; at += 1) {
+    if (at !== besides && state.has(slot, marks[at] as number)) return true;
+  }
+  return false;
 }

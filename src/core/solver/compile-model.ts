@@ -318,8 +318,9 @@ function plain(bound: CompiledBound | undefined): number | undefined {
 
 function numbersIn(mask: Uint32Array): readonly number[] {
   const numbers: number[] = [];
-  for (const [at, word] of mask.entries()) {
-    for (let left = word; left !== 0; left &= left - 1) numbers.push((at << 5) + 31 - Math.clz32(left & -left));
+  for (let at = 0; at < mask.length; at += 1) {
+    for (let left = mask[at] as number; left !== 0; left &= left - 1)
+      numbers.push((at << 5) + 31 - Math.clz32(left & -left));
   }
   return numbers;
 }

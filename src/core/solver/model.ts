@@ -267,12 +267,16 @@ function holdersOf(
   numbersOf: (value: Value) => readonly number[],
 ): readonly Holders[] {
   const holders: { variable: number; mask: Uint32Array }[][] = Array.from({ length: count }, () => []);
-  for (const [variable, { values }] of variables.entries()) {
+  for (let variable = 0; variable < variables.length; variable += 1) {
+    const { values } = variables[variable] as Variable;
     const byNumber = new Map<number, number[]>();
-    for (const [value, each] of values.entries()) {
-      for (const number of numbersOf(each)) getOrInsert(byNumber, number, () => []).push(value);
+    for (let value = 0; value < values.length; value += 1) {
+      const numbers = numbersOf(values[value] as Value);
+      for (let at = 0; at < numbers.length; at += 1) getOrInsert(byNumber, numbers[at] as number, () => []).push(value);
     }
-    for (const [number, having] of byNumber) holders[number]?.push({ variable, mask: maskOf(values.length, having) });
+    byNumber.forEach((having, number) => {
+      holders[number]?.push({ variable, mask: maskOf(values.length, having) });
+    });
   }
   return holders;
 }

@@ -1,3 +1,4 @@
+import type { IntList } from "./int-list.ts";
 import { fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** Some values of a choice, and a literal that holds where the choice is one of them. */
@@ -111,7 +112,7 @@ export class Choices {
         if (value === literal || known === fails) continue;
         if (known === open) trail.assign(value ^ 1, source.exclusion, literal);
         else {
-          trail.conflict = [literal ^ 1, value ^ 1];
+          trail.conflict.set([literal ^ 1, value ^ 1]);
           return false;
         }
       }
@@ -155,7 +156,7 @@ export class Choices {
         if (known === open) trail.assign(literal ^ 1, source.choice, mask);
         else if (known === holds && empty < 0) {
           empty = mask;
-          trail.conflict = [literal ^ 1, ...values];
+          trail.conflict.set([literal ^ 1, ...values]);
         }
       }
     }
@@ -166,7 +167,7 @@ export class Choices {
     this.#first[choice] = at;
     const first = at < values.length ? (values[at] as number) : -1;
     if (first < 0) {
-      trail.conflict = [...values];
+      trail.conflict.set(values);
       return false;
     }
     if (left === 1 && trail.values[first] === open) trail.assign(first, source.choice, -1 - choice);
@@ -181,7 +182,7 @@ export class Choices {
       const known = trail.values[literal];
       if (known === open) trail.assign(literal, source.choice, mask);
       else if (known === fails) {
-        trail.conflict = [literal, ...this.#outside(mask)];
+        trail.conflict.set([literal, ...this.#outside(mask)]);
         return false;
       }
     }
@@ -196,7 +197,7 @@ export class Choices {
       const known = trail.values[value];
       if (known === open) trail.assign(value ^ 1, source.exclusion, literal);
       else if (known === holds) {
-        trail.conflict = [literal ^ 1, value ^ 1];
+        trail.conflict.set([literal ^ 1, value ^ 1]);
         return false;
       }
     }
@@ -211,7 +212,7 @@ export class Choices {
   }
 
   /** The failing literals that made a literal hold. */
-  explain(literal: Literal, reason: number, into: Literal[]): void {
+  explain(literal: Literal, reason: number, into: IntList): void {
     if (reason < 0) {
       for (const value of this.#values[-1 - reason] ?? []) if (value !== literal) into.push(value);
       return;

@@ -1,3 +1,4 @@
+import type { IntList } from "./int-list.ts";
 import { fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** Before the literals of a clause: how many there are, its rank, and the next that watches each of two literals. */
@@ -111,7 +112,8 @@ export class Clauses {
             kept = before;
           }
           watchers[failing] = list;
-          trail.conflict = Array.from(arena.subarray(start, end));
+          trail.conflict.clear();
+          for (let each = start; each < end; each += 1) trail.conflict.push(arena[each] as number);
           return false;
         }
       }
@@ -124,7 +126,7 @@ export class Clauses {
   }
 
   /** The other literals of the clause that made a literal hold. */
-  explain(literal: Literal, place: number, into: Literal[]): void {
+  explain(literal: Literal, place: number, into: IntList): void {
     const arena = this.#arena;
     const end = place + head + (arena[place] ?? 0);
     for (let at = place + head; at < end; at += 1) {

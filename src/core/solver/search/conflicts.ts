@@ -1,3 +1,4 @@
+import { IntList } from "./int-list.ts";
 import type { Order } from "./order.ts";
 import { type Literal, source, type Trail } from "./trail.ts";
 
@@ -6,12 +7,15 @@ export class Conflicts {
   readonly #trail: Trail;
   readonly #order: Order;
   /** Adds the failing literals that made a literal hold to some. */
-  readonly #explain: (literal: Literal, into: Literal[]) => void;
+  readonly #explain: (literal: Literal, into: IntList) => void;
   /** 1 for each variable that was seen on the way back. */
   #seen = new Uint8Array(64);
-  readonly #reason: Literal[] = [];
+  readonly #reason = new IntList();
+  readonly #learned = new IntList();
+  /** The variables that were seen. */
+  readonly #marked = new IntList();
 
-  constructor(trail: Trail, order: Order, explain: (literal: Literal, into: Literal[]) => void) {
+  constructor(trail: Trail, order: Order, explain: (literal: Literal, into: IntList) => void) {
     this.#trail = trail;
     this.#order = order;
     this.#explain = explain;
@@ -22,14 +26,16 @@ export class Conflicts {
     const trail = this.#trail;
     if (this.#seen.length < trail.variables) this.#seen = new Uint8Array(2 * trail.variables);
     const seen = this.#seen;
-    const learned: Literal[] = [0];
-    const marked: number[] = [];
-    let reason: readonly Literal[] = trail.conflict;
+    const [learned, marked] = [this.#learned, this.#marked];
+    learned.clear();
+    marked.clear();
+    let { items, size } = trail.conflict;
     let here = 0;
     let at = trail.size - 1;
+    let first: Literal;
     for (;;) {
-      for (let each = 0; each < reason.length; each += 1) {
-        const literal = reason[each] as number;
+      for (let each = 0; each < size; each += 1) {
+        const literal = items[each] as number;
         const variable = literal >> 1;
         if (seen[variable] === 1 || trail.levels[variable] === 0) continue;
         seen[variable] = 1;
@@ -43,13 +49,17 @@ export class Conflicts {
       at -= 1;
       here -= 1;
       if (here === 0) {
-        learned[0] = literal ^ 1;
+        first = literal ^ 1;
         break;
       }
-      reason = this.#reasonOf(literal);
+      ({ items, size } = this.#reasonOf(literal));
     }
-    const kept = learned.filter((literal, number) => number === 0 || !this.#follows(literal));
-    for (const variable of marked) seen[variable] = 0;
+    const kept = [first];
+    for (let each = 0; each < learned.size; each += 1) {
+      const literal = learned.items[each] as number;
+      if (!this.#follows(literal)) kept.push(literal);
+    }
+    for (let each = 0; each < marked.size; each += 1) seen[marked.items[each] as number] = 0;
     return kept;
   }
 
@@ -58,25 +68,33 @@ export class Conflicts {
     const trail = this.#trail;
     const by = trail.sources[literal >> 1];
     if (by === source.decision || by === source.sum || by === source.product) return false;
-    return this.#reasonOf(literal ^ 1).every((each) => this.#seen[each >> 1] === 1 || trail.levels[each >> 1] === 0);
+    const { items, size } = this.#reasonOf(literal ^ 1);
+    for (let at = 0; at < size; at += 1) {
+      const variable = (items[at] as number) >> 1;
+      if (this.#seen[variable] !== 1 && trail.levels[variable] !== 0) return false;
+    }
+    return true;
   }
 
   /** The failing literals that made a literal hold; the caller's until the next call. */
-  #reasonOf(literal: Literal): readonly Literal[] {
-    this.#reason.length = 0;
+  #reasonOf(literal: Literal): IntList {
+    this.#reason.clear();
     this.#explain(literal, this.#reason);
     return this.#reason;
   }
 
-  /** The assumptions from which a conflict at their level followed. */
-  assumptionsBehind(conflict: readonly Literal[]): readonly Literal[] {
+  /** The assumptions from which the conflict, which is at their level, followed. */
+  assumptionsBehind(): readonly Literal[] {
     const trail = this.#trail;
     const seen = new Set<number>();
     const found: Literal[] = [];
-    const see = (literals: readonly Literal[]) => {
-      for (const literal of literals) if (trail.levels[literal >> 1] !== 0) seen.add(literal >> 1);
+    const see = ({ items, size }: IntList) => {
+      for (let at = 0; at < size; at += 1) {
+        const variable = (items[at] as number) >> 1;
+        if (trail.levels[variable] !== 0) seen.add(variable);
+      }
     };
-    see(conflict);
+    see(trail.conflict);
     for (let at = trail.size - 1; at >= (trail.starts[0] ?? 0); at -= 1) {
       const literal = trail.literals[at] as number;
       if (!seen.has(literal >> 1)) continue;

@@ -3,6 +3,7 @@ import { Choices } from "./choices.ts";
 import type { Clauses } from "./clauses.ts";
 import { Conflicts } from "./conflicts.ts";
 import { Exclusions } from "./exclusions.ts";
+import type { IntList } from "./int-list.ts";
 import { Order } from "./order.ts";
 import { Products } from "./products.ts";
 import type { Program } from "./program.ts";
@@ -279,7 +280,7 @@ export class Engine {
     if (trail.size < trail.variables || this.accepts === undefined) return true;
     const wrong = this.accepts();
     if (wrong === undefined) return true;
-    trail.conflict = wrong.map((literal) => literal ^ 1);
+    trail.conflict.set(wrong.map((literal) => literal ^ 1));
     return false;
   }
 
@@ -304,14 +305,15 @@ export class Engine {
   /** Learns a clause from a conflict and goes back; whether anything can still hold under the assumptions. */
   #learn(): boolean {
     const { trail } = this;
+    const { items, size } = trail.conflict;
     let level = 0;
-    for (const literal of trail.conflict) level = Math.max(level, trail.levels[literal >> 1] as number);
+    for (let at = 0; at < size; at += 1) level = Math.max(level, trail.levels[(items[at] as number) >> 1] as number);
     if (level === 0) {
       this.#isBroken = true;
       return false;
     }
     if (level === 1) {
-      this.conflict = this.#conflicts.assumptionsBehind(trail.conflict);
+      this.conflict = this.#conflicts.assumptionsBehind();
       this.#backTo(0);
       this.#isBroken = this.conflict.length === 0;
       return false;
@@ -341,7 +343,7 @@ export class Engine {
   }
 
   /** The failing literals that made a literal hold, added to some. */
-  readonly #explain = (literal: Literal, into: Literal[]): void => {
+  readonly #explain = (literal: Literal, into: IntList): void => {
     const { trail } = this;
     const variable = literal >> 1;
     const reason = trail.reasons[variable] as number;

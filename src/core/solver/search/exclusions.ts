@@ -1,4 +1,5 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
+import type { IntList } from "./int-list.ts";
 import { always, fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** A literal that says that a choice has a mark. */
@@ -34,12 +35,13 @@ const none: readonly never[] = [];
 /** The table of some exclusions. */
 export function exclusionTable(variables: number, all: readonly Exclusion[]): ExclusionTable {
   const places = new Array<Place[] | undefined>(2 * variables).fill(undefined);
-  for (const [exclusion, { holders }] of all.entries()) {
-    for (const [mark, having] of holders.entries()) {
-      for (const holder of having) {
-        const known = places[holder.literal];
-        const place = { ...holder, exclusion, mark };
-        if (known === undefined) places[holder.literal] = [place];
+  for (let exclusion = 0; exclusion < all.length; exclusion += 1) {
+    const { holders } = all[exclusion] as Exclusion;
+    for (let mark = 0; mark < holders.length; mark += 1) {
+      for (const { choice, literal } of holders[mark] ?? none) {
+        const place = { choice, literal, exclusion, mark };
+        const known = places[literal];
+        if (known === undefined) places[literal] = [place];
         else known.push(place);
       }
     }
@@ -100,7 +102,7 @@ export class Exclusions {
             trail.assign(other.literal ^ 1, source.exclusion, guard === 0 ? literal : -1 - exclusion);
             if (guard !== 0) this.#partners.set(other.literal >> 1, literal);
           } else {
-            trail.conflict = [literal ^ 1, other.literal ^ 1, guard ^ 1];
+            trail.conflict.set([literal ^ 1, other.literal ^ 1, guard ^ 1]);
             return false;
           }
         }
@@ -110,8 +112,11 @@ export class Exclusions {
   }
 
   /** The failing literals that made a literal hold. */
-  explain(literal: Literal, reason: number, into: Literal[]): void {
+  explain(literal: Literal, reason: number, into: IntList): void {
     if (reason >= 0) into.push(reason ^ 1);
-    else into.push((this.#partners.get(literal >> 1) ?? 0) ^ 1, (this.#all[-1 - reason]?.guard ?? 0) ^ 1);
+    else {
+      into.push((this.#partners.get(literal >> 1) ?? 0) ^ 1);
+      into.push((this.#all[-1 - reason]?.guard ?? 0) ^ 1);
+    }
   }
 }

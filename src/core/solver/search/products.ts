@@ -1,3 +1,4 @@
+import type { IntList } from "./int-list.ts";
 import { fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** A stat as what its choices give: `(base + Σ add) × Π times`, kept within bounds. */
@@ -93,7 +94,7 @@ export class Products {
         trail.assign(guard ^ 1, source.product, number);
         return true;
       }
-      trail.conflict = [guard ^ 1];
+      trail.conflict.set([guard ^ 1]);
       this.#because(number, trail.size, trail, trail.conflict);
       return false;
     }
@@ -110,14 +111,14 @@ export class Products {
   }
 
   /** The failing literals that made a literal hold. */
-  explain(literal: Literal, number: number, trail: Trail, into: Literal[]): void {
+  explain(literal: Literal, number: number, trail: Trail, into: IntList): void {
     const { guard } = this.#all[number] as Product;
     if (literal !== (guard ^ 1)) into.push(guard ^ 1);
     this.#because(number, trail.positions[literal >> 1] ?? 0, trail, into);
   }
 
   /** Whatever was known of its choices before a position. */
-  #because(number: number, before: number, { values, positions }: Trail, into: Literal[]): void {
+  #because(number: number, before: number, { values, positions }: Trail, into: IntList): void {
     for (const { literals } of giversOf(this.#all[number] as Product)) {
       const chosen = literals.find((each) => values[each] === holds && (positions[each >> 1] ?? 0) < before);
       if (chosen !== undefined) into.push(chosen ^ 1);

@@ -1,4 +1,6 @@
+import { IntList } from "./int-list.ts";
 import { fails, type Literal, open, source, type Trail } from "./trail.ts";
+import { UndoLog } from "./undo-log.ts";
 
 /** Literals of which exactly one holds, each with a weight, the lightest first. */
 export interface Column {
@@ -46,10 +48,9 @@ export class Sums {
   #terms: (readonly number[])[] = [];
   #columnOf: number[] = [];
   #heaviest: number[] = [];
-  readonly #queue: number[] = [];
+  readonly #queue = new IntList();
   readonly #isQueued: number[] = [];
-  /** What to go back to: kind, number and old value, by threes. */
-  readonly #undo: number[] = [];
+  readonly #undo = new UndoLog();
   readonly #marks: number[] = [];
 
   /** How many terms were looked at since this was set to 0. */
@@ -168,26 +169,27 @@ export class Sums {
 
   /** A new level begins. */
   mark(): void {
-    this.#marks.push(this.#undo.length);
+    this.#marks.push(this.#undo.size);
   }
 
   /** Goes back to before a level. */
   undo(level: number): void {
     const end = this.#marks[level] ?? 0;
     this.#marks.length = level;
-    const undo = this.#undo;
-    for (let at = undo.length - 3; at >= end; at -= 3) {
-      const number = undo[at + 1] as number;
-      const old = undo[at + 2] as number;
-      if (undo[at] === 0) {
+    const { items, size } = this.#undo;
+    for (let at = size - 3; at >= end; at -= 3) {
+      const number = items[at + 1] as number;
+      const old = items[at + 2] as number;
+      if (items[at] === 0) {
         this.#lightest[number] = old;
         this.#watch(number, (this.#columns[number] as Column).literals[old] as number);
-      } else if (undo[at] === 1) this.#totals[number] = old;
+      } else if (items[at] === 1) this.#totals[number] = old;
       else this.#heaviest[number] = old;
     }
-    undo.length = end;
-    for (const sum of this.#queue) this.#isQueued[sum] = 0;
-    this.#queue.length = 0;
+    this.#undo.size = end;
+    const queue = this.#queue;
+    for (let at = 0; at < queue.size; at += 1) this.#isQueued[queue.items[at] as number] = 0;
+    queue.clear();
   }
 
   /** Looks at the next sum that changed; whether there was one, or nothing when its bound cannot be kept. */
@@ -197,7 +199,7 @@ export class Sums {
     this.#isQueued[sum] = 0;
     const over = (this.#totals[sum] as number) - (this.#bounds[sum] as number) - (this.#slack[sum] as number);
     if (over > 0) {
-      trail.conflict = [];
+      trail.conflict.clear();
       this.#because(sum, -1, over, trail.size, trail, trail.conflict);
       return undefined;
     }
@@ -221,13 +223,14 @@ export class Sums {
   }
 
   /** The failing literals that made a literal hold. */
-  explain(literal: Literal, sum: number, trail: Trail, into: Literal[]): void {
+  explain(literal: Literal, sum: number, trail: Trail, into: IntList): void {
     const failed = literal ^ 1;
     const before = trail.positions[literal >> 1] ?? 0;
     let total = -(this.#bounds[sum] as number) - (this.#slack[sum] as number);
     let own = -1;
-    for (const term of this.#terms[sum] as readonly number[]) {
-      const column = this.#columnOf[term] as number;
+    const terms = this.#terms[sum] as readonly number[];
+    for (let each = 0; each < terms.length; each += 1) {
+      const column = this.#columnOf[terms[each] as number] as number;
       const { literals, weights } = this.#columns[column] as Column;
       const at = own < 0 ? literals.indexOf(failed) : -1;
       if (at >= 0) own = column;
@@ -249,10 +252,11 @@ export class Sums {
   }
 
   /** Values that failed before a position, of so many that the sum was over its bound. */
-  #because(sum: number, own: number, over: number, before: number, trail: Trail, into: Literal[]): void {
+  #because(sum: number, own: number, over: number, before: number, trail: Trail, into: IntList): void {
     let spare = over;
-    for (const term of this.#terms[sum] as readonly number[]) {
-      const column = this.#columnOf[term] as number;
+    const terms = this.#terms[sum] as readonly number[];
+    for (let each = 0; each < terms.length; each += 1) {
+      const column = this.#columnOf[terms[each] as number] as number;
       if (column === own) continue;
       const { literals, weights } = this.#columns[column] as Column;
       let lightest = this.#lightestAt(column, before, trail);

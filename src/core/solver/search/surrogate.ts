@@ -1,3 +1,4 @@
+import { getOrInsert } from "../../base/get-or-insert.ts";
 import type { Program } from "./program.ts";
 import { type Column, columnOf, type Sum } from "./sums.ts";
 import { fails, holds, type Literal, type Trail } from "./trail.ts";
@@ -151,61 +152,94 @@ interface Row {
   readonly bound: number;
 }
 
-/** The sums that speak of choices alone, each made to one scale. */
-function rowsOf({ table, sources }: Program, trail: Trail): readonly Row[] {
-  const placeOf = new Map<Literal, { readonly choice: number; readonly values: readonly number[] }>();
-  for (const [choice, literals] of table.values.entries()) {
-    for (const [value, literal] of literals.entries()) placeOf.set(literal, { choice, values: [value] });
-  }
-  for (const { literal, choice, values } of table.masks) {
-    placeOf.set(literal, { choice, values: values.flatMap((value) => placeOf.get(value)?.values ?? []) });
-  }
-  return sources.flatMap(({ columns, bound }): readonly Row[] => {
-    const weights = new Map<number, Float64Array>();
-    let fixed = 0;
-    for (const column of columns) {
-      const known = column.literals.findIndex((literal) => trail.values[literal] === holds);
-      if (known >= 0) {
-        fixed += column.weights[known] ?? 0;
-        continue;
-      }
-      const placed = placedIn(column, placeOf);
-      if (placed === undefined) return [];
-      const { choice, base, entries } = placed;
-      fixed += base;
-      const own = weights.get(choice) ?? new Float64Array(table.values[choice]?.length ?? 0);
-      weights.set(choice, own);
-      for (const [value, weight] of entries) own[value] = (own[value] ?? 0) + weight;
-    }
-    if (weights.size === 0) return [];
-    let length = 0;
-    for (const own of weights.values()) for (const weight of own) length = Math.max(length, Math.abs(weight));
-    if (length === 0) return [];
-    for (const own of weights.values()) for (let at = 0; at < own.length; at += 1) own[at] = (own[at] ?? 0) / length;
-    return [{ weights, bound: (bound - fixed) / length }];
-  });
+/** Where a literal stands among the choices: its choice, and the values of it that it holds for. */
+interface Place {
+  readonly choice: number;
+  readonly values: readonly number[];
 }
 
-/** What a column says of the values of one choice. */
-function placedIn(
-  { literals, weights }: Column,
-  placeOf: ReadonlyMap<Literal, { readonly choice: number; readonly values: readonly number[] }>,
-) {
-  if (literals.length === 2) {
-    const [at, other] = placeOf.has(literals[0] ?? 0) ? [0, 1] : [1, 0];
-    const place = placeOf.get(literals[at] ?? 0);
-    const base = weights[other] ?? 0;
-    const more = (weights[at] ?? 0) - base;
-    return place && { choice: place.choice, base, entries: place.values.map((value) => [value, more] as const) };
+// What is made for each row, column and value below is made a hundred thousand times for a large catalog, so that these loops go by index.
+
+/** The sums that speak of choices alone, each made to one scale. */
+function rowsOf({ table, sources }: Program, trail: Trail): readonly Row[] {
+  const places = placesOf(table);
+  const rows: Row[] = [];
+  for (let number = 0; number < sources.length; number += 1) {
+    const row = rowOf(sources[number] as Sum, { table, places, trail });
+    if (row !== undefined) rows.push(row);
   }
-  const first = placeOf.get(literals[0] ?? 0);
-  return (
-    first && {
-      choice: first.choice,
-      base: 0,
-      entries: literals.map((literal, at) => [placeOf.get(literal)?.values[0] ?? 0, weights[at] ?? 0] as const),
+  return rows;
+}
+
+function placesOf({ values, masks }: Program["table"]): ReadonlyMap<Literal, Place> {
+  const places = new Map<Literal, Place>();
+  for (let choice = 0; choice < values.length; choice += 1) {
+    const literals = values[choice] as readonly Literal[];
+    for (let value = 0; value < literals.length; value += 1)
+      places.set(literals[value] as Literal, { choice, values: [value] });
+  }
+  for (const { literal, choice, values: held } of masks)
+    places.set(literal, { choice, values: held.flatMap((value) => places.get(value)?.values ?? []) });
+  return places;
+}
+
+interface Placing {
+  readonly table: Program["table"];
+  readonly places: ReadonlyMap<Literal, Place>;
+  readonly trail: Trail;
+}
+
+/** A sum as a row, its largest weight one; `undefined` where it speaks of anything but choices, or of nothing that is open. */
+function rowOf({ columns, bound }: Sum, { table, places, trail }: Placing): Row | undefined {
+  const weights = new Map<number, Float64Array>();
+  let fixed = 0;
+  for (let at = 0; at < columns.length; at += 1) {
+    const column = columns[at] as Column;
+    const known = column.literals.findIndex((literal) => trail.values[literal] === holds);
+    if (known >= 0) {
+      fixed += column.weights[known] ?? 0;
+      continue;
     }
-  );
+    const isPair = column.literals.length === 2;
+    const first = isPair && !places.has(column.literals[0] ?? 0) ? 1 : 0;
+    const place = places.get(column.literals[first] ?? 0);
+    if (place === undefined) return undefined;
+    const { choice } = place;
+    const own = getOrInsert(weights, choice, () => new Float64Array(table.values[choice]?.length ?? 0));
+    if (isPair) {
+      const base = column.weights[1 - first] ?? 0;
+      fixed += base;
+      addWeights(own, place.values, (column.weights[first] ?? 0) - base);
+    } else addColumn(own, column, places);
+  }
+  return scaled(weights, bound - fixed);
+}
+
+function addWeights(own: Float64Array, values: readonly number[], weight: number): void {
+  for (let at = 0; at < values.length; at += 1) {
+    const value = values[at] as number;
+    own[value] = (own[value] ?? 0) + weight;
+  }
+}
+
+/** Adds a column of all values of a choice. */
+function addColumn(own: Float64Array, { literals, weights }: Column, places: ReadonlyMap<Literal, Place>): void {
+  for (let at = 0; at < literals.length; at += 1) {
+    const value = places.get(literals[at] as Literal)?.values[0] ?? 0;
+    own[value] = (own[value] ?? 0) + (weights[at] ?? 0);
+  }
+}
+
+function scaled(weights: ReadonlyMap<number, Float64Array>, bound: number): Row | undefined {
+  let length = 0;
+  for (const own of weights.values()) {
+    for (let at = 0; at < own.length; at += 1) length = Math.max(length, Math.abs(own[at] as number));
+  }
+  if (length === 0) return undefined;
+  for (const own of weights.values()) {
+    for (let at = 0; at < own.length; at += 1) own[at] = (own[at] as number) / length;
+  }
+  return { weights, bound: bound / length };
 }
 
 /** The rows in which each value of a choice weighs something: those of a value from its start to that of the next. */
@@ -217,25 +251,36 @@ interface Terms {
 
 /** @param sizes - how many values each choice has. */
 function termsOf(rows: readonly Row[], sizes: readonly number[]): readonly Terms[] {
-  return sizes.map((size, choice) => {
-    const concerned = [...rows.entries()].flatMap(([row, { weights }]) => {
-      const own = weights.get(choice);
-      return own === undefined ? [] : [{ row, own }];
+  const concerned = sizes.map((): Concerned[] => []);
+  for (let row = 0; row < rows.length; row += 1) {
+    (rows[row] as Row).weights.forEach((own, choice) => {
+      concerned[choice]?.push({ row, own });
     });
-    const starts = [0];
-    const numbers: number[] = [];
-    const weights: number[] = [];
-    for (let value = 0; value < size; value += 1) {
-      for (const { row, own } of concerned) {
-        const weight = own[value] ?? 0;
-        if (weight === 0) continue;
-        numbers.push(row);
-        weights.push(weight);
-      }
-      starts.push(numbers.length);
+  }
+  return sizes.map((size, choice) => termsOfChoice(concerned[choice] ?? [], size));
+}
+
+/** A row that speaks of a choice, and what each value weighs in it. */
+interface Concerned {
+  readonly row: number;
+  readonly own: Float64Array;
+}
+
+function termsOfChoice(concerned: readonly Concerned[], size: number): Terms {
+  const starts = new Int32Array(size + 1);
+  const numbers: number[] = [];
+  const weights: number[] = [];
+  for (let value = 0; value < size; value += 1) {
+    for (let at = 0; at < concerned.length; at += 1) {
+      const { row, own } = concerned[at] as Concerned;
+      const weight = own[value] ?? 0;
+      if (weight === 0) continue;
+      numbers.push(row);
+      weights.push(weight);
     }
-    return { starts: Int32Array.from(starts), rows: Int32Array.from(numbers), weights: Float64Array.from(weights) };
-  });
+    starts[value + 1] = numbers.length;
+  }
+  return { starts, rows: Int32Array.from(numbers), weights: Float64Array.from(weights) };
 }
 
 function sumOf(choices: readonly Choice[], terms: readonly Terms[], rows: readonly Row[], factors: Float64Array): Sum {

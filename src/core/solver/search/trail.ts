@@ -1,3 +1,5 @@
+import { IntList } from "./int-list.ts";
+
 /** A literal: a yes-or-no variable, twice its number; or its negation, one more. */
 export type Literal = number;
 
@@ -35,7 +37,7 @@ export class Trail {
   /** The size at which each level begins, from level 1. */
   readonly starts: number[] = [];
   /** Literals that all fail, of which one had to hold. */
-  conflict: number[] = [];
+  readonly conflict = new IntList();
 
   constructor(variables: number) {
     const room = variables + 64;
