@@ -54,8 +54,7 @@ export class DepthCanvas {
   /** Draws a piece, as it is numbered in the picture. @param corners - as `placeCorners` gives them. */
   draw(piece: PreparedPiece, corners: Float32Array): void {
     const { triangles, isDoubleSided, isMirrored } = piece;
-    const holes = holesOf(piece);
-    const number = this.#drawn.push({ piece, corners }) - 1;
+    const filled: Filled = { corners, number: this.#drawn.push({ piece, corners }) - 1, isHole: holesOf(piece) };
     for (let at = 0; at < triangles.length; at += 3) {
       const a = (triangles[at] as number) * cornerSize;
       const b = (triangles[at + 1] as number) * cornerSize;
@@ -65,8 +64,8 @@ export class DepthCanvas {
         ((corners[b + 1] as number) - (corners[a + 1] as number)) * ((corners[c] as number) - (corners[a] as number));
       // Rows go down, so what turns against the clock in its file, and is seen from before, turns with it here.
       if (area === 0 || (!isDoubleSided && area > 0 !== isMirrored)) continue;
-      if (area > 0) this.#fill(corners, a, b, c, area, number, at, holes);
-      else this.#fill(corners, a, c, b, -area, number, at, holes);
+      if (area > 0) this.#fill(filled, at, a, b, c, area);
+      else this.#fill(filled, at, a, c, b, -area);
     }
   }
 
@@ -74,16 +73,8 @@ export class DepthCanvas {
    * Fills a triangle that turns with the clock, sample by sample: those whose middle lies in it, as its edges say (J. Pineda, 1988). Middles on
    * an edge belong to it where the edge is at the bottom or to the left, as WebGL has them, so that of two triangles side by side just one has them.
    */
-  #fill(
-    corners: Float32Array,
-    a: number,
-    b: number,
-    c: number,
-    area: number,
-    piece: number,
-    triangle: number,
-    isHole: Holes | undefined,
-  ): void {
+  #fill(filled: Filled, triangle: number, a: number, b: number, c: number, area: number): void {
+    const { corners, number, isHole } = filled;
     const ax = corners[a] as number;
     const ay = corners[a + 1] as number;
     const bx = corners[b] as number;
@@ -122,7 +113,7 @@ export class DepthCanvas {
           const depth = u * az + v * bz + w * cz;
           if (depth > (depths[at] as number) && !isHole?.(a, b, c, u / area, v / area)) {
             depths[at] = depth;
-            pieces[at] = piece;
+            pieces[at] = number;
             triangles[at] = triangle;
           }
           // What a row has of a triangle is in one piece.
@@ -269,6 +260,14 @@ export class DepthCanvas {
       if (piece >= 0 && (only === undefined || only === piece)) pixels[at] = inks[piece] as number;
     }
   }
+}
+
+/** A piece whose triangles are filled. */
+interface Filled {
+  readonly corners: Float32Array;
+  /** Its number among those that were drawn. */
+  readonly number: number;
+  readonly isHole: Holes | undefined;
 }
 
 /** Whether a triangle is not there at a place with so much of its first corner, and of its second. */

@@ -51,6 +51,8 @@ export class FrameCanvas {
   /**
    * Draws a cell behind everything drawn before, with its upper left corner at left, top.
    *
+   * One loop with plain numbers: in steps that hand each other an object it takes half as much time again.
+   *
    * @param mirror - the width of the cell if it is to be mirrored, or 0.
    * @param isTranslucent - whether what is opaque in the picture is not opaque in the table.
    */
