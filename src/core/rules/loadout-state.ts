@@ -1,12 +1,9 @@
-import { getOrInsert } from "../base/get-or-insert.ts";
-import { getOwn } from "../base/record.ts";
 import type {
   Body,
   Catalog,
   CompiledBound,
   CompiledCondition,
   CompiledRule,
-  CompiledRules,
   Part,
   Slot,
   Threshold,
@@ -14,12 +11,12 @@ import type {
 import type { Character } from "../character/character.ts";
 import type { Context } from "../character/context.ts";
 import { judgedKind } from "./judged-kinds.ts";
+import { WornStats } from "./worn-stats.ts";
 
 /**
  * What a character wears, counted by mark and by stat, so that rules can be judged without asking every part.
  *
- * Putting on and taking off cost what the part carries. Stats are summed in the order of the slots each time they are asked
- * for, so that no sum depends on the order in which parts were put on, to the last bit.
+ * Putting on and taking off cost what the part carries.
  */
 export class LoadoutState {
   readonly catalog: Catalog;
@@ -41,19 +38,11 @@ export class LoadoutState {
   readonly #chosenCover: Int32Array;
   /** All of the counts above in one piece, so that they are cleared in one go. */
   readonly #allCounts: Int32Array;
-  readonly #base: Float64Array;
-  /** `add` and `times` of what is worn, by stat and then slot. */
-  readonly #adds: Float64Array;
-  readonly #products: Float64Array;
-  /** Whether anything multiplies a stat now. */
-  #multiplied = false;
-  /** What each body has of each weighed stat. */
-  readonly #bodyStats = new Map<string, Float64Array>();
+  readonly #stats: WornStats;
   /** By rule, the round in which it was looked at last: a number that grows, so that nothing has to be cleared. */
   readonly #seen: Uint32Array;
   #round = 0;
   readonly #slotMarks: readonly number[];
-  readonly #bonuses: CompiledRules["bonuses"];
   readonly #withDefault: readonly { readonly slot: Slot; readonly part: Part }[];
 
   constructor(catalog: Catalog) {
@@ -70,11 +59,8 @@ export class LoadoutState {
     this.covered = this.#allCounts.subarray(markCount + places, markCount + 2 * places);
     this.#chosenCover = this.#allCounts.subarray(markCount + 2 * places);
     this.#seen = new Uint32Array(compiled.rules.length);
-    this.#base = new Float64Array(compiled.stats.length);
-    this.#adds = new Float64Array(compiled.stats.length * this.slots.length);
-    this.#products = new Float64Array(compiled.stats.length * this.slots.length).fill(1);
+    this.#stats = new WornStats(compiled, places);
     this.#slotMarks = compiled.slotMarks;
-    this.#bonuses = compiled.bonuses;
     this.#withDefault = this.slots.flatMap((slot) => {
       const part = slot.required && slot.default !== undefined ? catalog.parts.get(slot.default) : undefined;
       return part === undefined ? [] : [{ slot, part }];
@@ -122,7 +108,7 @@ export class LoadoutState {
     const seen = this.#seen;
     const round = this.#round;
     for (let at = 0; at < numbers.length; at += 1) {
-      const number = numbers[at] ?? 0;
+      const number = numbers[at] as number;
       if (seen[number] === round) continue;
       seen[number] = round;
       const rule = rules[number];
@@ -136,23 +122,11 @@ export class LoadoutState {
     const { compiled } = catalog;
     this.worn.fill(undefined);
     this.#allCounts.fill(0);
-    this.#adds.fill(0);
-    if (this.#multiplied) this.#products.fill(1);
-    this.#multiplied = false;
     this.body = catalog.bodies.get(character.body);
     for (const { condition, mark } of compiled.given) {
       if (judgedKind(condition).given?.holds(condition, character, context) === true) this.counts[mark] = 1;
     }
-    this.#base.set(getOrInsert(this.#bodyStats, character.body, () => this.#statsOf(this.body?.stats ?? {})));
-    if (context.stats !== undefined) {
-      for (const [number, add] of this.#statsOf(context.stats).entries()) {
-        this.#base[number] = (this.#base[number] ?? 0) + add;
-      }
-    }
-  }
-
-  #statsOf(stats: Readonly<Record<string, number>>): Float64Array {
-    return Float64Array.from(this.catalog.compiled.stats, ({ id }) => getOwn(stats, id) ?? 0);
+    this.#stats.reset(this.body, context.stats);
   }
 
   /** Puts a chosen part on; what was in the slot is taken off. Defaults are not looked after: `issue` does that. */
@@ -171,35 +145,16 @@ export class LoadoutState {
     }
   }
 
-  /** The value of a weighed stat: `(base + Σ add) × Π times`, bounded; what is in one slot can be left out, and what it completes. */
+  /** The value of a weighed stat; what is in one slot can be left out, and what it completes. */
   stat(number: number, without = -1): number {
-    const slots = this.worn.length;
-    const adds = this.#adds;
-    const start = number * slots;
-    const left = without < 0 ? -1 : start + without;
-    let sum = this.#base[number] ?? 0;
-    for (let at = start; at < start + slots; at += 1) if (at !== left) sum += adds[at] ?? 0;
-    let product = 1;
-    if (this.#multiplied) {
-      const products = this.#products;
-      for (let at = start; at < start + slots; at += 1) if (at !== left) product *= products[at] ?? 1;
-    }
-    const bonuses = this.#bonuses[number] ?? nothing;
-    for (let at = 0; at < bonuses.length; at += 1) {
-      const bonus = bonuses[at];
-      if (bonus === undefined || !this.isReached(bonus, without)) continue;
-      sum += bonus.add;
-      product *= bonus.times;
-    }
-    const { min, max } = this.catalog.compiled.stats[number] ?? unbounded;
-    return Math.min(max, Math.max(min, sum * product));
+    return this.#stats.valueOf(number, without, this);
   }
 
   /** Whether so many marks are there; what is in one slot can be left out. */
   isReached({ marks, atLeast }: Threshold, without = -1): boolean {
     let there = 0;
     for (const mark of marks) {
-      const count = (this.counts[mark] ?? 0) - (without >= 0 && this.has(without, mark) ? 1 : 0);
+      const count = (this.counts[mark] as number) - (without >= 0 && this.has(without, mark) ? 1 : 0);
       if (count > 0) there += 1;
     }
     return there >= atLeast;
@@ -207,12 +162,12 @@ export class LoadoutState {
 
   /** Whether anything worn multiplies a stat. */
   get isMultiplied(): boolean {
-    return this.#multiplied;
+    return this.#stats.isMultiplied;
   }
 
   /** What there is of a weighed stat without any part. */
   baseOf(number: number): number {
-    return this.#base[number] ?? 0;
+    return this.#stats.baseOf(number);
   }
 
   /** Whether what is in a slot has a mark. */
@@ -225,7 +180,7 @@ export class LoadoutState {
   holds(condition: CompiledCondition): boolean {
     switch (condition.kind) {
       case "mark":
-        return (this.counts[condition.mark] ?? 0) > 0;
+        return (this.counts[condition.mark] as number) > 0;
       case "any":
         for (let at = 0; at < condition.of.length; at += 1) if (this.#holdsAt(condition.of, at)) return true;
         return false;
@@ -239,7 +194,7 @@ export class LoadoutState {
 
   #holdsAt(conditions: readonly CompiledCondition[], at: number): boolean {
     const condition = conditions[at];
-    if (condition?.kind === "mark") return (this.counts[condition.mark] ?? 0) > 0;
+    if (condition?.kind === "mark") return (this.counts[condition.mark] as number) > 0;
     return condition !== undefined && this.holds(condition);
   }
 
@@ -279,8 +234,8 @@ export class LoadoutState {
     let twice = false;
     let first = -1;
     for (let at = 0; at < marks.length; at += 1) {
-      const mark = marks[at] ?? 0;
-      const count = counts[mark] ?? 0;
+      const mark = marks[at] as number;
+      const count = counts[mark] as number;
       if (count === 0) continue;
       there += 1;
       if (count > 1) twice = true;
@@ -289,23 +244,14 @@ export class LoadoutState {
     if (there < 2 || twice) return there >= 2;
     // Each mark is there once: they meet unless one part has them all.
     const slot = this.worn.findIndex((_, number) => this.has(number, first));
-    return marks.some((mark) => (this.counts[mark] ?? 0) > 0 && !this.has(slot, mark));
+    return marks.some((mark) => (this.counts[mark] as number) > 0 && !this.has(slot, mark));
   }
 
   #put(slot: number, part: Part, issued: 0 | 1): void {
     this.worn[slot] = part;
     this.issued[slot] = issued;
     this.#count(slot, part, 1);
-    const { gives } = part.compiled;
-    for (let number = 0; number < gives.length; number += 1) {
-      const gift = gives[number];
-      if (gift === undefined) continue;
-      const at = gift.stat * this.worn.length + slot;
-      this.#adds[at] = gift.add;
-      if (gift.times === 1) continue;
-      this.#products[at] = gift.times;
-      this.#multiplied = true;
-    }
+    this.#stats.put(slot, part);
   }
 
   /** Takes off whatever is in a slot. */
@@ -313,12 +259,7 @@ export class LoadoutState {
     const part = this.worn[slot];
     if (part === undefined) return;
     this.#count(slot, part, -1);
-    const { gives } = part.compiled;
-    for (let number = 0; number < gives.length; number += 1) {
-      const at = (gives[number]?.stat ?? 0) * this.worn.length + slot;
-      this.#adds[at] = 0;
-      this.#products[at] = 1;
-    }
+    this.#stats.take(slot, part);
     this.worn[slot] = undefined;
     this.issued[slot] = 0;
   }
@@ -327,27 +268,24 @@ export class LoadoutState {
     const { marks, covers } = part.compiled;
     const { counts, covered } = this;
     const chosen = this.issued[slot] === 0 ? by : 0;
-    const own = this.#slotMarks[slot] ?? -1;
+    const own = this.#slotMarks[slot] as number;
     for (let at = 0; at < marks.length; at += 1) {
-      const mark = marks[at] ?? 0;
-      counts[mark] = (counts[mark] ?? 0) + by;
+      const mark = marks[at] as number;
+      counts[mark] = (counts[mark] as number) + by;
     }
     const chosenCover = this.#chosenCover;
     const alone = covers.length === 0;
     if (alone || !covers.includes(slot)) {
-      if (own >= 0) counts[own] = (counts[own] ?? 0) + by;
-      covered[slot] = (covered[slot] ?? 0) + by;
-      chosenCover[slot] = (chosenCover[slot] ?? 0) + chosen;
+      if (own >= 0) counts[own] = (counts[own] as number) + by;
+      covered[slot] = (covered[slot] as number) + by;
+      chosenCover[slot] = (chosenCover[slot] as number) + chosen;
     }
     if (alone) return;
     for (const each of covers) {
-      covered[each] = (covered[each] ?? 0) + by;
-      chosenCover[each] = (chosenCover[each] ?? 0) + chosen;
+      covered[each] = (covered[each] as number) + by;
+      chosenCover[each] = (chosenCover[each] as number) + chosen;
     }
   }
 }
 
 const none: readonly number[] = [];
-const nothing: readonly never[] = [];
-
-const unbounded = { min: Number.NEGATIVE_INFINITY, max: Number.POSITIVE_INFINITY };
