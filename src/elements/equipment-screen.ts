@@ -17,6 +17,7 @@ import { noticeOfDone } from "./fitting-cards.ts";
 import { type Carried, followDrag } from "./follow-drag.ts";
 import { giveSolverToMend } from "./load-solver.ts";
 import { noNotice, noticeStyle, renderNotice } from "./notice.ts";
+import { ResultEvent, type ResultEvents } from "./result-event.ts";
 import { ScreenElement } from "./screen-element.ts";
 import { renderStats, statsStyle } from "./stats-strip.ts";
 import { endingTexts, equipmentTexts, wearingTexts } from "./texts.ts";
@@ -32,10 +33,11 @@ const english = { ...endingTexts, ...wearingTexts, ...equipmentTexts };
  *
  * @fires mantle-finish - a `CharacterEvent` with the character as it is then.
  * @fires mantle-leave - a `CharacterEvent` with the character as it was.
+ * @fires mantle-result - a `ResultEvent`, when something was put on, taken off or refused: for sounds.
  * @example
  * screen.fitting = openFitting(catalog, wren, { wardrobe: "bag" })
  */
-export class MantleEquipment extends ScreenElement<EndEvents, keyof typeof english> {
+export class MantleEquipment extends ScreenElement<EndEvents & ResultEvents, keyof typeof english> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     fitting: { attribute: false },
@@ -248,6 +250,7 @@ export class MantleEquipment extends ScreenElement<EndEvents, keyof typeof engli
     if (fitting === undefined) return;
     const before = fitting.character;
     const result = fitting.apply(edit);
+    this.dispatchEvent(new ResultEvent(result, edit));
     if (!result.ok) this.notice = this.noticeOf(fitting.catalog, result.problems);
     else this.notice = noticeOfDone(this, fitting.catalog, before, result);
   }

@@ -19,6 +19,7 @@ import { fittingStyle } from "./fitting-style.ts";
 import { giveSolver, giveSolverToMend } from "./load-solver.ts";
 import { type Notice, needsName, noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
+import { ResultEvent, type ResultEvents } from "./result-event.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
 import type { PickEvent } from "./stage.ts";
@@ -49,6 +50,7 @@ const english = { ...commonTexts, ...endingTexts, ...choosingTexts, ...wearingTe
  * @fires mantle-leave - a `CharacterEvent` with the character as it was.
  * @fires mantle-show - a `ShowEvent` with the look of the figure, whenever another is shown.
  * @slot stage - a stage of the game's own, in place of the one that shows pictures; a `PickEvent` of it turns to the page of the part.
+ * @fires mantle-result - a `ResultEvent`, when something was done or refused: for sounds.
  * @fires mantle-request - a `RequestEvent`, when a part is pressed that is not the player's, or an outfit with such parts.
  * @example
  * const screen = document.querySelector("mantle-fitting")
@@ -56,7 +58,7 @@ const english = { ...commonTexts, ...endingTexts, ...choosingTexts, ...wearingTe
  * screen.fitting = openFitting(catalog, wren)
  */
 export class MantleFitting extends ScreenElement<
-  EndEvents & ShowEvents & { readonly "mantle-request": RequestEvent },
+  EndEvents & ShowEvents & ResultEvents & { readonly "mantle-request": RequestEvent },
   keyof typeof english
 > {
   static override properties: PropertyDeclarations = {
@@ -328,6 +330,7 @@ export class MantleFitting extends ScreenElement<
     this.#isLeaving = false;
     const before = fitting.character;
     const result = fitting.apply(edit);
+    this.dispatchEvent(new ResultEvent(result, edit));
     if (result.ok) {
       this.notice = noticeOfDone(this, fitting.catalog, before, result);
       return;
@@ -361,6 +364,7 @@ export class MantleFitting extends ScreenElement<
     if (this.fitting !== fitting) return;
     if (!isGiven) return this.#showNotLoaded();
     const result = fitting.roll({ seed: Math.floor(Math.random() * 2 ** 31), keep: { body: true } });
+    this.dispatchEvent(new ResultEvent(result));
     this.notice = result.ok ? noNotice : this.noticeOf(fitting.catalog, result.problems);
   }
 

@@ -8,6 +8,7 @@ export { type OpenScreenOptions, openScreen, type ScreenName, type ScreenResults
 export { CharacterEvent, type EndEvents } from "./character-event.ts";
 export type { ScreenElement } from "./screen-element.ts";
 export { MantleFitting, RequestEvent } from "./fitting-screen.ts";
+export { ResultEvent, type ResultEvents } from "./result-event.ts";
 export { MantleSteps } from "./steps-screen.ts";
 export { MantleEquipment } from "./equipment-screen.ts";
 export { MantleRoster } from "./roster-screen.ts";

@@ -15,6 +15,7 @@ import { CharacterEvent, type EndEvents } from "./character-event.ts";
 import { bared } from "./covers.ts";
 import { needsName, noNotice, noticeStyle, renderNotice } from "./notice.ts";
 import type { MantleCards } from "./option-cards.ts";
+import { ResultEvent, type ResultEvents } from "./result-event.ts";
 import { ScreenElement } from "./screen-element.ts";
 import type { ShowEvents } from "./show-event.ts";
 import { stepsStyle } from "./steps-style.ts";
@@ -30,6 +31,7 @@ const english = { ...commonTexts, ...endingTexts, ...choosingTexts, ...stepsText
  *
  * @fires mantle-finish - a `CharacterEvent` with the finished character.
  * @fires mantle-show - a `ShowEvent` with the look of the figure, whenever another is shown.
+ * @fires mantle-result - a `ResultEvent`, when an answer was taken or refused: for sounds.
  * @slot stage - a stage of the game's own, in place of the one that shows pictures.
  * @fires mantle-leave - a `CharacterEvent` with the character as it is, for whoever wants to keep it.
  * @example
@@ -37,7 +39,7 @@ const english = { ...commonTexts, ...endingTexts, ...choosingTexts, ...stepsText
  * screen.loader = loader
  * screen.steps = openSteps(catalog, createCharacter(catalog, { body: "reed" }))
  */
-export class MantleSteps extends ScreenElement<EndEvents & ShowEvents, keyof typeof english> {
+export class MantleSteps extends ScreenElement<EndEvents & ShowEvents & ResultEvents, keyof typeof english> {
   static override properties: PropertyDeclarations = {
     ...ScreenElement.properties,
     steps: { attribute: false },
@@ -295,6 +297,7 @@ export class MantleSteps extends ScreenElement<EndEvents & ShowEvents, keyof typ
 
   /** Shows what an answer came to; whether it was taken. */
   #report(steps: Steps, result: StepsResult): boolean {
+    this.dispatchEvent(new ResultEvent(result));
     if (!result.ok) this.notice = this.noticeOf(steps.catalog, result.problems);
     else if (result.dropped.length > 0) {
       this.notice = { says: result.dropped.map((each) => this.#sayFallen(each)), isWrong: false, fixes: [] };

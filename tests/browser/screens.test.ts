@@ -451,11 +451,17 @@ describe("the fitting", () => {
 
   test("says what came off and why", async () => {
     const { page } = await open();
+    await page.evaluate(() => {
+      document.querySelector("mantle-fitting")?.addEventListener("mantle-result", ({ result, edit }) => {
+        document.body.append(`${edit?.wear} ${result.ok}, `);
+      });
+    });
     await turnTo(page, "hat");
     await page.click("[data-card=storm-hat]");
     await turnTo(page, "neck");
     expect(await page.textContent("[data-card=hood-up] .note")).toBe("takes off Storm hat");
     await page.click("[data-card=hood-up]");
+    expect(await page.textContent("body")).toContain("storm-hat true, hood-up true, ");
     expect(await page.textContent(".notice")).toContain("Storm hat came off.");
     expect(await page.textContent(".notice")).toContain("A hood does not close over a brim.");
   });

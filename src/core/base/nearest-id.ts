@@ -1,4 +1,4 @@
-import { distance } from "fastest-levenshtein";
+import leven from "leven";
 
 /**
  * The known id that is near enough to a wrong one to be what was meant.
@@ -13,7 +13,7 @@ export function nearestId(wrong: string, known: readonly string[]): string | und
   let meant: string | undefined;
   let least = near + 1;
   for (const id of alike) {
-    const away = distance(wrong, id);
+    const away = leven(wrong, id, { maxDistance: least });
     // Of a short word one letter is wrong, or two are exchanged: "left" is no misspelled "west".
     if (away > wrong.length / 3 && away > 1 && lettersOf(wrong) !== lettersOf(id)) continue;
     if (away < least) [meant, least] = [id, away];

@@ -123,7 +123,7 @@ export class BareSlot {
   #roomFor(stat: number): number {
     const value = this.#state.stat(stat);
     const { min = 0, max = 0 } = this.#rules.stats[stat] ?? {};
-    if (this.#state.isMultiplied || value <= min || value >= max) return Number.NEGATIVE_INFINITY;
+    if (this.#state.stats.isMultiplied || value <= min || value >= max) return Number.NEGATIVE_INFINITY;
     return (this.#rules.totals[stat] ?? []).reduce((room, number) => {
       const { stat: bounded, atLeast, atMost } = this.#rules.rules[number] ?? {};
       if (bounded !== stat || atLeast !== undefined || typeof atMost !== "number") return Number.NEGATIVE_INFINITY;

@@ -81,7 +81,7 @@ function brokenSlots(state: LoadoutState): readonly Broken[] {
   for (const slot of required) if (covered[slot] === 0) report({ kind: "empty", slot });
   const body = state.body?.id ?? "";
   for (let slot = 0; slot < worn.length; slot += 1) {
-    if ((covered[slot] ?? 0) > 1) report({ kind: "taken-twice", slot });
+    if ((covered[slot] as number) > 1) report({ kind: "taken-twice", slot });
     const part = worn[slot];
     if (part === undefined) continue;
     const { places, requires: needs } = part.compiled;

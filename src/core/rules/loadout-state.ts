@@ -32,13 +32,14 @@ export class LoadoutState {
   readonly counts: Int32Array;
   /** How many worn parts take each slot. */
   readonly covered: Int32Array;
+  /** What is worn gives to each weighed stat. */
+  readonly stats: WornStats;
   body: Body | undefined;
   /** Whether the character loaded last has slots or parts that the catalog does not know. */
   hasUnknown = false;
   readonly #chosenCover: Int32Array;
   /** All of the counts above in one piece, so that they are cleared in one go. */
   readonly #allCounts: Int32Array;
-  readonly #stats: WornStats;
   /** By rule, the round in which it was looked at last: a number that grows, so that nothing has to be cleared. */
   readonly #seen: Uint32Array;
   #round = 0;
@@ -59,7 +60,7 @@ export class LoadoutState {
     this.covered = this.#allCounts.subarray(markCount + places, markCount + 2 * places);
     this.#chosenCover = this.#allCounts.subarray(markCount + 2 * places);
     this.#seen = new Uint32Array(compiled.rules.length);
-    this.#stats = new WornStats(compiled, places);
+    this.stats = new WornStats(compiled, places);
     this.#slotMarks = compiled.slotMarks;
     this.#withDefault = this.slots.flatMap((slot) => {
       const part = slot.required && slot.default !== undefined ? catalog.parts.get(slot.default) : undefined;
@@ -126,7 +127,7 @@ export class LoadoutState {
     for (const { condition, mark } of compiled.given) {
       if (judgedKind(condition).given?.holds(condition, character, context) === true) this.counts[mark] = 1;
     }
-    this.#stats.reset(this.body, context.stats);
+    this.stats.reset(this.body, context.stats);
   }
 
   /** Puts a chosen part on; what was in the slot is taken off. Defaults are not looked after: `issue` does that. */
@@ -147,7 +148,7 @@ export class LoadoutState {
 
   /** The value of a weighed stat; what is in one slot can be left out, and what it completes. */
   stat(number: number, without = -1): number {
-    return this.#stats.valueOf(number, without, this);
+    return this.stats.valueOf(number, without, this);
   }
 
   /** Whether so many marks are there; what is in one slot can be left out. */
@@ -158,16 +159,6 @@ export class LoadoutState {
       if (count > 0) there += 1;
     }
     return there >= atLeast;
-  }
-
-  /** Whether anything worn multiplies a stat. */
-  get isMultiplied(): boolean {
-    return this.#stats.isMultiplied;
-  }
-
-  /** What there is of a weighed stat without any part. */
-  baseOf(number: number): number {
-    return this.#stats.baseOf(number);
   }
 
   /** Whether what is in a slot has a mark. */
@@ -204,7 +195,7 @@ export class LoadoutState {
       case "implied":
         return this.holds(rule.when) && !this.holds(rule.needs);
       case "counted":
-        return this.#isOutside(this.counts[rule.marks[0] ?? 0] ?? 0, rule);
+        return this.#isOutside(this.counts[rule.marks[0] as number] as number, rule);
       case "bounded":
         return this.#isOutside(this.stat(rule.stat), rule);
       case "exclusive":
@@ -229,7 +220,7 @@ export class LoadoutState {
   #meet(marks: readonly number[]): boolean {
     const { counts } = this;
     // Most rules exclude two, and mostly only one of them is there.
-    if (marks.length === 2 && (counts[marks[0] ?? 0] === 0 || counts[marks[1] ?? 0] === 0)) return false;
+    if (marks.length === 2 && (counts[marks[0] as number] === 0 || counts[marks[1] as number] === 0)) return false;
     let there = 0;
     let twice = false;
     let first = -1;
@@ -251,7 +242,7 @@ export class LoadoutState {
     this.worn[slot] = part;
     this.issued[slot] = issued;
     this.#count(slot, part, 1);
-    this.#stats.put(slot, part);
+    this.stats.set(slot, part, true);
   }
 
   /** Takes off whatever is in a slot. */
@@ -259,7 +250,7 @@ export class LoadoutState {
     const part = this.worn[slot];
     if (part === undefined) return;
     this.#count(slot, part, -1);
-    this.#stats.take(slot, part);
+    this.stats.set(slot, part, false);
     this.worn[slot] = undefined;
     this.issued[slot] = 0;
   }

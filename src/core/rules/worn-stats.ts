@@ -63,24 +63,15 @@ export class WornStats {
     return Float64Array.from(this.#stats, ({ id }) => getOwn(stats, id) ?? 0);
   }
 
-  /** Adds what a part gives that is put into a slot. */
-  put(slot: number, { compiled: { gives } }: Part): void {
+  /** Counts what a part in a slot gives, or takes it away. */
+  set(slot: number, { compiled: { gives } }: Part, isWorn: boolean): void {
     for (let number = 0; number < gives.length; number += 1) {
       const { stat, add, times } = gives[number] as (typeof gives)[number];
       const at = stat * this.#slots + slot;
-      this.#adds[at] = add;
+      this.#adds[at] = isWorn ? add : 0;
       if (times === 1) continue;
-      this.#products[at] = times;
+      this.#products[at] = isWorn ? times : 1;
       this.#isMultiplied = true;
-    }
-  }
-
-  /** Takes away what a part gives that is taken out of a slot. */
-  take(slot: number, { compiled: { gives } }: Part): void {
-    for (let number = 0; number < gives.length; number += 1) {
-      const at = (gives[number] as (typeof gives)[number]).stat * this.#slots + slot;
-      this.#adds[at] = 0;
-      this.#products[at] = 1;
     }
   }
 

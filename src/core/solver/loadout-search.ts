@@ -29,7 +29,7 @@ export function baseOf(model: Model, context: Context): Float64Array {
 }
 
 function basesIn(state: LoadoutState): Float64Array {
-  return Float64Array.from(state.catalog.compiled.stats, (_, number) => state.baseOf(number));
+  return Float64Array.from(state.catalog.compiled.stats, (_, number) => state.stats.baseOf(number));
 }
 
 /** A program with guards, and which of them stands for what. */
@@ -89,7 +89,7 @@ export class LoadoutSearch {
     this.#state = state;
     this.#guardsOf = guardsOf;
     for (const [mark, literal] of this.program.given.entries()) {
-      if (literal >= 0) this.engine.require((state.counts[mark] ?? 0) > 0 ? literal : literal ^ 1);
+      if (literal >= 0) this.engine.require((state.counts[mark] as number) > 0 ? literal : literal ^ 1);
     }
     if (waived !== undefined) this.#waive(waived);
     this.engine.accepts = () => this.#wrongIn(this.values());

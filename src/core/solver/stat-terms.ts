@@ -65,13 +65,13 @@ export class StatTerms {
   /** A variable has a value that needs something only where the others give it. */
   need(variable: number, stat: number, needed: readonly (number | undefined)[], guard: Literal): void {
     const { min, max } = this.#boundsOf(stat);
-    const base = this.#base[stat] ?? 0;
+    const base = this.#base[stat] as number;
     const others = this.#giftsOf(stat).filter((gifts) => gifts.variable !== variable);
     const literals = this.#builder.values[variable] ?? [];
     const open = needed.map((bound, value) => {
       if (bound === undefined || bound <= min) return undefined;
       if (bound <= max) return bound;
-      this.#builder.require([guard ^ 1, (literals[value] ?? 0) ^ 1]);
+      this.#builder.require([guard ^ 1, (literals[value] as number) ^ 1]);
       return undefined;
     });
     if (open.every((bound) => bound === undefined)) return;
@@ -94,7 +94,7 @@ export class StatTerms {
     }
     for (const [value, bound] of open.entries()) {
       if (bound === undefined) continue;
-      const both = this.#builder.all([guard, literals[value] ?? 0]);
+      const both = this.#builder.all([guard, literals[value] as number]);
       const givers = others.map((gifts) => this.#giver(gifts, this.#isLoose(gifts, variable)));
       this.#product(bound, { base, min, max, givers }, both);
     }
@@ -165,7 +165,7 @@ export class StatTerms {
   }
 
   #constant(side: CompiledBound): number {
-    return typeof side === "number" ? side : (this.#base[side.stat] ?? 0);
+    return typeof side === "number" ? side : (this.#base[side.stat] as number);
   }
 
   /** By variable, by how much each value makes the lesser greater. */
@@ -208,7 +208,7 @@ export class StatTerms {
   #sideOf(side: CompiledBound): Side {
     if (typeof side === "number") return side;
     const givers = this.#giftsOf(side.stat).map((gifts) => this.#giver(gifts, false));
-    return { base: this.#base[side.stat] ?? 0, ...this.#boundsOf(side.stat), givers };
+    return { base: this.#base[side.stat] as number, ...this.#boundsOf(side.stat), givers };
   }
 
   #giver({ variable, adds, times }: Gifts, loose: boolean): Giver {
@@ -242,7 +242,7 @@ export class StatTerms {
   /** Whether a sum cannot reach its own bounds, whatever is worn. */
   #isFree(stat: number): boolean {
     const { min, max } = this.#boundsOf(stat);
-    let [low, high] = [this.#base[stat] ?? 0, this.#base[stat] ?? 0];
+    let [low, high] = [this.#base[stat] as number, this.#base[stat] as number];
     for (const { adds } of this.#giftsOf(stat)) {
       low += Math.min(...adds);
       high += Math.max(...adds);
@@ -257,7 +257,7 @@ export class StatTerms {
   #scaleOf(stat: number): number {
     return this.#giftsOf(stat).reduce(
       (all, { adds, times }) => (all + largest(adds)) * Math.max(1, largest(times)),
-      Math.abs(this.#base[stat] ?? 0),
+      Math.abs(this.#base[stat] as number),
     );
   }
 

@@ -1,4 +1,4 @@
-import type { IntList } from "./int-list.ts";
+import type { NumberList } from "./number-list.ts";
 import { fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** Some values of a choice, and a literal that holds where the choice is one of them. */
@@ -48,7 +48,7 @@ export function choiceTable(
     }
   }
   const largest = new Int32Array(values.length);
-  for (const { choice, values: within } of masks) largest[choice] = Math.max(largest[choice] ?? 0, within.length);
+  for (const { choice, values: within } of masks) largest[choice] = Math.max(largest[choice] as number, within.length);
   const sizes = Int32Array.from(values, ({ length }) => length);
   const maskSizes = Int32Array.from(masks, (mask) => mask.values.length);
   return { values, masks, sizes, maskSizes, largest, choiceOf, masksOf, maskOf };
@@ -96,7 +96,7 @@ export class Choices {
 
   /** How many values a choice of three or more has left. */
   left(choice: number): number {
-    return this.#left[choice] ?? 0;
+    return this.#left[choice] as number;
   }
 
   /** Follows up a literal that holds now; whether every choice still has a value. */
@@ -212,7 +212,7 @@ export class Choices {
   }
 
   /** The failing literals that made a literal hold. */
-  explain(literal: Literal, reason: number, into: IntList): void {
+  explain(literal: Literal, reason: number, into: NumberList): void {
     if (reason < 0) {
       for (const value of this.#values[-1 - reason] ?? []) if (value !== literal) into.push(value);
       return;

@@ -1,4 +1,4 @@
-import type { IntList } from "./int-list.ts";
+import type { NumberList } from "./number-list.ts";
 import { fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** Before the literals of a clause: how many there are, its rank, and the next that watches each of two literals. */
@@ -54,9 +54,9 @@ export class Clauses {
     const arena = this.#arena;
     arena[place] = literals.length;
     arena[place + 1] = rank;
-    for (let at = 0; at < literals.length; at += 1) arena[place + head + at] = literals[at] ?? 0;
-    this.#watch(literals[0] ?? 0, place, 0);
-    this.#watch(literals[1] ?? 0, place, 1);
+    for (let at = 0; at < literals.length; at += 1) arena[place + head + at] = literals[at] as number;
+    this.#watch(literals[0] as number, place, 0);
+    this.#watch(literals[1] as number, place, 1);
     if (rank > 0) this.#learned.push(place);
     return place;
   }
@@ -112,7 +112,7 @@ export class Clauses {
             kept = before;
           }
           watchers[failing] = list;
-          trail.conflict.clear();
+          trail.conflict.size = 0;
           for (let each = start; each < end; each += 1) trail.conflict.push(arena[each] as number);
           return false;
         }
@@ -126,11 +126,11 @@ export class Clauses {
   }
 
   /** The other literals of the clause that made a literal hold. */
-  explain(literal: Literal, place: number, into: IntList): void {
+  explain(literal: Literal, place: number, into: NumberList): void {
     const arena = this.#arena;
-    const end = place + head + (arena[place] ?? 0);
+    const end = place + head + (arena[place] as number);
     for (let at = place + head; at < end; at += 1) {
-      const other = arena[at] ?? 0;
+      const other = arena[at] as number;
       if (other !== literal) into.push(other);
     }
   }
@@ -138,20 +138,20 @@ export class Clauses {
   /** Drops half of what was learned, those of high rank first; only while nothing but level 0 is known. */
   reduce(trail: Trail): void {
     const arena = this.#arena;
-    const rankOf = (place: number) => arena[place + 1] ?? 0;
+    const rankOf = (place: number) => arena[place + 1] as number;
     const sorted = [...this.#learned].sort((one, other) => rankOf(one) - rankOf(other) || one - other);
     const dropped = new Set(sorted.slice(sorted.length >> 1).filter((place) => rankOf(place) > 2));
     const old = arena.slice(0, this.#size);
     this.#size = 0;
     this.#learned = [];
     this.#watchers.fill(-1);
-    for (let place = 0; place < old.length; place += head + (old[place] ?? 0)) {
+    for (let place = 0; place < old.length; place += head + (old[place] as number)) {
       if (dropped.has(place)) continue;
-      const literals = Array.from(old.subarray(place + head, place + head + (old[place] ?? 0)));
+      const literals = Array.from(old.subarray(place + head, place + head + (old[place] as number)));
       if (literals.some((literal) => trail.values[literal] === holds)) continue;
       // What is watched must not fail.
       const left = literals.filter((literal) => trail.values[literal] !== fails);
-      if (left.length >= 2) this.add(left, old[place + 1] ?? 0);
+      if (left.length >= 2) this.add(left, old[place + 1] as number);
     }
   }
 }

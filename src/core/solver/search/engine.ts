@@ -3,7 +3,7 @@ import { Choices } from "./choices.ts";
 import type { Clauses } from "./clauses.ts";
 import { Conflicts } from "./conflicts.ts";
 import { Exclusions } from "./exclusions.ts";
-import type { IntList } from "./int-list.ts";
+import type { NumberList } from "./number-list.ts";
 import { Order } from "./order.ts";
 import { Products } from "./products.ts";
 import type { Program } from "./program.ts";
@@ -102,7 +102,7 @@ export class Engine {
     if (literals.some((literal) => values[literal] === holds)) return;
     const left = [...new Set(literals)].filter((literal) => values[literal] === open);
     if (left.length === 0) this.#isBroken = true;
-    else if (left.length === 1) this.require(left[0] ?? 0);
+    else if (left.length === 1) this.require(left[0] as number);
     else this.#clauses.add(left);
   }
 
@@ -343,7 +343,7 @@ export class Engine {
   }
 
   /** The failing literals that made a literal hold, added to some. */
-  readonly #explain = (literal: Literal, into: IntList): void => {
+  readonly #explain = (literal: Literal, into: NumberList): void => {
     const { trail } = this;
     const variable = literal >> 1;
     const reason = trail.reasons[variable] as number;

@@ -1,5 +1,5 @@
 import { getOrInsert } from "../../base/get-or-insert.ts";
-import type { IntList } from "./int-list.ts";
+import type { NumberList } from "./number-list.ts";
 import { always, fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** A literal that says that a choice has a mark. */
@@ -112,7 +112,7 @@ export class Exclusions {
   }
 
   /** The failing literals that made a literal hold. */
-  explain(literal: Literal, reason: number, into: IntList): void {
+  explain(literal: Literal, reason: number, into: NumberList): void {
     if (reason >= 0) into.push(reason ^ 1);
     else {
       into.push((this.#partners.get(literal >> 1) ?? 0) ^ 1);

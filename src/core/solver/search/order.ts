@@ -64,7 +64,7 @@ export class Order {
     this.#activity[variable] = activity;
     if (activity > 1e100) {
       for (let each = 0; each < this.#activity.length; each += 1)
-        this.#activity[each] = (this.#activity[each] ?? 0) * 1e-100;
+        this.#activity[each] = (this.#activity[each] as number) * 1e-100;
       this.#step *= 1e-100;
     }
     const place = this.#place[variable] as number;

@@ -1,4 +1,4 @@
-import type { IntList } from "./int-list.ts";
+import type { NumberList } from "./number-list.ts";
 import { fails, holds, type Literal, open, source, type Trail } from "./trail.ts";
 
 /** A stat as what its choices give: `(base + Σ add) × Π times`, kept within bounds. */
@@ -111,20 +111,20 @@ export class Products {
   }
 
   /** The failing literals that made a literal hold. */
-  explain(literal: Literal, number: number, trail: Trail, into: IntList): void {
+  explain(literal: Literal, number: number, trail: Trail, into: NumberList): void {
     const { guard } = this.#all[number] as Product;
     if (literal !== (guard ^ 1)) into.push(guard ^ 1);
-    this.#because(number, trail.positions[literal >> 1] ?? 0, trail, into);
+    this.#because(number, trail.positions[literal >> 1] as number, trail, into);
   }
 
   /** Whatever was known of its choices before a position. */
-  #because(number: number, before: number, { values, positions }: Trail, into: IntList): void {
+  #because(number: number, before: number, { values, positions }: Trail, into: NumberList): void {
     for (const { literals } of giversOf(this.#all[number] as Product)) {
-      const chosen = literals.find((each) => values[each] === holds && (positions[each >> 1] ?? 0) < before);
+      const chosen = literals.find((each) => values[each] === holds && (positions[each >> 1] as number) < before);
       if (chosen !== undefined) into.push(chosen ^ 1);
       else
         for (const each of literals)
-          if (values[each] === fails && (positions[each >> 1] ?? 0) < before) into.push(each);
+          if (values[each] === fails && (positions[each >> 1] as number) < before) into.push(each);
     }
   }
 }

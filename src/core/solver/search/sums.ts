@@ -1,6 +1,5 @@
-import { IntList } from "./int-list.ts";
+import { NumberList } from "./number-list.ts";
 import { fails, type Literal, open, source, type Trail } from "./trail.ts";
-import { UndoLog } from "./undo-log.ts";
 
 /** Literals of which exactly one holds, each with a weight, the lightest first. */
 export interface Column {
@@ -16,8 +15,8 @@ export interface Sum {
 
 /** Puts the literals of a column in order. */
 export function columnOf(literals: readonly Literal[], weights: readonly number[]): Column {
-  const order = [...literals.keys()].sort((one, other) => (weights[one] ?? 0) - (weights[other] ?? 0));
-  return { literals: order.map((at) => literals[at] ?? 0), weights: order.map((at) => weights[at] ?? 0) };
+  const order = [...literals.keys()].sort((one, other) => (weights[one] as number) - (weights[other] as number));
+  return { literals: order.map((at) => literals[at] as number), weights: order.map((at) => weights[at] as number) };
 }
 
 const none: readonly number[] = [];
@@ -48,9 +47,10 @@ export class Sums {
   #terms: (readonly number[])[] = [];
   #columnOf: number[] = [];
   #heaviest: number[] = [];
-  readonly #queue = new IntList();
+  readonly #queue = new NumberList();
   readonly #isQueued: number[] = [];
-  readonly #undo = new UndoLog();
+  /** What to go back to: kind, number and old value, by threes. */
+  readonly #undo = new NumberList();
   readonly #marks: number[] = [];
 
   /** How many terms were looked at since this was set to 0. */
@@ -88,7 +88,7 @@ export class Sums {
       terms.push(this.#columnOf.length);
       this.#columnOf.push(number);
       this.#heaviest.push(column.weights.length - 1);
-      total += column.weights[this.#lightest[number] ?? 0] ?? 0;
+      total += column.weights[this.#lightest[number] as number] as number;
       scale += Math.max(Math.abs(column.weights[0] ?? 0), Math.abs(column.weights.at(-1) ?? 0));
     }
     this.#bounds.push(bound);
@@ -107,11 +107,15 @@ export class Sums {
     this.#sumsOf.push([]);
     let lightest = 0;
     const { literals } = column;
-    while (trail !== undefined && lightest < literals.length - 1 && trail.values[literals[lightest] ?? 0] === fails)
+    while (
+      trail !== undefined &&
+      lightest < literals.length - 1 &&
+      trail.values[literals[lightest] as number] === fails
+    )
       lightest += 1;
     this.#lightest.push(lightest);
-    this.#watched.push(literals[lightest] ?? 0);
-    this.#addWatcher(literals[lightest] ?? 0);
+    this.#watched.push(literals[lightest] as number);
+    this.#addWatcher(literals[lightest] as number);
     for (const literal of literals) this.#columnsOf[literal] = [...(this.#columnsOf[literal] ?? none), number];
     return number;
   }
@@ -153,18 +157,24 @@ export class Sums {
       if (lightest === was) continue;
       this.#lightest[number] = lightest;
       this.#watch(number, literals[lightest] as number);
-      this.#undo.push(0, number, was);
+      this.#note(0, number, was);
       const more = (weights[lightest] as number) - (weights[was] as number);
       if (more === 0) continue;
       const sums = this.#sumsOf[number] as readonly number[];
       for (let each = 0; each < sums.length; each += 1) {
         const sum = sums[each] as number;
         const total = this.#totals[sum] as number;
-        this.#undo.push(1, sum, total);
+        this.#note(1, sum, total);
         this.#totals[sum] = total + more;
         this.#enqueue(sum);
       }
     }
+  }
+
+  #note(kind: 0 | 1 | 2, number: number, old: number): void {
+    this.#undo.push(kind);
+    this.#undo.push(number);
+    this.#undo.push(old);
   }
 
   /** A new level begins. */
@@ -189,17 +199,19 @@ export class Sums {
     this.#undo.size = end;
     const queue = this.#queue;
     for (let at = 0; at < queue.size; at += 1) this.#isQueued[queue.items[at] as number] = 0;
-    queue.clear();
+    queue.size = 0;
   }
 
   /** Looks at the next sum that changed; whether there was one, or nothing when its bound cannot be kept. */
   propagate(trail: Trail): boolean | undefined {
-    const sum = this.#queue.pop();
-    if (sum === undefined) return false;
+    const queue = this.#queue;
+    if (queue.size === 0) return false;
+    queue.size -= 1;
+    const sum = queue.items[queue.size] as number;
     this.#isQueued[sum] = 0;
     const over = (this.#totals[sum] as number) - (this.#bounds[sum] as number) - (this.#slack[sum] as number);
     if (over > 0) {
-      trail.conflict.clear();
+      trail.conflict.size = 0;
       this.#because(sum, -1, over, trail.size, trail, trail.conflict);
       return undefined;
     }
@@ -212,7 +224,7 @@ export class Sums {
       const most = (weights[this.#lightest[column] as number] as number) - over;
       let heaviest = this.#heaviest[term] as number;
       if ((weights[heaviest] as number) <= most) continue;
-      this.#undo.push(2, term, heaviest);
+      this.#note(2, term, heaviest);
       for (; heaviest > 0 && (weights[heaviest] as number) > most; heaviest -= 1) {
         const literal = literals[heaviest] as number;
         if (trail.values[literal] === open) trail.assign(literal ^ 1, source.sum, sum);
@@ -223,9 +235,9 @@ export class Sums {
   }
 
   /** The failing literals that made a literal hold. */
-  explain(literal: Literal, sum: number, trail: Trail, into: IntList): void {
+  explain(literal: Literal, sum: number, trail: Trail, into: NumberList): void {
     const failed = literal ^ 1;
-    const before = trail.positions[literal >> 1] ?? 0;
+    const before = trail.positions[literal >> 1] as number;
     let total = -(this.#bounds[sum] as number) - (this.#slack[sum] as number);
     let own = -1;
     const terms = this.#terms[sum] as readonly number[];
@@ -252,7 +264,7 @@ export class Sums {
   }
 
   /** Values that failed before a position, of so many that the sum was over its bound. */
-  #because(sum: number, own: number, over: number, before: number, trail: Trail, into: IntList): void {
+  #because(sum: number, own: number, over: number, before: number, trail: Trail, into: NumberList): void {
     let spare = over;
     const terms = this.#terms[sum] as readonly number[];
     for (let each = 0; each < terms.length; each += 1) {

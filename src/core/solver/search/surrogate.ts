@@ -46,7 +46,7 @@ interface Choice {
 function choicesOf({ table }: Program, trail: Trail, costs: readonly (readonly number[])[]): readonly Choice[] {
   return table.values.map((literals, choice) => ({
     literals,
-    values: [...literals.keys()].filter((value) => trail.values[literals[value] ?? 0] !== fails),
+    values: [...literals.keys()].filter((value) => trail.values[literals[value] as number] !== fails),
     costs: costs[choice] ?? [],
   }));
 }
@@ -197,19 +197,19 @@ function rowOf({ columns, bound }: Sum, { table, places, trail }: Placing): Row 
     const column = columns[at] as Column;
     const known = column.literals.findIndex((literal) => trail.values[literal] === holds);
     if (known >= 0) {
-      fixed += column.weights[known] ?? 0;
+      fixed += column.weights[known] as number;
       continue;
     }
     const isPair = column.literals.length === 2;
-    const first = isPair && !places.has(column.literals[0] ?? 0) ? 1 : 0;
-    const place = places.get(column.literals[first] ?? 0);
+    const first = isPair && !places.has(column.literals[0] as number) ? 1 : 0;
+    const place = places.get(column.literals[first] as number);
     if (place === undefined) return undefined;
     const { choice } = place;
     const own = getOrInsert(weights, choice, () => new Float64Array(table.values[choice]?.length ?? 0));
     if (isPair) {
-      const base = column.weights[1 - first] ?? 0;
+      const base = column.weights[1 - first] as number;
       fixed += base;
-      addWeights(own, place.values, (column.weights[first] ?? 0) - base);
+      addWeights(own, place.values, (column.weights[first] as number) - base);
     } else addColumn(own, column, places);
   }
   return scaled(weights, bound - fixed);
@@ -218,7 +218,7 @@ function rowOf({ columns, bound }: Sum, { table, places, trail }: Placing): Row 
 function addWeights(own: Float64Array, values: readonly number[], weight: number): void {
   for (let at = 0; at < values.length; at += 1) {
     const value = values[at] as number;
-    own[value] = (own[value] ?? 0) + weight;
+    own[value] = (own[value] as number) + weight;
   }
 }
 
@@ -226,7 +226,7 @@ function addWeights(own: Float64Array, values: readonly number[], weight: number
 function addColumn(own: Float64Array, { literals, weights }: Column, places: ReadonlyMap<Literal, Place>): void {
   for (let at = 0; at < literals.length; at += 1) {
     const value = places.get(literals[at] as Literal)?.values[0] ?? 0;
-    own[value] = (own[value] ?? 0) + (weights[at] ?? 0);
+    own[value] = (own[value] as number) + (weights[at] as number);
   }
 }
 
@@ -273,7 +273,7 @@ function termsOfChoice(concerned: readonly Concerned[], size: number): Terms {
   for (let value = 0; value < size; value += 1) {
     for (let at = 0; at < concerned.length; at += 1) {
       const { row, own } = concerned[at] as Concerned;
-      const weight = own[value] ?? 0;
+      const weight = own[value] as number;
       if (weight === 0) continue;
       numbers.push(row);
       weights.push(weight);
@@ -287,13 +287,13 @@ function sumOf(choices: readonly Choice[], terms: readonly Terms[], rows: readon
   const columns = choices.map(({ literals, costs }, choice) => {
     const { starts = [], rows: numbers = [], weights = [] } = terms[choice] ?? {};
     const prices = literals.map((_, value) => {
-      let price = costs[value] ?? 0;
-      for (let at = starts[value] ?? 0; at < (starts[value + 1] ?? 0); at += 1)
-        price += (factors[numbers[at] ?? 0] ?? 0) * (weights[at] ?? 0);
+      let price = costs[value] as number;
+      for (let at = starts[value] as number; at < (starts[value + 1] as number); at += 1)
+        price += (factors[numbers[at] as number] as number) * (weights[at] as number);
       return price;
     });
     return columnOf(literals, prices);
   });
-  const bound = rows.reduce((all, row, number) => all + (factors[number] ?? 0) * row.bound, 0);
+  const bound = rows.reduce((all, row, number) => all + (factors[number] as number) * row.bound, 0);
   return { columns, bound };
 }

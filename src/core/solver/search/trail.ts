@@ -1,4 +1,4 @@
-import { IntList } from "./int-list.ts";
+import { NumberList } from "./number-list.ts";
 
 /** A literal: a yes-or-no variable, twice its number; or its negation, one more. */
 export type Literal = number;
@@ -37,7 +37,7 @@ export class Trail {
   /** The size at which each level begins, from level 1. */
   readonly starts: number[] = [];
   /** Literals that all fail, of which one had to hold. */
-  readonly conflict = new IntList();
+  readonly conflict = new NumberList();
 
   constructor(variables: number) {
     const room = variables + 64;

@@ -1,27 +1,17 @@
-/** Whole numbers in one array that only grows: it is filled and emptied at every conflict, and a plain list would take new memory each time. */
-export class IntList {
+/** Numbers in one array that only grows: a plain list that is filled and emptied at every conflict takes new memory each time. */
+export class NumberList {
   /** The first `size` of them count. */
-  items = new Int32Array(256);
+  items = new Float64Array(256);
   size = 0;
 
   push(item: number): void {
     if (this.size === this.items.length) {
-      const items = new Int32Array(2 * this.size);
+      const items = new Float64Array(2 * this.size);
       items.set(this.items);
       this.items = items;
     }
     this.items[this.size] = item;
     this.size += 1;
-  }
-
-  pop(): number | undefined {
-    if (this.size === 0) return undefined;
-    this.size -= 1;
-    return this.items[this.size];
-  }
-
-  clear(): void {
-    this.size = 0;
   }
 
   /** Makes it have these alone. */
