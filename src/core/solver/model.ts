@@ -74,7 +74,7 @@ export function modelFor(catalog: Catalog, body: Body, character: Character | un
       body,
       character,
       copiesOf,
-      isCarried: ({ id }) => countInBag(character.bag, id) > 0 || Object.values(character.loadout).includes(id),
+      isAlone: ({ id }) => countInBag(character.bag, id) > 0 || Object.values(character.loadout).includes(id),
     });
   const defaults = character === undefined ? [] : chosenDefaults(catalog, character);
   const kept = [...catalog.retired].filter((id) => {
@@ -98,13 +98,20 @@ export interface Openness {
   readonly signals?: boolean;
   /** Whether retired parts may be worn, as by those who have them. @defaultValue `true` */
   readonly retired?: boolean;
+  /** Whether parts that need something are told apart, so that each need is that of one part. @defaultValue `false` */
+  readonly byNeed?: boolean;
 }
 
 /** The model of what anyone could ever wear on a body, whatever they answered. */
-export function openModel(catalog: Catalog, body: Body, { signals = true, retired = true }: Openness = {}): Model {
+export function openModel(
+  catalog: Catalog,
+  body: Body,
+  { signals = true, retired = true, byNeed = false }: Openness = {},
+): Model {
   const openAnswers = signals ? ["fact", "signal"] : ["fact"];
   const copiesOf = (part: Part) => (retired || !part.retired ? Number.POSITIVE_INFINITY : 0);
-  return buildModel({ catalog, body, copiesOf, openAnswers });
+  const isAlone = ({ compiled }: Part) => byNeed && compiled.requires.length > 0;
+  return buildModel({ catalog, body, copiesOf, isAlone, openAnswers });
 }
 
 /** Required slots that have been given their default by choice: such a part does not yield to others as an issued one does. */
@@ -136,15 +143,15 @@ interface Making {
   readonly body: Body;
   /** How many of a part there are to wear. */
   readonly copiesOf: (part: Part, slot: Slot) => number;
-  /** Whether a part is in the bag or may come to be, where that makes a difference. */
-  readonly isCarried?: (part: Part) => boolean;
+  /** Whether a part is a value by itself, though rules do not tell it from others: one that is in the bag, or needs something. */
+  readonly isAlone?: (part: Part) => boolean;
   /** Whose choices are there to stay. */
   readonly character?: Character;
   /** The kinds of conditions on answers that are left open. */
   readonly openAnswers?: readonly string[];
 }
 
-function buildModel({ catalog, body, copiesOf, isCarried, character, openAnswers = [] }: Making): Model {
+function buildModel({ catalog, body, copiesOf, isAlone, character, openAnswers = [] }: Making): Model {
   const { compiled } = catalog;
   const copies = new Map<Part, { mark: number; count: number }>();
   const limit = (part: Part, count: number): number | undefined => {
@@ -163,7 +170,7 @@ function buildModel({ catalog, body, copiesOf, isCarried, character, openAnswers
       const count = copiesOf(part, slot);
       if (count === 0) continue;
       const extra = limit(part, count);
-      getOrInsert(classes, `${signature(part, extra)}${isCarried?.(part) === true ? part.id : ""}`, () => ({
+      getOrInsert(classes, `${signature(part, extra)}${isAlone?.(part) === true ? part.id : ""}`, () => ({
         first: part,
         parts: [],
         extra,

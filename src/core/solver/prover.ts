@@ -33,7 +33,7 @@ export class Prover {
   #firing: number | undefined;
 
   constructor(catalog: Catalog, body: Body, { raised, ...openness }: ProverOptions = {}) {
-    const model = openModel(catalog, body, openness);
+    const model = openModel(catalog, body, { ...openness, byNeed: true });
     const { stats } = catalog.compiled;
     const openStats = new Set([...stats.keys()].filter((number) => raised?.has(stats[number]?.id ?? "") === true));
     this.#model = model;

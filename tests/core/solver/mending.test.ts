@@ -391,6 +391,20 @@ describe("a survey", () => {
     expect(needs).toEqual([{ kind: "need", part: "shield", stat: "strength", min: 4 }]);
   });
 
+  test("names the need of the part itself, where rules do not tell it from another", () => {
+    const catalog = smallCatalog({
+      slots: { left: gear, right: gear },
+      parts: {
+        buckler: part(["left", "right"], { requires: { strength: 4 } }),
+        shield: part("right", { requires: { strength: 4 } }),
+      },
+      stats: { strength: {} },
+    });
+    const { problems } = surveyRules(catalog, { raised: [] });
+    const needy = problems.map(({ chain }) => chain.flatMap((link) => (link.kind === "need" ? [link.part] : [])));
+    expect(needy).toEqual([["buckler"], ["shield"]]);
+  });
+
   test("proves it with nothing that can be left out, in whatever slots the part goes", () => {
     for (const { world, catalog } of pool.slice(0, isLong ? 600 : 20)) {
       for (const { chain, params } of surveyRules(catalog, { raised: [] }).problems) {
