@@ -1,7 +1,7 @@
 /**
  * For the build: takes from the templates of the elements what only orders them for whoever reads the sources. Of white space with a line end one
- * line end is left, which a page shows as the same; of styles their comments go too, the space around braces and after colons, the last semicolon of a block, and
- * the zero before a decimal point.
+ * line end is left, which a page shows as the same. Of styles their comments go too, space around signs and after colons, the last semicolon of a
+ * block, and the zero before a decimal point.
  */
 import MagicString from "magic-string";
 

@@ -1,4 +1,4 @@
-import type { Catalog } from "../core/catalog/model/catalog.ts";
+import type { Catalog, Part } from "../core/catalog/model/catalog.ts";
 import type { Character } from "../core/character/character.ts";
 import { celsAt } from "../core/look/cels-at.ts";
 import type { Look, LookLayer } from "../core/look/look.ts";
@@ -6,7 +6,7 @@ import { firstMoment } from "../core/look/moments.ts";
 import { resolveLook } from "../core/look/resolve-look.ts";
 import { composeFrame } from "../core/raster/compose-frame.ts";
 import type { Images } from "../core/raster/image.ts";
-import { type Worn, wornParts } from "../core/rules/worn.ts";
+import { wornParts } from "../core/rules/worn.ts";
 import { areLoaded } from "./load-looks.ts";
 
 /** How much of a part has to be seen for it to be told from others. */
@@ -35,30 +35,30 @@ const forGood = 1 << 30;
  */
 export function coveringSlots(on: PartOn, images: Images): readonly string[] {
   const { catalog, character, slot } = on;
-  const removable = wornParts(catalog, character)
-    .filter((worn) => worn.slot !== slot && !worn.issued)
-    .slice(0, 30);
+  const worn = wornParts(catalog, character).filter((each) => each.slot !== slot && !each.issued);
+  // Each once, in whatever slots it is; as many as a number has bits, besides the one for what stays.
+  const removable = [...new Set(worn.map((each) => each.part))].slice(0, 30);
   if (removable.length === 0) return [];
   const covers = coversOfPixels(on, removable, images);
   /** How many pixels are seen without the parts of these bits. */
   const seenWithout = (off: number) => covers.filter((cover) => (cover & ~off) === 0).length;
   const all = seenWithout(~forGood);
   const without: string[] = [];
-  let now = { off: 0, seen: seenWithout(0) };
+  let now: { readonly off: number; readonly seen: number } = { off: 0, seen: seenWithout(0) };
   while (now.seen < enough * all) {
     const { off, seen } = now;
     const [best] = removable
-      .map(({ slot: emptied }, bit) => ({ emptied, off: off | (1 << bit), seen: seenWithout(off | (1 << bit)) }))
+      .map((part, bit) => ({ part, off: off | (1 << bit), seen: seenWithout(off | (1 << bit)) }))
       .toSorted((one, other) => other.seen - one.seen);
     if (best === undefined || best.seen - seen < gain * all) break;
-    without.push(best.emptied);
+    without.push(...worn.flatMap((each) => (each.part === best.part ? [each.slot] : [])));
     now = best;
   }
   return now.seen < gain * all ? [] : without;
 }
 
 /** What covers each pixel of a part of all that can come off, a bit for each. */
-function coversOfPixels(on: PartOn, removable: readonly Worn[], images: Images): readonly number[] {
+function coversOfPixels(on: PartOn, removable: readonly Part[], images: Images): readonly number[] {
   const { character, part } = on;
   const isOwn = (layer: LookLayer) => layer.part === part;
   const ownLayers = (loadout: Character["loadout"]) =>
@@ -66,9 +66,9 @@ function coversOfPixels(on: PartOn, removable: readonly Worn[], images: Images):
   const own = ownLayers({});
   const bits = new Map<string | undefined, number>();
   let hidden = 0;
-  for (const [at, worn] of removable.entries()) {
-    bits.set(worn.part.id, 1 << at);
-    if (worn.part.hides.length > 0 && ownLayers({ [worn.slot]: worn.part.id }).length < own.length) hidden |= 1 << at;
+  for (const [at, { id, hides, slots }] of removable.entries()) {
+    bits.set(id, 1 << at);
+    if (hides.length > 0 && ownLayers({ [slots[0] ?? ""]: id }).length < own.length) hidden |= 1 << at;
   }
   const look = lookWith(on);
   // What hides layers of the part does not draw over them: they are looked at all the same.

@@ -1,5 +1,6 @@
 import { getOrInsert } from "../base/get-or-insert.ts";
 import type { CompiledBound, CompiledCondition, CompiledRule } from "../catalog/model/catalog.ts";
+import { numbersIn } from "./mask.ts";
 import type { Holders, Model } from "./model.ts";
 import { type Program, ProgramBuilder } from "./search/program.ts";
 import { always, type Literal, never } from "./search/trail.ts";
@@ -314,13 +315,4 @@ interface Reach {
 /** A bound of a count, which is always a number. */
 function plain(bound: CompiledBound | undefined): number | undefined {
   return typeof bound === "object" ? undefined : bound;
-}
-
-function numbersIn(mask: Uint32Array): readonly number[] {
-  const numbers: number[] = [];
-  for (let at = 0; at < mask.length; at += 1) {
-    for (let left = mask[at] as number; left !== 0; left &= left - 1)
-      numbers.push((at << 5) + 31 - Math.clz32(left & -left));
-  }
-  return numbers;
 }

@@ -98,7 +98,7 @@ export interface Openness {
   readonly signals?: boolean;
   /** Whether retired parts may be worn, as by those who have them. @defaultValue `true` */
   readonly retired?: boolean;
-  /** Whether parts that need something are told apart, so that each need is that of one part. @defaultValue `false` */
+  /** Whether a part that needs something is a value of its own, so that each need is that of one part. @defaultValue `false` */
   readonly byNeed?: boolean;
 }
 
